@@ -1,0 +1,158 @@
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
+
+namespace Lectica.Items;
+
+/// <summary>Runs of bits in words: counting, filling and copying at any bit offset. Bit i is bit i mod 64 of word i / 64.</summary>
+internal static class Bits
+{
+    public static int WordsFor(int length) => (length + 63) >>> 6;
+
+    /// <summary>The bits of the last word that belong to a run of this length.</summary>
+    public static ulong TailMask(int length) => (length & 63) == 0 ? ulong.MaxValue : (1UL << (length & 63)) - 1;
+
+    public static int Count(ReadOnlySpan<ulong> words)
+    {
+        var count = 0;
+        foreach (var word in words) count += BitOperations.PopCount(word);
+        return count;
+    }
+
+    /// <summary>How many of the first <paramref name="end"/> bits are set.</summary>
+    public static int CountBefore(ReadOnlySpan<ulong> words, int end)
+    {
+        var count = Count(words[..(end >>> 6)]);
+        if ((end & 63) != 0) count += BitOperations.PopCount(words[end >>> 6] & TailMask(end));
+        return count;
+    }
+
+    /// <summary>The position of the set bit number <paramref name="rank"/> (0 = first), where set means <paramref name="flip"/> turned round.</summary>
+    public static int Nth(ReadOnlySpan<ulong> words, bool flip, int rank)
+    {
+        var mask = flip ? ulong.MaxValue : 0;
+        for (var w = 0; ; w++)
+        {
+            var word = words[w] ^ mask;
+            var here = BitOperations.PopCount(word);
+            if (rank < here) return (w << 6) + NthInWord(word, rank);
+            rank -= here;
+        }
+    }
+
+    private static int NthInWord(ulong word, int rank)
+    {
+        if (System.Runtime.Intrinsics.X86.Bmi2.X64.IsSupported)
+            return BitOperations.TrailingZeroCount(System.Runtime.Intrinsics.X86.Bmi2.X64.ParallelBitDeposit(1UL << rank, word));
+        for (; rank > 0; rank--) word &= word - 1;
+        return BitOperations.TrailingZeroCount(word);
+    }
+
+    /// <summary>64 bits from bit <paramref name="at"/> on; those past the end of the words are 0.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static ulong WordAt(ReadOnlySpan<ulong> words, int at)
+    {
+        int w = at >>> 6, shift = at & 63;
+        var word = w < words.Length ? words[w] >> shift : 0;
+        if (shift != 0 && w + 1 < words.Length) word |= words[w + 1] << (64 - shift);
+        return word;
+    }
+
+    public static void Fill(Span<ulong> target, int at, int length, bool value)
+    {
+        while (length > 0)
+        {
+            int shift = at & 63, here = Math.Min(64 - shift, length);
+            var mask = (here == 64 ? ulong.MaxValue : (1UL << here) - 1) << shift;
+            if (value) target[at >>> 6] |= mask;
+            else target[at >>> 6] &= ~mask;
+            at += here;
+            length -= here;
+        }
+    }
+
+    /// <summary>
+    /// Copies bits, turned round if <paramref name="flip"/>. The target's bits from <paramref name="to"/> on must be 0;
+    /// those after the copied ones stay 0.
+    /// </summary>
+    public static void Copy(ReadOnlySpan<ulong> source, int from, bool flip, Span<ulong> target, int to, int length)
+    {
+        if (length <= 0) return;
+        var mask = flip ? ulong.MaxValue : 0;
+        var head = -to & 63;
+        if (head != 0)
+        {
+            // Bring the target to a word boundary, so that the rest is whole words.
+            var here = Math.Min(head, length);
+            target[to >>> 6] |= ((WordAt(source, from) ^ mask) & TailMask(here)) << (to & 63);
+            from += here;
+            to += here;
+            length -= here;
+            if (length == 0) return;
+        }
+        int w = to >>> 6, whole = length >>> 6;
+        CopyWords(source, from, mask, target.Slice(w, whole));
+        if ((length & 63) != 0) target[w + whole] |= (WordAt(source, from + (whole << 6)) ^ mask) & TailMask(length);
+    }
+
+    private static void CopyWords(ReadOnlySpan<ulong> source, int from, ulong mask, Span<ulong> target)
+    {
+        int s = from >>> 6, shift = from & 63, i = 0;
+        if (Vector256.IsHardwareAccelerated)
+        {
+            ref var first = ref MemoryMarshal.GetReference(source);
+            var flips = Vector256.Create(mask);
+            // With a shift the load reaches one word further than what is copied.
+            var last = Math.Min(target.Length, source.Length - s - (shift == 0 ? 0 : 1)) - 4;
+            for (; i <= last; i += 4)
+            {
+                var word = Vector256.LoadUnsafe(ref first, (nuint)(s + i));
+                if (shift != 0)
+                {
+                    var next = Vector256.LoadUnsafe(ref first, (nuint)(s + i + 1));
+                    word = (word >>> shift) | (next << (64 - shift));
+                }
+                (word ^ flips).CopyTo(target[i..]);
+            }
+        }
+        for (; i < target.Length; i++) target[i] = WordAt(source, from + (i << 6)) ^ mask;
+    }
+
+    /// <summary>The bits of <paramref name="word"/> at which <paramref name="mask"/> is set, pushed together at the low end.</summary>
+    public static ulong Extract(ulong word, ulong mask)
+    {
+        if (System.Runtime.Intrinsics.X86.Bmi2.X64.IsSupported)
+            return System.Runtime.Intrinsics.X86.Bmi2.X64.ParallelBitExtract(word, mask);
+        var result = 0UL;
+        for (var bit = 0; mask != 0; bit++, mask &= mask - 1)
+            result |= ((word >> BitOperations.TrailingZeroCount(mask)) & 1) << bit;
+        return result;
+    }
+
+    /// <summary>How many bits two runs have in common from their start on, at most <paramref name="length"/>.</summary>
+    public static int CommonPrefix(ReadOnlySpan<ulong> a, int fromA, ReadOnlySpan<ulong> b, int fromB, bool flip, int length)
+    {
+        var mask = flip ? ulong.MaxValue : 0;
+        for (var i = 0; i < length; i += 64)
+        {
+            var difference = WordAt(a, fromA + i) ^ WordAt(b, fromB + i) ^ mask;
+            if (difference != 0 && i + BitOperations.TrailingZeroCount(difference) < length)
+                return i + BitOperations.TrailingZeroCount(difference);
+        }
+        return length;
+    }
+
+    /// <summary>How many bits two runs that end just before <paramref name="endA"/> and <paramref name="endB"/> have in common from their end back.</summary>
+    public static int CommonSuffix(ReadOnlySpan<ulong> a, int endA, ReadOnlySpan<ulong> b, int endB, bool flip, int length)
+    {
+        for (var done = 0; done < length;)
+        {
+            var here = Math.Min(64, length - done);
+            var difference = (WordAt(a, endA - done - here) ^ WordAt(b, endB - done - here) ^ (flip ? ulong.MaxValue : 0)) & TailMask(here);
+            if (difference != 0) return done + here - 1 - (63 - BitOperations.LeadingZeroCount(difference));
+            done += here;
+        }
+        return length;
+    }
+}

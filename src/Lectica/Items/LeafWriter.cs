@@ -1,0 +1,112 @@
+namespace Lectica.Items;
+
+/// <summary>Builds a rope from left to right out of runs, whole leaves (which it shares) and loose bits.</summary>
+internal sealed class LeafWriter
+{
+    private readonly List<Tree> _leaves = [];
+    private readonly ulong[] _pending = new ulong[Tree.LeafBits / 64];
+    private int _length;
+
+    public void Add(in Tree leaf)
+    {
+        if (leaf.Length == 0) return;
+        if (leaf.Length >= Tree.SmallLeaf)
+        {
+            Flush();
+            if (leaf.IsRun && _leaves.Count > 0 && _leaves[^1] is { IsRun: true } last && last.Flip == leaf.Flip)
+                _leaves[^1] = Tree.Run(last.Length + leaf.Length, leaf.Flip);
+            else _leaves.Add(leaf);
+        }
+        else Add(leaf, 0, leaf.Length);
+    }
+
+    public void Add(in Tree leaf, int from, int length)
+    {
+        if (length == 0) return;
+        if (leaf.IsRun && length >= Tree.SmallLeaf) Add(Tree.Run(length, leaf.Flip));
+        else if (!leaf.IsRun && length == leaf.Length && length >= Tree.SmallLeaf) Add(leaf);
+        else
+            while (length > 0)
+            {
+                var here = Math.Min(length, Tree.LeafBits - _length);
+                leaf.CopyLeafTo(from, _pending, _length, here);
+                _length += here;
+                from += here;
+                length -= here;
+                if (_length == Tree.LeafBits) Flush();
+            }
+    }
+
+    /// <summary>The lowest <paramref name="length"/> bits of a word; the others must be 0.</summary>
+    public void Add(ulong word, int length)
+    {
+        var shift = _length & 63;
+        _pending[_length >>> 6] |= word << shift;
+        var here = Math.Min(length, Tree.LeafBits - _length);
+        if (shift + length > 64 && here > 64 - shift) _pending[(_length >>> 6) + 1] |= word >> (64 - shift);
+        _length += here;
+        if (_length < Tree.LeafBits) return;
+        Flush();
+        if (here == length) return;
+        _pending[0] = word >> here;
+        _length = length - here;
+    }
+
+    public Tree ToTree()
+    {
+        Flush();
+        return Rope.OverLeaves(_leaves);
+    }
+
+    private void Flush()
+    {
+        if (_length == 0) return;
+        _leaves.Add(Tree.OfBits(_pending.AsSpan(0, Bits.WordsFor(_length)).ToArray(), _length));
+        _pending.AsSpan().Clear();
+        _length = 0;
+    }
+
+    /// <summary>The bits of <paramref name="tree"/> at the places that <paramref name="mask"/> has, closed up.</summary>
+    public static Tree Keep(in Tree tree, in Tree mask)
+    {
+        var writer = new LeafWriter();
+        LeafWalker leaves = new(tree), masks = new(mask);
+        Tree leaf = default, filter = default;
+        int at = 0, from = 0;
+        for (var left = tree.Length; left > 0;)
+        {
+            if (at == leaf.Length)
+            {
+                leaves.MoveNext(out leaf);
+                at = 0;
+            }
+            if (from == filter.Length)
+            {
+                masks.MoveNext(out filter);
+                from = 0;
+            }
+            var here = Math.Min(leaf.Length - at, filter.Length - from);
+            if (!filter.IsRun) writer.Extract(leaf, at, filter, from, here);
+            else if (filter.Flip) writer.Add(leaf, at, here);
+            at += here;
+            from += here;
+            left -= here;
+        }
+        return writer.ToTree();
+    }
+
+    private void Extract(in Tree leaf, int at, in Tree mask, int from, int length)
+    {
+        ulong flip = leaf.Flip ? ulong.MaxValue : 0, flipMask = mask.Flip ? ulong.MaxValue : 0;
+        ReadOnlySpan<ulong> words = leaf.IsRun ? default : leaf.Words;
+        for (var i = 0; i < length; i += 64)
+        {
+            var keep = Bits.WordAt(mask.Words, from + i) ^ flipMask;
+            if (length - i < 64) keep &= Bits.TailMask(length - i);
+            if (keep == 0) continue;
+            var word = (leaf.IsRun ? 0 : Bits.WordAt(words, at + i)) ^ flip;
+            if (keep == ulong.MaxValue) Add(word, 64);
+            else Add(Bits.Extract(word, keep), System.Numerics.BitOperations.PopCount(keep));
+        }
+    }
+}

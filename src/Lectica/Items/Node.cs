@@ -1,0 +1,121 @@
+using System.Runtime.CompilerServices;
+
+namespace Lectica.Items;
+
+/// <summary>
+/// An inner node of the rope: up to <see cref="MaxEdges"/> children with running totals, so that looking up a place or a rank is a
+/// binary search in one array. Immutable once it is in an <see cref="ItemSet"/>; only the batch that made it may still write to it.
+/// </summary>
+internal sealed class Node(object?[] children, long[] sums, uint flips, int height)
+{
+    public const int MaxEdges = 32;
+
+    /// <summary>A node, a word array, or null for a run.</summary>
+    public readonly object?[] Children = children;
+
+    /// <summary>For each child the total of all up to and including it: length in the upper 32 bits, count in the lower.</summary>
+    public readonly long[] Sums = sums;
+
+    /// <summary>Bit k: child k counts turned round.</summary>
+    public uint Flips = flips;
+
+    public readonly int Height = height;
+
+    /// <summary>The batch that may write here, while it lasts. A bare token, so that no old version hangs on it.</summary>
+    public object? Owner;
+
+    /// <summary>Bit k: leaf k was made by the owner too.</summary>
+    public uint OwnedLeaves;
+
+    public int Edges => Children.Length;
+    public int Length => (int)(Sums[^1] >> 32);
+    public int Count => (int)Sums[^1];
+
+    public bool FlipOf(int k) => ((Flips >> k) & 1) != 0;
+
+    /// <summary>The child in which bit <paramref name="index"/> stands; the last one for an index past the end.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Find(int index)
+    {
+        var target = ((long)index + 1) << 32;
+        var sums = Sums;
+        int low = 0, n = sums.Length;
+        while (n > 1)
+        {
+            var half = n >>> 1;
+            low += sums[low + half - 1] < target ? half : 0;
+            n -= half;
+        }
+        return low;
+    }
+
+    /// <summary>The child in which the counting bit number <paramref name="rank"/> stands.</summary>
+    public int FindNth(int rank, bool flip)
+    {
+        var sums = Sums;
+        int low = 0, n = sums.Length;
+        while (n > 1)
+        {
+            var half = n >>> 1;
+            var sum = sums[low + half - 1];
+            low += (flip ? (int)(sum >> 32) - (int)sum : (int)sum) <= rank ? half : 0;
+            n -= half;
+        }
+        return low;
+    }
+
+    public int StartOf(int k) => k == 0 ? 0 : (int)(Sums[k - 1] >> 32);
+
+    /// <summary>Child k as it counts from outside, where <paramref name="flip"/> is the flip of the edge to this node.</summary>
+    public Tree Edge(int k, bool flip)
+    {
+        var size = k == 0 ? Sums[0] : Sums[k] - Sums[k - 1];
+        int length = (int)(size >> 32), count = (int)size;
+        var child = Children[k];
+        return new(child, length, flip ? length - count : count, FlipOf(k) ^ flip, child is null ? 0 : Height - 1);
+    }
+
+    /// <summary>This node with child k replaced by one edge of the same height or a run.</summary>
+    public Node With(int k, in Tree edge)
+    {
+        var children = (object?[])Children.Clone();
+        children[k] = edge.Child;
+        var sums = (long[])Sums.Clone();
+        var delta = Pack(edge.Length, edge.Count) - (k == 0 ? sums[0] : sums[k] - sums[k - 1]);
+        for (var i = k; i < sums.Length; i++) sums[i] += delta;
+        return new(children, sums, edge.Flip ? Flips | 1u << k : Flips & ~(1u << k), Height);
+    }
+
+    public static long Pack(int length, int count) => ((long)length << 32) + count;
+
+    /// <summary>A tree of the children from..to-1, as low as can be.</summary>
+    public Tree Slice(int from, int to, bool flip)
+    {
+        if (to == from) return Tree.Run(0, false);
+        if (to - from == 1) return Edge(from, flip);
+        var sums = Sums[from..to];
+        if (from > 0)
+            for (var i = 0; i < sums.Length; i++) sums[i] -= Sums[from - 1];
+        var flips = Flips >> from;
+        if (to - from < 32) flips &= (1u << (to - from)) - 1;
+        var node = new Node(Children[from..to], sums, flips, Height);
+        return new(node, node.Length, flip ? node.Length - node.Count : node.Count, flip, Height);
+    }
+
+    /// <summary>One tree of height <paramref name="height"/> (or a run) over these edges, which are one lower or runs.</summary>
+    public static Tree Over(ReadOnlySpan<Tree> edges, int height)
+    {
+        var children = new object?[edges.Length];
+        var sums = new long[edges.Length];
+        var flips = 0u;
+        var sum = 0L;
+        for (var k = 0; k < edges.Length; k++)
+        {
+            ref readonly var edge = ref edges[k];
+            children[k] = edge.Child;
+            sums[k] = sum += Pack(edge.Length, edge.Count);
+            if (edge.Flip) flips |= 1u << k;
+        }
+        return new(new Node(children, sums, flips, height), (int)(sum >> 32), (int)sum, false, height);
+    }
+}
