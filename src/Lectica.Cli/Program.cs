@@ -1,1 +1,3 @@
-return 0;
+using Lectica.Cli;
+
+return Tool.Run(args, Console.OpenStandardOutput());

@@ -1,0 +1,264 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Lectica.Acts;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.Testing;
+
+namespace Lectica.Cli;
+
+/// <summary>A list file as it is written; docs/schemas/list.schema.json describes it.</summary>
+internal sealed record ListFileJson
+{
+    [JsonPropertyName("$schema")]
+    public string? Schema { get; init; }
+    public string? Title { get; init; }
+    public JsonElement? Rows { get; init; }
+    public string? Key { get; init; }
+    public string? Label { get; init; }
+    public string? Detail { get; init; }
+    public string? Picture { get; init; }
+    public string? Search { get; init; }
+    public Dictionary<string, JsonElement>? DisabledWhen { get; init; }
+    public Dictionary<string, JsonElement>? ShowWhen { get; init; }
+    public string? Mode { get; init; }
+    public int? Limit { get; init; }
+    public bool AlwaysSelecting { get; init; }
+    public bool EndsSelectingWhenEmpty { get; init; }
+    public bool KeepsHiddenSelected { get; init; }
+    public string? Keys { get; init; }
+    public Dictionary<string, string[]>? Chords { get; init; }
+    public string? Mod { get; init; }
+    public bool RightToLeft { get; init; }
+    public string? Culture { get; init; }
+    public string[]? Parts { get; init; }
+    public double? RowHeight { get; init; }
+    public ViewportJson? Viewport { get; init; }
+    public string[]? Selected { get; init; }
+    public string? Loading { get; init; }
+    public string? Failed { get; init; }
+}
+
+internal sealed record ViewportJson(double Width = 400, double Height = 520, double ScrollTop = 0);
+
+[JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase, UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, ReadCommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true)]
+[JsonSerializable(typeof(ListFileJson))]
+[JsonSerializable(typeof(ExpectedJson))]
+internal sealed partial class CliJson : JsonSerializerContext;
+
+/// <summary>A list file, read and checked, of which lists can be made.</summary>
+internal sealed class ListFile
+{
+    private readonly ListFileJson _json;
+    private readonly string _path;
+    private readonly byte[] _bytes;
+    private readonly RowTable _table;
+    private readonly List<Row> _rows = [];
+    private readonly ListOptions _options;
+    private readonly Template? _label, _detail, _picture, _search;
+    private readonly Func<Row, bool>? _shown, _disabled;
+
+    private ListFile(string path, byte[] bytes, ListFileJson json, RowTable table, Progress progress)
+    {
+        (_path, _bytes, _json, _table) = (path, bytes, json, table);
+        var keyField = json.Key is { } key ? table.FieldAt(key, path, Place("key")) : -1;
+        ReadKeys(keyField, progress);
+        _label = Read(json.Label, "label") ?? DefaultLabel(keyField);
+        _detail = Read(json.Detail, "detail");
+        _picture = Read(json.Picture, "picture");
+        _search = Read(json.Search, "search");
+        _shown = Test(json.ShowWhen, "showWhen");
+        var disabled = Test(json.DisabledWhen, "disabledWhen");
+        _disabled = disabled is null ? null : row => disabled(row);
+        _options = MakeOptions();
+    }
+
+    public string? Title => _json.Title;
+
+    public ListOptions Options => _options;
+
+    /// <summary>Where the pictures are: beside the list file.</summary>
+    public string Folder => Path.GetDirectoryName(Path.GetFullPath(_path))!;
+
+    /// <summary>Reads a list file, or a rows file by itself, whose key is its field <c>id</c> or <c>key</c> and whose label is the next one.</summary>
+    public static ListFile Load(string path, Progress progress)
+    {
+        var bytes = Files.Read(path, "a list (JSON), or its rows alone (CSV or JSON Lines)");
+        if (Path.GetExtension(path).ToLowerInvariant() is ".csv" or ".jsonl" or ".ndjson") return Bare(path, bytes, RowTable.Load(path, progress), progress);
+        using var document = Files.ParseJson(path, bytes);
+        if (document.RootElement.ValueKind == JsonValueKind.Array) return Bare(path, bytes, RowTable.FromArray(path, bytes, "$", document.RootElement), progress);
+
+        ListFileJson json;
+        try
+        {
+            json = JsonSerializer.Deserialize(bytes, CliJson.Default.ListFileJson) ?? throw new InputException(path, new(1, 1), "a list file is a JSON object, not null.");
+        }
+        catch (JsonException e)
+        {
+            throw Wrong(path, bytes, e);
+        }
+        var table = json.Rows switch
+        {
+            { ValueKind: JsonValueKind.String } file => RowTable.Load(Path.Combine(Path.GetDirectoryName(path)!, file.GetString()!), progress),
+            { ValueKind: JsonValueKind.Array } inline => RowTable.FromArray(path, bytes, "$.rows", inline),
+            null when json.Loading is not null || json.Failed is not null => new(path, [], [], _ => new(1, 1)),
+            _ => throw new InputException(path, TextPlace.OfPath(bytes, "$.rows"), "'rows' must be the path of a CSV, JSON or JSON Lines file, or a list of objects."),
+        };
+        return new(path, bytes, json, table, progress);
+    }
+
+    private static ListFile Bare(string path, byte[] bytes, RowTable table, Progress progress)
+    {
+        var key = table.Fields.FirstOrDefault(f => f is "id" or "key");
+        return new(path, bytes, new() { Title = Path.GetFileNameWithoutExtension(path), Key = key }, table, progress);
+    }
+
+    /// <summary>A list over the rows.</summary>
+    public InteractiveList<Row, string> Open()
+    {
+        var list = InteractiveList.Awaiting<Row, string>(row => row.Key, _options with { ChecksKeys = false });
+        list.Content = row => new(
+            _label?.Of(row) ?? row.Key, _detail?.Of(row), _picture?.Of(row), null, _search?.Of(row));
+        if (_disabled is not null) list.EnabledWhen = row => !_disabled(row);
+        if (_shown is not null) list.Filter = _shown;
+        if (_json.Loading is not null || _json.Failed is not null)
+        {
+            if (_json.Failed is { } failed) list.ShowFailed(failed);
+            else list.ShowLoading(_json.Loading!);
+        }
+        else list.Show(_rows);
+        if (_json.Selected is { } selected)
+        {
+            if (selected.FirstOrDefault(k => list.IndexOf(k) < 0) is { } absent) throw Error("selected", $"there is no row '{absent}' to select.");
+            if (list.SelectOnly(ItemSet.Of(list.Count, selected.Select(list.IndexOf))).Refusal is { } refusal) throw Error("selected", refusal.Reason);
+        }
+        if (_json.Viewport is { ScrollTop: not 0 } viewport) list.ScrollTo(viewport.ScrollTop);
+        return list;
+    }
+
+    private void ReadKeys(int field, Progress progress)
+    {
+        var seen = new Dictionary<string, int>(_table.Rows.Count);
+        _rows.Capacity = _table.Rows.Count;
+        for (var i = 0; i < _table.Rows.Count; i++)
+        {
+            var key = field < 0 ? $"#{i}" : _table.Rows[i][field];
+            if (key.Length == 0)
+                throw new InputException(_table.File, _table.PlaceOf(i), $"the row has no key: its field '{_table.Fields[field]}' is empty. Every row needs one; leave 'key' out of the list file to do without.");
+            if (!seen.TryAdd(key, i))
+                throw new InputException(_table.File, _table.PlaceOf(i), $"the key '{key}' is taken: the row at line {_table.PlaceOf(seen[key]).Line} has it too, this is line {_table.PlaceOf(i).Line}. Keys must be unique.");
+            _rows.Add(new(key, _table.Rows[i]));
+            if ((i & 65535) == 0) progress.Report("Checking keys", (double)i / _table.Rows.Count);
+        }
+    }
+
+    private Template? DefaultLabel(int keyField) =>
+        Enumerable.Range(0, _table.Fields.Count).Where(i => i != keyField).Select(i => (Template?)Template.Field(i)).FirstOrDefault();
+
+    private Template? Read(string? text, string name) =>
+        text is null ? null : Template.Parse(text, field => _table.FieldAt(field, _path, Place(name)), problem => Error(name, problem));
+
+    private Func<Row, bool>? Test(Dictionary<string, JsonElement>? conditions, string name)
+    {
+        if (conditions is null) return null;
+        var tests = new List<(int Field, HashSet<string> Values)>();
+        foreach (var (field, values) in conditions)
+        {
+            HashSet<string> allowed = values.ValueKind == JsonValueKind.Array ? [.. values.EnumerateArray().Select(v => v.ToString())] : [values.ToString()];
+            tests.Add((_table.FieldAt(field, _path, Place($"{name}.{field}")), allowed));
+        }
+        return row => tests.TrueForAll(t => t.Values.Contains(row.Values[t.Field]));
+    }
+
+    private ListOptions MakeOptions()
+    {
+        var keys = KeyTable.All.FirstOrDefault(t => t.Name == (_json.Keys ?? "moving")) ?? throw Unknown("keys", _json.Keys!, KeyTable.All.Select(t => t.Name));
+        foreach (var (text, acts) in _json.Chords ?? [])
+        {
+            if (!KeyChord.TryParse(text, out var chord, out var error)) throw Error("chords", error);
+            keys = keys.With(new(chord, [.. acts.Select(a => ActNames.Find(a) ?? throw Unknown("chords", a, ActNames.All))], Step.Here));
+        }
+        var options = new ListOptions
+        {
+            Title = _json.Title,
+            Mode = _json.Mode switch
+            {
+                null or "single" => SelectionMode.Single,
+                "none" => SelectionMode.None,
+                "single-required" => SelectionMode.SingleRequired,
+                "multiple" => SelectionMode.Multiple,
+                var other => throw Unknown("mode", other, ["none", "single", "single-required", "multiple"]),
+            },
+            Limit = _json.Limit ?? int.MaxValue,
+            AlwaysSelecting = _json.AlwaysSelecting,
+            EndsSelectingWhenEmpty = _json.EndsSelectingWhenEmpty,
+            KeepsHiddenSelected = _json.KeepsHiddenSelected,
+            Keys = keys,
+            ModKey = _json.Mod switch { null or "ctrl" => ModKey.Ctrl, "meta" => ModKey.Meta, var other => throw Unknown("mod", other, ["ctrl", "meta"]) },
+            IsRightToLeft = _json.RightToLeft,
+            Culture = Culture(),
+            Parts = Parts(),
+            RowHeight = _json.RowHeight ?? 52,
+            Viewport = _json.Viewport is { } v ? new(v.Width, v.Height) : Viewport.Default,
+        };
+        try
+        {
+            options.Validate();
+        }
+        catch (ArgumentOutOfRangeException e)
+        {
+            var field = e.ParamName switch { nameof(options.Limit) => "limit", nameof(options.RowHeight) => "rowHeight", nameof(options.Viewport) => "viewport", _ => "" };
+            throw Error(field, e.Message.Split(" (Parameter")[0]);
+        }
+        return options;
+    }
+
+    private CultureInfo Culture()
+    {
+        try
+        {
+            return _json.Culture is { } name ? CultureInfo.GetCultureInfo(name) : CultureInfo.InvariantCulture;
+        }
+        catch (CultureNotFoundException)
+        {
+            throw Error("culture", $"'{_json.Culture}' is no culture: write a BCP 47 tag such as en, de-CH or ar.");
+        }
+    }
+
+    private RowParts Parts()
+    {
+        var parts = new RowParts();
+        foreach (var name in _json.Parts ?? [])
+            parts = name switch
+            {
+                "check" => parts with { Check = true },
+                "menu" => parts with { Menu = true },
+                "handle" => parts with { Handle = true },
+                _ when name.StartsWith("mark:", StringComparison.Ordinal) && name.Length > 5 => parts with { Marks = parts.Marks.Add(name[5..]) },
+                _ => throw Unknown("parts", name, ["check", "mark:NAME", "menu", "handle"]),
+            };
+        return parts;
+    }
+
+    private TextPlace Place(string field) => TextPlace.OfPath(_bytes, "$." + field);
+
+    private InputException Error(string field, string problem) => new(_path, Place(field), problem);
+
+    private InputException Unknown(string field, string value, IEnumerable<string> known) => Error(field, $"'{value}' is not known here: use {string.Join(", ", known)}.");
+
+    internal static InputException Wrong(string path, byte[] bytes, JsonException e)
+    {
+        if (e.Message.Contains("could not be mapped", StringComparison.Ordinal))
+        {
+            var name = e.Message.Split('\'')[1];
+            return new(path, TextPlace.OfPath(bytes, e.Path is { } p && p.EndsWith(name, StringComparison.Ordinal) ? p : $"{e.Path ?? "$"}.{name}"),
+                $"unknown field '{name}'. The schema in docs/schemas says which there are.");
+        }
+        if (e.InnerException is not null || e.Message.Contains("could not be converted", StringComparison.Ordinal))
+            return new(path, TextPlace.OfPath(bytes, e.Path ?? "$"), $"the value of '{e.Path}' is not of the right type. The schema in docs/schemas says which it must be.");
+        return InputException.Malformed(path, e);
+    }
+}

@@ -1,0 +1,77 @@
+using System.Globalization;
+using Lectica.Items;
+using Lectica.Tracing;
+
+namespace Lectica.Cli;
+
+/// <summary>Tells the lines of a trace in plain words, with the items' labels.</summary>
+internal sealed class Narrator(InteractiveList<Row, string> list)
+{
+    private string Name(string? key)
+    {
+        if (key is null) return "empty space";
+        var index = list.IndexOf(key);
+        return index < 0 ? key : $"{list.ContentAt(index).Label} ({key})";
+    }
+
+    private static string Number(double? value) => value?.ToString("0.#", CultureInfo.InvariantCulture) ?? "";
+
+    /// <summary>A sentence, or null for a line that says nothing new to a reader.</summary>
+    public string? Tell(TraceLine line) => line.Stage switch
+    {
+        "input" => line.Type switch
+        {
+            "pointerdown" => $"{Who(line)} goes down at {Number(line.X)}, {Number(line.Y)}",
+            "pointerup" => $"{Who(line)} goes up at {Number(line.X)}, {Number(line.Y)}",
+            "pointercancel" => $"{Who(line)} is taken back by the host",
+            "keydown" => $"key {string.Concat(line.Modifiers?.Select(m => m + "+") ?? [])}{(line.KeyName == " " ? "Space" : line.KeyName)}",
+            _ => null,
+        },
+        "gesture" when line.Gesture == "press" => $"pressed: {Name(line.Key)}",
+        "gesture" when line.Gesture == "release" => null,
+        "gesture" => line.Recognised == true ? $"{line.Gesture} on {Name(line.Key)}: {line.Reason}" : $"on {Name(line.Key)}: {line.Reason}",
+        "act" when line.Refused is not null => $"{line.Act ?? "nothing done"}, {(line.Act is null ? "" : "refused: ")}{line.Reason}",
+        "act" => $"{line.Act}{(line.Key is null ? "" : $" {Name(line.Key)}")}, by the rule '{line.Rule}'",
+        "change" => line.Change switch
+        {
+            "tapped" => $"the app is told: tapped {Name(line.Key)}",
+            "activated" => $"the app is told: activated {Name(line.Key)}",
+            "selection" => $"the app is told: selection {Many("+", line.Added, line.AddedCount)}{Many("−", line.Removed, line.RemovedCount)}".TrimEnd(),
+            "cursor" => $"cursor on {Name(line.Key)}",
+            "scroll" => $"scrolled to {Number(line.ScrollTop)} px",
+            "selecting" => line.Selecting == true ? "taps toggle from now on" : "taps toggle no longer",
+            _ => line.Reason,
+        },
+        _ => null,
+    };
+
+    private static string Who(TraceLine line) => line.PointerType switch { "touch" => "finger", "pen" => "pen", _ => "mouse button" };
+
+    private string Many(string sign, IReadOnlyList<string>? keys, int? count) =>
+        count is null or 0 ? "" : $"{sign} {(count > 3 ? $"{count} items" : string.Join(", ", keys!.Select(Name)))} ";
+
+    /// <summary>A caption for what happened in one tick, from its lines: the input, and what came of it.</summary>
+    public static string Caption(IReadOnlyList<TraceLine> lines)
+    {
+        var parts = new List<string>();
+        foreach (var line in lines)
+        {
+            var part = line.Stage switch
+            {
+                "input" => line.Type switch
+                {
+                    "pointerdown" => "press",
+                    "keydown" => string.Concat(line.Modifiers?.Select(m => m + "+") ?? []) + (line.KeyName == " " ? "Space" : line.KeyName),
+                    "pointercancel" => "cancelled",
+                    _ => null,
+                },
+                "gesture" when line.Gesture is not ("press" or "release") => line.Recognised == true ? line.Gesture : $"no {line.Gesture}",
+                "act" => line.Refused is null ? line.Act : line.Act is null ? "refused" : $"{line.Act} refused",
+                "change" when line.Change == "scroll" => "scroll",
+                _ => null,
+            };
+            if (part is not null && !parts.Contains(part)) parts.Add(part);
+        }
+        return parts.Count == 0 ? "released" : string.Join(" › ", parts);
+    }
+}

@@ -1,0 +1,184 @@
+using System.CommandLine;
+using System.CommandLine.Help;
+using System.Text;
+using Lectica.Skia;
+using Lectica.Testing;
+using Lectica.Tracing;
+using Spectre.Console;
+
+namespace Lectica.Cli;
+
+/// <summary>The <c>lectica</c> tool. Exit codes: 0 done, 1 a failed expectation, 2 bad usage or input.</summary>
+internal sealed class Tool
+{
+    private const int Done = 0, Failed = 1, Bad = 2;
+
+    private readonly Stream _out;
+    private readonly IAnsiConsole _console, _errors;
+
+    private Tool(Stream standardOutput, TextWriter errors)
+    {
+        _out = standardOutput;
+        var text = new StreamWriter(standardOutput, new UTF8Encoding(false), leaveOpen: true) { AutoFlush = true };
+        _console = AnsiConsole.Create(new() { Out = new AnsiConsoleOutput(text), Interactive = Console.IsOutputRedirected ? InteractionSupport.No : InteractionSupport.Detect, Ansi = Console.IsOutputRedirected ? AnsiSupport.No : AnsiSupport.Detect });
+        _errors = AnsiConsole.Create(new() { Out = new AnsiConsoleOutput(errors), Interactive = Console.IsErrorRedirected ? InteractionSupport.No : InteractionSupport.Detect, Ansi = Console.IsErrorRedirected ? AnsiSupport.No : AnsiSupport.Detect });
+        if (Console.IsOutputRedirected) _console.Profile.Width = 120;
+        if (Console.IsErrorRedirected) _errors.Profile.Width = 10_000;
+    }
+
+    public static int Run(string[] args, Stream standardOutput, TextWriter? errors = null) => new Tool(standardOutput, errors ?? Console.Error).Run(args);
+
+    private int Run(string[] args)
+    {
+        var root = new RootCommand("Plays input over lists, says what it means there, and draws them. Exit codes: 0 done, 1 a failed expectation, 2 bad usage or input.")
+        {
+            Demo(), Play(), Draw(), Sample(),
+        };
+        var parsed = root.Parse(args);
+        if (parsed.Errors.Count > 0)
+        {
+            foreach (var error in parsed.Errors) Complain($"lectica: {error.Message}");
+            Complain($"Try: lectica {(parsed.CommandResult.Command == root ? "" : parsed.CommandResult.Command.Name + " ")}--help");
+            return Bad;
+        }
+        try
+        {
+            using var text = new StreamWriter(_out, new UTF8Encoding(false), leaveOpen: true);
+            return parsed.Invoke(new() { EnableDefaultExceptionHandler = false, Output = text });
+        }
+        catch (InputException e)
+        {
+            Complain($"lectica: {e.Message.ReplaceLineEndings(" ")}");
+            return Bad;
+        }
+    }
+
+    private void Complain(string text) => _errors.WriteLine(text);
+
+    private static readonly Option<string> List = new("--list", "-l") { Description = "The list: a list file (JSON), or its rows alone (CSV, JSON or JSON Lines).", Required = true, HelpName = "LIST" };
+
+    private static Option<ThemeName> ThemeOption() => new("--theme") { Description = "light or dark.", DefaultValueFactory = _ => ThemeName.Light };
+
+    private enum ThemeName
+    {
+        Light,
+        Dark,
+    }
+
+    private static Theme ThemeOf(ThemeName name) => name == ThemeName.Dark ? Theme.Dark : Theme.Light;
+
+    private static void Example(Command command, string example) => command.Description += $"\n\nExample:\n  lectica {example}";
+
+    private Command Demo()
+    {
+        var folder = new Option<string>("--out", "-o") { Description = "The folder for the trace and the pictures.", DefaultValueFactory = _ => "out", HelpName = "FOLDER" };
+        var command = new Command("demo", "Plays the bundled script over the bundled night plan and tells what happens.") { folder };
+        Example(command, "demo --out out");
+        command.SetAction(parsed =>
+        {
+            var progress = new Progress(_errors);
+            var data = Path.Combine(AppContext.BaseDirectory, "data");
+            var file = ListFile.Load(Path.Combine(data, "night-plan.list.json"), progress);
+            return DemoStory.Tell(file, ActionScript.Load(Path.Combine(data, "demo.actions.json")), parsed.GetValue(folder)!, _console, progress) ? Done : Failed;
+        });
+        return command;
+    }
+
+    private Command Play()
+    {
+        var script = new Argument<string>("SCRIPT") { Description = "A W3C WebDriver actions script (JSON)." };
+        var trace = new Option<string>("--trace", "-t") { Description = "The file for the trace (JSON Lines); - for standard output.", DefaultValueFactory = _ => "-", HelpName = "FILE" };
+        var expect = new Option<string?>("--expect", "-e") { Description = "A file that says how it should end (JSON): any of tapped, activated, selected, cursor, anchor, order, source, selecting.", HelpName = "FILE" };
+        var command = new Command("play", "Plays a script over a list and writes the trace: all stages of what happened, and the list's state at the end.") { script, List, trace, expect };
+        Example(command, "play examples/data/demo.actions.json --list examples/data/night-plan.list.json");
+        command.SetAction(parsed =>
+        {
+            var progress = new Progress(_errors);
+            var expected = parsed.GetValue(expect) is { } path ? ExpectedJson.Load(path) : null;
+            var actions = ActionScript.Load(parsed.GetValue(script)!);
+            var recorder = new Recorder(ListFile.Load(parsed.GetValue(List)!, progress).Open(), film: false);
+            recorder.Play(actions, progress);
+            progress.Done();
+            if (parsed.GetValue(trace) is { } file and not "-") Files.Write(file, recorder.WriteTrace);
+            else recorder.WriteTrace(_out);
+            var failures = expected?.Failures(recorder.Lines).ToList() ?? [];
+            foreach (var failure in failures) Complain($"lectica: not as expected: {failure}");
+            return failures.Count == 0 ? Done : Failed;
+        });
+        return command;
+    }
+
+    private Command Draw()
+    {
+        var list = new Argument<string>("LIST") { Description = "The list: a list file (JSON), or its rows alone (CSV, JSON or JSON Lines)." };
+        var script = new Option<string?>("--script", "-s") { Description = "A W3C WebDriver actions script: draws a film strip of what it does.", HelpName = "SCRIPT" };
+        var png = new Option<string>("--out", "-o") { Description = "The picture (PNG).", Required = true, HelpName = "FILE" };
+        var theme = ThemeOption();
+        var scale = new Option<float>("--scale") { Description = "Image pixels for each px of the list, 0.25 to 8; 2, and 1 for a film strip, where not given.", HelpName = "NUMBER" };
+        var columns = new Option<int>("--columns") { Description = "How many pictures of a film strip stand side by side, 1 to 20.", DefaultValueFactory = _ => 4, HelpName = "NUMBER" };
+        var frames = new Option<int>("--frames") { Description = "The most pictures of a film strip, 2 to 100.", DefaultValueFactory = _ => 16, HelpName = "NUMBER" };
+        Range(scale, 0.25f, 8);
+        Range(columns, 1, 20);
+        Range(frames, 2, 100);
+        var command = new Command("draw", "Draws a list, or what a script does to it, as a picture.") { list, script, png, theme, scale, columns, frames };
+        Example(command, "draw examples/data/night-plan.list.json --out out/list.png\n  lectica draw examples/data/night-plan.list.json --script examples/data/demo.actions.json --out out/strip.png");
+        command.SetAction(parsed =>
+        {
+            var progress = new Progress(_errors);
+            var file = ListFile.Load(parsed.GetValue(list)!, progress);
+            var colours = ThemeOf(parsed.GetValue(theme));
+            using var pictures = new Pictures(file.Folder);
+            var size = parsed.GetValue(scale);
+            if (parsed.GetValue(script) is not { } path)
+            {
+                using var one = new FramePainter(colours, pictures.Of).ToPng(file.Open().Frame, size == 0 ? 2 : size);
+                Files.Write(parsed.GetValue(png)!, one.SaveTo);
+                return Done;
+            }
+            var recorder = new Recorder(file.Open(), film: true);
+            recorder.Play(ActionScript.Load(path), progress);
+            progress.Done();
+            var film = recorder.Film;
+            var most = parsed.GetValue(frames);
+            if (film.Count > most)
+            {
+                Complain($"lectica: the strip has {film.Count} pictures; drawn are the first {most}. More: --frames {Math.Min(100, film.Count)}");
+                film = film[..most];
+            }
+            using var strip = new FilmStrip(colours, pictures.Of).ToPng(film, parsed.GetValue(columns), size == 0 ? 1 : size);
+            Files.Write(parsed.GetValue(png)!, strip.SaveTo);
+            return Done;
+        });
+        return command;
+    }
+
+    private Command Sample()
+    {
+        var rows = new Option<int>("--rows", "-n") { Description = "How many rows, 0 to 10,000,000.", DefaultValueFactory = _ => 48, HelpName = "NUMBER" };
+        var seed = new Option<int>("--seed") { Description = "The same seed gives the same rows.", DefaultValueFactory = _ => NightPlan.DefaultSeed, HelpName = "NUMBER" };
+        var csv = new Option<string>("--out", "-o") { Description = "The file (CSV).", Required = true, HelpName = "FILE" };
+        var pictures = new Option<string?>("--pictures") { Description = "Also draws the fields' small pictures into this folder.", HelpName = "FOLDER" };
+        Range(rows, 0, 10_000_000);
+        var command = new Command("sample", "Makes sample rows: the night plan of an imaginary observatory.") { rows, seed, csv, pictures };
+        Example(command, "sample --rows 1000 --out out/night-plan.csv");
+        command.SetAction(parsed =>
+        {
+            var progress = new Progress(_errors);
+            Files.Write(parsed.GetValue(csv)!, stream => NightPlan.WriteCsv(stream, parsed.GetValue(rows), parsed.GetValue(seed), progress));
+            progress.Done();
+            if (parsed.GetValue(pictures) is not { } folder) return Done;
+            foreach (var (name, png) in NightPlan.Pictures())
+                using (png) Files.Write(Path.Combine(folder, name), png.SaveTo);
+            return Done;
+        });
+        return command;
+    }
+
+    private static void Range<T>(Option<T> option, T least, T most) where T : struct, IComparable<T> => option.Validators.Add(result =>
+    {
+        if (result.Implicit || result.Errors.Any()) return;
+        var value = result.GetValueOrDefault<T>();
+        if (value.CompareTo(least) < 0 || value.CompareTo(most) > 0)
+            result.AddError(string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{option.Name} is {value}; it may be {least} to {most}."));
+    });
+}

@@ -1,0 +1,271 @@
+using Lectica.Frames;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.Selecting;
+using SkiaSharp;
+
+namespace Lectica.Skia;
+
+/// <summary>
+/// Draws a <see cref="Frame"/>: the title, if it has one, and below it the list's viewport. It reads nothing but the frame. States differ
+/// in form, not in colour alone: a selected row has a bar and a bold label, a pressed one an inset outline, the cursor a ring, a
+/// disabled row a crossed circle.
+/// </summary>
+public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf = null)
+{
+    private const float TitleHeight = 60, Margin = 16, PictureSize = 36, BoxSize = 20;
+
+    /// <summary>The height of the title above the viewport, px; 0 without a title.</summary>
+    public static float HeaderHeight(Frame frame)
+    {
+        ArgumentNullException.ThrowIfNull(frame);
+        return frame.Title is null ? 0 : TitleHeight;
+    }
+
+    /// <summary>The size of the drawing, px.</summary>
+    public static SKSize SizeOf(Frame frame)
+    {
+        ArgumentNullException.ThrowIfNull(frame);
+        return new((float)frame.Viewport.Width, (float)frame.Viewport.Height + HeaderHeight(frame));
+    }
+
+    /// <summary>Draws a frame with its top left corner at the canvas' origin.</summary>
+    public void Paint(SKCanvas canvas, Frame frame)
+    {
+        ArgumentNullException.ThrowIfNull(canvas);
+        var size = SizeOf(frame);
+        var header = HeaderHeight(frame);
+        canvas.Save();
+        canvas.ClipRect(new(0, 0, size.Width, size.Height));
+        Fill(canvas, new(0, 0, size.Width, size.Height), theme.Background);
+        if (frame.Title is not null) Title(canvas, frame, size.Width);
+        canvas.Translate(0, header);
+        canvas.ClipRect(new(0, 0, size.Width, (float)frame.Viewport.Height));
+        foreach (var row in frame.Rows) Row(canvas, frame, row);
+        if (frame.Scroll is { } thumb) Scroll(canvas, frame, thumb);
+        canvas.Restore();
+    }
+
+    /// <summary>Draws a frame into a PNG.</summary>
+    /// <param name="frame">The frame.</param>
+    /// <param name="scale">Image pixels for each px; more than 0.</param>
+    public SKData ToPng(Frame frame, float scale = 2)
+    {
+        var size = SizeOf(frame);
+        return Png.Draw(size.Width, size.Height, scale, canvas => Paint(canvas, frame));
+    }
+
+    private void Title(SKCanvas canvas, Frame frame, float width)
+    {
+        Fill(canvas, new(0, 0, width, TitleHeight), theme.Header);
+        Fill(canvas, new(0, TitleHeight - 2, width, TitleHeight), theme.Divider);
+        var left = Margin;
+        if (frame.Header is { } state)
+        {
+            // Over the boxes of the rows.
+            var box = new SKPoint(frame.IsRightToLeft ? width - 22 : 22, TitleHeight / 2);
+            Box(canvas, box, state);
+            left = 44 + 8;
+        }
+        var (from, room) = frame.IsRightToLeft ? (Margin, width - left - Margin) : (left, width - left - Margin);
+        using var bold = Fonts.Bold(19);
+        using var small = Fonts.Regular(13);
+        Text(canvas, bold, frame.Title!, theme.Text, from, room, frame.Subtitle is null ? 37 : 28, frame.IsRightToLeft);
+        if (frame.Subtitle is { } subtitle) Text(canvas, small, subtitle, theme.Quiet, from, room, 47, frame.IsRightToLeft);
+    }
+
+    private void Row(SKCanvas canvas, Frame frame, RowFrame row)
+    {
+        var area = SKRect.Create(0, (float)row.Top, (float)frame.Viewport.Width, (float)row.Height);
+        if (row.Kind == RowKind.Notice)
+        {
+            NoticeRow(canvas, frame, row, area);
+            return;
+        }
+        if (row.IsSelected) Fill(canvas, area, theme.Selected);
+        if (row.IsPressed) Fill(canvas, area, theme.Pressed);
+        Fill(canvas, new(area.Left, area.Bottom - 1, area.Right, area.Bottom), theme.Divider);
+        if (row.IsSelected)
+        {
+            const float bar = 5;
+            Fill(canvas, frame.IsRightToLeft ? new(area.Right - bar, area.Top, area.Right, area.Bottom - 1) : new(area.Left, area.Top, area.Left + bar, area.Bottom - 1), theme.Accent);
+        }
+        foreach (var part in row.Parts) PartOf(canvas, row, part, area);
+        Body(canvas, frame, row, area);
+        if (row.IsPressed)
+        {
+            using var outline = Stroke(theme.Quiet, 1.5f);
+            canvas.DrawRoundRect(SKRect.Inflate(area, -4, -4.5f), 6, 6, outline);
+        }
+        if (row.IsCursor)
+        {
+            using var ring = Stroke(theme.Accent, 2);
+            canvas.DrawRoundRect(SKRect.Inflate(area, -1.5f, -1.5f), 4, 4, ring);
+        }
+    }
+
+    private void Body(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
+    {
+        var leading = row.Parts.IsEmpty || row.BodyLeft == 0 ? Margin : 8;
+        float left = (float)row.BodyLeft + leading, right = (float)(row.BodyLeft + row.BodyWidth) - Margin;
+        if (frame.IsRightToLeft) (left, right) = ((float)row.BodyLeft + Margin, (float)(row.BodyLeft + row.BodyWidth) - leading);
+        if (row.IsDisabled)
+        {
+            var at = new SKPoint(frame.IsRightToLeft ? left + 9 : right - 9, area.MidY);
+            using var stroke = Stroke(theme.Quiet, 1.6f);
+            canvas.DrawCircle(at, 8, stroke);
+            canvas.DrawLine(at.X - 5.6f, at.Y + 5.6f, at.X + 5.6f, at.Y - 5.6f, stroke);
+            if (frame.IsRightToLeft) left += 28;
+            else right -= 28;
+        }
+        if (row.Content.Picture is { } name)
+        {
+            var picture = SKRect.Create(frame.IsRightToLeft ? right - PictureSize : left, area.MidY - (PictureSize / 2), PictureSize, PictureSize);
+            Picture(canvas, name, row.Content.Label, picture);
+            if (frame.IsRightToLeft) right -= PictureSize + 12;
+            else left += PictureSize + 12;
+        }
+        var room = right - left;
+        if (room <= 0) return;
+        using var label = row.IsSelected ? Fonts.Bold(16) : Fonts.Regular(16);
+        using var detail = Fonts.Regular(13);
+        var ink = row.IsDisabled ? theme.Quiet : theme.Text;
+        if (row.Content.Detail is { Length: > 0 } text)
+        {
+            Text(canvas, label, row.Content.Label, ink, left, room, area.MidY - 3, frame.IsRightToLeft);
+            Text(canvas, detail, text, theme.Quiet, left, room, area.MidY + 16, frame.IsRightToLeft);
+        }
+        else Text(canvas, label, row.Content.Label, ink, left, room, area.MidY + 5.5f, frame.IsRightToLeft);
+    }
+
+    private void Picture(SKCanvas canvas, string name, string label, SKRect area)
+    {
+        canvas.Save();
+        using var shape = new SKRoundRect(area, 8, 8);
+        canvas.ClipRoundRect(shape, antialias: true);
+        if (pictureOf?.Invoke(name) is { } image)
+        {
+            canvas.DrawImage(image, area, new SKSamplingOptions(SKCubicResampler.Mitchell));
+        }
+        else
+        {
+            // No such picture: the label's first letter in its place.
+            Fill(canvas, area, theme.Divider);
+            using var font = Fonts.Bold(16);
+            var letter = label.Length == 0 ? "?" : new System.Globalization.StringInfo(label).SubstringByTextElements(0, 1);
+            using var ink = new SKPaint { Color = theme.Text, IsAntialias = true };
+            canvas.DrawText(letter, area.MidX, area.MidY + 6, SKTextAlign.Center, font, ink);
+        }
+        canvas.Restore();
+    }
+
+    private void PartOf(SKCanvas canvas, RowFrame row, PartFrame part, SKRect area)
+    {
+        var centre = new SKPoint((float)(part.Left + (part.Width / 2)), area.MidY);
+        switch (part.Part.Kind)
+        {
+            case PartKind.Check:
+                Box(canvas, centre, part.IsOn ? TriState.On : TriState.Off);
+                break;
+            case PartKind.Mark:
+                using (var stroke = Stroke(part.IsOn ? theme.Accent : theme.Quiet, 1.8f))
+                {
+                    canvas.DrawCircle(centre, 9, stroke);
+                    if (part.IsOn) canvas.DrawCircle(centre, 4.5f, new SKPaint { Color = theme.Accent, IsAntialias = true });
+                }
+                break;
+            case PartKind.Menu:
+                using (var dot = new SKPaint { Color = theme.Quiet, IsAntialias = true })
+                    for (var i = -1; i <= 1; i++) canvas.DrawCircle(centre.X + (i * 6), centre.Y, 1.9f, dot);
+                break;
+            case PartKind.Handle:
+                using (var line = Stroke(theme.Quiet, 1.8f))
+                    for (var i = -1; i <= 1; i += 2) canvas.DrawLine(centre.X - 8, centre.Y + (i * 3), centre.X + 8, centre.Y + (i * 3), line);
+                break;
+        }
+        if (!part.IsCursor) return;
+        using var ring = Stroke(theme.Accent, 2);
+        canvas.DrawRoundRect(SKRect.Create(centre.X - 17, centre.Y - 17, 34, 34), 6, 6, ring);
+    }
+
+    private void Box(SKCanvas canvas, SKPoint centre, TriState state)
+    {
+        var box = SKRect.Create(centre.X - (BoxSize / 2), centre.Y - (BoxSize / 2), BoxSize, BoxSize);
+        if (state == TriState.Off)
+        {
+            using var outline = Stroke(theme.Quiet, 1.8f);
+            canvas.DrawRoundRect(box, 5, 5, outline);
+            return;
+        }
+        using var fill = new SKPaint { Color = theme.Accent, IsAntialias = true };
+        canvas.DrawRoundRect(box, 5, 5, fill);
+        using var sign = Stroke(theme.OnAccent, 2.4f);
+        sign.StrokeCap = SKStrokeCap.Round;
+        if (state == TriState.Mixed)
+        {
+            canvas.DrawLine(centre.X - 5, centre.Y, centre.X + 5, centre.Y, sign);
+            return;
+        }
+        canvas.DrawLine(centre.X - 5, centre.Y, centre.X - 1.4f, centre.Y + 4, sign);
+        canvas.DrawLine(centre.X - 1.4f, centre.Y + 4, centre.X + 5.4f, centre.Y - 4.4f, sign);
+    }
+
+    private void NoticeRow(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
+    {
+        // The row is the notice's place in the list; its words stand in the middle of what would be empty.
+        var middle = new SKPoint((float)frame.Viewport.Width / 2, Math.Max(area.MidY, (float)frame.Viewport.Height * 0.4f));
+        using var stroke = Stroke(theme.Quiet, 2);
+        var sign = new SKPoint(middle.X, middle.Y - 26);
+        switch (row.Notice)
+        {
+            case NoticeKind.Failed:
+                canvas.DrawLine(sign.X - 16, sign.Y + 13, sign.X, sign.Y - 15, stroke);
+                canvas.DrawLine(sign.X, sign.Y - 15, sign.X + 16, sign.Y + 13, stroke);
+                canvas.DrawLine(sign.X - 16, sign.Y + 13, sign.X + 16, sign.Y + 13, stroke);
+                canvas.DrawLine(sign.X, sign.Y - 5, sign.X, sign.Y + 4, stroke);
+                canvas.DrawPoint(sign.X, sign.Y + 9, stroke);
+                break;
+            case NoticeKind.Loading:
+                canvas.DrawArc(SKRect.Create(sign.X - 13, sign.Y - 13, 26, 26), -60, 270, false, stroke);
+                break;
+            case NoticeKind.NothingMatches:
+                canvas.DrawCircle(sign.X - 3, sign.Y - 3, 10, stroke);
+                canvas.DrawLine(sign.X + 4.5f, sign.Y + 4.5f, sign.X + 13, sign.Y + 13, stroke);
+                break;
+            default:
+                using (var dashes = SKPathEffect.CreateDash([6, 5], 0))
+                {
+                    stroke.PathEffect = dashes;
+                    canvas.DrawRoundRect(SKRect.Create(sign.X - 18, sign.Y - 12, 36, 24), 5, 5, stroke);
+                }
+                break;
+        }
+        using var font = Fonts.Regular(15);
+        using var ink = new SKPaint { Color = theme.Quiet, IsAntialias = true };
+        canvas.DrawText(Fonts.Fit(font, row.Content.Label, (float)frame.Viewport.Width - (2 * Margin)), middle.X, middle.Y + 18, SKTextAlign.Center, font, ink);
+        if (!row.IsCursor) return;
+        using var ring = Stroke(theme.Accent, 2);
+        canvas.DrawRoundRect(SKRect.Create(middle.X - 150, middle.Y - 52, 300, 88), 6, 6, ring);
+    }
+
+    private void Scroll(SKCanvas canvas, Frame frame, ScrollThumb thumb)
+    {
+        var left = frame.IsRightToLeft ? 3 : (float)frame.Viewport.Width - 8;
+        using var ink = new SKPaint { Color = theme.Quiet.WithAlpha(0x99), IsAntialias = true };
+        canvas.DrawRoundRect(SKRect.Create(left, (float)thumb.Top + 2, 5, (float)thumb.Length - 4), 2.5f, 2.5f, ink);
+    }
+
+    private static void Text(SKCanvas canvas, SKFont font, string text, SKColor colour, float left, float width, float baseline, bool rightToLeft)
+    {
+        using var ink = new SKPaint { Color = colour, IsAntialias = true };
+        canvas.DrawText(Fonts.Fit(font, text, width), rightToLeft ? left + width : left, baseline, rightToLeft ? SKTextAlign.Right : SKTextAlign.Left, font, ink);
+    }
+
+    private static void Fill(SKCanvas canvas, SKRect area, SKColor colour)
+    {
+        using var paint = new SKPaint { Color = colour };
+        canvas.DrawRect(area, paint);
+    }
+
+    private static SKPaint Stroke(SKColor colour, float width) => new() { Color = colour, IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeWidth = width };
+}

@@ -1,0 +1,67 @@
+using Lectica.Layout;
+
+namespace Lectica.Testing;
+
+/// <summary>A row or a part of one, named by its item's key, such as <c>row:R07</c>, <c>check:R07</c> or <c>mark:starred:R07</c>.</summary>
+public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
+{
+    internal static readonly string[] Prefixes = ["row", "check", "mark", "menu", "handle"];
+
+    /// <summary>Reads a target.</summary>
+    /// <exception cref="FormatException">It names no part, or no key.</exception>
+    public static RowTarget Parse(string text)
+    {
+        ArgumentNullException.ThrowIfNull(text);
+        var colon = text.IndexOf(':', StringComparison.Ordinal);
+        var (prefix, rest) = colon < 0 ? (text, "") : (text[..colon], text[(colon + 1)..]);
+        if (prefix == "mark" && rest.IndexOf(':', StringComparison.Ordinal) is >= 0 and var second)
+            return new(new(PartKind.Mark, rest[..second]), false, rest[(second + 1)..]);
+        if (rest.Length == 0 || prefix == "mark" || !Prefixes.Contains(prefix))
+            throw new FormatException($"'{text}' names no row or part: write row:KEY, check:KEY, mark:NAME:KEY, menu:KEY or handle:KEY.");
+        return prefix switch
+        {
+            "check" => new(new(PartKind.Check), false, rest),
+            "menu" => new(new(PartKind.Menu), false, rest),
+            "handle" => new(new(PartKind.Handle), false, rest),
+            _ => new(Part.Body, true, rest),
+        };
+    }
+
+    /// <summary>Its centre, px from the viewport's left and top edge, or why it has none.</summary>
+    public (double X, double Y)? Centre<TItem, TKey>(InteractiveList<TItem, TKey> list, out string? problem) where TKey : notnull
+    {
+        ArgumentNullException.ThrowIfNull(list);
+        problem = null;
+        var index = -1;
+        if (list is InteractiveList<TItem, string> named) index = named.IndexOf(Key);
+        else
+            for (var i = 0; i < list.Count && index < 0; i++)
+                if (list.KeyTextAt(i) == Key) index = i;
+        if (index < 0)
+        {
+            var some = Enumerable.Range(0, Math.Min(3, list.Count)).Select(list.KeyTextAt).ToList();
+            problem = list.Count == 0 ? $"there is no row '{Key}': the list is empty."
+                : $"there is no row '{Key}': the list has {list.Count} items, with keys such as {string.Join(", ", some)}.";
+            return null;
+        }
+        if (list.Rows.RowOf(index) is not { } row)
+        {
+            problem = $"the row '{Key}' does not show: the filter hides it.";
+            return null;
+        }
+        var plane = list.Plane;
+        double top = Math.Max(0, plane.Geometry.TopOf(row) - plane.Viewport.ScrollTop),
+            bottom = Math.Min(plane.Viewport.Height, plane.Geometry.TopOf(row) + plane.Geometry.RowHeight - plane.Viewport.ScrollTop);
+        if (bottom <= top)
+        {
+            problem = $"the row '{Key}' is not in view: it lies {plane.Geometry.TopOf(row):0} px from the top, and the viewport shows {plane.Viewport.ScrollTop:0} to {plane.Viewport.ScrollTop + plane.Viewport.Height:0}. Scroll to it first, with a wheel source.";
+            return null;
+        }
+        if (IsWholeRow) return (plane.Viewport.Width / 2, (top + bottom) / 2);
+        foreach (var (part, left) in plane.Parts.Place(plane.Viewport.Width, plane.RightToLeft))
+            if (part == Part) return (left + (plane.Parts.Width / 2), (top + bottom) / 2);
+        var parts = plane.Parts.Place(plane.Viewport.Width, plane.RightToLeft).Select(p => p.Part.ToString()).ToList();
+        problem = $"the rows have no part '{Part}'; they have {(parts.Count == 0 ? "none but their body" : string.Join(", ", parts))}.";
+        return null;
+    }
+}

@@ -1,0 +1,127 @@
+namespace Lectica.Acts;
+
+/// <summary>What a gesture, a key or a call means under a list's rules.</summary>
+public enum ActKind
+{
+    /// <summary>The cursor goes there; the selection stays.</summary>
+    MoveCursor,
+
+    /// <summary>That item alone is selected; it becomes anchor and cursor.</summary>
+    Select,
+
+    /// <summary>That item is selected if nothing or something else was; if it is part of the selection, all of it stays.</summary>
+    SelectUnlessSelected,
+
+    /// <summary>That item joins or leaves the selection; it becomes anchor and cursor.</summary>
+    Toggle,
+
+    /// <summary>The selection becomes the range from the anchor to there.</summary>
+    Extend,
+
+    /// <summary>The selection is as it was when the anchor was set, with the range from the anchor to there put to the anchor's state.</summary>
+    ExtendAdding,
+
+    /// <summary>All items that show and are enabled.</summary>
+    SelectAll,
+
+    /// <summary>Selects all that show and are enabled, or takes them all out if they are all in.</summary>
+    ToggleAll,
+
+    /// <summary>Nothing selected.</summary>
+    Clear,
+
+    /// <summary>Every item that shows and is enabled changes sides.</summary>
+    Invert,
+
+    /// <summary>The app is told to open that item, or whatever its default is.</summary>
+    Activate,
+
+    /// <summary>Taps begin to toggle.</summary>
+    BeginSelecting,
+
+    /// <summary>Taps no longer toggle.</summary>
+    EndSelecting,
+
+    /// <summary>A printable character was typed, to find an item by.</summary>
+    Type,
+
+    /// <summary>The cursor goes to another part of its row.</summary>
+    MovePart,
+
+    /// <summary>What a tap on the part at the cursor would do.</summary>
+    WorkPart,
+}
+
+/// <summary>Where a key goes from the cursor, in rows on show.</summary>
+public enum Step
+{
+    /// <summary>No step: the act names its item, or needs none.</summary>
+    None,
+
+    /// <summary>The cursor's own row.</summary>
+    Here,
+
+    /// <summary>One row up.</summary>
+    Previous,
+
+    /// <summary>One row down.</summary>
+    Next,
+
+    /// <summary>The first row.</summary>
+    First,
+
+    /// <summary>The last row.</summary>
+    Last,
+
+    /// <summary>A page up.</summary>
+    PageUp,
+
+    /// <summary>A page down.</summary>
+    PageDown,
+
+    /// <summary>One part to the left.</summary>
+    PartLeft,
+
+    /// <summary>One part to the right.</summary>
+    PartRight,
+
+    /// <summary>The leading part.</summary>
+    FirstPart,
+
+    /// <summary>The trailing part.</summary>
+    LastPart,
+}
+
+/// <summary>One act.</summary>
+/// <param name="Kind">What is to be done.</param>
+/// <param name="Index">To which item; -1 for none.</param>
+/// <param name="Rule">The rule that gave it; <c>call</c> for the program's own.</param>
+/// <param name="Text">What was typed.</param>
+public readonly record struct Act(ActKind Kind, int Index = -1, string Rule = "call", string? Text = null)
+{
+    /// <summary>The act's name in traces, such as <c>select-all</c>.</summary>
+    public string Name => ActNames.Of(Kind);
+
+    /// <summary>Whether it is done to one item, and so is refused without one.</summary>
+    public bool NeedsItem => Kind is ActKind.Select or ActKind.SelectUnlessSelected or ActKind.Toggle or ActKind.Extend or ActKind.ExtendAdding
+        or ActKind.Activate or ActKind.MoveCursor;
+}
+
+/// <summary>The acts' names as traces and tables write them.</summary>
+public static class ActNames
+{
+    /// <summary>Such as <c>select-all</c>.</summary>
+    public static string Of(ActKind kind) => Names[(int)kind];
+
+    /// <summary>The act of this name, or null.</summary>
+    public static ActKind? Find(string name) => Array.IndexOf(Names, name) is >= 0 and var at ? (ActKind)at : null;
+
+    /// <summary>All names, in the order of <see cref="ActKind"/>.</summary>
+    public static IReadOnlyList<string> All => Names;
+
+    private static readonly string[] Names =
+    [
+        "move-cursor", "select", "select-unless-selected", "toggle", "extend", "extend-adding", "select-all", "toggle-all", "clear", "invert",
+        "activate", "begin-selecting", "end-selecting", "type", "move-part", "work-part",
+    ];
+}

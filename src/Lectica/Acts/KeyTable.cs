@@ -1,0 +1,160 @@
+using System.Collections.Immutable;
+using Lectica.Input;
+
+namespace Lectica.Acts;
+
+/// <summary>
+/// What keys mean: rules tried in order, of which the first that takes the key gives the acts. Three tables ship, after the listbox
+/// and grid patterns of the WAI-ARIA Authoring Practices.
+/// </summary>
+/// <param name="Name">The table's name.</param>
+/// <param name="Rules">The rules.</param>
+/// <param name="MovingSelects">Whether the item that the cursor comes to is selected, also when it is found by typing.</param>
+/// <param name="FindsByTyping">Whether printable characters that no rule takes find an item.</param>
+public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool MovingSelects = false, bool FindsByTyping = true)
+{
+    private static readonly Condition MayClear = new("with a selection that may be cleared", s => s.HasSelection && s.Mode is SelectionMode.Single or SelectionMode.Multiple);
+
+    private static readonly Condition NotTyping = new("unless typing", s => !s.IsTyping);
+
+    private static readonly (string Key, Step Step)[] Ways =
+    [
+        ("ArrowUp", Step.Previous), ("ArrowDown", Step.Next), ("Home", Step.First), ("End", Step.Last),
+        ("PageUp", Step.PageUp), ("PageDown", Step.PageDown),
+    ];
+
+    /// <summary>Moving the cursor selects: for lists in which the selection is what the app works with.</summary>
+    public static KeyTable Moving { get; } = new("moving",
+    [
+        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Step, Condition.NoSelection)),
+        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Select], w.Step)),
+        .. Ways.Select(w => new KeyRule(new(w.Key, Modifiers.Shift), [ActKind.Extend], w.Step, Condition.Any)),
+        .. Ways.Select(w => new KeyRule(new(w.Key, Modifiers.Ctrl), [ActKind.MoveCursor], w.Step)),
+        new(new("Home", Modifiers.Shift, Mod: true), [ActKind.Extend], Step.First, Condition.Any),
+        new(new("End", Modifiers.Shift, Mod: true), [ActKind.Extend], Step.Last, Condition.Any),
+        new(new("Space"), [ActKind.Select], Step.Here, NotTyping),
+        new(new("Space", Modifiers.Shift), [ActKind.Extend], Step.Here, Condition.Any),
+        new(new("Space", Modifiers.Ctrl), [ActKind.Toggle], Step.Here, Condition.Any),
+        .. Common,
+    ], MovingSelects: true);
+
+    /// <summary>Moving the cursor leaves the selection, Space toggles: for check lists and lists that are mostly touched.</summary>
+    public static KeyTable Toggling { get; } = new("toggling",
+    [
+        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Step)),
+        new(new("ArrowUp", Modifiers.Shift), [ActKind.Toggle], Step.Previous, Condition.Many),
+        new(new("ArrowDown", Modifiers.Shift), [ActKind.Toggle], Step.Next, Condition.Many),
+        new(new("Home", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Step.First, Condition.Many),
+        new(new("End", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Step.Last, Condition.Many),
+        new(new("Space"), [ActKind.Toggle], Step.Here, NotTyping),
+        new(new("Space", Modifiers.Shift), [ActKind.ExtendAdding], Step.Here, Condition.Many),
+        .. Common,
+    ]);
+
+    /// <summary>For rows that hold controls: left and right go from part to part.</summary>
+    public static KeyTable Grid { get; } = new("grid",
+    [
+        new(new("ArrowUp"), [ActKind.MoveCursor], Step.Previous),
+        new(new("ArrowDown"), [ActKind.MoveCursor], Step.Next),
+        new(new("PageUp"), [ActKind.MoveCursor], Step.PageUp),
+        new(new("PageDown"), [ActKind.MoveCursor], Step.PageDown),
+        new(new("ArrowLeft"), [ActKind.MovePart], Step.PartLeft),
+        new(new("ArrowRight"), [ActKind.MovePart], Step.PartRight),
+        new(new("Home"), [ActKind.MovePart], Step.FirstPart),
+        new(new("End"), [ActKind.MovePart], Step.LastPart),
+        new(new("Home", Modifiers.Ctrl), [ActKind.MoveCursor], Step.First),
+        new(new("End", Modifiers.Ctrl), [ActKind.MoveCursor], Step.Last),
+        new(new("ArrowUp", Modifiers.Shift), [ActKind.Extend], Step.Previous, Condition.Any),
+        new(new("ArrowDown", Modifiers.Shift), [ActKind.Extend], Step.Next, Condition.Any),
+        new(new("Space", Modifiers.Shift), [ActKind.Toggle], Step.Here, Condition.Any),
+        new(new("Enter"), [ActKind.WorkPart]),
+        new(new("Space"), [ActKind.WorkPart]),
+        .. Common,
+    ], FindsByTyping: false);
+
+    private static ImmutableArray<KeyRule> Common =>
+    [
+        new(new("A", Mod: true), [ActKind.ToggleAll], When: Condition.Many),
+        new(new("Enter"), [ActKind.Activate], Step.Here),
+        new(new("Escape"), [ActKind.EndSelecting], When: Condition.Selecting),
+        new(new("Escape"), [ActKind.Clear], When: MayClear),
+    ];
+
+    /// <summary>The tables that ship, by name.</summary>
+    public static ImmutableArray<KeyTable> All => [Moving, Toggling, Grid];
+
+    /// <summary>The rule that takes a key, or null. A right-to-left list swaps left and right.</summary>
+    public KeyRule? Find(KeyPress press, Situation situation, ModKey modKey, bool rightToLeft)
+    {
+        if (rightToLeft && press.Key is "ArrowLeft" or "ArrowRight")
+            press = press with { Key = press.Key == "ArrowLeft" ? "ArrowRight" : "ArrowLeft" };
+        foreach (var rule in Rules)
+            if (rule.Chord.Matches(press, modKey) && (rule.When is null || rule.When.Holds(situation))) return rule;
+        return null;
+    }
+
+    /// <summary>The table with a rule that is tried before all others.</summary>
+    public KeyTable With(KeyRule rule) => this with { Rules = Rules.Insert(0, rule) };
+
+    /// <summary>The table without the rules for a chord.</summary>
+    public KeyTable Without(KeyChord chord) => this with { Rules = Rules.RemoveAll(r => r.Chord == chord) };
+
+    /// <summary>
+    /// What is wrong with the table where <paramref name="modKey"/> is Mod: chords with two meanings, of which the second is never
+    /// reached, and chords that the platform or browser keeps for itself.
+    /// </summary>
+    public IEnumerable<KeyConflict> Conflicts(ModKey modKey)
+    {
+        for (var later = 0; later < Rules.Length; later++)
+        {
+            var rule = Rules[later];
+            var chord = (rule.Chord.Key, rule.Chord.Resolve(modKey));
+            var earlier = Rules.Take(later).FirstOrDefault(r => (r.Chord.Key, r.Chord.Resolve(modKey)) == chord && (r.When is null || r.When == rule.When));
+            if (earlier is not null)
+                yield return new(rule, $"never reached: {earlier.Chord} already means {KeyConflict.Words(earlier)}{(earlier.When is null ? "" : " " + earlier.When.Name)}");
+            if (ReservedChords.Reason(rule.Chord, modKey) is { } reason) yield return new(rule, $"kept by the platform: {reason}");
+        }
+    }
+}
+
+/// <summary>A rule of a key table that cannot work as it stands.</summary>
+public sealed record KeyConflict(KeyRule Rule, string Reason)
+{
+    internal static string Words(KeyRule rule) => string.Join(" and ", rule.Acts.Select(ActNames.Of));
+}
+
+/// <summary>Chords that browsers and desktops keep for themselves, so that a page or a window never hears of them.</summary>
+public static class ReservedChords
+{
+    private static readonly (KeyChord Chord, ModKey? On, string Reason)[] Known =
+    [
+        (new("W", Mod: true), null, "closes the window or tab"),
+        (new("N", Mod: true), null, "opens a window"),
+        (new("T", Mod: true), null, "opens a tab"),
+        (new("N", Modifiers.Shift, Mod: true), null, "opens a private window"),
+        (new("T", Modifiers.Shift, Mod: true), null, "reopens a tab"),
+        (new("W", Modifiers.Shift, Mod: true), null, "closes the window"),
+        (new("Tab", Modifiers.Ctrl), null, "goes to the next tab"),
+        (new("Tab", Modifiers.Ctrl | Modifiers.Shift), null, "goes to the tab before"),
+        (new("Tab"), null, "goes to the next control (WCAG 2.1.2)"),
+        (new("Tab", Modifiers.Shift), null, "goes to the control before (WCAG 2.1.2)"),
+        (new("Tab", Modifiers.Alt), ModKey.Ctrl, "switches windows"),
+        (new("F4", Modifiers.Alt), ModKey.Ctrl, "closes the window"),
+        (new("Q", Modifiers.Meta), ModKey.Meta, "quits the application"),
+        (new("H", Modifiers.Meta), ModKey.Meta, "hides the application"),
+        (new("M", Modifiers.Meta), ModKey.Meta, "minimises the window"),
+        (new("Tab", Modifiers.Meta), ModKey.Meta, "switches applications"),
+        (new("Space", Modifiers.Meta), ModKey.Meta, "opens the system's search"),
+        (new("F5"), null, "reloads the page"),
+        (new("F11"), null, "goes full screen"),
+        (new("F12"), null, "opens developer tools"),
+    ];
+
+    /// <summary>What the platform does with a chord, or null where it leaves it to the app.</summary>
+    public static string? Reason(KeyChord chord, ModKey modKey)
+    {
+        foreach (var (known, on, reason) in Known)
+            if (known.Key == chord.Key && known.Resolve(modKey) == chord.Resolve(modKey) && (on is null || on == modKey)) return reason;
+        return null;
+    }
+}

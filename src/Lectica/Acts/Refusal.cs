@@ -1,0 +1,35 @@
+namespace Lectica.Acts;
+
+/// <summary>Why an act was not done.</summary>
+public enum RefusalKind
+{
+    /// <summary>No rule takes this gesture or key here.</summary>
+    NoRule,
+
+    /// <summary>There is nothing in the list, or nothing shows.</summary>
+    EmptyList,
+
+    /// <summary>The act needs an item and has none.</summary>
+    NoItem,
+
+    /// <summary>There is no such item.</summary>
+    OutsideList,
+
+    /// <summary>The item is disabled.</summary>
+    Disabled,
+
+    /// <summary>The filter hides the item.</summary>
+    Hidden,
+
+    /// <summary>The list's selection mode does not allow it.</summary>
+    Mode,
+
+    /// <summary>More would be selected than the limit allows.</summary>
+    Limit,
+
+    /// <summary>One item must stay selected.</summary>
+    Required,
+}
+
+/// <summary>Why an act was not done, in a word for programs and a sentence for people.</summary>
+public sealed record Refusal(RefusalKind Kind, string Reason);

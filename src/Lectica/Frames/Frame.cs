@@ -1,0 +1,114 @@
+using System.Collections.Immutable;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.Selecting;
+
+namespace Lectica.Frames;
+
+/// <summary>
+/// All that a host has to draw, as values: the rows that the viewport shows, and nothing about the rest but how much there is. A host
+/// reads nothing else to draw a list, so what is drawn is what the list is.
+/// </summary>
+public sealed record Frame
+{
+    /// <summary>The list's title, or null.</summary>
+    public string? Title { get; init; }
+
+    /// <summary>A line under the title, such as <c>3 selected</c>, or null.</summary>
+    public string? Subtitle { get; init; }
+
+    /// <summary>The window through which the rows are seen.</summary>
+    public required Viewport Viewport { get; init; }
+
+    /// <summary>The height of all rows, px.</summary>
+    public required double ContentHeight { get; init; }
+
+    /// <summary>The number of all rows.</summary>
+    public required int RowCount { get; init; }
+
+    /// <summary>The rows that the viewport shows, whole or in part, from the top.</summary>
+    public required ImmutableArray<RowFrame> Rows { get; init; }
+
+    /// <summary>The scroll bar's thumb, or null where everything fits.</summary>
+    public required ScrollThumb? Scroll { get; init; }
+
+    /// <summary>The state of the header's box, or null where the list shows no boxes.</summary>
+    public TriState? Header { get; init; }
+
+    /// <summary>Whether the list has the keyboard: only then does the cursor show.</summary>
+    public bool HasFocus { get; init; }
+
+    /// <summary>Whether it runs from right to left.</summary>
+    public bool IsRightToLeft { get; init; }
+}
+
+/// <summary>What kind of row it is.</summary>
+public enum RowKind
+{
+    /// <summary>An item.</summary>
+    Item,
+
+    /// <summary>A line that says why no item shows.</summary>
+    Notice,
+}
+
+/// <summary>One row to draw.</summary>
+public sealed record RowFrame
+{
+    /// <summary>Its number among all rows.</summary>
+    public required RowNumber Row { get; init; }
+
+    /// <summary>What kind of row it is.</summary>
+    public required RowKind Kind { get; init; }
+
+    /// <summary>The index of its item, or -1.</summary>
+    public int Index { get; init; } = -1;
+
+    /// <summary>From the top of the viewport to its top edge, px; negative where it is cut off.</summary>
+    public required double Top { get; init; }
+
+    /// <summary>Its height, px.</summary>
+    public required double Height { get; init; }
+
+    /// <summary>What it says.</summary>
+    public required RowContent Content { get; init; }
+
+    /// <summary>Why nothing shows, on a notice.</summary>
+    public NoticeKind? Notice { get; init; }
+
+    /// <summary>Whether it is selected.</summary>
+    public bool IsSelected { get; init; }
+
+    /// <summary>Whether a pointer is down on it.</summary>
+    public bool IsPressed { get; init; }
+
+    /// <summary>Whether the keyboard's cursor is on it.</summary>
+    public bool IsCursor { get; init; }
+
+    /// <summary>Whether it is disabled.</summary>
+    public bool IsDisabled { get; init; }
+
+    /// <summary>Its parts other than the body, with their left edges and widths, px.</summary>
+    public ImmutableArray<PartFrame> Parts { get; init; } = [];
+
+    /// <summary>Where its body's content may go: left edge, px.</summary>
+    public double BodyLeft { get; init; }
+
+    /// <summary>Where its body's content may go: width, px.</summary>
+    public double BodyWidth { get; init; }
+}
+
+/// <summary>A part of a row to draw.</summary>
+public sealed record PartFrame(Part Part, double Left, double Width, bool IsOn, bool IsCursor);
+
+/// <summary>A scroll bar's thumb: from the top of the viewport, and its length, px.</summary>
+public readonly record struct ScrollThumb(double Top, double Length)
+{
+    /// <summary>The thumb for a viewport over content of this height; at least 24 px long, and null where everything fits.</summary>
+    public static ScrollThumb? For(Viewport viewport, double contentHeight)
+    {
+        if (contentHeight <= viewport.Height || viewport.Height <= 0) return null;
+        var length = Math.Min(viewport.Height, Math.Max(24, viewport.Height * viewport.Height / contentHeight));
+        return new(viewport.ScrollTop / (contentHeight - viewport.Height) * (viewport.Height - length), length);
+    }
+}

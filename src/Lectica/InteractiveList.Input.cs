@@ -1,0 +1,338 @@
+using Lectica.Acts;
+using Lectica.Finding;
+using Lectica.Gestures;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.Selecting;
+
+namespace Lectica;
+
+// What comes in from pointers and keys, and what it means.
+public sealed partial class InteractiveList<TItem, TKey>
+{
+    private const int SearchSlice = 20_000;
+
+    private readonly List<Gesture> _gestures = [];
+    private Typing _typing = Typing.None;
+    private Search? _search;
+
+    /// <summary>A search by typing that goes on in slices.</summary>
+    private sealed record Search(string Prefix, int Next, int Left, Act Act);
+
+    /// <summary>Takes what a pointer did.</summary>
+    /// <returns>Whether the list used it; a press is handled where it is on a row.</returns>
+    public Response Take(PointerSample sample) => Run(_ =>
+    {
+        _now = sample.Time;
+        Trace(() => new()
+        {
+            Stage = "input", T = sample.Time, Type = sample.Kind switch { SampleKind.Down => "pointerdown", SampleKind.Move => "pointermove", SampleKind.Up => "pointerup", _ => "pointercancel" },
+            Pointer = sample.PointerId, PointerType = Word(sample.PointerType), X = sample.Kind == SampleKind.Cancel ? null : sample.X,
+            Y = sample.Kind == SampleKind.Cancel ? null : sample.Y, Button = sample.Kind is SampleKind.Down or SampleKind.Up ? sample.Button : null, Modifiers = Words(sample.Modifiers),
+        });
+        _gestures.Clear();
+        _recogniser.Take(sample, Plane, _gestures);
+        var response = new Response(false);
+        foreach (var gesture in _gestures)
+        {
+            var one = Take(gesture);
+            if (one.IsHandled || (response.Refusal is null && !response.IsHandled)) response = one;
+        }
+        return response;
+    });
+
+    private Response Take(Gesture gesture)
+    {
+        // The press look came or went.
+        _frame = null;
+        _frameChanged = true;
+        Trace(() => new()
+        {
+            Stage = "gesture", T = gesture.Time, Gesture = Word(gesture.Kind), Recognised = gesture.IsRecognised, Pointer = gesture.PointerId,
+            PointerType = Word(gesture.PointerType), Row = gesture.Row?.Value, Key = KeyText(gesture.Index), Part = gesture.Row is null ? null : gesture.Part.ToString(), Reason = gesture.Reason,
+        });
+        if (gesture.Kind is GestureKind.Press or GestureKind.Release) return new(gesture.Row is not null);
+        if (!gesture.IsRecognised) return new(false);
+
+        if (gesture.Index >= 0)
+        {
+            if (_disabled.Contains(gesture.Index))
+                return Refuse(null, new(RefusalKind.Disabled, $"Item {gesture.Index} is disabled: the {Word(gesture.Kind)} does nothing."));
+            if (gesture.Kind is GestureKind.Tap or GestureKind.DoubleTap)
+            {
+                var (item, key) = (_store.ItemAt(gesture.Index), _store.KeyAt(gesture.Index));
+                Trace(() => new() { Stage = "change", T = _now, Change = "tapped", Key = TextOf(key), Index = gesture.Index, Row = gesture.Row?.Value, Part = gesture.Part.ToString() });
+                Raise(Tapped, new(item, key, gesture.Index, gesture.Row!.Value, gesture.Part, gesture.Kind == GestureKind.DoubleTap ? 2 : 1));
+            }
+        }
+        if (Options.Gestures.Find(gesture, Situation, Options.ModKey) is { } rule)
+        {
+            var response = new Response(rule.Acts.IsEmpty);
+            foreach (var kind in rule.Acts)
+            {
+                var one = Do(new Act(kind, gesture.Index, rule.Name));
+                if (one.IsHandled || !response.IsHandled) response = one;
+            }
+            return response;
+        }
+        var place = gesture.Row is null ? "empty space" : gesture.Index < 0 ? "a notice" : gesture.Part.ToString();
+        return Refuse(null, new(RefusalKind.NoRule, $"No rule takes a {Word(gesture.Kind)} by {Word(gesture.PointerType)} on {place} here."));
+    }
+
+    /// <summary>Takes a key that went down. The first one brings the focus.</summary>
+    /// <returns>Whether the list used it; if not, the host may.</returns>
+    public Response Take(KeyPress press) => Run(_ =>
+    {
+        _now = press.Time;
+        Trace(() => new() { Stage = "input", T = press.Time, Type = "keydown", KeyName = press.Key, Modifiers = Words(press.Modifiers) });
+        GainFocus();
+        var rule = Options.Keys.Find(press, Situation, Options.ModKey, Options.IsRightToLeft);
+        if (rule is not null)
+        {
+            var response = new Response(rule.Acts.IsEmpty);
+            foreach (var kind in rule.Acts)
+            {
+                var one = DoStep(kind, rule.Step, rule.Name);
+                if (one.IsHandled || !response.IsHandled) response = one;
+            }
+            return response;
+        }
+        if (Options.Keys.FindsByTyping && press.IsPrintable && (press.Key != " " || _typing.IsGathering(_now)))
+            return Do(new Act(ActKind.Type, -1, "typing", press.Key));
+        return Refuse(null, new(RefusalKind.NoRule, $"No rule takes the key {press.Key} here."));
+    });
+
+    /// <summary>Tells the list that it has the keyboard now. The cursor goes to the first selected item, else to the first row.</summary>
+    public void Focus() => Run(_ =>
+    {
+        GainFocus();
+        return Response.Handled;
+    });
+
+    /// <summary>Tells the list that the keyboard has gone elsewhere; the cursor stays where it is, unseen.</summary>
+    public void Blur() => Run(_ =>
+    {
+        if (!_hasFocus) return Response.Handled;
+        _hasFocus = false;
+        _frame = null;
+        _frameChanged = true;
+        return Response.Handled;
+    });
+
+    private void GainFocus()
+    {
+        if (!_hasFocus)
+        {
+            _hasFocus = true;
+            _frame = null;
+            _frameChanged = true;
+        }
+        if (_selection.Cursor >= 0) return;
+        var first = _selection.Items.IsEmpty ? -1 : _selection.Items.Intersect(_rows.Shown).NextAt(0);
+        if (first < 0) first = _rows.Shown.NextAt(0);
+        if (first >= 0) Become(_selection with { Cursor = first }, null, "focus");
+    }
+
+    private Situation Situation => new(Options.Mode, _selection.IsSelecting, !_selection.Items.IsEmpty, _typing.IsGathering(_now));
+
+    /// <summary>Does an act of a key: the cursor goes its step first.</summary>
+    private Response DoStep(ActKind kind, Step step, string rule)
+    {
+        if (kind == ActKind.MovePart) return MovePart(step, rule);
+        if (kind == ActKind.WorkPart) return WorkPart(rule);
+        if (step == Step.None) return Do(new Act(kind, -1, rule));
+        var cursor = _rows.Shown.IsEmpty || _selection.Cursor < 0 ? -1 : _rows.NearestShown(_selection.Cursor);
+        if (cursor < 0) return Do(new Act(kind, -1, rule));
+        int row = _rows.RowOf(cursor)!.Value.Value, last = _rows.Count - 1, page = _viewport.PageSize(Plane.Geometry);
+        var target = Math.Clamp(step switch
+        {
+            Step.Previous => row - 1,
+            Step.Next => row + 1,
+            Step.First => 0,
+            Step.Last => last,
+            Step.PageUp => row - page,
+            Step.PageDown => row + page,
+            _ => row,
+        }, 0, last);
+        var index = _rows.IndexAt(new(target));
+        // At an end a toggling step has nowhere to go, and must not toggle the same row again.
+        if (kind == ActKind.Toggle && step != Step.Here && target == row) return Do(new Act(ActKind.MoveCursor, index, rule));
+        var response = Do(new Act(kind, index, rule));
+        // A step moves the cursor also where the item there cannot be had.
+        if (!response.IsHandled && step != Step.Here) response = Do(new Act(ActKind.MoveCursor, index, rule));
+        if (_selection.Cursor >= 0) BringIntoView(_selection.Cursor);
+        return response;
+    }
+
+    private Response MovePart(Step step, string rule)
+    {
+        TraceAct(new(ActKind.MovePart, _selection.Cursor, rule), null);
+        var last = KeyParts.Length - 1;
+        // KeyParts run from the leading edge; the key table has swapped left and right already where that is on the right.
+        var next = step switch { Step.PartLeft => _cursorPart - 1, Step.PartRight => _cursorPart + 1, Step.FirstPart => 0, _ => last };
+        _cursorPart = Math.Clamp(next, 0, last);
+        _changedProperties.Add(nameof(CursorPart));
+        _frame = null;
+        _frameChanged = true;
+        return Response.Handled;
+    }
+
+    private Response WorkPart(string rule) => CursorPart?.Kind switch
+    {
+        PartKind.Check => Do(new Act(ActKind.Toggle, _selection.Cursor, rule)),
+        null or PartKind.Body => Do(new Act(ActKind.Activate, _selection.Cursor, rule)),
+        _ => Refuse(new Act(ActKind.WorkPart, _selection.Cursor, rule), new(RefusalKind.NoRule, $"Nothing is bound to the part {CursorPart}.")),
+    };
+
+    /// <summary>Does one act, with its events.</summary>
+    private Response Do(Act act)
+    {
+        if (act.Kind != ActKind.Type) StopTyping();
+        switch (act.Kind)
+        {
+            case ActKind.Activate:
+                return Activate(act);
+            case ActKind.Type:
+                return Type(act);
+            default:
+                var (next, refusal) = Selector.Apply(_selection, act, Rules);
+                if (refusal is not null) return Refuse(act, refusal);
+                TraceAct(act, null);
+                Become(next, act, act.Rule);
+                return Response.Handled;
+        }
+    }
+
+    private Response Activate(Act act)
+    {
+        // The cursor's rules are the same: the item is in the list and shows.
+        var (next, refusal) = Selector.Apply(_selection, act with { Kind = ActKind.MoveCursor }, Rules);
+        if (refusal is null && _disabled.Contains(act.Index)) refusal = new(RefusalKind.Disabled, $"Item {act.Index} is disabled.");
+        if (refusal is not null) return Refuse(act, refusal);
+        TraceAct(act, null);
+        var (item, key) = (_store.ItemAt(act.Index), _store.KeyAt(act.Index));
+        Become(next, act, act.Rule);
+        Trace(() => new() { Stage = "change", T = _now, Change = "activated", Key = TextOf(key), Index = act.Index });
+        Raise(Activated, new(item, key, act.Index, act));
+        return Response.Handled;
+    }
+
+    private Response Type(Act act)
+    {
+        if (_rows.Shown.IsEmpty) return Refuse(act, new(RefusalKind.EmptyList, "There is nothing to find: no item shows."));
+        _typing = _typing.With(act.Text!, _now);
+        var (prefix, after) = _typing.Query;
+        TraceAct(act with { Text = _typing.Text }, null);
+        if (prefix.Length == 0) return Response.Handled;
+        var cursor = _selection.Cursor < 0 ? -1 : _rows.RowOf(_rows.NearestShown(_selection.Cursor))!.Value.Value;
+        _search = new(prefix, cursor < 0 ? 0 : (cursor + (after ? 1 : 0)) % _rows.Count, _rows.Count, act);
+        GoOnSearching();
+        return Response.Handled;
+    }
+
+    /// <summary>Searches one slice; the rest is posted where the list has a context to post to, and done at once where it has none.</summary>
+    private void GoOnSearching()
+    {
+        while (_search is { } search)
+        {
+            var (row, next, left) = _match.Search(
+                r => _rows.IndexAt(new(r)) is var i && !_disabled.Contains(i) ? ContentAt(i).TypedName : null,
+                _rows.Count, search.Next, search.Left, SearchSlice, search.Prefix);
+            if (row >= 0)
+            {
+                _search = null;
+                var typing = _typing;
+                var index = _rows.IndexAt(new(row));
+                Do(new Act(Options.Keys.MovingSelects && Options.Mode != SelectionMode.None ? ActKind.Select : ActKind.MoveCursor, index, search.Act.Rule));
+                _typing = typing;
+                BringIntoView(index);
+                return;
+            }
+            var rest = left > 0 ? search with { Next = next, Left = left } : null;
+            _search = rest;
+            if (rest is null)
+            {
+                Refuse(search.Act, new(RefusalKind.NoItem, $"No item begins with '{search.Prefix}'."));
+                return;
+            }
+            if (_context is null) continue;
+            _context.Post(_ =>
+            {
+                if (_disposed || !ReferenceEquals(_search, rest)) return;
+                Run(_ =>
+                {
+                    if (ReferenceEquals(_search, rest)) GoOnSearching();
+                    return Response.Handled;
+                });
+            }, null);
+            return;
+        }
+    }
+
+    private void StopTyping() => (_typing, _search) = (Typing.None, null);
+
+    /// <summary>An edit during a search: begin again from the cursor, over rows as they are now.</summary>
+    private void ShiftSearch()
+    {
+        if (_search is { } search) _search = search with { Left = Math.Max(1, Count) };
+    }
+
+    /// <summary>Scrolls to a distance from the top of the content, px; past an end means the end.</summary>
+    public void ScrollTo(double top) => Run(_ =>
+    {
+        SetViewport(_viewport with { ScrollTop = top });
+        return Response.Handled;
+    });
+
+    /// <summary>Gives the viewport another size, px.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">A side is not more than 0.</exception>
+    public void Resize(double width, double height)
+    {
+        if (!(width > 0) || !(height > 0) || !double.IsFinite(width) || !double.IsFinite(height))
+            throw new ArgumentOutOfRangeException(nameof(width), $"A viewport of {width} by {height} px shows nothing: both sides must be more than 0.");
+        Run(_ =>
+        {
+            SetViewport(_viewport with { Width = width, Height = height });
+            return Response.Handled;
+        });
+    }
+
+    /// <summary>Scrolls as little as possible, so that the item with this key shows whole.</summary>
+    public Response Reveal(TKey key) => Run(index =>
+    {
+        if (index < 0) return Refuse(null, new(RefusalKind.OutsideList, $"There is no item with the key '{key}'."));
+        if (_rows.RowOf(index) is null) return Refuse(null, new(RefusalKind.Hidden, $"The filter hides the item with the key '{key}'."));
+        BringIntoView(index);
+        return Response.Handled;
+    }, IndexOf(key));
+
+    private void BringIntoView(int index)
+    {
+        if (_rows.RowOf(index) is { } row) SetViewport(_viewport.Showing(row, Plane.Geometry));
+    }
+
+    private void SetViewport(Viewport viewport)
+    {
+        viewport = viewport.Within(_rows.Count * Options.RowHeight);
+        if (viewport == _viewport) return;
+        var scrolled = viewport.ScrollTop != _viewport.ScrollTop;
+        _viewport = viewport;
+        _frame = null;
+        _frameChanged = true;
+        _changedProperties.Add(nameof(Viewport));
+        if (scrolled) Trace(() => new() { Stage = "change", T = _now, Change = "scroll", ScrollTop = viewport.ScrollTop });
+    }
+
+    private static string Word(PointerType type) => type switch { PointerType.Touch => "touch", PointerType.Pen => "pen", _ => "mouse" };
+
+    private static string Word(GestureKind kind) => kind switch
+    {
+        GestureKind.DoubleTap => "double-tap",
+        GestureKind.SecondaryTap => "secondary-tap",
+        _ => kind.ToString().ToLowerInvariant(),
+    };
+
+    private static List<string>? Words(Modifiers modifiers) =>
+        modifiers == Modifiers.None ? null : [.. new[] { Modifiers.Ctrl, Modifiers.Shift, Modifiers.Alt, Modifiers.Meta }.Where(m => modifiers.HasFlag(m)).Select(m => m.ToString())];
+}

@@ -1,0 +1,126 @@
+namespace Lectica.Items;
+
+/// <summary>
+/// One edit of a source, as a mapping of positions. It is the only way in which anything held by index follows the source: the
+/// selection, the marks, the cursor and a pressed row all go through the same edit.
+/// </summary>
+public sealed class Edit
+{
+    private readonly ItemSet? _moved;
+    private readonly int[]? _oldIndexes;
+    private readonly int _at, _removed, _inserted;
+    private int[]? _newIndexes;
+
+    private Edit(int oldLength, int newLength) => (OldLength, NewLength) = (oldLength, newLength);
+
+    private Edit(int oldLength, int at, int removed, int inserted)
+        : this(oldLength, oldLength - removed + inserted) => (_at, _removed, _inserted) = (at, removed, inserted);
+
+    private Edit(ItemSet moved, int gap)
+        : this(moved.Length, moved.Length) => (_moved, _at) = (moved, gap);
+
+    private Edit(int oldLength, int[] oldIndexes)
+        : this(oldLength, oldIndexes.Length) => _oldIndexes = oldIndexes;
+
+    /// <summary>The number of items before the edit.</summary>
+    public int OldLength { get; }
+
+    /// <summary>The number of items after the edit.</summary>
+    public int NewLength { get; }
+
+    /// <summary>Items <paramref name="at"/> to <paramref name="at"/> + <paramref name="removed"/> - 1 leave; others come in their place.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">The removed range is not inside the list.</exception>
+    public static Edit Splice(int length, int at, int removed, int inserted)
+    {
+        if (at < 0 || removed < 0 || inserted < 0 || at > length - removed)
+            throw new ArgumentOutOfRangeException(nameof(at), at, $"Of {length} items, {removed} at {at} cannot be replaced by {inserted}.");
+        return new(length, at, removed, inserted);
+    }
+
+    /// <summary>Items leave and land together, in their order, in a gap: just before the item that has that index now, or at the end.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..length.</exception>
+    public static Edit Move(ItemSet moved, int gap)
+    {
+        ArgumentNullException.ThrowIfNull(moved);
+        if ((uint)gap > (uint)moved.Length)
+            throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{moved.Length} items have the gaps 0 to {moved.Length}.");
+        return new(moved, gap);
+    }
+
+    /// <summary>Anything else: new item i was old item <c>oldIndexes[i]</c>, or is new where that is negative.</summary>
+    internal static Edit Remap(int oldLength, int[] oldIndexes) => new(oldLength, oldIndexes);
+
+    /// <summary>A set over the old items as one over the new. Cost: that of the set's splice, move or remap.</summary>
+    public ItemSet Apply(ItemSet set, bool inserted = false)
+    {
+        ArgumentNullException.ThrowIfNull(set);
+        if (_moved is not null) return set.Move(_moved, _at);
+        if (_oldIndexes is null) return set.Splice(_at, _removed, _inserted, inserted);
+        var mapped = set.Remap(_oldIndexes);
+        if (!inserted) return mapped;
+        return mapped.Union(ItemSet.Where(NewLength, i => _oldIndexes[i] < 0));
+    }
+
+    /// <summary>Where an old item is now, or -1 if it has left.</summary>
+    public int Apply(int index)
+    {
+        if ((uint)index >= (uint)OldLength) return -1;
+        if (_moved is not null)
+        {
+            var before = _moved.Rank(index);
+            var landing = _at - _moved.Rank(_at);
+            if (_moved.Contains(index)) return landing + before;
+            var rest = index - before;
+            return rest < landing ? rest : rest + _moved.Count;
+        }
+        if (_oldIndexes is not null) return NewIndexes()[index];
+        return index < _at ? index : index < _at + _removed ? -1 : index - _removed + _inserted;
+    }
+
+    /// <summary>Where an old item is now; if it has left, the next one that remains, else the one before, else -1.</summary>
+    public int Nearest(int index)
+    {
+        if ((uint)index >= (uint)OldLength) return -1;
+        if (_moved is not null) return Apply(index);
+        if (_oldIndexes is null)
+        {
+            if (index < _at || index >= _at + _removed) return Apply(index);
+            return _at + _removed < OldLength ? _at + _inserted : _at - 1;
+        }
+        var map = NewIndexes();
+        for (var i = index; i < OldLength; i++)
+            if (map[i] >= 0) return map[i];
+        for (var i = index - 1; i >= 0; i--)
+            if (map[i] >= 0) return map[i];
+        return -1;
+    }
+
+    /// <summary>The items that the edit brought in, by their indexes after it.</summary>
+    public IEnumerable<int> Inserted()
+    {
+        if (_moved is not null) yield break;
+        if (_oldIndexes is null)
+        {
+            for (var i = 0; i < _inserted; i++) yield return _at + i;
+            yield break;
+        }
+        for (var i = 0; i < _oldIndexes.Length; i++)
+            if (_oldIndexes[i] < 0) yield return i;
+    }
+
+    private int[] NewIndexes()
+    {
+        if (_newIndexes is { } known) return known;
+        var map = new int[OldLength];
+        Array.Fill(map, -1);
+        for (var i = 0; i < _oldIndexes!.Length; i++)
+            if (_oldIndexes[i] >= 0) map[_oldIndexes[i]] = i;
+        return _newIndexes = map;
+    }
+
+    /// <summary>Such as <c>2 removed and 3 inserted at 7 of 20</c>.</summary>
+    public override string ToString() =>
+        _moved is not null ? $"{_moved.Count} moved to gap {_at} of {OldLength}"
+        : _oldIndexes is not null ? $"{OldLength} items replaced by {NewLength}"
+        : $"{_removed} removed and {_inserted} inserted at {_at} of {OldLength}";
+}

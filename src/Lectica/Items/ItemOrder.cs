@@ -1,0 +1,186 @@
+namespace Lectica.Items;
+
+/// <summary>
+/// Which item stands where, both ways: slots (where an item is stored, for as long as it is in the list) in blocks of a few hundred,
+/// with a Fenwick tree (P. M. Fenwick, "A new data structure for cumulative frequency tables", 1994) over the blocks' sizes. Looking
+/// up either way and editing cost O(log n) and one block. As long as nothing was edited, slot and index are the same and nothing is stored.
+/// </summary>
+internal sealed class ItemOrder(int count)
+{
+    private const int MaxBlock = 1024;
+
+    private sealed class Block
+    {
+        public int[] Slots = new int[MaxBlock];
+        public int Count, Ordinal;
+    }
+
+    private List<Block>? _blocks;
+    private int[] _sums = [];
+    private Block[] _blockOf = [];
+
+    public int Count { get; private set; } = count;
+
+    public int SlotAt(int index)
+    {
+        if (_blocks is null) return index;
+        var block = BlockAt(ref index);
+        return block.Slots[index];
+    }
+
+    public int IndexOf(int slot)
+    {
+        if (_blocks is null) return slot;
+        var block = _blockOf[slot];
+        return Before(block.Ordinal) + Array.IndexOf(block.Slots, slot, 0, block.Count);
+    }
+
+    public void Insert(int index, ReadOnlySpan<int> slots)
+    {
+        Build();
+        if (slots.Length > MaxBlock)
+        {
+            // Many at once: lay the order out anew.
+            var all = ToArray();
+            int[] laid = [.. all.AsSpan(0, index), .. slots, .. all.AsSpan(index)];
+            Lay(laid);
+            return;
+        }
+        foreach (var slot in slots) Insert(index++, slot);
+    }
+
+    private void Insert(int index, int slot)
+    {
+        if (slot >= _blockOf.Length) Array.Resize(ref _blockOf, Math.Max(slot + 1, _blockOf.Length * 2));
+        var at = index;
+        var block = index == Count ? _blocks![^1] : BlockAt(ref at);
+        if (index == Count) at = block.Count;
+        if (block.Count == MaxBlock)
+        {
+            block = Split(block, ref at);
+        }
+        Array.Copy(block.Slots, at, block.Slots, at + 1, block.Count - at);
+        block.Slots[at] = slot;
+        block.Count++;
+        Count++;
+        _blockOf[slot] = block;
+        AddTo(block.Ordinal, 1);
+    }
+
+    public void RemoveRange(int index, int count)
+    {
+        Build();
+        if (count > MaxBlock)
+        {
+            var all = ToArray();
+            int[] laid = [.. all.AsSpan(0, index), .. all.AsSpan(index + count)];
+            Lay(laid);
+            return;
+        }
+        for (; count > 0; count--)
+        {
+            var at = index;
+            var block = BlockAt(ref at);
+            Array.Copy(block.Slots, at + 1, block.Slots, at, block.Count - at - 1);
+            block.Count--;
+            Count--;
+            AddTo(block.Ordinal, -1);
+            if (block.Count > 0 || _blocks!.Count == 1) continue;
+            _blocks.RemoveAt(block.Ordinal);
+            Number();
+        }
+    }
+
+    /// <summary>The order as a whole, replaced.</summary>
+    public void Lay(ReadOnlySpan<int> slots)
+    {
+        Count = slots.Length;
+        _blocks = new(slots.Length / (MaxBlock / 2) + 1);
+        var top = -1;
+        foreach (var slot in slots) top = Math.Max(top, slot);
+        if (_blockOf.Length <= top) _blockOf = new Block[top + 1];
+        for (var at = 0; at < slots.Length || at == 0; at += MaxBlock / 2)
+        {
+            var part = slots.Slice(at, Math.Min(MaxBlock / 2, slots.Length - at));
+            var block = new Block { Count = part.Length };
+            part.CopyTo(block.Slots);
+            foreach (var slot in part) _blockOf[slot] = block;
+            _blocks.Add(block);
+        }
+        Number();
+    }
+
+    public int[] ToArray()
+    {
+        var all = new int[Count];
+        if (_blocks is null)
+        {
+            for (var i = 0; i < all.Length; i++) all[i] = i;
+            return all;
+        }
+        var at = 0;
+        foreach (var block in _blocks)
+        {
+            Array.Copy(block.Slots, 0, all, at, block.Count);
+            at += block.Count;
+        }
+        return all;
+    }
+
+    private void Build()
+    {
+        if (_blocks is null) Lay(ToArray());
+    }
+
+    private Block Split(Block block, ref int at)
+    {
+        const int half = MaxBlock / 2;
+        var next = new Block { Count = MaxBlock - half };
+        Array.Copy(block.Slots, half, next.Slots, 0, next.Count);
+        block.Count = half;
+        for (var i = 0; i < next.Count; i++) _blockOf[next.Slots[i]] = next;
+        _blocks!.Insert(block.Ordinal + 1, next);
+        Number();
+        if (at <= half) return block;
+        at -= half;
+        return next;
+    }
+
+    /// <summary>Numbers the blocks and sums their sizes anew; needed where blocks come or go, once in hundreds of edits.</summary>
+    private void Number()
+    {
+        _sums = new int[_blocks!.Count + 1];
+        for (var i = 0; i < _blocks.Count; i++)
+        {
+            _blocks[i].Ordinal = i;
+            _sums[i + 1] += _blocks[i].Count;
+            var parent = i + 1 + ((i + 1) & -(i + 1));
+            if (parent < _sums.Length) _sums[parent] += _sums[i + 1];
+        }
+    }
+
+    private void AddTo(int ordinal, int delta)
+    {
+        for (var i = ordinal + 1; i < _sums.Length; i += i & -i) _sums[i] += delta;
+    }
+
+    private int Before(int ordinal)
+    {
+        var sum = 0;
+        for (var i = ordinal; i > 0; i -= i & -i) sum += _sums[i];
+        return sum;
+    }
+
+    /// <summary>The block in which an index is; the index becomes the place inside it.</summary>
+    private Block BlockAt(ref int index)
+    {
+        var at = 0;
+        for (var step = (int)System.Numerics.BitOperations.RoundUpToPowerOf2((uint)_sums.Length) >> 1; step > 0; step >>= 1)
+            if (at + step < _sums.Length && _sums[at + step] <= index)
+            {
+                at += step;
+                index -= _sums[at];
+            }
+        return _blocks![at];
+    }
+}

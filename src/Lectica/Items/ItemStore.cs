@@ -1,0 +1,332 @@
+using System.Runtime.InteropServices;
+
+namespace Lectica.Items;
+
+/// <summary>An item that left, with the index it had.</summary>
+internal readonly record struct Departed<TItem, TKey>(int Index, TItem Item, TKey Key);
+
+/// <summary>
+/// The list's own copy of which items there are, with their keys: it is what every index means, whatever the app does to its
+/// collection meanwhile. Every change is checked as a whole before any of it is made.
+/// </summary>
+internal sealed class ItemStore<TItem, TKey> where TKey : notnull
+{
+    private readonly Func<TItem, TKey>? _keyOf;
+    private readonly Func<long, TKey>? _mint;
+    private readonly bool _check;
+    private readonly Stack<int> _free = new();
+    private ItemOrder _order = new(0);
+    private TItem[] _items = [];
+    private TKey[]? _keys;
+    private Dictionary<TKey, int>? _slots;
+    private int _used;
+    private long _minted;
+
+    /// <param name="keyOf">Gives an item's key; null for items without, whose identities <paramref name="mint"/> makes of a running number.</param>
+    /// <param name="mint">Makes the identity of an item without a key.</param>
+    /// <param name="check">Whether keys are checked when items come in; otherwise when a key is first asked for.</param>
+    public ItemStore(Func<TItem, TKey>? keyOf, Func<long, TKey>? mint, bool check)
+    {
+        (_keyOf, _mint, _check) = (keyOf, mint, check && keyOf is not null);
+    }
+
+    public int Count => _order.Count;
+
+    public bool HasKeys => _keyOf is not null;
+
+    public TItem ItemAt(int index)
+    {
+        CheckIndex(index);
+        return _items[_order.SlotAt(index)];
+    }
+
+    /// <summary>The key of an item, checked against what it came with.</summary>
+    public TKey KeyAt(int index)
+    {
+        var key = KeptKeyAt(index);
+        if (_keyOf is null || _keys is null) return key;
+        var now = _keyOf(ItemAt(index));
+        return now is not null && EqualityComparer<TKey>.Default.Equals(key, now) ? key : throw new KeyChangedException(key, now, index);
+    }
+
+    /// <summary>The key that an item came with, unchecked.</summary>
+    public TKey KeptKeyAt(int index)
+    {
+        CheckIndex(index);
+        var slot = _order.SlotAt(index);
+        return _keys is null && _keyOf is not null ? Key(_items[slot], index) : Keys()[slot];
+    }
+
+    /// <summary>The index of the item with this key, or -1.</summary>
+    public int IndexOf(TKey key) => Slots().TryGetValue(key, out var slot) ? _order.IndexOf(slot) : -1;
+
+    /// <summary>The index of an item: by its key, or the first equal one where there are no keys; -1 where there is none.</summary>
+    public int IndexOfItem(TItem item)
+    {
+        if (_keyOf is not null) return _keyOf(item) is { } key ? IndexOf(key) : -1;
+        var comparer = EqualityComparer<TItem>.Default;
+        for (var i = 0; i < Count; i++)
+            if (comparer.Equals(ItemAt(i), item)) return i;
+        return -1;
+    }
+
+    private void CheckIndex(int index)
+    {
+        if ((uint)index >= (uint)Count) throw ItemSet.OutOfRange(index, Count);
+    }
+
+    private TKey Key(TItem item, int index) => _keyOf!(item) is { } key ? key : throw new MissingKeyException(index);
+
+    /// <summary>Replaces everything, pairing nothing.</summary>
+    public void Open(ReadOnlySpan<TItem> items)
+    {
+        var copy = items.ToArray();
+        var keys = _check ? KeysOf(copy, out var slots) : (slots = null, (TKey[]?)null).Item2;
+        (_items, _keys, _slots, _used) = (copy, keys, slots, copy.Length);
+        _free.Clear();
+        _order = new(copy.Length);
+    }
+
+    private TKey[] KeysOf(TItem[] items, out Dictionary<TKey, int>? slots)
+    {
+        var keys = new TKey[items.Length];
+        slots = new(items.Length);
+        for (var i = 0; i < items.Length; i++)
+        {
+            keys[i] = Key(items[i], i);
+            if (!slots.TryAdd(keys[i], i)) throw new DuplicateKeyException(keys[i], slots[keys[i]], i);
+        }
+        return keys;
+    }
+
+    private TKey[] Keys()
+    {
+        if (_keys is not null) return _keys;
+        var keys = new TKey[_items.Length];
+        for (var i = 0; i < Count; i++)
+        {
+            var slot = _order.SlotAt(i);
+            keys[slot] = _keyOf is null ? _mint!(_minted++) : Key(_items[slot], i);
+        }
+        return _keys = keys;
+    }
+
+    private Dictionary<TKey, int> Slots()
+    {
+        if (_slots is not null) return _slots;
+        var keys = Keys();
+        var slots = new Dictionary<TKey, int>(Count);
+        for (var i = 0; i < Count; i++)
+        {
+            var slot = _order.SlotAt(i);
+            if (!slots.TryAdd(keys[slot], slot)) throw new DuplicateKeyException(keys[slot], _order.IndexOf(slots[keys[slot]]), i);
+        }
+        return _slots = slots;
+    }
+
+    /// <summary>
+    /// Takes <paramref name="removed"/> items out at <paramref name="at"/> and puts others there. An item that is taken out and put in
+    /// again, with the same key, at the same place of the two lists stays the same item.
+    /// </summary>
+    public Edit Splice(int at, int removed, ReadOnlySpan<TItem> inserted, List<Departed<TItem, TKey>>? departed)
+    {
+        var edit = Edit.Splice(Count, at, removed, inserted.Length);
+        if (removed == inserted.Length && removed > 0 && _keyOf is not null && Replaces(at, inserted))
+        {
+            for (var i = 0; i < inserted.Length; i++) _items[_order.SlotAt(at + i)] = inserted[i];
+            return Edit.Splice(Count, at, 0, 0);
+        }
+
+        var keys = NewKeys(at, removed, inserted);
+        for (var i = 0; i < removed; i++)
+        {
+            var slot = _order.SlotAt(at + i);
+            departed?.Add(new(at + i, _items[slot], Keys()[slot]));
+            _slots?.Remove(_keys![slot]);
+            _items[slot] = default!;
+            _free.Push(slot);
+        }
+        if (removed > 0) _order.RemoveRange(at, removed);
+        if (inserted.Length == 0) return edit;
+
+        var slots = new int[inserted.Length];
+        for (var i = 0; i < slots.Length; i++) slots[i] = Put(inserted[i], keys is null ? default! : keys[i]);
+        _order.Insert(at, slots);
+        return edit;
+    }
+
+    private bool Replaces(int at, ReadOnlySpan<TItem> inserted)
+    {
+        for (var i = 0; i < inserted.Length; i++)
+        {
+            var slot = _order.SlotAt(at + i);
+            var old = _keys is null ? _keyOf!(_items[slot]) : _keys[slot];
+            var key = Key(inserted[i], at + i);
+            if (EqualityComparer<TKey>.Default.Equals(old, key)) continue;
+            if (SameObject(_items[slot], inserted[i])) throw new KeyChangedException(old, key, at + i);
+            return false;
+        }
+        return true;
+    }
+
+    private static bool SameObject(TItem a, TItem b) => !typeof(TItem).IsValueType && a is not null && ReferenceEquals(a, b);
+
+    /// <summary>The keys of items that come in, checked against those that stay; null where keys are not looked at yet.</summary>
+    private TKey[]? NewKeys(int at, int removed, ReadOnlySpan<TItem> inserted)
+    {
+        if (_keys is null && !_check) return null;
+        Keys();
+        var keys = new TKey[inserted.Length];
+        if (_keyOf is null)
+        {
+            for (var i = 0; i < keys.Length; i++) keys[i] = _mint!(_minted++);
+            return keys;
+        }
+        var here = new Dictionary<TKey, int>();
+        for (var i = 0; i < keys.Length; i++)
+        {
+            var key = keys[i] = Key(inserted[i], at + i);
+            if (!here.TryAdd(key, at + i)) throw new DuplicateKeyException(key, here[key], at + i);
+            var other = IndexOf(key);
+            if (other >= 0 && (other < at || other >= at + removed))
+                throw new DuplicateKeyException(key, other < at ? other : other - removed + inserted.Length, at + i);
+        }
+        return keys;
+    }
+
+    private int Put(TItem item, TKey key)
+    {
+        if (!_free.TryPop(out var slot))
+        {
+            slot = _used++;
+            if (slot == _items.Length)
+            {
+                Array.Resize(ref _items, Math.Max(16, 2 * slot));
+                if (_keys is not null) Array.Resize(ref _keys, _items.Length);
+            }
+        }
+        _items[slot] = item;
+        if (_keys is not null)
+        {
+            _keys[slot] = key;
+            _slots?.Add(key, slot);
+        }
+        return slot;
+    }
+
+    public Edit Move(int from, int count, int to)
+    {
+        // In the collection's own words "to" is where the first one is afterwards; a gap counts the moved ones too.
+        var moved = ItemSet.None(Count).WithRange(from, count);
+        var edit = Edit.Move(moved, to <= from ? to : to + count);
+        var slots = new int[count];
+        for (var i = 0; i < count; i++) slots[i] = _order.SlotAt(from + i);
+        _order.RemoveRange(from, count);
+        _order.Insert(to, slots);
+        return edit;
+    }
+
+    /// <summary>
+    /// Takes over a new list as a whole. Items are paired by key, those without by equal value in order, so that whatever is held by
+    /// index follows them; the rest are new or gone. Cost: a key and a comparison an item, and a look-up for those out of place.
+    /// </summary>
+    public Edit? Update(ReadOnlySpan<TItem> items, List<Departed<TItem, TKey>>? departed)
+    {
+        var old = new int[items.Length];
+        var changed = _keyOf is null ? PairValues(items, old) : PairKeys(items, old);
+        if (!changed)
+        {
+            for (var i = 0; i < old.Length; i++) _items[_order.SlotAt(i)] = items[i];
+            return null;
+        }
+
+        var oldSlots = _order.ToArray();
+        var stays = new bool[oldSlots.Length];
+        foreach (var i in old)
+            if (i >= 0) stays[i] = true;
+        for (var i = 0; i < stays.Length; i++)
+        {
+            if (stays[i]) continue;
+            departed?.Add(new(i, _items[oldSlots[i]], Keys()[oldSlots[i]]));
+            _slots?.Remove(_keys![oldSlots[i]]);
+            _items[oldSlots[i]] = default!;
+            _free.Push(oldSlots[i]);
+        }
+        var laid = new int[items.Length];
+        for (var i = 0; i < laid.Length; i++)
+        {
+            if (old[i] >= 0) _items[laid[i] = oldSlots[old[i]]] = items[i];
+            else laid[i] = Put(items[i], _keys is null ? default! : _keyOf is null ? _mint!(_minted++) : _keyOf(items[i]));
+        }
+        _order.Lay(laid);
+        return AsSplice(oldSlots.Length, old) ?? Edit.Remap(oldSlots.Length, old);
+    }
+
+    /// <summary>The same as one splice, where only one stretch differs: it costs every set less, and keeps them shared.</summary>
+    private static Edit? AsSplice(int oldLength, int[] old)
+    {
+        var start = 0;
+        while (start < old.Length && start < oldLength && old[start] == start) start++;
+        int end = old.Length, oldEnd = oldLength;
+        while (end > start && oldEnd > start && old[end - 1] == oldEnd - 1) (end, oldEnd) = (end - 1, oldEnd - 1);
+        return old.AsSpan(start, end - start).IndexOfAnyInRange(0, int.MaxValue) < 0
+            ? Edit.Splice(oldLength, start, oldEnd - start, end - start) : null;
+    }
+
+    private bool PairKeys(ReadOnlySpan<TItem> items, int[] old)
+    {
+        var keys = Keys();
+        var slots = Slots();
+        var order = _order.ToArray();
+        var comparer = EqualityComparer<TKey>.Default;
+        var taken = new int[order.Length];
+        Dictionary<TKey, int>? added = null;
+        var changed = items.Length != order.Length;
+        for (int i = 0, expected = 0; i < items.Length; i++, expected++)
+        {
+            var key = Key(items[i], i);
+            var from = -1;
+            if (expected < order.Length && comparer.Equals(keys[order[expected]], key)) from = expected;
+            else if (slots.TryGetValue(key, out var slot)) from = expected = _order.IndexOf(slot);
+            if (from >= 0)
+            {
+                if (taken[from] > 0) throw new DuplicateKeyException(key, taken[from] - 1, i);
+                taken[from] = i + 1;
+            }
+            else
+            {
+                if (expected < order.Length && SameObject(_items[order[expected]], items[i])) throw new KeyChangedException(keys[order[expected]], key, expected);
+                added ??= [];
+                if (!added.TryAdd(key, i)) throw new DuplicateKeyException(key, added[key], i);
+                expected--;
+            }
+            old[i] = from;
+            changed |= from != i;
+        }
+        return changed;
+    }
+
+    private bool PairValues(ReadOnlySpan<TItem> items, int[] old)
+    {
+        var comparer = EqualityComparer<TItem>.Default;
+        var prefix = 0;
+        while (prefix < items.Length && prefix < Count && comparer.Equals(items[prefix], ItemAt(prefix))) old[prefix] = prefix++;
+        if (prefix == items.Length && prefix == Count) return false;
+        // A list that has only grown or shrunk at one place keeps both its ends.
+        var suffix = 0;
+        while (suffix < items.Length - prefix && suffix < Count - prefix && comparer.Equals(items[^(suffix + 1)], ItemAt(Count - 1 - suffix)))
+            old[items.Length - ++suffix] = Count - suffix;
+        var waiting = new Dictionary<ValueKey<TItem>, Queue<int>>();
+        for (var i = prefix; i < Count - suffix; i++)
+        {
+            ref var queue = ref CollectionsMarshal.GetValueRefOrAddDefault(waiting, new(ItemAt(i)), out _);
+            (queue ??= new()).Enqueue(i);
+        }
+        for (var i = prefix; i < items.Length - suffix; i++)
+            old[i] = waiting.TryGetValue(new(items[i]), out var queue) && queue.TryDequeue(out var from) ? from : -1;
+        return true;
+    }
+
+    /// <summary>A value as a dictionary key, null too.</summary>
+    private readonly record struct ValueKey<T>(T Value);
+}

@@ -1,0 +1,58 @@
+using System.Collections.Immutable;
+
+namespace Lectica.Layout;
+
+/// <summary>
+/// Which parts the rows have and where. From the leading edge: the selection box, then each mark; from the trailing edge: the handle,
+/// then the menu. Each is <see cref="Width"/> px wide and as high as the row; all that is left is body. Right-to-left turns it round.
+/// </summary>
+public sealed record RowParts
+{
+    /// <summary>The width of each part, px. The default meets WCAG 2.5.5 (44 by 44).</summary>
+    public double Width { get; init; } = 44;
+
+    /// <summary>Whether rows show a selection box.</summary>
+    public bool Check { get; init; }
+
+    /// <summary>The names of the marks that rows show, from the leading edge on.</summary>
+    public ImmutableArray<string> Marks { get; init; } = [];
+
+    /// <summary>Whether rows show a button for the context menu.</summary>
+    public bool Menu { get; init; }
+
+    /// <summary>Whether rows show a handle to drag by.</summary>
+    public bool Handle { get; init; }
+
+    /// <summary>The parts that rows show beside the body, with their left edges, in a row of this width.</summary>
+    public IEnumerable<(Part Part, double Left)> Place(double rowWidth, bool rightToLeft)
+    {
+        double leading = 0, trailing = rowWidth;
+        double Side(double left) => rightToLeft ? rowWidth - left - Width : left;
+        if (Check)
+        {
+            yield return (new(PartKind.Check), Side(leading));
+            leading += Width;
+        }
+        foreach (var mark in Marks)
+        {
+            yield return (new(PartKind.Mark, mark), Side(leading));
+            leading += Width;
+        }
+        if (Handle) yield return (new(PartKind.Handle), Side(trailing -= Width));
+        if (Menu) yield return (new(PartKind.Menu), Side(trailing - Width));
+    }
+
+    /// <summary>The part at a place across a row: every x belongs to one, so the hit area reaches over the full width.</summary>
+    public Part At(double x, double rowWidth, bool rightToLeft)
+    {
+        var leading = rightToLeft ? rowWidth - x : x;
+        var column = (int)Math.Floor(leading / Width);
+        var first = Check ? 1 : 0;
+        if (Check && column <= 0) return new(PartKind.Check);
+        if (column >= first && column < first + Marks.Length) return new(PartKind.Mark, Marks[column - first]);
+        var trailing = rowWidth - leading;
+        if (Handle && trailing <= Width) return new(PartKind.Handle);
+        if (Menu && trailing <= Width * (Handle ? 2 : 1)) return new(PartKind.Menu);
+        return Part.Body;
+    }
+}

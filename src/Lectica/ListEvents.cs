@@ -1,0 +1,96 @@
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.Layout;
+
+namespace Lectica;
+
+/// <summary>A tap on an enabled item: raised each time, also when it changes nothing.</summary>
+public sealed class TappedEventArgs<TItem, TKey>(TItem item, TKey key, int index, RowNumber row, Part part, int count) : EventArgs
+{
+    /// <summary>The item that was tapped.</summary>
+    public TItem Item { get; } = item;
+
+    /// <summary>Its key.</summary>
+    public TKey Key { get; } = key;
+
+    /// <summary>Its index in the source when it was tapped.</summary>
+    public int Index { get; } = index;
+
+    /// <summary>The row it was on.</summary>
+    public RowNumber Row { get; } = row;
+
+    /// <summary>The part of the row.</summary>
+    public Part Part { get; } = part;
+
+    /// <summary>1, or 2 for the second tap of a double tap.</summary>
+    public int Count { get; } = count;
+}
+
+/// <summary>An item is to be opened: a touch tap, a double tap or Enter.</summary>
+public sealed class ActivatedEventArgs<TItem, TKey>(TItem item, TKey key, int index, Act act) : EventArgs
+{
+    /// <summary>The item.</summary>
+    public TItem Item { get; } = item;
+
+    /// <summary>Its key.</summary>
+    public TKey Key { get; } = key;
+
+    /// <summary>Its index in the source at that moment.</summary>
+    public int Index { get; } = index;
+
+    /// <summary>The act, with the rule that gave it.</summary>
+    public Act Act { get; } = act;
+}
+
+/// <summary>The selection changed: raised once for each act of the user, call, edit or filter that changed it.</summary>
+public sealed class SelectionChangedEventArgs<TItem, TKey> : EventArgs
+{
+    private readonly Func<ItemSet, TItem[]> _itemsOf;
+    private TItem[]? _addedItems, _removedItems;
+
+    internal SelectionChangedEventArgs(ItemSet added, ItemSet removed, ItemSet selected, Act? act, string cause, TItem[]? departed, Func<ItemSet, TItem[]> itemsOf)
+    {
+        (Added, Removed, Selected, Act, Cause, _removedItems, _itemsOf) = (added, removed, selected, act, cause, departed, itemsOf);
+    }
+
+    /// <summary>The items that joined, as indexes after the change.</summary>
+    public ItemSet Added { get; }
+
+    /// <summary>The items that left. Where an edit of the source took them away the indexes are those before the edit.</summary>
+    public ItemSet Removed { get; }
+
+    /// <summary>All that is selected now.</summary>
+    public ItemSet Selected { get; }
+
+    /// <summary>The act that caused it, or null where the source or the filter did.</summary>
+    public Act? Act { get; }
+
+    /// <summary>The rule that caused it; or <c>call</c>, <c>source</c>, <c>filter</c> or <c>required</c>.</summary>
+    public string Cause { get; }
+
+    /// <summary>The items that joined, fetched when first asked for.</summary>
+    public IReadOnlyList<TItem> AddedItems => _addedItems ??= _itemsOf(Added);
+
+    /// <summary>The items that left, fetched when first asked for.</summary>
+    public IReadOnlyList<TItem> RemovedItems => _removedItems ??= _itemsOf(Removed);
+
+    /// <summary>Fetches the items while the indexes still mean them: called before an edit is made.</summary>
+    internal void Fetch()
+    {
+        _addedItems ??= _itemsOf(Added);
+        _removedItems ??= _itemsOf(Removed);
+    }
+}
+
+/// <summary>An act was not done, or a gesture or key met no rule.</summary>
+public sealed class RefusedEventArgs(Act? act, Refusal refusal) : EventArgs
+{
+    /// <summary>The act, or null where no rule gave one.</summary>
+    public Act? Act { get; } = act;
+
+    /// <summary>Why.</summary>
+    public Refusal Refusal { get; } = refusal;
+}
+
+/// <summary>A list was called from a thread or context that it does not belong to. Nothing was changed.</summary>
+public sealed class WrongThreadException(string message) : InvalidOperationException(message);

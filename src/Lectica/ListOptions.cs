@@ -1,0 +1,76 @@
+using System.Globalization;
+using Lectica.Acts;
+using Lectica.Gestures;
+using Lectica.Input;
+using Lectica.Layout;
+
+namespace Lectica;
+
+/// <summary>How a list behaves and lies. All have defaults; a list keeps them for its life.</summary>
+public sealed record ListOptions
+{
+    /// <summary>The defaults.</summary>
+    public static ListOptions Default { get; } = new();
+
+    /// <summary>How many items may be selected.</summary>
+    public SelectionMode Mode { get; init; } = SelectionMode.Single;
+
+    /// <summary>The most items that may be selected at once in mode multiple.</summary>
+    public int Limit { get; init; } = int.MaxValue;
+
+    /// <summary>Whether items that a filter hides stay selected. Otherwise they leave the selection as they hide.</summary>
+    public bool KeepsHiddenSelected { get; init; }
+
+    /// <summary>Whether taps toggle from the start and always, as in a check list.</summary>
+    public bool AlwaysSelecting { get; init; }
+
+    /// <summary>Whether the selecting state ends when nothing is selected any more.</summary>
+    public bool EndsSelectingWhenEmpty { get; init; }
+
+    /// <summary>What gestures mean.</summary>
+    public GestureTable Gestures { get; init; } = GestureTable.Default;
+
+    /// <summary>What keys mean.</summary>
+    public KeyTable Keys { get; init; } = KeyTable.Moving;
+
+    /// <summary>Which key is Mod.</summary>
+    public ModKey ModKey { get; init; } = OperatingSystem.IsMacOS() || OperatingSystem.IsIOS() || OperatingSystem.IsMacCatalyst() ? ModKey.Meta : ModKey.Ctrl;
+
+    /// <summary>The limits of recognition.</summary>
+    public Thresholds Thresholds { get; init; } = new();
+
+    /// <summary>Which parts rows have beside their body.</summary>
+    public RowParts Parts { get; init; } = new();
+
+    /// <summary>The height of an item's row, px.</summary>
+    public double RowHeight { get; init; } = 52;
+
+    /// <summary>The window through which the rows are seen at first; a host sets it later by <c>Resize</c> and <c>ScrollTo</c>.</summary>
+    public Viewport Viewport { get; init; } = Viewport.Default;
+
+    /// <summary>Whether the list runs from right to left.</summary>
+    public bool IsRightToLeft { get; init; }
+
+    /// <summary>By whose rules typed characters are compared; the current culture where null.</summary>
+    public CultureInfo? Culture { get; init; }
+
+    /// <summary>
+    /// Whether keys are checked when items come in, which costs a key and a table entry an item. Otherwise they are when one is first
+    /// asked for, and a duplicate is found only then.
+    /// </summary>
+    public bool ChecksKeys { get; init; } = true;
+
+    /// <summary>The list's title.</summary>
+    public string? Title { get; init; }
+
+    /// <summary>Throws where a value is out of bounds, with the option as the parameter.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">A value is out of bounds.</exception>
+    public void Validate()
+    {
+        if (Limit < 1) throw new ArgumentOutOfRangeException(nameof(Limit), Limit, "A limit is at least 1; for no selection there is mode none.");
+        if (!(RowHeight > 0) || !double.IsFinite(RowHeight)) throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, "A row is higher than 0 px.");
+        if (!(Viewport.Width > 0) || !(Viewport.Height > 0) || !double.IsFinite(Viewport.Width) || !double.IsFinite(Viewport.Height))
+            throw new ArgumentOutOfRangeException(nameof(Viewport), Viewport, "A viewport is wider and higher than 0 px.");
+        if (!(Parts.Width >= 24)) throw new ArgumentOutOfRangeException(nameof(Parts), Parts.Width, "A part is at least 24 px wide (WCAG 2.5.8).");
+    }
+}

@@ -1,0 +1,195 @@
+using Lectica.Acts;
+using Lectica.Items;
+
+namespace Lectica.Selecting;
+
+/// <summary>What a selection may do on one list: its rows, which items are enabled, its mode and limit.</summary>
+/// <param name="Rows">Which items show, in which order.</param>
+/// <param name="Disabled">The items that may not be selected.</param>
+/// <param name="Mode">How many may be selected.</param>
+/// <param name="Limit">The most that may be selected at once in mode multiple.</param>
+public readonly record struct SelectionRules(RowMap Rows, ItemSet Disabled, SelectionMode Mode, int Limit)
+{
+    /// <summary>The items that may be selected: those that show and are enabled.</summary>
+    public ItemSet Choosable => Rows.Shown.Except(Disabled);
+}
+
+/// <summary>What became of an act: the selection after it, and why it was refused, where it was.</summary>
+public readonly record struct SelectionOutcome(Selection Selection, Refusal? Refusal);
+
+/// <summary>Whether all, some or none of the items on show and enabled are selected: the state of a header's box.</summary>
+public enum TriState
+{
+    /// <summary>None of them, or there are none.</summary>
+    Off,
+
+    /// <summary>Some of them.</summary>
+    Mixed,
+
+    /// <summary>All of them.</summary>
+    On,
+}
+
+/// <summary>The rules of selecting: an old selection and an act give a new selection, or a refusal that changes nothing.</summary>
+public static class Selector
+{
+    /// <summary>Does one act. Cost: set operations, whatever the number of items selected.</summary>
+    public static SelectionOutcome Apply(Selection selection, Act act, SelectionRules rules)
+    {
+        ArgumentNullException.ThrowIfNull(selection);
+        return act.Kind switch
+        {
+            ActKind.MoveCursor => MoveCursor(selection, act.Index, rules),
+            ActKind.BeginSelecting when rules.Mode != SelectionMode.Multiple => Refuse(selection, RefusalKind.Mode, "Only a list that selects many items has a selecting state."),
+            ActKind.BeginSelecting => new(selection with { IsSelecting = true }, null),
+            ActKind.EndSelecting => new(selection with { IsSelecting = false }, null),
+            ActKind.Clear => Clear(selection, rules),
+            ActKind.SelectAll or ActKind.ToggleAll or ActKind.Invert => Whole(selection, act.Kind, rules),
+            _ => One(selection, act, rules),
+        };
+    }
+
+    /// <summary>The state of a header's box. Cost: log, with nothing disabled; else that of two set operations.</summary>
+    public static TriState HeaderState(Selection selection, SelectionRules rules)
+    {
+        ArgumentNullException.ThrowIfNull(selection);
+        var choosable = rules.Choosable;
+        var selected = choosable.IsAll ? selection.Items.Count : choosable.Intersect(selection.Items).Count;
+        return selected == 0 ? TriState.Off : selected == choosable.Count ? TriState.On : TriState.Mixed;
+    }
+
+    /// <summary>Puts the selection right where the rules or the source have changed: hidden items dropped if so wished, one selected where one must be.</summary>
+    public static Selection Settle(Selection selection, SelectionRules rules, bool keepHidden, int near = -1)
+    {
+        ArgumentNullException.ThrowIfNull(selection);
+        if (!keepHidden)
+        {
+            var shown = selection.Items.Intersect(rules.Rows.Shown);
+            if (!ReferenceEquals(shown, selection.Items)) selection = selection with { Items = shown, StartingPoint = shown };
+        }
+        if (rules.Mode == SelectionMode.SingleRequired && selection.Items.IsEmpty)
+        {
+            var choosable = rules.Choosable;
+            var pick = near >= 0 && choosable.NextAt(near) is >= 0 and var next ? next : near >= 0 ? choosable.LastAt(near) : choosable.NextAt(0);
+            if (pick >= 0) selection = Become(selection, ItemSet.None(selection.Items.Length).With(pick), pick, selection.Cursor < 0 ? pick : selection.Cursor);
+        }
+        return selection;
+    }
+
+    /// <summary>A set that the program gives, held to the same rules as the user.</summary>
+    public static SelectionOutcome Replace(Selection selection, ItemSet items, SelectionRules rules)
+    {
+        ArgumentNullException.ThrowIfNull(selection);
+        ArgumentNullException.ThrowIfNull(items);
+        if (items.Equals(selection.Items)) return new(selection, null);
+        if (items.Length != selection.Items.Length)
+            return Refuse(selection, RefusalKind.OutsideList, $"The set is over {items.Length} items; the list has {selection.Items.Length}.");
+        if (CheckCount(items.Count, selection.Items.Count, rules) is { } refusal) return new(selection, refusal);
+        var first = items.NextAt(0);
+        return new(Become(selection, items, first, first < 0 ? selection.Cursor : first), null);
+    }
+
+    private static SelectionOutcome One(Selection selection, Act act, SelectionRules rules)
+    {
+        var index = act.Index;
+        if (CheckItem(index, rules) is { } refusal) return new(selection, refusal);
+        if (rules.Mode == SelectionMode.None) return Refuse(selection, RefusalKind.Mode, "This list selects nothing: its mode is none.");
+        // A range may end on a disabled item, which it leaves out.
+        var extends = act.Kind is ActKind.Extend or ActKind.ExtendAdding && rules.Mode == SelectionMode.Multiple && Anchor(selection, rules) >= 0;
+        if (!extends && rules.Disabled.Contains(index)) return Refuse(selection, RefusalKind.Disabled, $"Item {index} is disabled.");
+        var none = ItemSet.None(selection.Items.Length);
+        switch (act.Kind)
+        {
+            case ActKind.SelectUnlessSelected when selection.Items.Contains(index):
+                return new(selection with { Cursor = index }, null);
+            case ActKind.Toggle when rules.Mode == SelectionMode.Multiple:
+                var toggled = selection.Items.Toggle(index);
+                return CheckCount(toggled.Count, selection.Items.Count, rules) is { } over ? new(selection, over) : new(Become(selection, toggled, index, index), null);
+            case ActKind.Toggle when selection.Items.Contains(index):
+                return rules.Mode == SelectionMode.SingleRequired
+                    ? Refuse(selection, RefusalKind.Required, "One item must stay selected.")
+                    : new(Become(selection, none, index, index), null);
+            case ActKind.Extend or ActKind.ExtendAdding when extends:
+                return Extend(selection, Anchor(selection, rules), index, act.Kind == ActKind.ExtendAdding, rules);
+            default:
+                return new(Become(selection, none.With(index), index, index), null);
+        }
+    }
+
+    private static SelectionOutcome Extend(Selection selection, int anchor, int to, bool adding, SelectionRules rules)
+    {
+        var range = rules.Rows.Between(anchor, to).Except(rules.Disabled);
+        var items = !adding ? range
+            : selection.StartingPoint.Contains(selection.Anchor) ? selection.StartingPoint.Union(range) : selection.StartingPoint.Except(range);
+        if (CheckCount(items.Count, selection.Items.Count, rules) is { } refusal) return new(selection, refusal);
+        return new(selection with { Items = Same(items, selection), Cursor = to }, null);
+    }
+
+    /// <summary>The anchor, or its nearest neighbour on show where the filter hides it.</summary>
+    private static int Anchor(Selection selection, SelectionRules rules) => selection.Anchor < 0 ? -1 : rules.Rows.NearestShown(selection.Anchor);
+
+    private static SelectionOutcome Whole(Selection selection, ActKind kind, SelectionRules rules)
+    {
+        if (rules.Mode != SelectionMode.Multiple) return Refuse(selection, RefusalKind.Mode, "Only a list that selects many items can select all of them.");
+        var choosable = rules.Choosable;
+        if (choosable.IsEmpty)
+            return Refuse(selection, RefusalKind.EmptyList, rules.Rows.Shown.IsEmpty ? "Nothing shows that could be selected." : "Everything that shows is disabled.");
+        var items = kind switch
+        {
+            ActKind.Invert => selection.Items.SymmetricExcept(choosable),
+            ActKind.ToggleAll when choosable.Except(selection.Items).IsEmpty => selection.Items.Except(choosable),
+            _ => selection.Items.Union(choosable),
+        };
+        if (CheckCount(items.Count, selection.Items.Count, rules) is { } refusal) return new(selection, refusal);
+        items = Same(items, selection);
+        return new(ReferenceEquals(items, selection.Items) ? selection : selection with { Items = items, StartingPoint = items }, null);
+    }
+
+    private static SelectionOutcome Clear(Selection selection, SelectionRules rules)
+    {
+        if (selection.Items.IsEmpty) return new(selection, null);
+        if (rules.Mode == SelectionMode.SingleRequired) return Refuse(selection, RefusalKind.Required, "One item must stay selected.");
+        var none = ItemSet.None(selection.Items.Length);
+        return new(selection with { Items = none, StartingPoint = none }, null);
+    }
+
+    private static SelectionOutcome MoveCursor(Selection selection, int index, SelectionRules rules) =>
+        CheckItem(index, rules) is { } refusal ? new(selection, refusal) : new(selection with { Cursor = index }, null);
+
+    private static Refusal? CheckItem(int index, SelectionRules rules)
+    {
+        var shown = rules.Rows.Shown;
+        if (shown.Length == 0) return new(RefusalKind.EmptyList, "The list is empty.");
+        if (index == -1) return shown.IsEmpty ? new(RefusalKind.EmptyList, "Nothing shows.") : new(RefusalKind.NoItem, "There is no item here to do it to.");
+        if ((uint)index >= (uint)shown.Length) return new(RefusalKind.OutsideList, $"There is no item {index}: the list has {shown.Length}, 0 to {shown.Length - 1}.");
+        return shown.Contains(index) ? null : new(RefusalKind.Hidden, $"The filter hides item {index}.");
+    }
+
+    private static Refusal? CheckCount(int count, int before, SelectionRules rules)
+    {
+        switch (rules.Mode)
+        {
+            case SelectionMode.None when count > 0:
+                return new(RefusalKind.Mode, "This list selects nothing: its mode is none.");
+            case SelectionMode.Single or SelectionMode.SingleRequired when count > 1:
+                return new(RefusalKind.Mode, $"This list selects one item, not {count}.");
+            case SelectionMode.SingleRequired when count == 0 && before > 0:
+                return new(RefusalKind.Required, "One item must stay selected.");
+            case SelectionMode.Multiple when count > rules.Limit && count > before:
+                return new(RefusalKind.Limit, $"At most {rules.Limit} items may be selected; this would make {count}.");
+            default:
+                return null;
+        }
+    }
+
+    private static Selection Become(Selection selection, ItemSet items, int anchor, int cursor)
+    {
+        items = Same(items, selection);
+        return selection with { Items = items, StartingPoint = items, Anchor = anchor, Cursor = cursor };
+    }
+
+    // The old set itself where nothing changed, so that "did it change?" is a look at two references.
+    private static ItemSet Same(ItemSet items, Selection selection) => items.Equals(selection.Items) ? selection.Items : items;
+
+    private static SelectionOutcome Refuse(Selection selection, RefusalKind kind, string reason) => new(selection, new(kind, reason));
+}
