@@ -64,7 +64,7 @@ internal sealed class ListFile
     private ListFile(string path, byte[] bytes, ListFileJson json, RowTable table, Progress progress)
     {
         (_path, _bytes, _json, _table) = (path, bytes, json, table);
-        var keyField = json.Key is { } key ? table.FieldAt(key, path, Place("key")) : -1;
+        var keyField = json.Key is { } key ? table.FieldAt(key, path, () => Place("key")) : -1;
         ReadKeys(keyField, progress);
         _label = Read(json.Label, "label") ?? DefaultLabel(keyField);
         _detail = Read(json.Detail, "detail");
@@ -135,6 +135,12 @@ internal sealed class ListFile
             if (selected.FirstOrDefault(k => list.IndexOf(k) < 0) is { } absent) throw Error("selected", $"there is no row '{absent}' to select.");
             if (list.SelectOnly(ItemSet.Of(list.Count, selected.Select(list.IndexOf))).Refusal is { } refusal) throw Error("selected", refusal.Reason);
         }
+        if (_options.Mode == SelectionMode.Multiple)
+        {
+            void Count() => list.Subtitle = list.SelectedCount == 0 ? null : $"{list.SelectedCount} selected";
+            list.SelectionChanged += (_, _) => Count();
+            Count();
+        }
         if (_json.Viewport is { ScrollTop: not 0 } viewport) list.ScrollTo(viewport.ScrollTop);
         return list;
     }
@@ -159,7 +165,7 @@ internal sealed class ListFile
         Enumerable.Range(0, _table.Fields.Count).Where(i => i != keyField).Select(i => (Template?)Template.Field(i)).FirstOrDefault();
 
     private Template? Read(string? text, string name) =>
-        text is null ? null : Template.Parse(text, field => _table.FieldAt(field, _path, Place(name)), problem => Error(name, problem));
+        text is null ? null : Template.Parse(text, field => _table.FieldAt(field, _path, () => Place(name)), problem => Error(name, problem));
 
     private Func<Row, bool>? Test(Dictionary<string, JsonElement>? conditions, string name)
     {
@@ -168,7 +174,7 @@ internal sealed class ListFile
         foreach (var (field, values) in conditions)
         {
             HashSet<string> allowed = values.ValueKind == JsonValueKind.Array ? [.. values.EnumerateArray().Select(v => v.ToString())] : [values.ToString()];
-            tests.Add((_table.FieldAt(field, _path, Place($"{name}.{field}")), allowed));
+            tests.Add((_table.FieldAt(field, _path, () => Place($"{name}.{field}")), allowed));
         }
         return row => tests.TrueForAll(t => t.Values.Contains(row.Values[t.Field]));
     }

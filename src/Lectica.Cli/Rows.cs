@@ -16,12 +16,12 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
 {
     /// <summary>The number of a field.</summary>
     /// <exception cref="InputException">There is none of that name.</exception>
-    public int FieldAt(string name, string file, TextPlace? place)
+    public int FieldAt(string name, string file, Func<TextPlace> placeOf)
     {
         for (var i = 0; i < Fields.Count; i++)
             if (Fields[i] == name) return i;
         var near = Fields.FirstOrDefault(f => string.Equals(f, name, StringComparison.OrdinalIgnoreCase)) ?? Fields.MinBy(f => Distance(f, name));
-        throw new InputException(file, place, Fields.Count == 0
+        throw new InputException(file, placeOf(), Fields.Count == 0
             ? $"unknown field '{name}': the rows in {File} have no fields."
             : $"unknown field '{name}': the rows in {File} have {string.Join(", ", Fields)}. Did you mean '{near}'?");
     }

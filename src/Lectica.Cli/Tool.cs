@@ -1,9 +1,8 @@
 using System.CommandLine;
-using System.CommandLine.Help;
 using System.Text;
 using Lectica.Skia;
+using Lectica.Storage;
 using Lectica.Testing;
-using Lectica.Tracing;
 using Spectre.Console;
 
 namespace Lectica.Cli;
@@ -32,7 +31,7 @@ internal sealed class Tool
     {
         var root = new RootCommand("Plays input over lists, says what it means there, and draws them. Exit codes: 0 done, 1 a failed expectation, 2 bad usage or input.")
         {
-            Demo(), Play(), Draw(), Sample(),
+            Demo(), Play(), Draw(), Keys(), Sample(),
         };
         var parsed = root.Parse(args);
         if (parsed.Errors.Count > 0)
@@ -89,21 +88,73 @@ internal sealed class Tool
         var script = new Argument<string>("SCRIPT") { Description = "A W3C WebDriver actions script (JSON)." };
         var trace = new Option<string>("--trace", "-t") { Description = "The file for the trace (JSON Lines); - for standard output.", DefaultValueFactory = _ => "-", HelpName = "FILE" };
         var expect = new Option<string?>("--expect", "-e") { Description = "A file that says how it should end (JSON): any of tapped, activated, selected, cursor, anchor, order, source, selecting.", HelpName = "FILE" };
-        var command = new Command("play", "Plays a script over a list and writes the trace: all stages of what happened, and the list's state at the end.") { script, List, trace, expect };
+        var restore = new Option<string?>("--restore") { Description = "A snapshot to begin from (JSON), by key; keys that are gone are told.", HelpName = "FILE" };
+        var save = new Option<string?>("--save") { Description = "The file for a snapshot of the end (JSON).", HelpName = "FILE" };
+        var command = new Command("play", "Plays a script over a list and writes the trace: all stages of what happened, and the list's state at the end.") { script, List, trace, expect, restore, save };
         Example(command, "play examples/data/demo.actions.json --list examples/data/night-plan.list.json");
         command.SetAction(parsed =>
         {
             var progress = new Progress(_errors);
             var expected = parsed.GetValue(expect) is { } path ? ExpectedJson.Load(path) : null;
             var actions = ActionScript.Load(parsed.GetValue(script)!);
-            var recorder = new Recorder(ListFile.Load(parsed.GetValue(List)!, progress).Open(), film: false);
+            var list = ListFile.Load(parsed.GetValue(List)!, progress).Open();
+            if (parsed.GetValue(restore) is { } stored) Restore(list, stored);
+            var recorder = new Recorder(list, film: false);
             recorder.Play(actions, progress);
             progress.Done();
+            if (parsed.GetValue(save) is { } target) Save(list, target);
             if (parsed.GetValue(trace) is { } file and not "-") Files.Write(file, recorder.WriteTrace);
             else recorder.WriteTrace(_out);
             var failures = expected?.Failures(recorder.Lines).ToList() ?? [];
             foreach (var failure in failures) Complain($"lectica: not as expected: {failure}");
             return failures.Count == 0 ? Done : Failed;
+        });
+        return command;
+    }
+
+    private void Restore(InteractiveList<Row, string> list, string path)
+    {
+        try
+        {
+            var snapshot = new SnapshotFile(path).Load() ?? throw new InputException(path, null, "there is no such file; give the path of a snapshot that --save wrote.");
+            var (missing, refusal) = list.Restore(snapshot);
+            if (missing.Count > 0) Complain($"lectica: {path}: not in the list any more: {string.Join(", ", missing.Take(10))}{(missing.Count > 10 ? $" and {missing.Count - 10} more" : "")}");
+            if (refusal is not null) Complain($"lectica: {path}: the selection was not restored: {refusal.Reason}");
+        }
+        catch (FormatException e)
+        {
+            throw new InputException(path, null, e.Message);
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            throw new InputException(path, null, $"cannot be read: {e.Message}");
+        }
+    }
+
+    private static void Save(InteractiveList<Row, string> list, string path)
+    {
+        try
+        {
+            new SnapshotFile(path).Save(list.Save());
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            throw new InputException(path, null, $"cannot be written: {e.Message}");
+        }
+    }
+
+    private Command Keys()
+    {
+        var list = new Argument<string>("LIST") { Description = "The list: a list file (JSON), or its rows alone (CSV, JSON or JSON Lines)." };
+        var markdown = new Option<bool>("--markdown") { Description = "As a Markdown table." };
+        var command = new Command("keys", "Prints the key table in force for a list, and what in it cannot work: chords with two meanings, and chords that the platform keeps for itself.") { list, markdown };
+        Example(command, "keys examples/data/night-plan.list.json --markdown");
+        command.SetAction(parsed =>
+        {
+            var options = ListFile.Load(parsed.GetValue(list)!, new Progress(_errors)).Options;
+            if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(KeysTable.Markdown(options)));
+            else KeysTable.Write(options, _console);
+            return Done;
         });
         return command;
     }

@@ -28,14 +28,14 @@ public sealed partial class InteractiveList<TItem, TKey>
         ArgumentNullException.ThrowIfNull(items);
         Run(_ =>
         {
+            var changed = !ReferenceEquals(items, _source);
             Replace(items);
-            if (!ReferenceEquals(items, _source))
+            if (changed)
             {
                 if (_live is not null) _live.CollectionChanged -= LiveChanged;
                 _live = items as INotifyCollectionChanged;
                 if (_live is not null) _live.CollectionChanged += LiveChanged;
             }
-            _source = items;
             _outOfStep = false;
             return Response.Handled;
         });
@@ -61,7 +61,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         while (_offered.TryDequeue(out var snapshot)) newest = snapshot;
         if (newest is null) return;
         if (_live is not null) _live.CollectionChanged -= LiveChanged;
-        (_live, _source) = (null, newest);
+        _live = null;
         _offeredEdits = [];
         Replace(newest);
     }
@@ -127,7 +127,9 @@ public sealed partial class InteractiveList<TItem, TKey>
             return;
         }
         var departed = NewDeparted();
-        if (_store.Update(array, departed) is { } edit) Follow(edit, departed, []);
+        var update = _store.Update(array, departed);
+        _source = items;
+        if (update is { } edit) Follow(edit, departed, []);
         else Reconsider(Enumerable.Range(0, Count), "source");
     }
 

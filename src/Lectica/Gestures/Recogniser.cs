@@ -66,7 +66,12 @@ public sealed class Recogniser(Thresholds thresholds)
         }
     }
 
-    private int Find(int pointerId) => _presses.FindIndex(p => p.PointerId == pointerId);
+    private int Find(int pointerId)
+    {
+        for (var i = 0; i < _presses.Count; i++)
+            if (_presses[i].PointerId == pointerId) return i;
+        return -1;
+    }
 
     private void Down(in PointerSample sample, IHitTester rows, List<Gesture> gestures)
     {

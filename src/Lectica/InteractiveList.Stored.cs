@@ -1,0 +1,65 @@
+using Lectica.Items;
+using Lectica.Selecting;
+
+namespace Lectica;
+
+// What a list remembers over a reload.
+public sealed partial class InteractiveList<TItem, TKey>
+{
+    /// <summary>What the list remembers, by key. Cost: the selected items.</summary>
+    public ListSnapshot Save()
+    {
+        CheckContext();
+        var first = Plane.Geometry.RowAt(_viewport.ScrollTop) is { } row ? (Row: row, Index: _rows.IndexAt(row)) : (Row: default, Index: -1);
+        return new()
+        {
+            Selected = [.. _selection.Items.Select(i => KeyText(i)!)],
+            Anchor = KeyText(_selection.Anchor),
+            Cursor = KeyText(_selection.Cursor),
+            Selecting = _selection.IsSelecting,
+            FirstRow = KeyText(first.Index),
+            FirstRowOffset = first.Index < 0 ? 0 : _viewport.ScrollTop - Plane.Geometry.TopOf(first.Row),
+        };
+    }
+
+    /// <summary>
+    /// Puts the list as it was: what is still there of it, by key. One selection-changed tells the difference. Keys that are gone are
+    /// reported, and nothing is lost by them. Cost: a key an item, where keys are no strings; else the snapshot's own length.
+    /// </summary>
+    /// <exception cref="InvalidOperationException">Called from inside an event's handler, where it would have to wait and could not report.</exception>
+    public RestoreReport Restore(ListSnapshot snapshot)
+    {
+        ArgumentNullException.ThrowIfNull(snapshot);
+        CheckContext();
+        if (_busy) throw new InvalidOperationException("A snapshot cannot be restored from inside an event's handler: post the call, so that it runs when the events are through.");
+        RestoreReport? report = null;
+        Run(_ =>
+        {
+            var indexOf = Finder(snapshot);
+            var found = snapshot.Selected.Select(indexOf).Where(i => i >= 0);
+            var items = ItemSet.Of(Count, found);
+            if (!Options.KeepsHiddenSelected) items = items.Intersect(_rows.Shown);
+            var (next, refusal) = Selector.Replace(_selection, items, Rules);
+            next = next with { Cursor = snapshot.Cursor is { } cursor ? indexOf(cursor) : -1, IsSelecting = snapshot.Selecting && Options.Mode == Acts.SelectionMode.Multiple };
+            if (refusal is null) next = next with { Anchor = snapshot.Anchor is { } anchor ? indexOf(anchor) : -1 };
+            Become(next, null, "restore");
+            if (snapshot.FirstRow is { } first && indexOf(first) is >= 0 and var index && _rows.RowOf(index) is { } row)
+                SetViewport(_viewport with { ScrollTop = Plane.Geometry.TopOf(row) + snapshot.FirstRowOffset });
+            report = new([.. snapshot.Selected.Where(k => indexOf(k) < 0)], refusal);
+            return Response.Handled;
+        });
+        return report!;
+    }
+
+    private Func<string, int> Finder(ListSnapshot snapshot)
+    {
+        if (_store is ItemStore<TItem, string> named) return named.IndexOf;
+        // Keys are written as text; so that none needs to be read back, those that are wanted are looked for by their text.
+        var wanted = new Dictionary<string, int>();
+        foreach (var key in snapshot.Selected.Append(snapshot.Anchor).Append(snapshot.Cursor).Append(snapshot.FirstRow))
+            if (key is not null) wanted[key] = -1;
+        for (var i = 0; i < Count && wanted.Count > 0; i++)
+            if (KeyText(i) is { } text && wanted.ContainsKey(text)) wanted[text] = i;
+        return key => wanted.GetValueOrDefault(key, -1);
+    }
+}

@@ -1,0 +1,70 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace Lectica;
+
+/// <summary>
+/// What a list remembers over a reload or until another day, by key: what is selected, anchor and cursor, whether taps toggle, and the
+/// first row on show. The published schema of its JSON is docs/schemas/snapshot.schema.json.
+/// </summary>
+public sealed record ListSnapshot
+{
+    /// <summary>The version that this library writes and reads.</summary>
+    public const int CurrentVersion = 1;
+
+    /// <summary>The version of the format.</summary>
+    [JsonRequired]
+    public int Version { get; init; } = CurrentVersion;
+
+    /// <summary>The keys of the selected items, in source order.</summary>
+    [JsonRequired]
+    public required IReadOnlyList<string> Selected { get; init; }
+
+    /// <summary>The key of the item at which a range starts, or null.</summary>
+    public string? Anchor { get; init; }
+
+    /// <summary>The key of the item that the keyboard is on, or null.</summary>
+    public string? Cursor { get; init; }
+
+    /// <summary>Whether taps toggle.</summary>
+    public bool Selecting { get; init; }
+
+    /// <summary>The key of the first item on show, or null where none shows.</summary>
+    public string? FirstRow { get; init; }
+
+    /// <summary>How far the first item on show is scrolled past the top, px.</summary>
+    public double FirstRowOffset { get; init; }
+
+    /// <summary>The snapshot as JSON.</summary>
+    public string ToJson() => JsonSerializer.Serialize(this, SnapshotJson.Default.ListSnapshot);
+
+    /// <summary>Reads a snapshot.</summary>
+    /// <exception cref="FormatException">It is none, or of a version that this library does not know; the message says where and why.</exception>
+    public static ListSnapshot Parse(string json)
+    {
+        ArgumentNullException.ThrowIfNull(json);
+        try
+        {
+            var snapshot = JsonSerializer.Deserialize(json, SnapshotJson.Default.ListSnapshot) ?? throw new FormatException("A snapshot is a JSON object, not null.");
+            if (snapshot.Version != CurrentVersion)
+                throw new FormatException($"The snapshot is of version {snapshot.Version}; this library reads version {CurrentVersion}.");
+            if (snapshot.Selected is null || snapshot.Selected.Contains(null!)) throw new FormatException("'selected' must be a list of keys.");
+            if (!double.IsFinite(snapshot.FirstRowOffset)) throw new FormatException("'firstRowOffset' must be a finite number of px.");
+            return snapshot;
+        }
+        catch (JsonException e)
+        {
+            throw new FormatException($"Not a snapshot: at line {e.LineNumber + 1}, column {e.BytePositionInLine + 1}: {e.Message.Split(" Path:")[0].Split(" LineNumber:")[0]}", e);
+        }
+    }
+}
+
+/// <summary>What became of a snapshot that was restored.</summary>
+/// <param name="MissingKeys">The keys of selected items that are not in the list any more, in the snapshot's order.</param>
+/// <param name="Refusal">Why the selection was not restored, or null: such as more keys than the list's limit allows.</param>
+public sealed record RestoreReport(IReadOnlyList<string> MissingKeys, Acts.Refusal? Refusal);
+
+[JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase, DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, WriteIndented = true, NewLine = "\n")]
+[JsonSerializable(typeof(ListSnapshot))]
+internal sealed partial class SnapshotJson : JsonSerializerContext;

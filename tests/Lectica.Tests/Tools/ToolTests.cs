@@ -1,0 +1,280 @@
+using System.Diagnostics;
+using System.Text;
+using System.Text.RegularExpressions;
+using Lectica.Cli;
+using Lectica.Tracing;
+
+namespace Lectica.Tests.Tools;
+
+/// <summary>The tool as a user runs it: its commands, its files, its errors.</summary>
+public sealed partial class ToolTests : IDisposable
+{
+    private readonly string _folder = Directory.CreateTempSubdirectory("lectica-tests-").FullName;
+
+    public void Dispose() => Directory.Delete(_folder, recursive: true);
+
+    private static string Data(string name) => Repository.At("examples", "data", name);
+
+    private string Write(string name, string text)
+    {
+        var path = Path.Combine(_folder, name);
+        File.WriteAllText(path, text);
+        return path;
+    }
+
+    private static (int Code, string Out, string Error) Run(params string[] args)
+    {
+        using var stream = new MemoryStream();
+        using var error = new StringWriter();
+        var code = Tool.Run(args, stream, error);
+        return (code, Encoding.UTF8.GetString(stream.ToArray()), error.ToString());
+    }
+
+    [Fact]
+    public void The_demo_tells_its_story_and_writes_its_files()
+    {
+        var (code, told, error) = Run("demo", "--out", _folder);
+        Assert.Equal((0, ""), (code, error));
+        Assert.Contains("tap on Draadun Nebula (R03)", told);
+        Assert.Contains("tolerance 10 px: no tap", told);
+        foreach (var name in (string[])["before.png", "during.png", "after.png"]) Assert.True(new FileInfo(Path.Combine(_folder, name)).Length > 10_000);
+        Assert.NotEqual(File.ReadAllBytes(Path.Combine(_folder, "before.png")), File.ReadAllBytes(Path.Combine(_folder, "during.png")));
+        Assert.NotEqual(File.ReadAllBytes(Path.Combine(_folder, "during.png")), File.ReadAllBytes(Path.Combine(_folder, "after.png")));
+        var state = TraceLine.Parse(File.ReadLines(Path.Combine(_folder, "trace.jsonl")).Last());
+        Assert.Equal("state", state.Stage);
+        Assert.Equal(["R06"], state.Selected!);
+    }
+
+    [Fact]
+    public void The_same_input_gives_the_same_trace_to_the_byte_and_every_line_keeps_to_the_schema()
+    {
+        foreach (var (script, list) in ((string, string)[])[("demo.actions.json", "night-plan.list.json"), ("ranges.actions.json", "ranges.list.json"), ("demo.actions.json", "check-list.list.json")])
+        {
+            var (code, trace, error) = Run("play", Data(script), "--list", Data(list));
+            Assert.Equal((0, ""), (code, error));
+            Assert.Equal(trace, Run("play", Data(script), "--list", Data(list)).Out);
+            foreach (var line in trace.TrimEnd('\n').Split('\n'))
+            {
+                Schemas.Valid("trace", line);
+                Assert.Equal(line, TraceLine.Parse(line).ToJson());
+            }
+        }
+    }
+
+    [Fact]
+    public void List_files_and_snapshots_keep_to_their_schemas()
+    {
+        foreach (var file in Directory.GetFiles(Repository.At("examples", "data"), "*.list.json")) Schemas.Valid("list", File.ReadAllText(file));
+        var snapshot = Path.Combine(_folder, "snapshot.json");
+        Assert.Equal(0, Run("play", Data("demo.actions.json"), "-l", Data("night-plan.list.json"), "--save", snapshot, "-t", Path.Combine(_folder, "t")).Code);
+        Schemas.Valid("snapshot", File.ReadAllText(snapshot));
+        Assert.NotEmpty(Schemas.Errors("list", """{"rows":"a.csv","colour":"red"}"""));
+        Assert.NotEmpty(Schemas.Errors("trace", """{"stage":"gesture","t":1}"""));
+    }
+
+    [Fact]
+    public void Rows_from_csv_json_and_json_lines_are_the_same_rows()
+    {
+        Write("r.csv", "id,name,note\na,\"One, quoted\",x\nb,Two,\"two\nlines\"\n");
+        Write("r.json", """[{"id":"a","name":"One, quoted","note":"x"},{"id":"b","name":"Two","note":"two\nlines"}]""");
+        Write("r.jsonl", "{\"id\":\"a\",\"name\":\"One, quoted\",\"note\":\"x\"}\n\n{\"id\":\"b\",\"name\":\"Two\",\"note\":\"two\\nlines\"}\n");
+        var script = Write("s.json", """{"actions":[{"type":"pointer","id":"f","parameters":{"pointerType":"touch"},"actions":[{"type":"pointerMove","x":50,"y":60},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}""");
+        var traces = new HashSet<string>();
+        foreach (var rows in (string[])["\"r.csv\"", "\"r.json\"", "\"r.jsonl\"", File.ReadAllText(Path.Combine(_folder, "r.json"))])
+        {
+            var list = Write("l.json", $$"""{"rows":{{rows}},"key":"id","label":"{name}","detail":"{note}"}""");
+            var (code, trace, error) = Run("play", script, "--list", list);
+            Assert.Equal((0, ""), (code, error));
+            traces.Add(trace);
+        }
+        Assert.Contains("\"selected\":[\"b\"]", Assert.Single(traces));
+        // The rows alone: their id is the key.
+        Assert.Contains("\"selected\":[\"b\"]", Run("play", script, "-l", Path.Combine(_folder, "r.csv")).Out);
+        // Without a key they have identities.
+        Assert.Contains("\"selected\":[\"#1\"]", Run("play", script, "-l", Write("l.json", """{"rows":"r.csv","label":"{name}"}""")).Out);
+    }
+
+    private const string Good = """{"rows":[{"id":"a","name":"One"},{"id":"b","name":"Two"}],"key":"id","label":"{name}"}""";
+    private const string Tap = """{"actions":[{"type":"pointer","id":"f","actions":[{"type":"pointerMove","origin":"row:a","x":0,"y":0},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}""";
+
+    /// <summary>What is wrong, in which file, and what the one line must say: the place, and what would be right.</summary>
+    public static TheoryData<string, string, string, string, string> BadInput => new()
+    {
+        { "no such list", "", "", "missing.json", "there is no such file" },
+        { "malformed list", "{\"rows\": [,]}", Tap, @"list\.json:1:\d+", "not valid JSON" },
+        { "malformed script", Good, "{\"actions\":\n [}", @"script\.json:2:3", "not valid JSON" },
+        { "unknown list field", "{\n\"rows\":[],\n\"colour\":1}", Tap, @"list\.json:3:\d+", "unknown field 'colour'" },
+        { "unknown row field", "{\"rows\":[{\"id\":\"a\",\"name\":\"One\"}],\n\"label\":\"{nmae}\"}", Tap, @"list\.json:2:\d+", "have id, name. Did you mean 'name'" },
+        { "wrong type", "{\"rows\":[],\n\"limit\":\"five\"}", Tap, @"list\.json:2:\d+", "not of the right type" },
+        { "wrong mode", "{\"rows\":[],\n\"mode\":\"many\"}", Tap, @"list\.json:2:\d+", "use none, single, single-required, multiple" },
+        { "limit of none", "{\"rows\":[],\"mode\":\"multiple\",\n\"limit\":0}", Tap, @"list\.json:2:\d+", "at least 1" },
+        { "row without key", "{\"key\":\"id\",\"rows\":[{\"id\":\"a\"},\n{\"name\":\"x\"}]}", Tap, @"list\.json:2:1", "the row has no key" },
+        { "duplicate key", "{\"key\":\"id\",\"rows\":[{\"id\":\"a\"},\n{\"id\":\"b\"},\n{\"id\":\"a\"}]}", Tap, @"list\.json:3:1", "at line 1 has it too, this is line 3" },
+        { "wrong chord", "{\"rows\":[],\n\"chords\":{\"Hyper+A\":[\"clear\"]}}", Tap, @"list\.json:2:\d+", "write modifiers" },
+        { "wrong act", "{\"rows\":[],\n\"chords\":{\"Ctrl+D\":[\"dance\"]}}", Tap, @"list\.json:2:\d+", "use move-cursor, select" },
+        { "open brace", "{\"rows\":[{\"a\":\"1\"}],\n\"label\":\"{a\"}", Tap, @"list\.json:2:\d+", "not closed" },
+        { "rows of another type", "{\"rows\":7}", Tap, @"list\.json:1:\d+", "must be the path" },
+        { "rows file of another type", "{\"rows\":\"x.xml\"}", Tap, @"x\.xml", "no such file" },
+        { "selected row that is not there", "{\"rows\":[{\"id\":\"a\"}],\"key\":\"id\",\n\"selected\":[\"z\"]}", Tap, @"list\.json:2:\d+", "no row 'z'" },
+        { "script names a row that is not there", Good, Tap.Replace("row:a", "row:z", StringComparison.Ordinal), @"script\.json:1:\d+", "there is no row 'z': the list has 2 items, with keys such as a, b" },
+        { "script names a part that is not there", Good, Tap.Replace("row:a", "check:a", StringComparison.Ordinal), @"script\.json:1:\d+", "no part 'check'" },
+        { "script of another shape", Good, "{\"steps\":[]}", @"script\.json:1:\d+", "unknown field 'steps'" },
+        { "unknown action", Good, Tap.Replace("pointerUp", "pointerLift", StringComparison.Ordinal), @"script\.json:1:\d+", "has no action 'pointerLift'" },
+        { "unknown origin", Good, Tap.Replace("row:a", "door:a", StringComparison.Ordinal), @"script\.json:1:\d+", "no origin" },
+        { "negative place", Good, Tap.Replace("\"x\":0", "\"x\":-900", StringComparison.Ordinal), @"script\.json:1:\d+", "outside the viewport" },
+    };
+
+    [Theory]
+    [MemberData(nameof(BadInput))]
+    public void Bad_input_is_one_line_that_says_where_and_what_would_be_right(string what, string list, string script, string place, string says)
+    {
+        var listPath = list.Length == 0 ? Path.Combine(_folder, "missing.json") : Write("list.json", list);
+        var scriptPath = Write("script.json", script.Length == 0 ? Tap : script);
+        var trace = Path.Combine(_folder, "trace.jsonl");
+        var (code, output, error) = Run("play", scriptPath, "--list", listPath, "--trace", trace);
+        Assert.True(code == 2, what);
+        Assert.Equal("", output);
+        Assert.Matches(@"^lectica: [^\n]+\n$", error.ReplaceLineEndings("\n"));
+        Assert.Matches(place, error);
+        Assert.Contains(says, error);
+        Assert.DoesNotContain("   at ", error);
+        Assert.Equal(list.Length == 0 ? 1 : 2, Directory.GetFiles(_folder).Length);
+    }
+
+    [Fact]
+    public void Csv_errors_have_line_numbers()
+    {
+        var script = Write("s.json", Tap);
+        (string Csv, string Says)[] all =
+        [
+            ("", "rows.csv:1:1: the file is empty"), ("id,id\n", "rows.csv:1:1: two fields are called 'id'"), ("id,name\na,x\nb\n", "rows.csv:3:1: the row has 1 values, the header line 2 names"),
+            ("id,name\na,\"x\ny\"\n,z\n", "rows.csv:4:1: the row has no key"), ("id,name\na,x\nb,y\na,z\n", "rows.csv:4:1: the key 'a' is taken: the row at line 2 has it too, this is line 4"),
+            ("id,name\na,\"x\n", "not valid CSV"),
+        ];
+        foreach (var (csv, says) in all)
+        {
+            var (code, _, error) = Run("play", script, "--list", Write("rows.csv", csv));
+            Assert.Equal(2, code);
+            Assert.Contains(says, error);
+        }
+        Assert.Contains("rows.jsonl:2:", Run("play", script, "--list", Write("rows.jsonl", "{\"id\":\"a\"}\n{\"id\":}\n")).Error);
+    }
+
+    [Fact]
+    public void Expectations_that_fail_are_told_and_exit_with_1()
+    {
+        var good = Write("good.json", """{"selected":["R06"],"tapped":["R03","R03","R06"],"cursor":"R06"}""");
+        var bad = Write("bad.json", """{"selected":["R01","R02"]}""");
+        string[] play = ["play", Data("demo.actions.json"), "-l", Data("night-plan.list.json"), "-t", Path.Combine(_folder, "t.jsonl"), "--expect"];
+        Assert.Equal((0, "", ""), Run([.. play, good]));
+        var (code, _, error) = Run([.. play, bad]);
+        Assert.Equal(1, code);
+        Assert.Contains("selected: expected R01, R02, found R06", error);
+        Assert.Equal(2, Run([.. play, Write("wrong.json", """{"chosen":[]}""")]).Code);
+    }
+
+    [Fact]
+    public void A_snapshot_is_restored_by_key_and_what_is_gone_is_told()
+    {
+        var rows = Write("rows.csv", "id,name\na,One\nb,Two\nc,Three\n");
+        var list = Write("l.json", """{"rows":"rows.csv","key":"id","label":"{name}","mode":"multiple"}""");
+        var script = Write("s.json", """{"actions":[{"type":"key","id":"k","actions":[{"type":"keyDown","value":"\uE009"},{"type":"keyDown","value":"a"},{"type":"keyUp","value":"\uE009"}]}]}""");
+        var nothing = Write("n.json", """{"actions":[]}""");
+        var snapshot = Path.Combine(_folder, "snapshot.json");
+        Assert.Equal(0, Run("play", script, "-l", list, "--save", snapshot).Code);
+        File.WriteAllText(rows, "id,name\nz,New\nc,Three\na,One\n");
+        var (code, trace, error) = Run("play", nothing, "-l", list, "--restore", snapshot);
+        Assert.Equal(0, code);
+        Assert.Contains("\"selected\":[\"c\",\"a\"]", trace);
+        Assert.Contains("not in the list any more: b", error);
+        Assert.Equal(2, Run("play", nothing, "-l", list, "--restore", Write("bad.json", "{\"version\":9,\"selected\":[]}")).Code);
+        Assert.Equal(2, Run("play", nothing, "-l", list, "--restore", Path.Combine(_folder, "none.json")).Code);
+    }
+
+    [Fact]
+    public void Keys_prints_the_table_and_the_conflicts_it_finds()
+    {
+        var list = Write("l.json", """{"rows":[],"mode":"multiple","chords":{"Ctrl+W":["clear"],"Ctrl+A":["select-all"]}}""");
+        var (code, table, error) = Run("keys", list);
+        Assert.Equal((0, ""), (code, error));
+        Assert.Contains("kept by the platform: closes the window or tab", table);
+        Assert.Contains("Mod+A: never reached: Ctrl+A already means select-all", table);
+        Assert.Contains("No conflicts.", Run("keys", Data("night-plan.list.json")).Out);
+        var markdown = Run("keys", list, "--markdown").Out;
+        Assert.Contains("| `Shift+ArrowDown` | extend from the anchor: the row below |", markdown);
+        Assert.Contains("- `Ctrl+W`: kept by the platform", markdown);
+    }
+
+    [Fact]
+    public void Draw_makes_pictures_of_the_size_asked_for()
+    {
+        var png = Path.Combine(_folder, "deep", "list.png");
+        Assert.Equal((0, "", ""), Run("draw", Data("night-plan.list.json"), "--out", png, "--scale", "1"));
+        Assert.Equal((400, 580), Size(png));
+        Assert.Equal(0, Run("draw", Data("night-plan.list.json"), "--script", Data("demo.actions.json"), "--out", png, "--columns", "2", "--frames", "3", "--theme", "dark").Code);
+        Assert.Equal(2, Run("draw", Data("night-plan.list.json"), "--out", png, "--scale", "90").Code);
+        Assert.Equal(2, Run("draw", Data("night-plan.list.json")).Code);
+    }
+
+    private static (int, int) Size(string png)
+    {
+        var bytes = File.ReadAllBytes(png);
+        return (System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(bytes.AsSpan(16)), System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(bytes.AsSpan(20)));
+    }
+
+    [Fact]
+    public void The_sample_is_what_is_checked_in_and_any_number_of_rows_has_unique_keys()
+    {
+        var csv = Path.Combine(_folder, "plan.csv");
+        Assert.Equal(0, Run("sample", "--out", csv).Code);
+        Assert.Equal(File.ReadAllText(Data("night-plan.csv")), File.ReadAllText(csv));
+        Assert.True(File.ReadLines(csv).Count() > 40);
+        Assert.Equal(0, Run("sample", "--rows", "12345", "--seed", "3", "--out", csv).Code);
+        Assert.Equal(12345, File.ReadLines(csv).Skip(1).Select(l => l.Split(',')[0]).Distinct().Count());
+        Assert.Equal(2, Run("sample", "--rows", "10000001", "--out", csv).Code);
+    }
+
+    [Theory]
+    [InlineData("demo")]
+    [InlineData("play")]
+    [InlineData("draw")]
+    [InlineData("keys")]
+    [InlineData("sample")]
+    public void The_examples_in_the_help_run_as_they_stand(string command)
+    {
+        var help = Run(command, "--help").Out;
+        var examples = ExampleLine().Matches(help).Select(m => m.Groups[1].Value.Trim().Split(' ')).ToList();
+        Assert.NotEmpty(examples);
+        foreach (var example in examples)
+        {
+            // From the root, but not into it.
+            var args = example.Select(a => a.StartsWith("examples/", StringComparison.Ordinal) ? Repository.At(a) : a.StartsWith("out", StringComparison.Ordinal) ? Path.Combine(_folder, a) : a);
+            var (code, _, error) = Run([.. args]);
+            Assert.Equal((0, ""), (code, error));
+        }
+    }
+
+    [GeneratedRegex(@"^\s+lectica ((?:demo|play|draw|keys|sample) [^<\[\n]*)$", RegexOptions.Multiline)]
+    private static partial Regex ExampleLine();
+
+    [Fact]
+    public void Bad_usage_exits_with_2_and_points_to_the_help()
+    {
+        foreach (var args in (string[][])[[], ["dance"], ["play"], ["play", "x", "--lst", "y"]])
+        {
+            var (code, _, error) = Run(args);
+            Assert.Equal(2, code);
+            Assert.Contains("--help", error);
+        }
+    }
+
+    [Fact]
+    public void As_a_process_it_gives_its_exit_code_and_no_stack_trace()
+    {
+        var start = new ProcessStartInfo("dotnet", [typeof(Tool).Assembly.Location, "play", "nothing.json", "--list", "nothing.csv"]) { RedirectStandardError = true, RedirectStandardOutput = true };
+        using var process = Process.Start(start)!;
+        var error = process.StandardError.ReadToEnd();
+        process.WaitForExit();
+        Assert.Equal((2, 1), (process.ExitCode, error.TrimEnd().Split('\n').Length));
+    }
+}
