@@ -9,23 +9,41 @@ internal static class KeysTable
 {
     private static readonly Dictionary<ActKind, string> Words = new()
     {
-        [ActKind.MoveCursor] = "move the cursor", [ActKind.Select] = "select", [ActKind.Toggle] = "toggle", [ActKind.Extend] = "extend from the anchor",
-        [ActKind.ExtendAdding] = "extend from the anchor, adding", [ActKind.SelectAll] = "select all", [ActKind.ToggleAll] = "select all, or none of them",
-        [ActKind.Clear] = "clear the selection", [ActKind.Invert] = "invert the selection", [ActKind.Activate] = "activate", [ActKind.BeginSelecting] = "begin selecting",
-        [ActKind.EndSelecting] = "leave selecting", [ActKind.MovePart] = "go to a part of the row", [ActKind.WorkPart] = "work the part",
+        [ActKind.MoveCursor] = "move the cursor",
+        [ActKind.Select] = "select",
+        [ActKind.Toggle] = "toggle",
+        [ActKind.Extend] = "extend from the anchor",
+        [ActKind.ExtendAdding] = "extend from the anchor, adding",
+        [ActKind.SelectAll] = "select all",
+        [ActKind.ToggleAll] = "select all, or none of them",
+        [ActKind.Clear] = "clear the selection",
+        [ActKind.Invert] = "invert the selection",
+        [ActKind.Activate] = "activate",
+        [ActKind.BeginSelecting] = "begin selecting",
+        [ActKind.EndSelecting] = "leave selecting",
+        [ActKind.MovePart] = "go to a part of the row",
+        [ActKind.WorkPart] = "work the part",
     };
 
     private static readonly Dictionary<Step, string> Steps = new()
     {
-        [Step.Here] = "the row at the cursor", [Step.Previous] = "the row above", [Step.Next] = "the row below", [Step.First] = "the first row", [Step.Last] = "the last row",
-        [Step.PageUp] = "a page up", [Step.PageDown] = "a page down", [Step.PartLeft] = "to the left", [Step.PartRight] = "to the right",
-        [Step.FirstPart] = "the leading one", [Step.LastPart] = "the trailing one",
+        [Step.Here] = "the row at the cursor",
+        [Step.Previous] = "the row above",
+        [Step.Next] = "the row below",
+        [Step.First] = "the first row",
+        [Step.Last] = "the last row",
+        [Step.PageUp] = "a page up",
+        [Step.PageDown] = "a page down",
+        [Step.PartLeft] = "to the left",
+        [Step.PartRight] = "to the right",
+        [Step.FirstPart] = "the leading one",
+        [Step.LastPart] = "the trailing one",
     };
 
     private static IEnumerable<(string Chord, string Does, string When)> Lines(ListOptions options)
     {
-        foreach (var rule in options.Keys.Rules)
-            yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + Steps[rule.Step]), rule.When?.Name ?? "always");
+        foreach (var (rule, always) in options.Keys.InForce(options.Mode, options.ModKey))
+            yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + Steps[rule.Step]), always || rule.When is null ? "always" : rule.When.Name);
         if (options.Keys.FindsByTyping) yield return ("printable characters", "find by typing", "always");
     }
 
@@ -37,7 +55,7 @@ internal static class KeysTable
         foreach (var (chord, does, when) in Lines(options)) table.AddRow(new Text(chord), new Text(does), new Text(when));
         console.Write(new Text(Heading(options) + "\n"));
         console.Write(table);
-        var conflicts = options.Keys.Conflicts(options.ModKey).ToList();
+        var conflicts = options.Keys.Conflicts(options.Mode, options.ModKey).ToList();
         console.Write(new Text(conflicts.Count == 0 ? "No conflicts.\n" : $"{conflicts.Count} {(conflicts.Count == 1 ? "conflict" : "conflicts")}:\n"));
         foreach (var conflict in conflicts) console.Write(new Text($"  {conflict.Rule.Chord}: {conflict.Reason}\n"));
     }
@@ -47,7 +65,7 @@ internal static class KeysTable
         var text = new System.Text.StringBuilder();
         text.Append(Heading(options)).Append("\n\n| key | does | when |\n|---|---|---|\n");
         foreach (var (chord, does, when) in Lines(options)) text.Append(CultureInfo.InvariantCulture, $"| {(chord[0] == 'p' ? chord : $"`{chord}`")} | {does} | {when} |\n");
-        var conflicts = options.Keys.Conflicts(options.ModKey).ToList();
+        var conflicts = options.Keys.Conflicts(options.Mode, options.ModKey).ToList();
         if (conflicts.Count == 0) return text.Append("\nNo conflicts.\n").ToString();
         text.Append("\nConflicts:\n\n");
         foreach (var conflict in conflicts) text.Append(CultureInfo.InvariantCulture, $"- `{conflict.Rule.Chord}`: {conflict.Reason}\n");

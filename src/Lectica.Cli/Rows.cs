@@ -58,7 +58,11 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
         var rows = new List<string[]>();
         var options = new CsvReaderOptions
         {
-            Separator = ',', TrackLineNumbers = true, PoolStrings = true, DetectSeparatorHint = false, MalformedData = CsvMalformedDataHandling.Throw,
+            Separator = ',',
+            TrackLineNumbers = true,
+            PoolStrings = true,
+            DetectSeparatorHint = false,
+            MalformedData = CsvMalformedDataHandling.Throw,
         };
         try
         {

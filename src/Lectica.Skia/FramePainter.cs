@@ -84,7 +84,6 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         }
         if (row.IsSelected) Fill(canvas, area, theme.Selected);
         if (row.IsPressed) Fill(canvas, area, theme.Pressed);
-        Fill(canvas, new(area.Left, area.Bottom - 1, area.Right, area.Bottom), theme.Divider);
         if (row.IsSelected)
         {
             const float bar = 5;
@@ -92,6 +91,7 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         }
         foreach (var part in row.Parts) PartOf(canvas, row, part, area);
         Body(canvas, frame, row, area);
+        Fill(canvas, new(area.Left, area.Bottom - 1, area.Right, area.Bottom), theme.Divider);
         if (row.IsPressed)
         {
             using var outline = Stroke(theme.Quiet, 1.5f);

@@ -11,8 +11,16 @@ public sealed record Theme
     /// <summary>Light on dark.</summary>
     public static Theme Dark { get; } = new()
     {
-        Background = new(0xFF14181F), Header = new(0xFF1C222C), Text = new(0xFFECEFF4), Quiet = new(0xFFA9B4C2), Divider = new(0xFF343D4B),
-        Accent = new(0xFFF0B35A), Selected = new(0xFF3A3122), Pressed = new(0xFF2C3543), Pointer = new(0x66F0B35A), OnAccent = new(0xFF14181F),
+        Background = new(0xFF14181F),
+        Header = new(0xFF1C222C),
+        Text = new(0xFFECEFF4),
+        Quiet = new(0xFFA9B4C2),
+        Divider = new(0xFF343D4B),
+        Accent = new(0xFFF0B35A),
+        Selected = new(0xFF3A3122),
+        Pressed = new(0xFF2C3543),
+        Pointer = new(0x66F0B35A),
+        OnAccent = new(0xFF14181F),
     };
 
     /// <summary>Behind the rows.</summary>

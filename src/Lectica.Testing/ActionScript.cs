@@ -139,8 +139,12 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                     OnlyFields(element, path, "type", "x", "y", "deltaX", "deltaY", "duration", "origin");
                     return new(type, Place(path))
                     {
-                        X = Need(element, path, "x"), Y = Need(element, path, "y"), DeltaX = Need(element, path, "deltaX"), DeltaY = Need(element, path, "deltaY"),
-                        Duration = duration, Origin = Origin(element, path),
+                        X = Need(element, path, "x"),
+                        Y = Need(element, path, "y"),
+                        DeltaX = Need(element, path, "deltaX"),
+                        DeltaY = Need(element, path, "deltaY"),
+                        Duration = duration,
+                        Origin = Origin(element, path),
                     };
                 default:
                     OnlyFields(element, path, "type", "x", "y", "duration", "origin", "width", "height", "pressure", "tangentialPressure", "tiltX", "tiltY", "twist", "altitudeAngle", "azimuthAngle");

@@ -27,9 +27,15 @@ public sealed partial class InteractiveList<TItem, TKey>
         _now = sample.Time;
         Trace(() => new()
         {
-            Stage = "input", T = sample.Time, Type = sample.Kind switch { SampleKind.Down => "pointerdown", SampleKind.Move => "pointermove", SampleKind.Up => "pointerup", _ => "pointercancel" },
-            Pointer = sample.PointerId, PointerType = Word(sample.PointerType), X = sample.Kind == SampleKind.Cancel ? null : sample.X,
-            Y = sample.Kind == SampleKind.Cancel ? null : sample.Y, Button = sample.Kind is SampleKind.Down or SampleKind.Up ? sample.Button : null, Modifiers = Words(sample.Modifiers),
+            Stage = "input",
+            T = sample.Time,
+            Type = sample.Kind switch { SampleKind.Down => "pointerdown", SampleKind.Move => "pointermove", SampleKind.Up => "pointerup", _ => "pointercancel" },
+            Pointer = sample.PointerId,
+            PointerType = Word(sample.PointerType),
+            X = sample.Kind == SampleKind.Cancel ? null : sample.X,
+            Y = sample.Kind == SampleKind.Cancel ? null : sample.Y,
+            Button = sample.Kind is SampleKind.Down or SampleKind.Up ? sample.Button : null,
+            Modifiers = Words(sample.Modifiers),
         });
         _gestures.Clear();
         _recogniser.Take(sample, Plane, _gestures);
@@ -49,8 +55,16 @@ public sealed partial class InteractiveList<TItem, TKey>
         _frameChanged = true;
         Trace(() => new()
         {
-            Stage = "gesture", T = gesture.Time, Gesture = Word(gesture.Kind), Recognised = gesture.IsRecognised, Pointer = gesture.PointerId,
-            PointerType = Word(gesture.PointerType), Row = gesture.Row?.Value, Key = KeyText(gesture.Index), Part = gesture.Row is null ? null : gesture.Part.ToString(), Reason = gesture.Reason,
+            Stage = "gesture",
+            T = gesture.Time,
+            Gesture = Word(gesture.Kind),
+            Recognised = gesture.IsRecognised,
+            Pointer = gesture.PointerId,
+            PointerType = Word(gesture.PointerType),
+            Row = gesture.Row?.Value,
+            Key = KeyText(gesture.Index),
+            Part = gesture.Row is null ? null : gesture.Part.ToString(),
+            Reason = gesture.Reason,
         });
         if (gesture.Kind is GestureKind.Press or GestureKind.Release) return new(gesture.Row is not null);
         if (!gesture.IsRecognised) return new(false);
@@ -134,7 +148,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (first >= 0) Become(_selection with { Cursor = first }, null, "focus");
     }
 
-    private Situation Situation => new(Options.Mode, _selection.IsSelecting, !_selection.Items.IsEmpty, _typing.IsGathering(_now));
+    private Situation Situation => new(Options.Mode, _selection.IsSelecting, !_selection.Items.IsEmpty, _typing.IsGathering(_now), !Options.AlwaysSelecting);
 
     /// <summary>Does an act of a key: the cursor goes its step first.</summary>
     private Response DoStep(ActKind kind, Step step, string rule)

@@ -165,9 +165,14 @@ public sealed partial class InteractiveList<TItem, TKey>
             _changedProperties.Add(name);
         Trace(() => new()
         {
-            Stage = "change", T = _now, Change = "selection",
-            Added = [.. added.Take(TracedKeys).Select(i => KeyText(i)!)], AddedCount = added.Count,
-            Removed = departed?.Keys ?? [.. removed.Take(TracedKeys).Select(i => KeyText(i)!)], RemovedCount = removed.Count, Rule = cause,
+            Stage = "change",
+            T = _now,
+            Change = "selection",
+            Added = [.. added.Take(TracedKeys).Select(i => KeyText(i)!)],
+            AddedCount = added.Count,
+            Removed = departed?.Keys ?? [.. removed.Take(TracedKeys).Select(i => KeyText(i)!)],
+            RemovedCount = removed.Count,
+            Rule = cause,
         });
         var args = new SelectionChangedEventArgs<TItem, TKey>(added, removed, selected, act, cause, departed?.Items, ItemsOf);
         if (SelectionChanged is null) return;
@@ -226,8 +231,14 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private void TraceAct(Act act, Refusal? refusal) => Trace(() => new()
     {
-        Stage = "act", T = _now, Act = act.Name, Key = KeyText(act.Index), Index = act.Index < 0 ? null : act.Index, Rule = act.Rule,
-        Refused = refusal is null ? null : Word(refusal.Kind), Reason = refusal?.Reason,
+        Stage = "act",
+        T = _now,
+        Act = act.Name,
+        Key = KeyText(act.Index),
+        Index = act.Index < 0 ? null : act.Index,
+        Rule = act.Rule,
+        Refused = refusal is null ? null : Word(refusal.Kind),
+        Reason = refusal?.Reason,
     });
 
     private static string Word(RefusalKind kind) => kind switch
@@ -255,8 +266,13 @@ public sealed partial class InteractiveList<TItem, TKey>
         IReadOnlyList<string> Keys(IEnumerable<int> indexes) => [.. indexes.Select(i => KeyText(i)!)];
         return new()
         {
-            Stage = "state", Selected = Keys(_selection.Items), Cursor = KeyText(_selection.Cursor), Anchor = KeyText(_selection.Anchor),
-            Marks = new Dictionary<string, IReadOnlyList<string>>(), Order = Keys(_rows.Shown), Source = Keys(Enumerable.Range(0, Count)),
+            Stage = "state",
+            Selected = Keys(_selection.Items),
+            Cursor = KeyText(_selection.Cursor),
+            Anchor = KeyText(_selection.Anchor),
+            Marks = new Dictionary<string, IReadOnlyList<string>>(),
+            Order = Keys(_rows.Shown),
+            Source = Keys(Enumerable.Range(0, Count)),
             Selecting = _selection.IsSelecting,
         };
     }

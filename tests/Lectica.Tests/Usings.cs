@@ -1,2 +1,2 @@
-global using Xunit;
 global using Lectica.Tests.House;
+global using Xunit;

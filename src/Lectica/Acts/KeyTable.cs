@@ -29,7 +29,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Step, Condition.NoSelection)),
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Select], w.Step)),
         .. Ways.Select(w => new KeyRule(new(w.Key, Modifiers.Shift), [ActKind.Extend], w.Step, Condition.Any)),
-        .. Ways.Select(w => new KeyRule(new(w.Key, Modifiers.Ctrl), [ActKind.MoveCursor], w.Step)),
+        // Not with the page keys: browsers switch tabs by those.
+        .. Ways.Take(4).Select(w => new KeyRule(new(w.Key, Modifiers.Ctrl), [ActKind.MoveCursor], w.Step)),
         new(new("Home", Modifiers.Shift, Mod: true), [ActKind.Extend], Step.First, Condition.Any),
         new(new("End", Modifiers.Shift, Mod: true), [ActKind.Extend], Step.Last, Condition.Any),
         new(new("Space"), [ActKind.Select], Step.Here, NotTyping),
@@ -76,7 +77,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     [
         new(new("A", Mod: true), [ActKind.ToggleAll], When: Condition.Many),
         new(new("Enter"), [ActKind.Activate], Step.Here),
-        new(new("Escape"), [ActKind.EndSelecting], When: Condition.Selecting),
+        new(new("Escape"), [ActKind.EndSelecting], When: Condition.MayLeave),
         new(new("Escape"), [ActKind.Clear], When: MayClear),
     ];
 
@@ -100,21 +101,50 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     public KeyTable Without(KeyChord chord) => this with { Rules = Rules.RemoveAll(r => r.Chord == chord) };
 
     /// <summary>
-    /// What is wrong with the table where <paramref name="modKey"/> is Mod: chords with two meanings, of which the second is never
-    /// reached, and chords that the platform or browser keeps for itself.
+    /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord.
     /// </summary>
-    public IEnumerable<KeyConflict> Conflicts(ModKey modKey)
+    public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey)
     {
-        for (var later = 0; later < Rules.Length; later++)
+        var states = States(mode);
+        foreach (var rule in Rules)
         {
-            var rule = Rules[later];
-            var chord = (rule.Chord.Key, rule.Chord.Resolve(modKey));
-            var earlier = Rules.Take(later).FirstOrDefault(r => (r.Chord.Key, r.Chord.Resolve(modKey)) == chord && (r.When is null || r.When == rule.When));
-            if (earlier is not null)
-                yield return new(rule, $"never reached: {earlier.Chord} already means {KeyConflict.Words(earlier)}{(earlier.When is null ? "" : " " + earlier.When.Name)}");
-            if (ReservedChords.Reason(rule.Chord, modKey) is { } reason) yield return new(rule, $"kept by the platform: {reason}");
+            var taken = states.Count(s => First(rule.Chord, s, modKey) == rule);
+            if (taken > 0) yield return (rule, taken == states.Count);
         }
     }
+
+    /// <summary>
+    /// What is wrong with the table in a list of this mode, where <paramref name="modKey"/> is Mod: chords with two meanings, of which one is
+    /// never reached, and chords that the platform or browser keeps for itself.
+    /// </summary>
+    public IEnumerable<KeyConflict> Conflicts(SelectionMode mode, ModKey modKey)
+    {
+        var states = States(mode);
+        foreach (var rule in Rules)
+        {
+            var wanted = states.Where(s => rule.When is null || rule.When.Holds(s)).ToList();
+            // A rule for another mode is no conflict; nor is one that some earlier rule leaves something to.
+            if (wanted.Count > 0 && wanted.Select(s => First(rule.Chord, s, modKey)).Distinct().ToList() is [{ } other] && other != rule && !Follows(rule, other))
+                yield return new(rule, $"never reached: {other.Chord} already means {KeyConflict.Words(other)}");
+            if (wanted.Count > 0 && ReservedChords.Reason(rule.Chord, modKey) is { } reason) yield return new(rule, $"kept by the platform: {reason}");
+        }
+    }
+
+    /// <summary>Whether a rule with a condition stands before its general form by design, as the shipped tables do for mode none.</summary>
+    private static bool Follows(KeyRule rule, KeyRule other) => rule.When is null && other.When is not null;
+
+    private KeyRule? First(KeyChord chord, Situation state, ModKey modKey) => Rules.FirstOrDefault(r =>
+        r.Chord.Key == chord.Key && r.Chord.Resolve(modKey) == chord.Resolve(modKey) && (r.When is null || r.When.Holds(state)));
+
+    private static List<Situation> States(SelectionMode mode) =>
+    [
+        .. from selecting in (bool[])[false, true]
+           where !selecting || mode == SelectionMode.Multiple
+           from selected in (bool[])[false, true]
+           where !selected || mode != SelectionMode.None
+           from typing in (bool[])[false, true]
+           select new Situation(mode, selecting, selected, typing),
+    ];
 }
 
 /// <summary>A rule of a key table that cannot work as it stands.</summary>
@@ -136,6 +166,11 @@ public static class ReservedChords
         (new("W", Modifiers.Shift, Mod: true), null, "closes the window"),
         (new("Tab", Modifiers.Ctrl), null, "goes to the next tab"),
         (new("Tab", Modifiers.Ctrl | Modifiers.Shift), null, "goes to the tab before"),
+        (new("PageUp", Modifiers.Ctrl), null, "goes to the tab before"),
+        (new("PageDown", Modifiers.Ctrl), null, "goes to the next tab"),
+        (new("ArrowUp", Modifiers.Ctrl), ModKey.Meta, "shows all windows"),
+        (new("ArrowDown", Modifiers.Ctrl), ModKey.Meta, "shows the application's windows"),
+        (new("Space", Modifiers.Ctrl), ModKey.Meta, "switches the input source"),
         (new("Tab"), null, "goes to the next control (WCAG 2.1.2)"),
         (new("Tab", Modifiers.Shift), null, "goes to the control before (WCAG 2.1.2)"),
         (new("Tab", Modifiers.Alt), ModKey.Ctrl, "switches windows"),

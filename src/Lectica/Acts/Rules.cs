@@ -10,13 +10,17 @@ namespace Lectica.Acts;
 /// <param name="IsSelecting">Whether taps toggle.</param>
 /// <param name="HasSelection">Whether anything is selected.</param>
 /// <param name="IsTyping">Whether typed characters are gathering.</param>
-public readonly record struct Situation(SelectionMode Mode, bool IsSelecting, bool HasSelection, bool IsTyping);
+/// <param name="MayLeaveSelecting">Whether the selecting state can be left: not in a list where taps always toggle.</param>
+public readonly record struct Situation(SelectionMode Mode, bool IsSelecting, bool HasSelection, bool IsTyping, bool MayLeaveSelecting = true);
 
 /// <summary>A condition of a rule, with the words in which a table prints it.</summary>
 public sealed record Condition(string Name, Func<Situation, bool> Holds)
 {
     /// <summary>Taps toggle.</summary>
     public static Condition Selecting { get; } = new("while selecting", s => s.IsSelecting);
+
+    /// <summary>Taps toggle, and that can end.</summary>
+    public static Condition MayLeave { get; } = new("while selecting, where that can end", s => s.IsSelecting && s.MayLeaveSelecting);
 
     /// <summary>The list selects nothing.</summary>
     public static Condition NoSelection { get; } = new("mode none", s => s.Mode == SelectionMode.None);

@@ -58,8 +58,14 @@ public static class FrameBuilder
         if (plane.Rows.Notice is { } notice)
             return new()
             {
-                Row = row, Kind = RowKind.Notice, Top = top, Height = height, Content = new(notice.Text), Notice = notice.Kind,
-                IsCursor = input.HasFocus, BodyWidth = plane.Viewport.Width,
+                Row = row,
+                Kind = RowKind.Notice,
+                Top = top,
+                Height = height,
+                Content = new(notice.Text),
+                Notice = notice.Kind,
+                IsCursor = input.HasFocus,
+                BodyWidth = plane.Viewport.Width,
             };
 
         var index = plane.Rows.IndexAt(row);

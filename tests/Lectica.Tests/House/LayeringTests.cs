@@ -16,7 +16,11 @@ namespace Lectica.Tests.House
 
         private static readonly Dictionary<string, string[]> Projects = new()
         {
-            ["Lectica"] = [], ["Lectica.Testing"] = ["Lectica"], ["Lectica.Skia"] = ["Lectica"], ["Lectica.Storage"] = ["Lectica"], ["Lectica.Blazor"] = ["Lectica"],
+            ["Lectica"] = [],
+            ["Lectica.Testing"] = ["Lectica"],
+            ["Lectica.Skia"] = ["Lectica"],
+            ["Lectica.Storage"] = ["Lectica"],
+            ["Lectica.Blazor"] = ["Lectica"],
             ["Lectica.Cli"] = ["Lectica", "Lectica.Testing", "Lectica.Skia", "Lectica.Storage"],
         };
 

@@ -22,8 +22,14 @@ internal static class Any
         Gen.Enum<SelectionMode>(), Parts, Gen.Double[260, 900], Gen.Double[30, 700], Gen.Double[20, 90], Gen.Bool, Gen.Int[1, 8], Gen.Bool,
         (mode, parts, width, height, row, rightToLeft, limit, keeps) => new ListOptions
         {
-            Mode = mode, Parts = parts, Viewport = new(width, height), RowHeight = row, IsRightToLeft = rightToLeft,
-            Limit = limit == 8 ? int.MaxValue : limit, KeepsHiddenSelected = keeps, ModKey = ModKey.Ctrl,
+            Mode = mode,
+            Parts = parts,
+            Viewport = new(width, height),
+            RowHeight = row,
+            IsRightToLeft = rightToLeft,
+            Limit = limit == 8 ? int.MaxValue : limit,
+            KeepsHiddenSelected = keeps,
+            ModKey = ModKey.Ctrl,
         });
 
     public static readonly Gen<(Thing[] Things, ListOptions Options, double Scroll)> List = Gen.Select(Things, Options, Gen.Double[0, 1]);
