@@ -15,9 +15,17 @@ internal static class Bits
 
     public static int Count(ReadOnlySpan<ulong> words)
     {
-        var count = 0;
-        foreach (var word in words) count += BitOperations.PopCount(word);
-        return count;
+        // Four sums, so that none waits for another.
+        int a = 0, b = 0, c = 0, d = 0, i = 0;
+        for (; i + 4 <= words.Length; i += 4)
+        {
+            a += BitOperations.PopCount(words[i]);
+            b += BitOperations.PopCount(words[i + 1]);
+            c += BitOperations.PopCount(words[i + 2]);
+            d += BitOperations.PopCount(words[i + 3]);
+        }
+        for (; i < words.Length; i++) a += BitOperations.PopCount(words[i]);
+        return a + b + c + d;
     }
 
     /// <summary>How many of the first <paramref name="end"/> bits are set.</summary>
@@ -72,9 +80,20 @@ internal static class Bits
         }
     }
 
+    /// <summary>Writes bits of one value; the rest of the last word that is touched becomes 0.</summary>
+    public static void Write(Span<ulong> target, int to, int length, bool value)
+    {
+        if (length <= 0) return;
+        int first = to >>> 6, last = (to + length - 1) >>> 6;
+        var before = (to & 63) == 0 ? 0 : target[first] & TailMask(to);
+        target[first..(last + 1)].Fill(value ? ulong.MaxValue : 0);
+        if ((to & 63) != 0) target[first] = before | (target[first] & ~TailMask(to));
+        target[last] &= TailMask(to + length) | (value ? 0 : ulong.MaxValue);
+    }
+
     /// <summary>
-    /// Copies bits, turned round if <paramref name="flip"/>. The target's bits from <paramref name="to"/> on must be 0;
-    /// those after the copied ones stay 0.
+    /// Copies bits, turned round if <paramref name="flip"/>. Where <paramref name="to"/> is inside a word, that word's bits from there on must
+    /// be 0, as a copy or write before this one leaves them; the rest of the last word that is touched becomes 0.
     /// </summary>
     public static void Copy(ReadOnlySpan<ulong> source, int from, bool flip, Span<ulong> target, int to, int length)
     {
@@ -93,7 +112,7 @@ internal static class Bits
         }
         int w = to >>> 6, whole = length >>> 6;
         CopyWords(source, from, mask, target.Slice(w, whole));
-        if ((length & 63) != 0) target[w + whole] |= (WordAt(source, from + (whole << 6)) ^ mask) & TailMask(length);
+        if ((length & 63) != 0) target[w + whole] = (WordAt(source, from + (whole << 6)) ^ mask) & TailMask(length);
     }
 
     private static void CopyWords(ReadOnlySpan<ulong> source, int from, ulong mask, Span<ulong> target)

@@ -1,7 +1,6 @@
 using System.Collections;
 using System.Numerics;
-using System.Runtime.InteropServices;
-using System.Runtime.Intrinsics;
+using System.Runtime.CompilerServices;
 
 namespace Lectica.Items;
 
@@ -276,7 +275,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
         int start = 0, n = 0;
         while (walker.MoveNext(out var leaf))
         {
-            if (!leaf.IsRun) n = MemberBytes.Decode(leaf.Words, leaf.Flip, leaf.Length, start, target, n);
+            if (!leaf.IsRun) n = MemberBytes.Decode(leaf.Words, leaf.Flip, Bits.TailMask(leaf.Length), start, target, n);
             else if (leaf.Flip)
                 for (var i = 0; i < leaf.Length; i++) target[n++] = start + i;
             start += leaf.Length;
@@ -400,80 +399,47 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     /// <summary>Throws where a bound that the type promises does not hold; for tests.</summary>
     internal void CheckInvariants() => TreeCheck.Check(_tree);
 
-    /// <summary>Goes through the members in order.</summary>
+    /// <summary>Goes through the members in order, decoding some hundreds at a time.</summary>
     public struct Enumerator : IEnumerator<int>
     {
-        private readonly Tree _tree;
-        private LeafWalker _walker;
-        private ulong[]? _words;
-        private ulong _word, _flip, _tail;
-        private int _w, _current, _base, _next, _run;
+        private readonly MemberReader _reader;
+        private readonly int[] _buffer;
+        private int _at, _count;
 
         internal Enumerator(in Tree tree)
         {
-            _tree = tree;
-            _walker = new(tree);
-            _current = -1;
+            _reader = new(tree);
+            _buffer = _reader.Buffer;
+            _at = -1;
         }
 
         /// <inheritdoc/>
-        public readonly int Current => _current;
-
-        readonly object IEnumerator.Current => _current;
-
-        /// <inheritdoc/>
-        public bool MoveNext()
+        public readonly int Current
         {
-            var word = _word;
-            if (word == 0) return MoveOn();
-            _current = _base + BitOperations.TrailingZeroCount(word);
-            _word = word & (word - 1);
-            return true;
+            [MethodImpl(MethodImplOptions.AggressiveInlining)]
+            get => _buffer[_at];
         }
 
-        private bool MoveOn()
+        readonly object IEnumerator.Current => Current;
+
+        /// <inheritdoc/>
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        public bool MoveNext() => ++_at < _count || Refill();
+
+        [MethodImpl(MethodImplOptions.NoInlining)]
+        private bool Refill()
         {
-            while (true)
-            {
-                if (_run > 0)
-                {
-                    _run--;
-                    _current++;
-                    return true;
-                }
-                if (_words is { } words && ++_w < words.Length)
-                {
-                    _base += 64;
-                    _word = words[_w] ^ _flip;
-                    if (_w == words.Length - 1) _word &= _tail;
-                }
-                else if (_walker.MoveNext(out var leaf))
-                {
-                    if (leaf.IsRun)
-                    {
-                        _words = null;
-                        if (leaf.Flip) (_run, _current) = (leaf.Length, _next - 1);
-                    }
-                    else
-                    {
-                        _words = leaf.Words;
-                        _flip = leaf.Flip ? ulong.MaxValue : 0;
-                        _tail = Bits.TailMask(leaf.Length);
-                        (_w, _base) = (-1, _next - 64);
-                    }
-                    _next += leaf.Length;
-                    continue;
-                }
-                else return false;
-                if (_word == 0) continue;
-                _current = _base + BitOperations.TrailingZeroCount(_word);
-                _word &= _word - 1;
-                return true;
-            }
+            _count = _reader.Read();
+            _at = 0;
+            return _count > 0;
         }
 
         /// <inheritdoc/>
-        public void Reset() => this = new(_tree);
+        public void Reset()
+        {
+            _reader.Reset();
+            (_at, _count) = (-1, 0);
+        }
 
         /// <inheritdoc/>
         public readonly void Dispose()

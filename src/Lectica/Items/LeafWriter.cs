@@ -104,9 +104,15 @@ internal sealed class LeafWriter
             var keep = Bits.WordAt(mask.Words, from + i) ^ flipMask;
             if (length - i < 64) keep &= Bits.TailMask(length - i);
             if (keep == 0) continue;
-            var word = (leaf.IsRun ? 0 : Bits.WordAt(words, at + i)) ^ flip;
-            if (keep == ulong.MaxValue) Add(word, 64);
-            else Add(Bits.Extract(word, keep), System.Numerics.BitOperations.PopCount(keep));
+            if (keep == ulong.MaxValue)
+            {
+                // All of them for a while: copied in one piece.
+                var whole = 64;
+                while (i + whole + 64 <= length && (Bits.WordAt(mask.Words, from + i + whole) ^ flipMask) == ulong.MaxValue) whole += 64;
+                Add(leaf, at + i, whole);
+                i += whole - 64;
+            }
+            else Add(Bits.Extract((leaf.IsRun ? 0 : Bits.WordAt(words, at + i)) ^ flip, keep), System.Numerics.BitOperations.PopCount(keep));
         }
     }
 }

@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
 
 namespace Lectica.Items;
@@ -17,22 +18,29 @@ internal static class MemberBytes
         return table;
     }
 
-    /// <summary>Writes the members of a leaf that begins at item <paramref name="start"/> from place <paramref name="n"/> on; gives the next place.</summary>
-    public static int Decode(ReadOnlySpan<ulong> words, bool flip, int length, int start, Span<int> target, int n)
+    /// <summary>How many places past the last member a decoded word may write to.</summary>
+    public const int Slack = 8;
+
+    /// <summary>
+    /// Writes the members of words that begin at item <paramref name="start"/> from place <paramref name="n"/> on; gives the next place. Where the
+    /// target has room for a whole word and <see cref="Slack"/> it writes vectors, of which the next overwrites what is too much.
+    /// </summary>
+    public static int Decode(ReadOnlySpan<ulong> words, bool flip, ulong tail, int start, Span<int> target, int n)
     {
         var mask = flip ? ulong.MaxValue : 0;
+        ref var table = ref MemoryMarshal.GetArrayDataReference(Table);
+        ref var to = ref MemoryMarshal.GetReference(target);
         for (var w = 0; w < words.Length; w++, start += 64)
         {
             var word = words[w] ^ mask;
-            if (w == words.Length - 1) word &= Bits.TailMask(length);
-            if (target.Length - n >= 64 + 8)
+            if (w == words.Length - 1) word &= tail;
+            if (target.Length - n >= 64 + Slack)
             {
-                // Whole vectors are written; what is too much is written over by the next.
                 for (var at = start; word != 0; word >>= 8, at += 8)
                 {
-                    var value = (int)(word & 255);
-                    (Vector256.Create(Table, value * 8) + Vector256.Create(at)).CopyTo(target[n..]);
-                    n += BitOperations.PopCount((uint)value);
+                    var value = (uint)word & 255;
+                    (Vector256.LoadUnsafe(ref table, value * 8) + Vector256.Create(at)).StoreUnsafe(ref to, (nuint)n);
+                    n += BitOperations.PopCount(value);
                 }
             }
             else

@@ -64,6 +64,8 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
         return low;
     }
 
+    public int LengthOf(int k) => (int)((k == 0 ? Sums[0] : Sums[k] - Sums[k - 1]) >> 32);
+
     public int StartOf(int k) => k == 0 ? 0 : (int)(Sums[k - 1] >> 32);
 
     /// <summary>Child k as it counts from outside, where <paramref name="flip"/> is the flip of the edge to this node.</summary>

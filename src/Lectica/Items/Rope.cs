@@ -149,8 +149,89 @@ internal static class Rope
     public static Tree Splice(in Tree tree, int start, int removed, in Tree inserted)
     {
         if (inserted.IsRun && TrySpliceInLeaf(tree, start, removed, inserted.Length, inserted.Flip, out var result)) return Trim(result);
+        if (tree.IsNode && !inserted.IsNode && tree.Length - removed + inserted.Length > 0) return Replace(tree, start, start + removed, inserted);
         var (left, rest) = Cut(tree, start);
         return Join(Join(left, inserted), Cut(rest, removed).Right);
+    }
+
+    /// <summary>Puts a leaf or run in the place of the bits start..end-1: one pass down to both ends of the range, one new node a level and end.</summary>
+    private static Tree Replace(in Tree tree, int start, int end, in Tree inserted)
+    {
+        var buffer = default(EdgeBuffer);
+        Span<Tree> edges = buffer;
+        var n = 0;
+        Replace(tree, tree.Height, start, end, inserted, edges, ref n);
+        return Trim(n == 1 ? edges[0] : Node.Over(edges[..n], tree.Height + 1));
+    }
+
+    /// <summary>Adds what a stretch becomes, as edges of the height given or runs. Up to four more than came in, so that a buffer holds them.</summary>
+    private static void Replace(in Tree tree, int height, int start, int end, in Tree inserted, Span<Tree> target, ref int count)
+    {
+        if (!tree.IsNode)
+        {
+            if (start > 0) AddPiece(target, ref count, tree.LeafSlice(0, start), height);
+            if (inserted.Length > 0) AddPiece(target, ref count, inserted, height);
+            if (end < tree.Length) AddPiece(target, ref count, tree.LeafSlice(end, tree.Length - end), height);
+            return;
+        }
+        var node = tree.Node;
+        int first = node.Find(start), last = end > start ? node.Find(end - 1) : first;
+        var buffer = default(EdgeBuffer);
+        Span<Tree> edges = buffer;
+        var n = 0;
+        for (var k = 0; k < first; k++) edges[n++] = node.Edge(k, tree.Flip);
+        var offset = node.StartOf(first);
+        var edge = node.Edge(first, tree.Flip);
+        Replace(edge, height - 1, start - offset, Math.Min(end - offset, edge.Length), inserted, edges, ref n);
+        if (last > first)
+        {
+            offset = node.StartOf(last);
+            edge = node.Edge(last, tree.Flip);
+            if (end - offset < edge.Length) Replace(edge, height - 1, 0, end - offset, default, edges, ref n);
+        }
+        if (last + 1 < node.Edges) AddPiece(edges, ref n, node.Edge(last + 1, tree.Flip), height - 1);
+        for (var k = last + 2; k < node.Edges; k++) edges[n++] = node.Edge(k, tree.Flip);
+
+        if (n == 0) return;
+        if (n == 1 && edges[0].IsRun) AddPiece(target, ref count, edges[0], height);
+        else if (n <= Node.MaxEdges) AddPiece(target, ref count, Node.Over(edges[..n], height), height);
+        else
+        {
+            AddPiece(target, ref count, Node.Over(edges[..(n / 2)], height), height);
+            AddPiece(target, ref count, Node.Over(edges[(n / 2)..n], height), height);
+        }
+    }
+
+    /// <summary>Adds an edge, merged with the one before where either is small.</summary>
+    private static void AddPiece(Span<Tree> edges, ref int n, in Tree piece, int height)
+    {
+        var edge = piece.IsNode || height == 0 ? piece : Lift(piece, height);
+        if (n > 0)
+        {
+            ref var before = ref edges[n - 1];
+            if (edge.IsRun && before.IsRun && edge.Flip == before.Flip)
+            {
+                before = Tree.Run(before.Length + edge.Length, edge.Flip);
+                return;
+            }
+            if (height == 0)
+            {
+                LeafSeam(before, edge, out before, out var second);
+                if (second.Length > 0) edges[n++] = second;
+                return;
+            }
+            if (edge.IsNode && before.IsNode && edge.Node.Edges + before.Node.Edges <= Node.MaxEdges)
+            {
+                var buffer = default(EdgeBuffer);
+                Span<Tree> both = buffer;
+                var m = 0;
+                for (var k = 0; k < before.Node.Edges; k++) both[m++] = before.Node.Edge(k, before.Flip);
+                for (var k = 0; k < edge.Node.Edges; k++) Add(both, ref m, edge.Node.Edge(k, edge.Flip));
+                before = m == 1 && both[0].IsRun ? both[0] : Node.Over(both[..m], height);
+                return;
+            }
+        }
+        edges[n++] = edge;
     }
 
     private static bool TrySpliceInLeaf(in Tree tree, int start, int removed, int inserted, bool value, out Tree result)
@@ -201,8 +282,7 @@ internal static class Rope
         var size = Math.Min(Tree.LeafBits, start + length - from);
         var bits = new ulong[Bits.WordsFor(size)];
         bits[(index - from) >>> 6] = 1UL << ((index - from) & 63);
-        var (left, rest) = Cut(tree, from);
-        return Join(Join(left, new Tree(bits, size, value ? size - 1 : 1, value, 0)), Cut(rest, size).Right);
+        return Splice(tree, from, size, new Tree(bits, size, value ? size - 1 : 1, value, 0));
     }
 
     private static bool TryToggleInLeaf(in Tree tree, int index, out Tree result)

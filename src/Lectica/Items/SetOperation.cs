@@ -1,5 +1,3 @@
-using System.Numerics;
-using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
 
@@ -17,6 +15,9 @@ internal interface IBitOperation
 
     /// <summary>The result for two sides that share their bits, turned round against each other or not.</summary>
     static abstract Tree WithSame(in Tree tree, bool flipped);
+
+    /// <summary>Whether that result is a run of 0s, for which the bits need not be looked at.</summary>
+    static abstract bool SameIsNone(bool flipped);
 }
 
 internal readonly struct And : IBitOperation
@@ -25,6 +26,7 @@ internal readonly struct And : IBitOperation
     public static Vector256<ulong> Of(Vector256<ulong> a, Vector256<ulong> b) => a & b;
     public static Tree WithRun(bool value, in Tree other) => value ? other : Tree.Run(other.Length, false);
     public static Tree WithSame(in Tree tree, bool flipped) => flipped ? Tree.Run(tree.Length, false) : tree;
+    public static bool SameIsNone(bool flipped) => flipped;
 }
 
 internal readonly struct Xor : IBitOperation
@@ -33,6 +35,7 @@ internal readonly struct Xor : IBitOperation
     public static Vector256<ulong> Of(Vector256<ulong> a, Vector256<ulong> b) => a ^ b;
     public static Tree WithRun(bool value, in Tree other) => value ? other.Flipped : other;
     public static Tree WithSame(in Tree tree, bool flipped) => Tree.Run(tree.Length, flipped);
+    public static bool SameIsNone(bool flipped) => !flipped;
 }
 
 /// <summary>
@@ -85,6 +88,15 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
         int start = _work.Count, i = 0, j = 0;
         while (i < x.Edges)
         {
+            if (ReferenceEquals(x.Children[i], y.Children[j]) && x.LengthOf(i) == y.LengthOf(j))
+            {
+                // Shared: the common case between versions of one set.
+                var flipped = x.FlipOf(i) ^ a.Flip ^ y.FlipOf(j) ^ b.Flip;
+                Add(TOperation.SameIsNone(flipped) ? Tree.Run(x.LengthOf(i), false) : TOperation.WithSame(x.Edge(i, a.Flip), flipped), start);
+                i++;
+                j++;
+                continue;
+            }
             Tree p = x.Edge(i, a.Flip), q = y.Edge(j, b.Flip);
             if (p.Length == q.Length)
             {
@@ -101,6 +113,13 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
             Stretch(new(x, fromI, ++i, a.Flip), new(y, fromJ, ++j, b.Flip), height - 1);
         }
         Rope.Pack(_work, start, height);
+    }
+
+    private void Add(in Tree tree, int start)
+    {
+        if (tree.IsRun && _work.Count > start && _work[^1] is { IsRun: true } last && last.Flip == tree.Flip)
+            _work[^1] = Tree.Run(last.Length + tree.Length, tree.Flip);
+        else _work.Add(tree);
     }
 
     /// <summary>A stretch whose children do not line up, leaf by leaf, in the leaves of the first side.</summary>
@@ -124,7 +143,6 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
                 offset = q.Length;
                 continue;
             }
-            if (!p.IsRun) gathered.Clear();
             for (var done = 0; done < p.Length;)
             {
                 if (offset == q.Length)
@@ -152,7 +170,6 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
 
     private static Tree Leaf(in Tree a, ReadOnlySpan<ulong> words, bool flip)
     {
-        var count = 0;
         var result = new ulong[Bits.WordsFor(a.Length)];
         ulong flipA = a.Flip ? ulong.MaxValue : 0, flipB = flip ? ulong.MaxValue : 0;
         ReadOnlySpan<ulong> own = a.Words;
@@ -166,21 +183,11 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
             ref var to = ref MemoryMarshal.GetReference(target);
             Vector256<ulong> fa = Vector256.Create(flipA), fb = Vector256.Create(flipB);
             for (; i <= own.Length - 4; i += 4)
-            {
                 TOperation.Of(Vector256.LoadUnsafe(ref first, (nuint)i) ^ fa, Vector256.LoadUnsafe(ref second, (nuint)i) ^ fb)
                     .StoreUnsafe(ref to, (nuint)i);
-                count += BitOperations.PopCount(Unsafe.Add(ref to, i)) + BitOperations.PopCount(Unsafe.Add(ref to, i + 1))
-                    + BitOperations.PopCount(Unsafe.Add(ref to, i + 2)) + BitOperations.PopCount(Unsafe.Add(ref to, i + 3));
-            }
         }
-        for (; i < target.Length; i++)
-        {
-            target[i] = TOperation.Of(own[i] ^ flipA, words[i] ^ flipB);
-            count += BitOperations.PopCount(target[i]);
-        }
-        var past = target[^1] & ~Bits.TailMask(a.Length);
-        count -= BitOperations.PopCount(past);
-        target[^1] ^= past;
-        return count == 0 ? Tree.Run(a.Length, false) : count == a.Length ? Tree.Run(a.Length, true) : new(result, a.Length, count, false, 0);
+        for (; i < target.Length; i++) target[i] = TOperation.Of(own[i] ^ flipA, words[i] ^ flipB);
+        target[^1] &= Bits.TailMask(a.Length);
+        return Tree.OfBits(result, a.Length);
     }
 }

@@ -29,6 +29,11 @@ public readonly record struct SetWindow(int Start, int OldLength, int NewLength)
         for (var i = 0; i < x.Edges && i < y.Edges; i++)
         {
             int j = backward ? x.Edges - 1 - i : i, k = backward ? y.Edges - 1 - i : i;
+            if (ReferenceEquals(x.Children[j], y.Children[k]) && x.LengthOf(j) == y.LengthOf(k) && (x.FlipOf(j) ^ a.Flip) == (y.FlipOf(k) ^ b.Flip))
+            {
+                done += x.LengthOf(j);
+                continue;
+            }
             Tree p = x.Edge(j, a.Flip), q = y.Edge(k, b.Flip);
             var here = Common(p, q, backward);
             done += here;

@@ -114,11 +114,11 @@ internal readonly struct Tree
         return child is null ? start + rank : start + Bits.Nth(Unsafe.As<ulong[]>(child), flip, rank);
     }
 
-    /// <summary>Writes the bits of a leaf or run, from <paramref name="from"/> on, into zeroed words.</summary>
+    /// <summary>Writes the bits of a leaf or run, from <paramref name="from"/> on, into words; see <see cref="Bits.Copy"/>.</summary>
     public void CopyLeafTo(int from, Span<ulong> target, int to, int length)
     {
-        if (!IsRun) Bits.Copy(Words, from, Flip, target, to, length);
-        else if (Flip) Bits.Fill(target, to, length, true);
+        if (IsRun) Bits.Write(target, to, length, Flip);
+        else Bits.Copy(Words, from, Flip, target, to, length);
     }
 
     /// <summary>A part of a leaf or run.</summary>

@@ -1,0 +1,307 @@
+using System.Collections.ObjectModel;
+using System.Diagnostics;
+using System.Globalization;
+using Lectica.Acts;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.Layout;
+
+namespace Lectica.Bench;
+
+/// <summary>
+/// The figures as a table: each piece of work beside what it is compared with, in one process, by turns, the median of the ratios of
+/// neighbouring samples. What takes under a microsecond is looped at least 100 times a sample.
+/// </summary>
+internal sealed class Figures(int n)
+{
+    private readonly Random _random = new(1);
+    private readonly List<string> _rows = [];
+
+    public string Run()
+    {
+        var flat = Flat.Random(n, 5);
+        var flat2 = Flat.Random(n, 6);
+        var half = ItemSet.FromWords(flat, n);
+        var half2 = ItemSet.FromWords(flat2, n);
+        var places = Enumerable.Range(0, 4096).Select(_ => _random.Next(n)).ToArray();
+        var at = 0;
+        int Next() => places[at++ & 4095];
+
+        var filled = Time(1, () => Fill(n));
+        Absolute("select all", "filling a HashSet", 1_000_000, filled, Time(1000, () => ItemSet.All(n)), "× faster");
+        Absolute("clear", "filling a HashSet", 1_000_000, filled, Time(1000, () => ItemSet.None(n)), "× faster");
+        Absolute("complement", "filling a HashSet", 1_000_000, filled, Time(1000, () => half.Complement()), "× faster");
+        Ratio("select all of 100 M items beside of 1,000", 2, 10_000, () => ItemSet.All(100_000_000), 10_000, () => ItemSet.All(1000));
+        Absolute("select a range of n/2", "filling a HashSet with it", 20_000, Time(1, () => Fill(n / 2)), Time(200, () => half.WithRange(n / 4 + 7, n / 2)), "× faster");
+
+        var set = Fill(n, half);
+        Ratio("toggle one, the old version still valid, beside HashSet add or remove", 10, 1000, () => half.Toggle(Next()), 1000, () => Flip(set, Next()));
+        var batch = half.ToBatch();
+        Ratio("toggle one in a batch, beside HashSet add or remove", 4, 10_000, () => batch.Toggle(Next()), 10_000, () => Flip(set, Next()));
+        set = null!;
+
+        var shifted = (ulong[])flat.Clone();
+        Faster("insert a row at the front, beside shifting a flat bitmap", 80, 1000, () => half.Splice(0, 0, 1), 1, () => Flat.ShiftUp(shifted));
+        Faster("remove a row at the front, beside shifting a flat bitmap", 80, 1000, () => half.Splice(0, 1, 0), 1, () => Flat.ShiftUp(shifted));
+
+        var ranks = places.Select(p => (int)((long)p * half.Count / n)).ToArray();
+        Under("contains", 60, "ns", 1e9 / places.Length, 10, () =>
+        {
+            var found = 0;
+            foreach (var i in places) found += half.Contains(i) ? 1 : 0;
+            return found;
+        });
+        Under("rank", 100, "ns", 1e9 / places.Length, 10, () =>
+        {
+            long sum = 0;
+            foreach (var i in places) sum += half.Rank(i);
+            return sum;
+        });
+        Under("nth", 100, "ns", 1e9 / places.Length, 10, () =>
+        {
+            long sum = 0;
+            foreach (var r in ranks) sum += half.Nth(r);
+            return sum;
+        });
+
+        Ratio("enumerate the selected by foreach, beside a trailing-zero loop", 1.3, 1, () => Sum(half), 1, () => Flat.Sum(flat));
+        var target = new int[half.Count];
+        Ratio("copy the selected to an array, beside the same loop", 0.8, 1, () => half.CopyTo(target), 1, () => Flat.CopyTo(flat, target));
+
+        Ratio("intersect, leaves in line, beside a flat loop", 1.5, 1, () => half.Intersect(half2), 1, () => Flat.CountAnd(flat, flat2, out _));
+        Ratio("union, leaves in line, beside a flat loop", 1.5, 1, () => half.Union(half2), 1, () => Flat.CountOr(flat, flat2, out _));
+        Ratio("except, leaves in line, beside a flat loop", 1.5, 1, () => half.Except(half2), 1, () => Flat.CountExcept(flat, flat2, out _));
+        ItemSet spliced = half, spliced2 = half2;
+        for (var i = 0; i < 5000; i++)
+        {
+            var here = _random.Next(n - 20);
+            spliced = spliced.Splice(here, 3, 4).Splice(n - 10 - (i % 1000), 1, 0);
+            here = _random.Next(n - 20);
+            spliced2 = spliced2.Splice(here, 2, 5).Splice(n - 10 - (i % 1000), 3, 0);
+        }
+        Ratio("intersect after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Intersect(spliced2), 1, () => Flat.CountAnd(flat, flat2, out _));
+        Ratio("union after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Union(spliced2), 1, () => Flat.CountOr(flat, flat2, out _));
+        Ratio("except after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Except(spliced2), 1, () => Flat.CountExcept(flat, flat2, out _));
+
+        var near = half.Toggle(n / 3);
+        Faster("union of two versions one toggle apart, beside a flat loop", 100, 1000, () => half.Union(near), 1, () => Flat.CountOr(flat, flat2, out _));
+        Under("difference of two versions one toggle apart", 2, "µs", 1e6, 1000, () => near.DifferenceFrom(half));
+        Under("added and removed of two versions one toggle apart", 2, "µs", 1e6, 1000, () => (near.Except(half), half.Except(near)));
+        var moved = half.Splice(n / 3, 1, 2);
+        Under("difference of two versions one splice apart", 5, "µs", 1e6, 1000, () => moved.DifferenceFrom(half));
+
+        Memory("memory with half selected at random", 1.20, half);
+        var worn = half;
+        for (var i = 0; i < n / 100; i++) worn = worn.Splice(_random.Next(worn.Length - 8), _random.Next(8), _random.Next(8), _random.Next(2) == 0);
+        Memory("memory after n/100 random splices", 1.30, worn);
+
+        var scattered = ItemSet.Of(n, Enumerable.Range(0, 1000).Select(_ => _random.Next(n)));
+        Under("1,000 scattered items to one gap", 0.7, "ms", 1e3, 1, () => half.Move(scattered, n / 2));
+
+        var small = ItemSet.FromWords(Flat.Random(n / 10, 7), n / 10);
+        Ratio($"a toggle at {n:N0} beside {n / 10:N0} items", 2.5, 1000, () => half.Toggle(Next()), 1000, () => small.Toggle(Next() / 10));
+        Ratio($"a splice at {n:N0} beside {n / 10:N0} items", 2.5, 1000, () => half.Splice(Next(), 0, 1), 1000, () => small.Splice(Next() / 10, 0, 1));
+        Bytes("allocated by a toggle", 4096, () => half.Toggle(Next()));
+        Bytes("allocated by a splice", 4096, () => half.Splice(Next(), 0, 1));
+
+        Lists();
+        return string.Join("\n", ["| work | measured | to reach | |", "|---|---|---|---|", .. _rows]);
+    }
+
+    /// <summary>The shell and the store, at a million items.</summary>
+    private void Lists()
+    {
+        const int million = 1_000_000;
+        var numbers = Enumerable.Range(0, million).ToArray();
+        var names = numbers.Select(i => $"R{i:0000000}").ToArray();
+        Under("open a list over 1,000,000 items, keys (int) checked", 150, "ms", 1e3, 1, () => InteractiveList.Of(numbers, i => i));
+        Under("open a list over 1,000,000 items, keys (string) checked", 150, "ms", 1e3, 1, () => InteractiveList.Of(names, s => s));
+        Under("open a list over 1,000,000 items, keys unchecked", 5, "ms", 1e3, 1, () => InteractiveList.Of(numbers, i => i, new() { ChecksKeys = false }));
+
+        var source = new ObservableCollection<int>(numbers);
+        var live = InteractiveList.Of(source, i => i);
+        for (var i = 0; i < 50_000; i++)
+        {
+            // At the back half, where the collection itself is quick.
+            source.RemoveAt(source.Count - 1 - _random.Next(20_000));
+            source.Insert(source.Count - _random.Next(20_000), million + i);
+        }
+        Under("key to index after 100,000 random edits at 1,000,000 items", 5, "µs", 1e6, 1000, () => live.IndexOf(numbers[_random.Next(million / 2)]));
+
+        var changed = names.ToList();
+        for (var i = 0; i < 500; i++)
+        {
+            changed.RemoveAt(_random.Next(changed.Count));
+            changed.Insert(_random.Next(changed.Count), $"new {i}");
+        }
+        var list = InteractiveList.Of(names, s => s);
+        IReadOnlyList<string>[] both = [changed, names];
+        var turn = 0;
+        Under("a snapshot of 1,000,000 keys (string) with 1,000 changes", 200, "ms", 1e3, 1, () => list.Show(both[turn++ & 1]));
+
+        var filtered = InteractiveList.Of(Enumerable.Range(0, n).ToArray(), i => i, new() { ChecksKeys = false, Mode = SelectionMode.Multiple });
+        filtered.Filter = i => i % 3 != 0;
+        filtered.SelectionChanged += (_, _) => turn++;
+        double time = 0;
+        Under($"tap to selection-changed at {n:N0} items, filter on (no sections yet)", 20, "µs", 1e6, 100, () =>
+        {
+            time += 1000;
+            var y = _random.Next(500);
+            filtered.Take(PointerSample.Down(PointerType.Mouse, 100, y, time));
+            filtered.Take(PointerSample.Up(PointerType.Mouse, 100, y, time + 50));
+        });
+        var recogniser = new Gestures.Recogniser(new());
+        var gestures = new List<Gestures.Gesture>();
+        var plane = filtered.Plane;
+        recogniser.Take(PointerSample.Down(PointerType.Touch, 100, 100, 0), plane, gestures);
+        Under("a pointer-move sample in recognition, no row crossed", 1, "µs", 1e6, 10_000, () => recogniser.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, 1), plane, gestures));
+        Bytes("allocated by a pointer-move sample in recognition", 0, () => recogniser.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, 1), plane, gestures));
+    }
+
+    private static HashSet<int> Fill(int count)
+    {
+        var set = new HashSet<int>();
+        for (var i = 0; i < count; i++) set.Add(i);
+        return set;
+    }
+
+    private static HashSet<int> Fill(int n, ItemSet members)
+    {
+        var set = new HashSet<int>(n);
+        foreach (var i in members) set.Add(i);
+        return set;
+    }
+
+    private static void Flip(HashSet<int> set, int i)
+    {
+        if (!set.Remove(i)) set.Add(i);
+    }
+
+    private static long Sum(ItemSet set)
+    {
+        long sum = 0;
+        foreach (var i in set) sum += i;
+        return sum;
+    }
+
+    /// <summary>Where results go, unboxed, so that no work is left out as unused.</summary>
+    private static class Sink<T>
+    {
+        public static T? Last { get; set; }
+    }
+
+    private static double Sample(int loops, Action work)
+    {
+        var start = Stopwatch.GetTimestamp();
+        for (var i = 0; i < loops; i++) work();
+        return Stopwatch.GetElapsedTime(start).TotalSeconds / loops;
+    }
+
+    private static double Time<T>(int loops, Func<T> work) => Time(loops, () => { Sink<T>.Last = work(); });
+
+    private static double Time(int loops, Action work)
+    {
+        for (var i = 0; i < 3; i++) Sample(loops, work);
+        return Median([.. Enumerable.Range(0, 7).Select(_ => Sample(loops, work))]);
+    }
+
+    private static double Median(double[] values)
+    {
+        Array.Sort(values);
+        return values[values.Length / 2];
+    }
+
+    private static double ByTurns(int loops, Action work, int otherLoops, Action other)
+    {
+        for (var i = 0; i < 4; i++)
+        {
+            Sample(loops, work);
+            Sample(otherLoops, other);
+        }
+        return Median([.. Enumerable.Range(0, 21).Select(_ => Sample(loops, work) / Sample(otherLoops, other))]);
+    }
+
+    private void Ratio<T>(string what, double reach, int loops, Func<T> work, int otherLoops, Action other) => Ratio(what, reach, loops, () => { Sink<T>.Last = work(); }, otherLoops, other);
+
+    private void Ratio<T, TOther>(string what, double reach, int loops, Func<T> work, int otherLoops, Func<TOther> other) =>
+        Ratio(what, reach, loops, () => { Sink<T>.Last = work(); }, otherLoops, () => { Sink<TOther>.Last = other(); });
+
+    private void Ratio(string what, double reach, int loops, Action work, int otherLoops, Action other)
+    {
+        var ratio = ByTurns(loops, work, otherLoops, other);
+        Add(what, $"{Number(ratio)} ×", $"at most {Number(reach)} ×", ratio <= reach);
+    }
+
+    private void Faster<T>(string what, double reach, int loops, Func<T> work, int otherLoops, Action other)
+    {
+        var ratio = 1 / ByTurns(loops, () => { Sink<T>.Last = work(); }, otherLoops, other);
+        Add(what, $"{Number(ratio)} × faster", $"{Number(reach)} × faster", ratio >= reach);
+    }
+
+    private void Absolute(string what, string beside, double reach, double other, double own, string unit) =>
+        Add($"{what}, beside {beside}", $"{Number(other / own)} {unit}", $"{Number(reach)} {unit}", other / own >= reach);
+
+    private void Under<T>(string what, double reach, string unit, double scale, int loops, Func<T> work) => Under(what, reach, unit, scale, loops, () => { Sink<T>.Last = work(); });
+
+    private void Under(string what, double reach, string unit, double scale, int loops, Action work)
+    {
+        var time = Time(loops, work) * scale;
+        Add(what, $"{Number(time)} {unit}", $"under {Number(reach)} {unit}", time < reach);
+    }
+
+    private void Memory(string what, double reach, ItemSet set)
+    {
+        // Measured: what a copy of the set keeps alive, made leaf by leaf so that it shares nothing.
+        var members = set.ToWords();
+        var shape = set.Length;
+        GC.KeepAlive(members);
+        var before = Settled();
+        var copy = Copy(set);
+        var bits = (Settled() - before) * 8.0 / shape;
+        GC.KeepAlive(set);
+        GC.KeepAlive(copy);
+        Add(what, $"{bits.ToString("0.000", CultureInfo.InvariantCulture)} bits an item", $"at most {reach.ToString("0.00", CultureInfo.InvariantCulture)}", bits <= reach);
+    }
+
+    private static long Settled()
+    {
+        for (var i = 0; i < 3; i++)
+        {
+            GC.Collect(2, GCCollectionMode.Forced, blocking: true, compacting: true);
+            GC.WaitForPendingFinalizers();
+        }
+        return GC.GetTotalMemory(false);
+    }
+
+    /// <summary>The same tree in memory of its own: toggling twice in a batch makes each leaf and node anew.</summary>
+    private static ItemSet Copy(ItemSet set)
+    {
+        var batch = set.ToBatch();
+        for (var i = 0; i < set.Length; i += 64)
+        {
+            batch.Toggle(i);
+            batch.Toggle(i);
+        }
+        return batch.ToSet();
+    }
+
+    private void Bytes<T>(string what, long reach, Func<T> work) => Bytes(what, reach, () => { Sink<T>.Last = work(); });
+
+    private void Bytes(string what, long reach, Action work)
+    {
+        work();
+        var before = GC.GetAllocatedBytesForCurrentThread();
+        for (var i = 0; i < 100; i++) work();
+        var bytes = (GC.GetAllocatedBytesForCurrentThread() - before) / 100;
+        Add(what, $"{bytes:N0} bytes", reach == 0 ? "none" : $"at most {reach:N0} bytes", bytes <= reach);
+    }
+
+    private void Add(string what, string measured, string reach, bool reached)
+    {
+        var row = $"| {what} | {measured} | {reach} | {(reached ? "✓" : "**not reached**")} |";
+        Console.Error.WriteLine(row);
+        _rows.Add(row);
+    }
+
+    private static string Number(double value) => value >= 1000 ? value.ToString("#,0", CultureInfo.InvariantCulture) : value.ToString(value >= 10 ? "0.0" : "0.00", CultureInfo.InvariantCulture);
+}
