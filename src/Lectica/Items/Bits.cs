@@ -36,10 +36,26 @@ internal static class Bits
         return count;
     }
 
-    /// <summary>The position of the set bit number <paramref name="rank"/> (0 = first), where set means <paramref name="flip"/> turned round.</summary>
-    public static int Nth(ReadOnlySpan<ulong> words, bool flip, int rank)
+    /// <summary>
+    /// The position of the bit number <paramref name="rank"/> (0 = first) of the <paramref name="count"/> that are set, where set means
+    /// <paramref name="flip"/> turned round; looked for from whichever end of the <paramref name="length"/> bits is nearer.
+    /// </summary>
+    public static int Nth(ReadOnlySpan<ulong> words, int length, bool flip, int rank, int count)
     {
         var mask = flip ? ulong.MaxValue : 0;
+        if (rank > count / 2)
+        {
+            // How many from the one looked for to the end.
+            var left = count - rank;
+            for (var w = words.Length - 1; ; w--)
+            {
+                var word = words[w] ^ mask;
+                if (w == words.Length - 1) word &= TailMask(length);
+                var here = BitOperations.PopCount(word);
+                if (left <= here) return (w << 6) + NthInWord(word, here - left);
+                left -= here;
+            }
+        }
         for (var w = 0; ; w++)
         {
             var word = words[w] ^ mask;

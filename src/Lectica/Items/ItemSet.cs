@@ -86,10 +86,10 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
         ArgumentOutOfRangeException.ThrowIfNegative(length);
         if (words.Length < Bits.WordsFor(length))
             throw new ArgumentException($"{length} items need {Bits.WordsFor(length)} words; there are {words.Length}.", nameof(words));
-        var leaves = new List<Tree>(length / Tree.LeafBits + 1);
-        for (var at = 0; at < length; at += Tree.LeafBits)
+        var leaves = new List<Tree>((length / Tree.LeafFill) + 1);
+        for (var at = 0; at < length; at += Tree.LeafFill)
         {
-            var here = Math.Min(Tree.LeafBits, length - at);
+            var here = Math.Min(Tree.LeafFill, length - at);
             var bits = words.Slice(at >>> 6, Bits.WordsFor(here)).ToArray();
             bits[^1] &= Bits.TailMask(here);
             leaves.Add(Tree.OfBits(bits, here));
@@ -338,7 +338,8 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     }
 
     /// <summary>The members in order.</summary>
-    public Enumerator GetEnumerator() => new(_tree);
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Enumerator GetEnumerator() => new(new MemberReader(_tree));
 
     IEnumerator<int> IEnumerable<int>.GetEnumerator() => GetEnumerator();
 
@@ -406,11 +407,13 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
         private readonly int[] _buffer;
         private int _at, _count;
 
-        internal Enumerator(in Tree tree)
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        internal Enumerator(MemberReader reader)
         {
-            _reader = new(tree);
-            _buffer = _reader.Buffer;
+            _reader = reader;
+            _buffer = reader.Buffer;
             _at = -1;
+            _count = 0;
         }
 
         /// <inheritdoc/>
@@ -424,11 +427,10 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
 
         /// <inheritdoc/>
         [MethodImpl(MethodImplOptions.AggressiveInlining)]
-        public bool MoveNext() => ++_at < _count || Refill();
-
-        [MethodImpl(MethodImplOptions.NoInlining)]
-        private bool Refill()
+        public bool MoveNext()
         {
+            // All here, so that the struct's fields can live in registers.
+            if (++_at < _count) return true;
             _count = _reader.Read();
             _at = 0;
             return _count > 0;

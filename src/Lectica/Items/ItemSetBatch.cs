@@ -77,7 +77,7 @@ public sealed class ItemSetBatch
 
     private static int ToggleLeaf(Node node, int k, in Tree leaf, int at)
     {
-        if (leaf.IsRun && leaf.Length > Tree.LeafBits) return 0;
+        if (leaf.IsRun && leaf.Length > Tree.LeafFill) return 0;
         var bit = 1u << k;
         ulong[] words;
         if (leaf.IsRun) words = new ulong[Bits.WordsFor(leaf.Length)];

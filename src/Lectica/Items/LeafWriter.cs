@@ -4,7 +4,7 @@ namespace Lectica.Items;
 internal sealed class LeafWriter
 {
     private readonly List<Tree> _leaves = [];
-    private readonly ulong[] _pending = new ulong[Tree.LeafBits / 64];
+    private readonly ulong[] _pending = new ulong[Tree.LeafFill / 64];
     private int _length;
 
     public void Add(in Tree leaf)
@@ -28,12 +28,12 @@ internal sealed class LeafWriter
         else
             while (length > 0)
             {
-                var here = Math.Min(length, Tree.LeafBits - _length);
+                var here = Math.Min(length, Tree.LeafFill - _length);
                 leaf.CopyLeafTo(from, _pending, _length, here);
                 _length += here;
                 from += here;
                 length -= here;
-                if (_length == Tree.LeafBits) Flush();
+                if (_length == Tree.LeafFill) Flush();
             }
     }
 
@@ -42,10 +42,10 @@ internal sealed class LeafWriter
     {
         var shift = _length & 63;
         _pending[_length >>> 6] |= word << shift;
-        var here = Math.Min(length, Tree.LeafBits - _length);
+        var here = Math.Min(length, Tree.LeafFill - _length);
         if (shift + length > 64 && here > 64 - shift) _pending[(_length >>> 6) + 1] |= word >> (64 - shift);
         _length += here;
-        if (_length < Tree.LeafBits) return;
+        if (_length < Tree.LeafFill) return;
         Flush();
         if (here == length) return;
         _pending[0] = word >> here;
@@ -97,22 +97,47 @@ internal sealed class LeafWriter
 
     private void Extract(in Tree leaf, int at, in Tree mask, int from, int length)
     {
-        ulong flip = leaf.Flip ? ulong.MaxValue : 0, flipMask = mask.Flip ? ulong.MaxValue : 0;
-        ReadOnlySpan<ulong> words = leaf.IsRun ? default : leaf.Words;
-        for (var i = 0; i < length; i += 64)
+        var flip = mask.Flip ? ulong.MaxValue : 0;
+        var whole = length >>> 6;
+        if ((from & 63) != 0) whole = 0;
+        else
         {
-            var keep = Bits.WordAt(mask.Words, from + i) ^ flipMask;
-            if (length - i < 64) keep &= Bits.TailMask(length - i);
-            if (keep == 0) continue;
-            if (keep == ulong.MaxValue)
+            // Word by word in step with the mask: what it takes or leaves as a whole goes in one piece.
+            var words = mask.Words.AsSpan(from >>> 6, whole);
+            for (var w = 0; w < whole;)
             {
-                // All of them for a while: copied in one piece.
-                var whole = 64;
-                while (i + whole + 64 <= length && (Bits.WordAt(mask.Words, from + i + whole) ^ flipMask) == ulong.MaxValue) whole += 64;
-                Add(leaf, at + i, whole);
-                i += whole - 64;
+                var rest = words[w..];
+                if (rest[0] == ~flip)
+                {
+                    var all = rest.IndexOfAnyExcept(~flip);
+                    if (all < 0) all = rest.Length;
+                    Add(leaf, at + (w << 6), all << 6);
+                    w += all;
+                }
+                else if (rest[0] == flip)
+                {
+                    var none = rest.IndexOfAnyExcept(flip);
+                    w += none < 0 ? rest.Length : none;
+                }
+                else
+                {
+                    ExtractWord(leaf, at + (w << 6), rest[0] ^ flip);
+                    w++;
+                }
             }
-            else Add(Bits.Extract((leaf.IsRun ? 0 : Bits.WordAt(words, at + i)) ^ flip, keep), System.Numerics.BitOperations.PopCount(keep));
         }
+        for (var i = whole << 6; i < length; i += 64)
+        {
+            var keep = Bits.WordAt(mask.Words, from + i) ^ flip;
+            if (length - i < 64) keep &= Bits.TailMask(length - i);
+            ExtractWord(leaf, at + i, keep);
+        }
+    }
+
+    private void ExtractWord(in Tree leaf, int at, ulong keep)
+    {
+        if (keep == 0) return;
+        var word = (leaf.IsRun ? 0 : Bits.WordAt(leaf.Words, at)) ^ (leaf.Flip ? ulong.MaxValue : 0);
+        Add(Bits.Extract(word, keep), System.Numerics.BitOperations.PopCount(keep));
     }
 }

@@ -33,36 +33,33 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
 
     public bool FlipOf(int k) => ((Flips >> k) & 1) != 0;
 
+    // Children are mostly of one length, so the place of the right one can be guessed; from there it is a step or two at most.
+    private readonly float _perItem = sums.Length / (float)(sums[^1] >> 32);
+
     /// <summary>The child in which bit <paramref name="index"/> stands; the last one for an index past the end.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Find(int index)
     {
         var target = ((long)index + 1) << 32;
         var sums = Sums;
-        int low = 0, n = sums.Length;
-        while (n > 1)
-        {
-            var half = n >>> 1;
-            low += sums[low + half - 1] < target ? half : 0;
-            n -= half;
-        }
-        return low;
+        var k = Math.Min((int)(index * _perItem), sums.Length - 1);
+        while (k > 0 && sums[k - 1] >= target) k--;
+        while (k < sums.Length - 1 && sums[k] < target) k++;
+        return k;
     }
 
-    /// <summary>The child in which the counting bit number <paramref name="rank"/> stands.</summary>
-    public int FindNth(int rank, bool flip)
+    /// <summary>The child in which the counting bit number <paramref name="rank"/> of <paramref name="total"/> stands.</summary>
+    public int FindNth(int rank, bool flip, int total)
     {
         var sums = Sums;
-        int low = 0, n = sums.Length;
-        while (n > 1)
-        {
-            var half = n >>> 1;
-            var sum = sums[low + half - 1];
-            low += (flip ? (int)(sum >> 32) - (int)sum : (int)sum) <= rank ? half : 0;
-            n -= half;
-        }
-        return low;
+        var last = sums.Length - 1;
+        var k = Math.Min((int)(rank * (float)sums.Length / total), last);
+        while (k > 0 && CountTo(sums[k - 1], flip) > rank) k--;
+        while (k < last && CountTo(sums[k], flip) <= rank) k++;
+        return k;
     }
+
+    private static int CountTo(long sum, bool flip) => flip ? (int)(sum >> 32) - (int)sum : (int)sum;
 
     public int LengthOf(int k) => (int)((k == 0 ? Sums[0] : Sums[k] - Sums[k - 1]) >> 32);
 

@@ -278,8 +278,8 @@ internal static class Rope
         if (TryToggleInLeaf(tree, index, out var result)) return Trim(result);
         // The bit is in a long run: cut a leaf's window out of it, in step with the run's start so that more of them line up.
         RunAround(tree, index, out var start, out var length, out var value);
-        var from = start + (index - start) / Tree.LeafBits * Tree.LeafBits;
-        var size = Math.Min(Tree.LeafBits, start + length - from);
+        var from = start + (index - start) / Tree.LeafFill * Tree.LeafFill;
+        var size = Math.Min(Tree.LeafFill, start + length - from);
         var bits = new ulong[Bits.WordsFor(size)];
         bits[(index - from) >>> 6] = 1UL << ((index - from) & 63);
         return Splice(tree, from, size, new Tree(bits, size, value ? size - 1 : 1, value, 0));
@@ -305,7 +305,7 @@ internal static class Rope
         result = default;
         if (leaf.IsRun)
         {
-            if (leaf.Length > Tree.LeafBits) return false;
+            if (leaf.Length > Tree.LeafFill) return false;
             if (leaf.Length == 1)
             {
                 result = Tree.Run(1, !leaf.Flip);

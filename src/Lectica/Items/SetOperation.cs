@@ -52,7 +52,7 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
     {
         if (TryWhole(a, b, out var result)) return Rope.Trim(result);
         int height = Math.Max(a.Height, b.Height);
-        var operation = new SetOperation<TOperation>(new(64));
+        var operation = new SetOperation<TOperation>(new(16));
         operation.Visit(Rope.Lift(a, height), Rope.Lift(b, height), height);
         for (; operation._work.Count > 1; height++) Rope.Pack(operation._work, 0, height + 1);
         return Rope.Trim(operation._work[0]);

@@ -11,11 +11,14 @@ namespace Lectica.Items;
 /// </summary>
 internal readonly struct Tree
 {
-    /// <summary>The most bits of a bitmap leaf: 64 words, which with their edge cost 1.08 bits an item.</summary>
-    public const int LeafBits = 4096;
+    /// <summary>The bits of a new leaf: 64 words, which with their edge cost 1.08 bits an item.</summary>
+    public const int LeafFill = 4096;
+
+    /// <summary>The most bits that a leaf may grow to; only then does it part in two.</summary>
+    public const int LeafBits = 2 * LeafFill;
 
     /// <summary>A leaf under this length is merged or evened out with its neighbour where an edit touches it.</summary>
-    public const int SmallLeaf = LeafBits / 4;
+    public const int SmallLeaf = LeafFill / 4;
 
     public readonly object? Child;
     public readonly int Length;
@@ -71,23 +74,34 @@ internal readonly struct Tree
         if (index == Length) return Count;
         var flip = Flip;
         var child = Child;
-        var rank = 0;
+        int rank = 0, length = Length, count = Count;
         for (int height = Height; child is not null && height > 0; height--)
         {
             var node = Unsafe.As<Node>(child);
             var k = node.Find(index);
+            var size = node.Sums[k];
             if (k > 0)
             {
                 var before = node.Sums[k - 1];
-                var length = (int)(before >> 32);
-                rank += flip ? length - (int)before : (int)before;
-                index -= length;
+                var skipped = (int)(before >> 32);
+                rank += flip ? skipped - (int)before : (int)before;
+                index -= skipped;
+                size -= before;
             }
+            length = (int)(size >> 32);
+            count = flip ? length - (int)size : (int)size;
             flip ^= node.FlipOf(k);
             child = node.Children[k];
         }
         if (child is null) return rank + (flip ? index : 0);
-        var ones = Bits.CountBefore(Unsafe.As<ulong[]>(child), index);
+        // In the leaf, from whichever end is nearer.
+        ReadOnlySpan<ulong> words = Unsafe.As<ulong[]>(child);
+        if (index > length / 2)
+        {
+            var after = Bits.Count(words[(index >>> 6)..]) - System.Numerics.BitOperations.PopCount(words[index >>> 6] & ~(ulong.MaxValue << index));
+            return rank + count - (flip ? length - index - after : after);
+        }
+        var ones = Bits.CountBefore(words, index);
         return rank + (flip ? index - ones : ones);
     }
 
@@ -96,22 +110,26 @@ internal readonly struct Tree
     {
         var flip = Flip;
         var child = Child;
-        var start = 0;
+        int start = 0, length = Length, count = Count;
         for (int height = Height; child is not null && height > 0; height--)
         {
             var node = Unsafe.As<Node>(child);
-            var k = node.FindNth(rank, flip);
+            var k = node.FindNth(rank, flip, count);
+            var size = node.Sums[k];
             if (k > 0)
             {
                 var before = node.Sums[k - 1];
-                var length = (int)(before >> 32);
-                start += length;
-                rank -= flip ? length - (int)before : (int)before;
+                var skipped = (int)(before >> 32);
+                start += skipped;
+                rank -= flip ? skipped - (int)before : (int)before;
+                size -= before;
             }
+            length = (int)(size >> 32);
+            count = flip ? length - (int)size : (int)size;
             flip ^= node.FlipOf(k);
             child = node.Children[k];
         }
-        return child is null ? start + rank : start + Bits.Nth(Unsafe.As<ulong[]>(child), flip, rank);
+        return child is null ? start + rank : start + Bits.Nth(Unsafe.As<ulong[]>(child), length, flip, rank, count);
     }
 
     /// <summary>Writes the bits of a leaf or run, from <paramref name="from"/> on, into words; see <see cref="Bits.Copy"/>.</summary>
