@@ -200,7 +200,18 @@ public sealed partial class InteractiveList<TItem, TKey>
             var removed = e.Action == NotifyCollectionChangedAction.Add ? 0 : e.OldItems!.Count;
             TItem[] inserted = e.Action == NotifyCollectionChangedAction.Remove ? [] : [.. e.NewItems!.Cast<TItem>()];
             var at = e.Action == NotifyCollectionChangedAction.Remove ? e.OldStartingIndex : e.NewStartingIndex;
-            var edit = _store.Splice(at, removed, inserted, departed);
+            Edit edit;
+            try
+            {
+                edit = _store.Splice(at, removed, inserted, departed);
+            }
+            catch (DuplicateKeyException)
+            {
+                // The collection holds a duplicate, which reading it anew will say; or it does not, and only its report does.
+                Replace(source);
+                _outOfStep = false;
+                throw new SourceOutOfStepException($"The collection reported {e.Action} of {inserted.Length} at {at} with a key that is taken, but its {source.Count} items have no key twice. The list has read it anew.");
+            }
             var sameItems = edit.OldLength == edit.NewLength && !edit.Inserted().Any();
             Follow(edit, departed, sameItems ? Enumerable.Range(at, inserted.Length) : []);
         }
@@ -226,6 +237,16 @@ public sealed partial class InteractiveList<TItem, TKey>
         for (var i = 0; i < removed; i++)
             if (e.OldItems![i] is not TItem item || !comparer.Equals(item, _store.ItemAt(from + i)))
                 return $"{told}, but what was at {from + i} is not what it reported as old. The list has read it anew.";
+        // The neighbours and both ends of what it holds must be where the report leaves them: a look at five items, not at all.
+        var at = e.Action == NotifyCollectionChangedAction.Remove ? from : to;
+        foreach (var i in (int[])[0, at - 1, at, at + inserted, source.Count - 1])
+        {
+            if (i < 0 || i >= source.Count || (i >= at && i < at + inserted)) continue;
+            var rest = i < at ? i : i - inserted;
+            var old = rest < from || removed == 0 ? rest : rest + removed;
+            if (!comparer.Equals(source[i], _store.ItemAt(old)))
+                return $"{told}, but then what it holds at {i} is not what was at {old} before. The list has read it anew.";
+        }
         return null;
     }
 
@@ -255,7 +276,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             if (_filter is not null) shown = shown.With(i, _filter(item));
             if (_enabledWhen is not null) _disabled = _disabled.With(i, !_enabledWhen(item));
         }
-        var near = old.Items.IsEmpty ? -1 : edit.Nearest(old.Items.NextAt(0));
+        var near = edit.Nearest(old.Items.IsEmpty ? old.Cursor : old.Items.NextAt(0));
         _selection = old.After(edit);
         SetRows(shown);
         _changedProperties.Add(nameof(Count));
