@@ -120,8 +120,7 @@ internal sealed class ListFile
     public InteractiveList<Row, string> Open()
     {
         var list = InteractiveList.Awaiting<Row, string>(row => row.Key, _options with { ChecksKeys = false });
-        list.Content = row => new(
-            _label?.Of(row) ?? row.Key, _detail?.Of(row), _picture?.Of(row), null, _search?.Of(row));
+        list.Content = Content;
         if (_disabled is not null) list.EnabledWhen = row => !_disabled(row);
         if (_shown is not null) list.Filter = _shown;
         if (_json.Loading is not null || _json.Failed is not null)
@@ -144,6 +143,20 @@ internal sealed class ListFile
         if (_json.Viewport is { ScrollTop: not 0 } viewport) list.ScrollTo(viewport.ScrollTop);
         return list;
     }
+
+    /// <summary>The rows as a choice field.</summary>
+    public ChoiceField<Row, string> Choice(bool open)
+    {
+        var field = new ChoiceField<Row, string>(_rows, row => row.Key, _options with { ChecksKeys = false }) { Label = _json.Title };
+        field.List.Content = Content;
+        if (_disabled is not null) field.List.EnabledWhen = row => !_disabled(row);
+        if (_shown is not null) field.List.Filter = _shown;
+        if (_json.Selected is [var first, ..]) field.Value = _rows.Find(r => r.Key == first) ?? throw Error("selected", $"there is no row '{first}' to select.");
+        if (open) field.Take(new KeyPress("Enter"));
+        return field;
+    }
+
+    private RowContent Content(Row row) => new(_label?.Of(row) ?? row.Key, _detail?.Of(row), _picture?.Of(row), null, _search?.Of(row));
 
     private void ReadKeys(int field, Progress progress)
     {

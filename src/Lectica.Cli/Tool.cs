@@ -64,6 +64,12 @@ internal sealed class Tool
         Dark,
     }
 
+    private enum ChoiceState
+    {
+        Closed,
+        Open,
+    }
+
     private static Theme ThemeOf(ThemeName name) => name == ThemeName.Dark ? Theme.Dark : Theme.Light;
 
     private static void Example(Command command, string example) => command.Description += $"\n\nExample:\n  lectica {example}";
@@ -168,10 +174,11 @@ internal sealed class Tool
         var scale = new Option<float>("--scale") { Description = "Image pixels for each px of the list, 0.25 to 8; 2, and 1 for a film strip, where not given.", HelpName = "NUMBER" };
         var columns = new Option<int>("--columns") { Description = "How many pictures of a film strip stand side by side, 1 to 20.", DefaultValueFactory = _ => 4, HelpName = "NUMBER" };
         var frames = new Option<int>("--frames") { Description = "The most pictures of a film strip, 2 to 100.", DefaultValueFactory = _ => 16, HelpName = "NUMBER" };
+        var choice = new Option<ChoiceState?>("--choice") { Description = "Draws the list as a choice field, closed or open, with its first selected row as the value.", HelpName = "closed|open" };
         Range(scale, 0.25f, 8);
         Range(columns, 1, 20);
         Range(frames, 2, 100);
-        var command = new Command("draw", "Draws a list, or what a script does to it, as a picture.") { list, script, png, theme, scale, columns, frames };
+        var command = new Command("draw", "Draws a list, or what a script does to it, as a picture.") { list, script, choice, png, theme, scale, columns, frames };
         Example(command, "draw examples/data/night-plan.list.json --out out/list.png\n  lectica draw examples/data/night-plan.list.json --script examples/data/demo.actions.json --out out/strip.png");
         command.SetAction(parsed =>
         {
@@ -180,6 +187,13 @@ internal sealed class Tool
             var colours = ThemeOf(parsed.GetValue(theme));
             using var pictures = new Pictures(file.Folder);
             var size = parsed.GetValue(scale);
+            if (parsed.GetValue(choice) is { } state)
+            {
+                if (parsed.GetValue(script) is not null) throw new InputException("draw", null, "--choice draws a field as it is; it does not go with --script.");
+                using var field = new ChoicePainter(colours, pictures.Of).ToPng(file.Choice(state == ChoiceState.Open).Frame, size == 0 ? 2 : size);
+                Files.Write(parsed.GetValue(png)!, field.SaveTo);
+                return Done;
+            }
             if (parsed.GetValue(script) is not { } path)
             {
                 using var one = new FramePainter(colours, pictures.Of).ToPng(file.Open().Frame, size == 0 ? 2 : size);

@@ -58,6 +58,9 @@ public sealed partial class InteractiveList<TItem, TKey>
         return Run(_ => Do(act));
     }
 
+    /// <summary>Does an act to the item at an index, or to none.</summary>
+    internal Response DoAt(ActKind kind, int index) => Run(i => Do(new Act(kind, i)), index);
+
     /// <summary>Selects just these items, by index. The same rules hold as for the user: mode, limit, and none that must stay.</summary>
     public Response SelectOnly(ItemSet items)
     {
@@ -77,6 +80,26 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private Response Absent(ActKind kind, TKey key) =>
         Refuse(new Act(kind), new(RefusalKind.OutsideList, $"There is no item with the key '{key}' in the list of {Count}."));
+
+    /// <summary>The rows on show as an observable list, for an items-control; dispose of it with the control.</summary>
+    public RowCollection<TItem, TKey> ObservableRows()
+    {
+        CheckContext();
+        return new(this);
+    }
+
+    /// <summary>An act as a command, for buttons and menus.</summary>
+    public ListCommand<TItem, TKey> Command(ActKind kind) => new(this, kind);
+
+    /// <summary>Whether an act would be done now, or the reason why not. Nothing is changed.</summary>
+    public Refusal? WhyNot(ActKind kind, int index = -1)
+    {
+        CheckContext();
+        var act = new Act(kind, index);
+        if (kind != ActKind.Activate) return Selector.Apply(_selection, act, Rules).Refusal;
+        var refusal = Selector.Apply(_selection, act with { Kind = ActKind.MoveCursor }, Rules).Refusal;
+        return refusal is null && _disabled.Contains(index) ? new(RefusalKind.Disabled, $"Item {index} is disabled.") : refusal;
+    }
 
     /// <summary>Whether taps toggle.</summary>
     public bool IsSelecting => _selection.IsSelecting;

@@ -171,7 +171,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         }, 0, last);
         var index = _rows.IndexAt(new(target));
         // At an end a toggling step has nowhere to go, and must not toggle the same row again.
-        if (kind == ActKind.Toggle && step != Step.Here && target == row) return Do(new Act(ActKind.MoveCursor, index, rule));
+        if (kind == ActKind.Toggle && step != Step.Here && target == row) kind = ActKind.MoveCursor;
         var response = Do(new Act(kind, index, rule));
         // A step moves the cursor also where the item there cannot be had.
         if (!response.IsHandled && step != Step.Here) response = Do(new Act(ActKind.MoveCursor, index, rule));
@@ -181,7 +181,9 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private Response MovePart(Step step, string rule)
     {
-        TraceAct(new(ActKind.MovePart, _selection.Cursor, rule), null);
+        var act = new Act(ActKind.MovePart, _selection.Cursor, rule);
+        if (act.Index < 0) return Refuse(act, new(RefusalKind.EmptyList, "Nothing shows: there is no row whose parts to go through."));
+        TraceAct(act, null);
         var last = KeyParts.Length - 1;
         // KeyParts run from the leading edge; the key table has swapped left and right already where that is on the right.
         var next = step switch { Step.PartLeft => _cursorPart - 1, Step.PartRight => _cursorPart + 1, Step.FirstPart => 0, _ => last };
@@ -189,15 +191,20 @@ public sealed partial class InteractiveList<TItem, TKey>
         _changedProperties.Add(nameof(CursorPart));
         _frame = null;
         _frameChanged = true;
+        BringIntoView(_selection.Cursor);
         return Response.Handled;
     }
 
-    private Response WorkPart(string rule) => CursorPart?.Kind switch
+    private Response WorkPart(string rule)
     {
-        PartKind.Check => Do(new Act(ActKind.Toggle, _selection.Cursor, rule)),
-        null or PartKind.Body => Do(new Act(ActKind.Activate, _selection.Cursor, rule)),
-        _ => Refuse(new Act(ActKind.WorkPart, _selection.Cursor, rule), new(RefusalKind.NoRule, $"Nothing is bound to the part {CursorPart}.")),
-    };
+        if (_selection.Cursor >= 0) BringIntoView(_selection.Cursor);
+        return CursorPart?.Kind switch
+        {
+            PartKind.Check => Do(new Act(ActKind.Toggle, _selection.Cursor, rule)),
+            null or PartKind.Body => Do(new Act(ActKind.Activate, _selection.Cursor, rule)),
+            _ => Refuse(new Act(ActKind.WorkPart, _selection.Cursor, rule), new(RefusalKind.NoRule, $"Nothing is bound to the part {CursorPart}.")),
+        };
+    }
 
     /// <summary>Does one act, with its events.</summary>
     private Response Do(Act act)
@@ -220,13 +227,10 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private Response Activate(Act act)
     {
-        // The cursor's rules are the same: the item is in the list and shows.
-        var (next, refusal) = Selector.Apply(_selection, act with { Kind = ActKind.MoveCursor }, Rules);
-        if (refusal is null && _disabled.Contains(act.Index)) refusal = new(RefusalKind.Disabled, $"Item {act.Index} is disabled.");
-        if (refusal is not null) return Refuse(act, refusal);
+        if (WhyNot(ActKind.Activate, act.Index) is { } refusal) return Refuse(act, refusal);
         TraceAct(act, null);
         var (item, key) = (_store.ItemAt(act.Index), _store.KeyAt(act.Index));
-        Become(next, act, act.Rule);
+        Become(_selection with { Cursor = act.Index }, act, act.Rule);
         Trace(() => new() { Stage = "change", T = _now, Change = "activated", Key = TextOf(key), Index = act.Index });
         Raise(Activated, new(item, key, act.Index, act));
         return Response.Handled;

@@ -70,7 +70,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("Space", Modifiers.Shift), [ActKind.Toggle], Step.Here, Condition.Any),
         new(new("Enter"), [ActKind.WorkPart]),
         new(new("Space"), [ActKind.WorkPart]),
-        .. Common,
+        .. Common.Where(r => r.Chord.Key != "Enter"),
     ], FindsByTyping: false);
 
     private static ImmutableArray<KeyRule> Common =>

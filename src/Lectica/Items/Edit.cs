@@ -22,6 +22,9 @@ public sealed class Edit
     private Edit(int oldLength, int[] oldIndexes)
         : this(oldLength, oldIndexes.Length) => _oldIndexes = oldIndexes;
 
+    /// <summary>Where and how much, of a splice; null for a move or a remap.</summary>
+    internal (int At, int Removed, int Inserted)? AsSplice => _moved is null && _oldIndexes is null ? (_at, _removed, _inserted) : null;
+
     /// <summary>The number of items before the edit.</summary>
     public int OldLength { get; }
 

@@ -1,0 +1,257 @@
+using System.Globalization;
+using CsCheck;
+using Lectica.Acts;
+using Lectica.Finding;
+using Lectica.Input;
+using Lectica.Layout;
+
+namespace Lectica.Tests.Lists;
+
+/// <summary>Chords, the three tables, the cursor in view, and finding by typing.</summary>
+public sealed class KeyTests
+{
+    private static InteractiveList<string, string> List(ListOptions options, int count = 30) =>
+        InteractiveList.Of(Enumerable.Range(0, count).Select(i => $"r{i:00}").ToArray(), s => s, options with { ModKey = ModKey.Ctrl });
+
+    private static string Selected<T>(InteractiveList<T, string> list) => string.Join(" ", list.SelectedKeys);
+
+    private static void Press<T>(InteractiveList<T, string> list, params string[] chords)
+    {
+        foreach (var text in chords)
+        {
+            var chord = KeyChord.Parse(text);
+            list.Take(new KeyPress(chord.Key == "Space" ? " " : chord.Key, chord.Resolve(ModKey.Ctrl)));
+        }
+    }
+
+    [Fact]
+    public void Chords_are_read_as_they_are_written()
+    {
+        Gen.Select(Gen.OneOf("A", "Enter", "ArrowUp", "Space", "F10", "+", "?"), Gen.Int[0, 15], Gen.Bool).Sample((key, modifiers, mod) =>
+        {
+            var chord = new KeyChord(key, (Modifiers)modifiers, mod);
+            Assert.Equal(chord, KeyChord.Parse(chord.ToString()));
+        });
+        foreach (var wrong in (string[])["", " ", "Hyper+A", "Ctrl+", "Ctrl+None+A", "+A"])
+            Assert.Contains("such as Mod+Shift+A", Assert.Throws<FormatException>(() => KeyChord.Parse(wrong)).Message);
+        Assert.True(KeyChord.Parse("Mod+A").Matches(new("a", Modifiers.Meta), ModKey.Meta));
+        Assert.False(KeyChord.Parse("Mod+A").Matches(new("a", Modifiers.Ctrl | Modifiers.Shift), ModKey.Ctrl));
+        Assert.True(KeyChord.Parse("?").Matches(new("?", Modifiers.Shift), ModKey.Ctrl));
+    }
+
+    [Fact]
+    public void Moving_selects_extends_shrinks_and_toggles()
+    {
+        var list = List(new() { Mode = SelectionMode.Multiple });
+        Press(list, "ArrowDown", "ArrowDown", "Shift+ArrowDown", "Shift+ArrowDown");
+        Assert.Equal("r02 r03 r04", Selected(list));
+        Press(list, "Shift+ArrowUp", "Shift+ArrowUp", "Shift+ArrowUp");
+        Assert.Equal("r01 r02", Selected(list));
+        Press(list, "Ctrl+ArrowDown", "Ctrl+ArrowDown", "Ctrl+ArrowDown", "Ctrl+ArrowDown", "Ctrl+Space");
+        Assert.Equal("r01 r02 r05", Selected(list));
+        Press(list, "Shift+Space");
+        Assert.Equal("r05", Selected(list));
+        Press(list, "Mod+A");
+        Assert.Equal(30, list.SelectedCount);
+        Press(list, "Mod+A");
+        Assert.Equal(0, list.SelectedCount);
+        Press(list, "Home", "Mod+Shift+End");
+        Assert.Equal(30, list.SelectedCount);
+        Press(list, "Escape");
+        Assert.Equal(0, list.SelectedCount);
+        Assert.False(list.Take(new KeyPress("Escape")).IsHandled);
+    }
+
+    [Fact]
+    public void Toggling_moves_without_selecting_and_space_toggles()
+    {
+        var list = List(new() { Mode = SelectionMode.Multiple, Keys = KeyTable.Toggling });
+        Press(list, "ArrowDown", "Space", "ArrowDown", "ArrowDown", "Space");
+        Assert.Equal("r01 r03", Selected(list));
+        Press(list, "Shift+ArrowDown", "Shift+ArrowDown");
+        Assert.Equal("r01 r03 r04 r05", Selected(list));
+        Press(list, "End", "Shift+ArrowDown");
+        Assert.Equal("r01 r03 r04 r05", Selected(list));
+        var always = List(new() { Mode = SelectionMode.Multiple, Keys = KeyTable.Toggling, AlwaysSelecting = true });
+        Assert.False(always.Take(new KeyPress("Escape")).IsHandled);
+        Assert.True(always.IsSelecting);
+    }
+
+    [Fact]
+    public void Grid_goes_from_part_to_part_and_right_to_left_swaps()
+    {
+        foreach (var rightToLeft in (bool[])[false, true])
+        {
+            var list = List(new() { Mode = SelectionMode.Multiple, Keys = KeyTable.Grid, IsRightToLeft = rightToLeft, Parts = new() { Check = true, Marks = ["starred"], Handle = true } });
+            var (forward, back) = rightToLeft ? ("ArrowLeft", "ArrowRight") : ("ArrowRight", "ArrowLeft");
+            list.Focus();
+            Assert.Equal(PartKind.Check, list.CursorPart!.Value.Kind);
+            Press(list, "ArrowDown", "Space");
+            Assert.Equal("r01", Selected(list));
+            Press(list, forward, forward);
+            Assert.Equal(Part.Body, list.CursorPart);
+            var opened = 0;
+            list.Activated += (_, _) => opened++;
+            Press(list, "Enter", "Space");
+            Assert.Equal(2, opened);
+            Press(list, "End");
+            Assert.Equal(PartKind.Handle, list.CursorPart!.Value.Kind);
+            Press(list, back, "Home");
+            Assert.Equal(PartKind.Check, list.CursorPart!.Value.Kind);
+            Press(list, "Shift+Space");
+            Assert.Equal("", Selected(list));
+        }
+    }
+
+    [Fact]
+    public void The_cursor_stays_in_the_list_and_in_view_whatever_keys_come() =>
+        Gen.Select(Any.List, Gen.OneOf(KeyTable.Moving, KeyTable.Toggling, KeyTable.Grid),
+            Gen.OneOf("ArrowUp", "ArrowDown", "Home", "End", "PageUp", "PageDown", "Shift+ArrowDown", "Shift+PageUp", "Ctrl+End", "Space", "Ctrl+Space", "Mod+A", "Enter", "Escape", "a", "ArrowLeft", "Tab").Array[1, 30])
+            .Sample((any, table, keys) =>
+            {
+                var list = Any.Open(any.Item1, any.Item2 with { Keys = table }, any.Item3);
+                double time = 0;
+                foreach (var key in keys)
+                {
+                    // Each long after the last, so that a space is no part of what is typed.
+                    time += 5000;
+                    var before = list.Selection;
+                    var chord = KeyChord.Parse(key);
+                    var response = list.Take(new KeyPress(chord.Key == "Space" ? " " : chord.Key, chord.Resolve(ModKey.Ctrl), time));
+                    if (key == "Tab") Assert.False(response.IsHandled);
+                    if (!response.IsHandled) Assert.True(response.Refusal is not null && before.Items == list.Selection.Items);
+                    if (list.Rows.Shown.IsEmpty) continue;
+                    Assert.True(list.Rows.Shown.Contains(list.Selection.Cursor));
+                    if (!response.IsHandled || key is "Mod+A" or "Escape" or "a" || list.Viewport.Height < list.Options.RowHeight) continue;
+                    var row = list.Frame.Rows.Single(r => r.IsCursor);
+                    Assert.InRange(row.Top, -1e-6, list.Viewport.Height - row.Height + 1e-6);
+                }
+            }, iter: 2000);
+
+    [Fact]
+    public void A_page_is_what_fits_less_one_row()
+    {
+        var list = List(new() { Mode = SelectionMode.Single, Viewport = new(400, 260) });
+        Press(list, "PageDown");
+        Assert.Equal("r04", Selected(list));
+        Press(list, "PageDown", "PageDown", "PageUp");
+        Assert.Equal("r08", Selected(list));
+    }
+
+    [Fact]
+    public void Disabled_rows_are_stopped_on_but_not_selected()
+    {
+        var list = List(new() { Mode = SelectionMode.Multiple });
+        list.EnabledWhen = s => s != "r02";
+        Press(list, "ArrowDown", "ArrowDown");
+        Assert.Equal(("r01", "r02"), (Selected(list), list.CursorKey));
+        Press(list, "Shift+ArrowDown");
+        Assert.Equal("r01 r03", Selected(list));
+    }
+
+    [Fact]
+    public void Typing_finds_ignores_case_and_accents_wraps_and_times_out()
+    {
+        string[] names = ["Éclair", "anvil", "Apple", "banana", "ångström", "Bee keeper", "eclipse"];
+        var list = InteractiveList.Of(names, s => s, new() { Culture = CultureInfo.GetCultureInfo("en"), Viewport = new(400, 60) });
+        list.EnabledWhen = s => s != "Apple";
+        void Type(string text, double time)
+        {
+            foreach (var c in text) list.Take(new KeyPress(c.ToString(), Modifiers.None, time));
+        }
+        Type("e", 0);
+        Assert.Equal("eclipse", Selected(list));
+        // The same one again goes on, and round the end.
+        Type("e", 500);
+        Assert.Equal("Éclair", Selected(list));
+        // More characters stay where they match.
+        Type("b", 3000);
+        Assert.Equal("banana", Selected(list));
+        Type("ee k", 3500);
+        Assert.Equal("Bee keeper", Selected(list));
+        Assert.Equal(52 * 6, list.Viewport.ScrollTop + 60);
+        // After the pause it begins anew; the disabled one is skipped.
+        Type("a", 4501);
+        Assert.Equal("anvil", Selected(list));
+        Type("a", 4600);
+        Assert.Equal("ångström", Selected(list));
+        Type("x", 9000);
+        Assert.Equal("ångström", Selected(list));
+        var swedish = new TextMatch(CultureInfo.GetCultureInfo("sv"));
+        Assert.False(swedish.Begins("ångström", "a"));
+    }
+
+    [Fact]
+    public void Typing_on_a_long_list_goes_on_in_slices_and_gives_way_to_what_comes_next()
+    {
+        var posted = new Queue<Action>();
+        var context = new QueueContext(posted);
+        var previous = SynchronizationContext.Current;
+        SynchronizationContext.SetSynchronizationContext(context);
+        try
+        {
+            var asked = 0;
+            var list = InteractiveList.Of(Enumerable.Range(0, 100_000).ToArray(), i => i);
+            list.Content = i =>
+            {
+                asked++;
+                return new(i == 90_000 ? "zebra" : "row");
+            };
+            list.Take(new KeyPress("z"));
+            Assert.InRange(asked, 1, 20_000);
+            while (posted.TryDequeue(out var next)) next();
+            Assert.Equal(90_000, list.SelectedKey);
+            list.Take(new KeyPress("q", Modifiers.None, 5000));
+            list.Select(5);
+            while (posted.TryDequeue(out var next)) next();
+            Assert.Equal(5, list.SelectedKey);
+        }
+        finally
+        {
+            SynchronizationContext.SetSynchronizationContext(previous);
+        }
+    }
+
+    private sealed class QueueContext(Queue<Action> posted) : SynchronizationContext
+    {
+        public override void Post(SendOrPostCallback d, object? state) => posted.Enqueue(() => d(state));
+    }
+
+    [Fact]
+    public void Shipped_tables_have_no_conflicts_where_Mod_is_Ctrl_and_planted_ones_are_found()
+    {
+        foreach (var table in KeyTable.All)
+            foreach (var mode in Enum.GetValues<SelectionMode>())
+                Assert.Empty(table.Conflicts(mode, ModKey.Ctrl).Where(c => !c.Reason.Contains("never reached", StringComparison.Ordinal) || c.Rule.When is null).Select(c => $"{table.Name}: {c.Rule.Chord}: {c.Reason}"));
+        var planted = KeyTable.Moving.With(new(KeyChord.Parse("Ctrl+A"), [ActKind.Clear])).With(new(KeyChord.Parse("Ctrl+T"), [ActKind.Clear]));
+        Assert.Equal(["Ctrl+T", "Mod+A"], planted.Conflicts(SelectionMode.Multiple, ModKey.Ctrl).Select(c => c.Rule.Chord.ToString()).Order());
+        Assert.DoesNotContain(planted.Conflicts(SelectionMode.Multiple, ModKey.Meta), c => c.Rule.Chord.ToString() == "Mod+A");
+    }
+
+    [Fact]
+    public void Rules_of_gestures_are_replaced_by_name()
+    {
+        var table = GestureTable.Default.Without("double tap activates").Replacing("tap selects", GestureTable.Default.Rules.First(r => r.Name == "tap selects") with { Acts = [ActKind.Toggle] });
+        var list = List(new() { Mode = SelectionMode.Multiple, Gestures = table });
+        Any.Tap(list, 50, 10, PointerType.Mouse, 0);
+        Any.Tap(list, 50, 60, PointerType.Mouse, 1000);
+        Assert.Equal("r00 r01", Selected(list));
+        Assert.Contains("tap selects", Assert.Throws<ArgumentException>(() => table.Without("no such rule")).Message);
+    }
+
+    [Fact]
+    public void The_selecting_state_begins_and_ends()
+    {
+        var list = List(new() { Mode = SelectionMode.Multiple, EndsSelectingWhenEmpty = true });
+        list.BeginSelecting();
+        Any.Tap(list, 50, 10, PointerType.Touch, 0);
+        Any.Tap(list, 50, 60, PointerType.Touch, 1000);
+        Assert.Equal("r00 r01", Selected(list));
+        Any.Tap(list, 50, 10, PointerType.Touch, 2000);
+        Any.Tap(list, 50, 60, PointerType.Touch, 3000);
+        Assert.False(list.IsSelecting);
+        list.BeginSelecting();
+        Press(list, "Escape");
+        Assert.False(list.IsSelecting);
+    }
+}
