@@ -22,6 +22,18 @@ public sealed partial class ExampleTests
     [InlineData("ten-lines.cs", "tapped Tessil Ring, 11.0\nselected R2\nopen R2\n3 rows to draw; the second says 'magnitude 11.0'")]
     public void An_example_prints_what_it_is_to_print(string example, string expected) => Assert.Equal(expected, Run(example));
 
+    public static TheoryData<string> GuidePages => [.. Directory.GetFiles(Repository.At("docs", "guide"), "*.md").Select(f => Path.GetFileNameWithoutExtension(f)!).Where(n => n != "README")];
+
+    [Theory]
+    [MemberData(nameof(GuidePages))]
+    public void A_guide_page_shows_its_example_and_what_it_prints(string page)
+    {
+        var text = File.ReadAllText(Repository.At("docs", "guide", page + ".md"));
+        var lines = File.ReadAllLines(Repository.At("examples", page + ".cs")).SkipWhile(l => l.StartsWith("#:", StringComparison.Ordinal));
+        Assert.Contains($"```csharp\n{string.Join('\n', lines)}\n```", text);
+        Assert.Contains($"```text\n{Run(page + ".cs")}\n```", text);
+    }
+
     [Fact]
     public void The_readme_shows_the_examples_as_they_are()
     {

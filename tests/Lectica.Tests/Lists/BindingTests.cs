@@ -149,7 +149,8 @@ public sealed class BindingTests
                 var same = Any.Open(any.Item1, options);
                 Assert.Empty(same.Restore(file.Load()!).MissingKeys);
                 Assert.Equal(list.SelectedKeys, same.SelectedKeys);
-                Assert.Equal((list.Selection.Cursor, list.Selection.Anchor, list.Viewport.ScrollTop), (same.Selection.Cursor, same.Selection.Anchor, same.Viewport.ScrollTop));
+                // A notice alone has no place to come back to.
+                if (list.Rows.Shown.Count > 0) Assert.Equal((list.Selection.Cursor, list.Selection.Anchor, list.Viewport.ScrollTop), (same.Selection.Cursor, same.Selection.Anchor, same.Viewport.ScrollTop));
                 // Another day: in another order, and some are gone.
                 var left = any.Item1.Where(_ => random.Next(4) > 0).ToArray();
                 random.Shuffle(left);
