@@ -5,11 +5,54 @@ using Spectre.Console;
 
 namespace Lectica.Cli;
 
-/// <summary>The demo: a small app that answers each tap, played by the bundled script, and told.</summary>
+/// <summary>The demo: small apps that answer, played by the bundled scripts, and told.</summary>
 internal static class DemoStory
 {
-    /// <summary>Gives whether all went as the script means it to.</summary>
-    public static bool Tell(ListFile file, ActionScript script, string folder, IAnsiConsole console, Progress progress)
+    /// <summary>Tells both stories; gives whether all went as the scripts mean it to.</summary>
+    public static bool Tell(string data, string folder, IAnsiConsole console, Progress progress)
+    {
+        var taps = Taps(ListFile.Load(Path.Combine(data, "night-plan.list.json"), progress), ActionScript.Load(Path.Combine(data, "demo.actions.json")), folder, console, progress);
+        var ranges = Ranges(ListFile.Load(Path.Combine(data, "ranges.list.json"), progress), ActionScript.Load(Path.Combine(data, "ranges.actions.json")), folder, console, progress);
+        return taps && ranges;
+    }
+
+    /// <summary>Many items by mouse and keyboard: ranges, finding by typing, all and none.</summary>
+    private static bool Ranges(ListFile file, ActionScript script, string folder, IAnsiConsole console, Progress progress)
+    {
+        var list = file.Open();
+        var counts = new List<int>();
+        list.SelectionChanged += (_, change) => counts.Add(change.Selected.Count);
+        using var pictures = new Pictures(file.Folder);
+        var recorder = new Recorder(list, film: true);
+        recorder.Play(script, progress);
+        progress.Done();
+        console.Write(new Text("\n2. Many items: a click, ranges by Shift and arrows, two letters typed, all of them, a page down, none.\n"));
+        Table(recorder, console, line => line.Stage == "change" || line.Type == "keydown");
+        Files.Write(Path.Combine(folder, "ranges.jsonl"), recorder.WriteTrace);
+        using var strip = new FilmStrip(Theme.Light, pictures.Of).ToPng(recorder.Film, 6, 0.6f);
+        Files.Write(Path.Combine(folder, "ranges.png"), strip.SaveTo);
+        console.Write(new Text($"Written: {folder}/ranges.jsonl, {folder}/ranges.png\n"));
+
+        var enabled = list.Count - list.Disabled.Count;
+        int[] expected = [1, 2, 3, 1, enabled, 1, 0];
+        var good = counts.SequenceEqual(expected);
+        console.Write(new Text(good
+            ? $"The selection event came {counts.Count} times, once for each act that changed it: {string.Join(", ", counts)} selected. The disabled were never among them.\n"
+            : $"Not as expected: the selection went {string.Join(", ", counts)} instead of {string.Join(", ", expected)}\n"));
+        return good;
+    }
+
+    private static void Table(Recorder recorder, IAnsiConsole console, Func<TraceLine, bool> shows)
+    {
+        var table = new Table().Border(TableBorder.Simple).AddColumn(new TableColumn("ms").RightAligned()).AddColumn("stage").AddColumn("what happened");
+        foreach (var line in recorder.Lines)
+            if (shows(line) && recorder.Narrator.Tell(line) is { } told)
+                table.AddRow(new Text($"{line.T:0}"), new Text(line.Stage), new Text(told, line.Stage == "change" ? new Style(decoration: Decoration.Bold) : Style.Plain));
+        console.Write(table);
+    }
+
+    /// <summary>One item by touch: told which, the app answers.</summary>
+    private static bool Taps(ListFile file, ActionScript script, string folder, IAnsiConsole console, Progress progress)
     {
         var list = file.Open();
         var answers = new List<string>();
@@ -34,12 +77,8 @@ internal static class DemoStory
         recorder.Play(script, progress);
         progress.Done();
 
-        var table = new Table().Border(TableBorder.Simple).AddColumn(new TableColumn("ms").RightAligned()).AddColumn("stage").AddColumn("what happened");
-        foreach (var line in recorder.Lines)
-            if (recorder.Narrator.Tell(line) is { } told)
-                table.AddRow(new Text($"{line.T:0}"), new Text(line.Stage), new Text(told, line.Stage == "change" ? new Style(decoration: Decoration.Bold) : Style.Plain));
-        console.Write(new Text($"{file.Title}: {list.Count} items, {list.Frame.Rows.Length} rows on show. A finger taps.\n"));
-        console.Write(table);
+        console.Write(new Text($"1. {file.Title}: {list.Count} items, {list.Frame.Rows.Length} rows on show. A finger taps.\n"));
+        Table(recorder, console, _ => true);
 
         void Picture(string name, Frames.Frame frame)
         {

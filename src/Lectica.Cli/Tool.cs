@@ -77,14 +77,12 @@ internal sealed class Tool
     private Command Demo()
     {
         var folder = new Option<string>("--out", "-o") { Description = "The folder for the trace and the pictures.", DefaultValueFactory = _ => "out", HelpName = "FOLDER" };
-        var command = new Command("demo", "Plays the bundled script over the bundled night plan and tells what happens.") { folder };
+        var command = new Command("demo", "Plays the bundled scripts over the bundled night plan and tells what happens.") { folder };
         Example(command, "demo --out out");
         command.SetAction(parsed =>
         {
             var progress = new Progress(_errors);
-            var data = Path.Combine(AppContext.BaseDirectory, "data");
-            var file = ListFile.Load(Path.Combine(data, "night-plan.list.json"), progress);
-            return DemoStory.Tell(file, ActionScript.Load(Path.Combine(data, "demo.actions.json")), parsed.GetValue(folder)!, _console, progress) ? Done : Failed;
+            return DemoStory.Tell(Path.Combine(AppContext.BaseDirectory, "data"), parsed.GetValue(folder)!, _console, progress) ? Done : Failed;
         });
         return command;
     }

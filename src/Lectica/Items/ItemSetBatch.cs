@@ -55,7 +55,7 @@ public sealed class ItemSetBatch
 
     private Tree With(Node root) => new(root, root.Length, _tree.Flip ? root.Length - root.Count : root.Count, _tree.Flip, root.Height);
 
-    /// <summary>Flips a bit below a node of ours; gives the change of its count, or 0 where the bit is in a run too long for a leaf.</summary>
+    /// <summary>Flips a bit below a node of ours; gives the change of its count, or 0 where the bit is in a run that cannot become a leaf in place.</summary>
     private int Toggle(Node node, int index)
     {
         var k = node.Find(index);
@@ -70,14 +70,14 @@ public sealed class ItemSetBatch
             if (edge.Flip) delta = -delta;
         }
         else delta = ToggleLeaf(node, k, edge, at);
-        if (delta != 0)
-            for (var i = k; i < node.Sums.Length; i++) node.Sums[i] += delta;
+        if (delta != 0) node.Raise(k, delta);
         return delta;
     }
 
     private static int ToggleLeaf(Node node, int k, in Tree leaf, int at)
     {
-        if (leaf.IsRun && leaf.Length > Tree.LeafFill) return 0;
+        // A run may stand higher than a leaf may.
+        if (leaf.IsRun && (leaf.Length > Tree.LeafFill || node.Height > 1)) return 0;
         var bit = 1u << k;
         ulong[] words;
         if (leaf.IsRun) words = new ulong[Bits.WordsFor(leaf.Length)];
@@ -100,11 +100,7 @@ public sealed class ItemSetBatch
         return delta;
     }
 
-    private Node Owned(Node node)
-    {
-        if (ReferenceEquals(node.Owner, _owner)) return node;
-        return new((object?[])node.Children.Clone(), (long[])node.Sums.Clone(), node.Flips, node.Height) { Owner = _owner };
-    }
+    private Node Owned(Node node) => ReferenceEquals(node.Owner, _owner) ? node : node.Copy(_owner);
 
     /// <summary>The set as it is now. The batch may go on afterwards; this set stays as it is.</summary>
     public ItemSet ToSet()

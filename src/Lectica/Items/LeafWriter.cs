@@ -4,7 +4,7 @@ namespace Lectica.Items;
 internal sealed class LeafWriter
 {
     private readonly List<Tree> _leaves = [];
-    private readonly ulong[] _pending = new ulong[Tree.LeafFill / 64];
+    private ulong[] _pending = new ulong[Tree.LeafFill / 64];
     private int _length;
 
     public void Add(in Tree leaf)
@@ -61,8 +61,16 @@ internal sealed class LeafWriter
     private void Flush()
     {
         if (_length == 0) return;
-        _leaves.Add(Tree.OfBits(_pending.AsSpan(0, Bits.WordsFor(_length)).ToArray(), _length));
-        _pending.AsSpan().Clear();
+        if (Bits.WordsFor(_length) == _pending.Length)
+        {
+            _leaves.Add(Tree.OfBits(_pending, _length));
+            _pending = new ulong[Tree.LeafFill / 64];
+        }
+        else
+        {
+            _leaves.Add(Tree.OfBits(_pending.AsSpan(0, Bits.WordsFor(_length)).ToArray(), _length));
+            _pending.AsSpan().Clear();
+        }
         _length = 0;
     }
 

@@ -1,4 +1,6 @@
 using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
 
 namespace Lectica.Items;
 
@@ -8,7 +10,7 @@ namespace Lectica.Items;
 /// </summary>
 internal sealed class Node(object?[] children, long[] sums, uint flips, int height)
 {
-    public const int MaxEdges = 32;
+    public const int MaxEdges = 16;
 
     /// <summary>A node, a word array, or null for a run.</summary>
     public readonly object?[] Children = children;
@@ -77,12 +79,44 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
     /// <summary>This node with child k replaced by one edge of the same height or a run.</summary>
     public Node With(int k, in Tree edge)
     {
-        var children = (object?[])Children.Clone();
+        var children = new object?[Children.Length];
+        Array.Copy(Children, children, children.Length);
         children[k] = edge.Child;
-        var sums = (long[])Sums.Clone();
-        var delta = Pack(edge.Length, edge.Count) - (k == 0 ? sums[0] : sums[k] - sums[k - 1]);
-        for (var i = k; i < sums.Length; i++) sums[i] += delta;
-        return new(children, sums, edge.Flip ? Flips | 1u << k : Flips & ~(1u << k), Height);
+        return new(children, Raised(k, Pack(edge.Length, edge.Count) - (k == 0 ? Sums[0] : Sums[k] - Sums[k - 1])),
+            edge.Flip ? Flips | 1u << k : Flips & ~(1u << k), Height);
+    }
+
+    /// <summary>A copy to write to.</summary>
+    public Node Copy(object owner)
+    {
+        var children = new object?[Children.Length];
+        Array.Copy(Children, children, children.Length);
+        return new(children, Sums.AsSpan().ToArray(), Flips, Height) { Owner = owner };
+    }
+
+    /// <summary>The totals with those from k on raised.</summary>
+    private long[] Raised(int k, long delta)
+    {
+        var sums = new long[Sums.Length];
+        ref var from = ref MemoryMarshal.GetArrayDataReference(Sums);
+        ref var to = ref MemoryMarshal.GetArrayDataReference(sums);
+        var i = 0;
+        for (; i <= sums.Length - 4; i += 4)
+        {
+            // Lanes before k are raised by nothing.
+            var by = i >= k ? Vector256.Create(delta)
+                : i + 3 < k ? Vector256<long>.Zero
+                : Vector256.ConditionalSelect(Vector256.GreaterThanOrEqual(Vector256.Create(0L, 1, 2, 3), Vector256.Create((long)(k - i))), Vector256.Create(delta), Vector256<long>.Zero);
+            (Vector256.LoadUnsafe(ref from, (nuint)i) + by).StoreUnsafe(ref to, (nuint)i);
+        }
+        for (; i < sums.Length; i++) sums[i] = Sums[i] + (i >= k ? delta : 0);
+        return sums;
+    }
+
+    /// <summary>Raises the totals from k on in place.</summary>
+    public void Raise(int k, long delta)
+    {
+        foreach (ref var sum in Sums.AsSpan(k)) sum += delta;
     }
 
     public static long Pack(int length, int count) => ((long)length << 32) + count;

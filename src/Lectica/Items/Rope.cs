@@ -246,7 +246,8 @@ internal static class Rope
         value ^= tree.Flip;
         if (edge.IsNode ? !TrySpliceInLeaf(edge, offset, removed, inserted, value, out var changed)
             : !TrySpliceLeaf(edge, offset, removed, inserted, value, false, out changed)) return false;
-        result = Over(node.With(k, changed), tree.Flip);
+        // A run may stand higher than the leaf that it has become.
+        result = Over(node.With(k, Lift(changed, node.Height - 1)), tree.Flip);
         return true;
     }
 
@@ -296,7 +297,8 @@ internal static class Rope
             result = default;
             return false;
         }
-        result = Over(node.With(k, changed), tree.Flip);
+        // A run may stand higher than the leaf that it has become.
+        result = Over(node.With(k, Lift(changed, node.Height - 1)), tree.Flip);
         return true;
     }
 
