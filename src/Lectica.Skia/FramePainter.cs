@@ -91,7 +91,9 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         }
         foreach (var part in row.Parts) PartOf(canvas, row, part, area);
         Body(canvas, frame, row, area);
-        Fill(canvas, new(area.Left, area.Bottom - 1, area.Right, area.Bottom), theme.Divider);
+        // Antialiased, so that it stays where a picture is drawn smaller than it is.
+        using (var divider = new SKPaint { Color = theme.Divider, IsAntialias = true })
+            canvas.DrawRect(new(area.Left, area.Bottom - 1, area.Right, area.Bottom), divider);
         if (row.IsPressed)
         {
             using var outline = Stroke(theme.Quiet, 1.5f);
