@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Collections.Specialized;
+using System.Runtime.ExceptionServices;
 using Lectica.Items;
 using Lectica.Selecting;
 
@@ -83,7 +84,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public void Refresh() => Run(_ =>
     {
         if (_source is not null) Replace(_source);
-        Reconsider(Enumerable.Range(0, Count), "source");
+        Reconsider("source");
         return Response.Handled;
     });
 
@@ -93,8 +94,9 @@ public sealed partial class InteractiveList<TItem, TKey>
         get => _filter;
         set => Run(_ =>
         {
+            var old = _filter;
             _filter = value;
-            Reconsider(Enumerable.Range(0, Count), "filter");
+            Reconsider("filter", () => _filter = old);
             return Response.Handled;
         });
     }
@@ -105,8 +107,9 @@ public sealed partial class InteractiveList<TItem, TKey>
         get => _enabledWhen;
         set => Run(_ =>
         {
+            var old = _enabledWhen;
             _enabledWhen = value;
-            Reconsider(Enumerable.Range(0, Count), "source");
+            Reconsider("source", () => _enabledWhen = old);
             return Response.Handled;
         });
     }
@@ -130,7 +133,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         var update = _store.Update(array, departed);
         _source = items;
         if (update is { } edit) Follow(edit, departed, []);
-        else Reconsider(Enumerable.Range(0, Count), "source");
+        else Reconsider("source");
     }
 
     private List<Departed<TItem, TKey>>? NewDeparted()
@@ -270,11 +273,12 @@ public sealed partial class InteractiveList<TItem, TKey>
 
         var shown = edit.Apply(_rows.Shown, _filter is null);
         _disabled = edit.Apply(_disabled);
+        ExceptionDispatchInfo? failed = null;
         foreach (var i in _filter is null && _enabledWhen is null ? [] : edit.Inserted().Concat(replaced))
         {
             var item = _store.ItemAt(i);
-            if (_filter is not null) shown = shown.With(i, _filter(item));
-            if (_enabledWhen is not null) _disabled = _disabled.With(i, !_enabledWhen(item));
+            shown = shown.With(i, Ask(_filter, item, ref failed));
+            _disabled = _disabled.With(i, !Ask(_enabledWhen, item, ref failed));
         }
         var near = edit.Nearest(old.Items.IsEmpty ? old.Cursor : old.Items.NextAt(0));
         _selection = old.After(edit);
@@ -284,37 +288,56 @@ public sealed partial class InteractiveList<TItem, TKey>
         RowsEdited?.Invoke(edit);
 
         _changedProperties.Add(nameof(CursorKey));
+        // What an edit does to the selection is told at once, also inside a batch; the batch goes on from there.
+        var batch = _batch;
+        _batch = 0;
         var settled = Selector.Settle(_selection, Rules, Options.KeepsHiddenSelected, near);
         if (gone is { Item2.Length: 0 }) gone = null;
         if (gone is { } left && ReferenceEquals(settled.Items, _selection.Items))
             // Only what left the list left the selection: the sets agree in their new indexes.
             Announce(ItemSet.None(Count), left.Item1, settled.Items, null, "source", gone);
         else Become(settled, null, gone is not null || settled.Items.Count <= _selection.Items.Count ? "source" : "required", gone);
+        _batch = batch;
+        if (batch > 0) _batchStart = _selection;
+        failed?.Throw();
+    }
+
+    /// <summary>Asks the app about an item. One that it cannot answer for shows and is enabled; its exception is thrown when the edit is through.</summary>
+    private static bool Ask(Func<TItem, bool>? predicate, TItem item, ref ExceptionDispatchInfo? failed)
+    {
+        if (predicate is null) return true;
+        try
+        {
+            return predicate(item);
+        }
+#pragma warning disable CA1031 // The app's own exception: the collection has changed already, so the edit is finished first.
+        catch (Exception e)
+#pragma warning restore CA1031
+        {
+            failed ??= ExceptionDispatchInfo.Capture(e);
+            return true;
+        }
     }
 
     /// <summary>Raised inside a step with each edit, for what else is held by index.</summary>
     internal event Action<Edit>? RowsEdited;
 
-    /// <summary>Asks filter and state of some items anew.</summary>
-    private void Reconsider(IEnumerable<int> indexes, string cause)
+    /// <summary>Asks filter and state of all items anew. If the app's answer is an exception, nothing has changed but what <paramref name="undo"/> puts back.</summary>
+    private void Reconsider(string cause, Action? undo = null)
     {
-        if (_filter is null && _enabledWhen is null)
+        ItemSet shown, disabled;
+        try
         {
-            _disabled = ItemSet.None(Count);
-            SetRows(ItemSet.All(Count));
+            shown = _filter is null ? ItemSet.All(Count) : ItemSet.Where(Count, i => _filter(_store.ItemAt(i)));
+            disabled = _enabledWhen is null ? ItemSet.None(Count) : ItemSet.Where(Count, i => !_enabledWhen(_store.ItemAt(i)));
         }
-        else
+        catch
         {
-            ItemSetBatch shown = (_filter is null ? ItemSet.All(Count) : _rows.Shown).ToBatch(), disabled = (_enabledWhen is null ? ItemSet.None(Count) : _disabled).ToBatch();
-            foreach (var i in indexes)
-            {
-                var item = _store.ItemAt(i);
-                if (_filter is not null) shown.Set(i, _filter(item));
-                if (_enabledWhen is not null) disabled.Set(i, !_enabledWhen(item));
-            }
-            _disabled = disabled.ToSet();
-            SetRows(shown.ToSet());
+            undo?.Invoke();
+            throw;
         }
+        _disabled = disabled;
+        SetRows(shown);
         Become(Selector.Settle(_selection, Rules, Options.KeepsHiddenSelected, Math.Max(0, _selection.Cursor)), null, cause);
     }
 

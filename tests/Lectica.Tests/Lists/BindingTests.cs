@@ -64,6 +64,45 @@ public sealed class BindingTests
     }
 
     [Fact]
+    public void An_edit_inside_a_batch_is_told_at_once_and_nothing_is_lost()
+    {
+        var source = new ObservableCollection<string>(["a", "b", "c", "d"]);
+        var list = InteractiveList.Of(source, s => s, new() { Mode = SelectionMode.Multiple });
+        var told = new HashSet<string>();
+        list.SelectionChanged += (_, e) =>
+        {
+            foreach (var gone in e.RemovedItems) Assert.True(told.Remove(gone));
+            foreach (var come in e.AddedItems) Assert.True(told.Add(come));
+        };
+        using (list.Batch())
+        {
+            list.Toggle("a");
+            list.Toggle("b");
+            source.Remove("b");
+            list.Toggle("c");
+        }
+        Assert.Equal(["a", "c"], list.SelectedKeys);
+        Assert.Equal(["a", "c"], told.Order());
+    }
+
+    [Fact]
+    public void A_filter_that_throws_changes_nothing_or_lets_the_edit_through_first()
+    {
+        var source = new ObservableCollection<string>(["a", "b"]);
+        var list = InteractiveList.Of(source, s => s);
+        list.Filter = s => s != "a";
+        Assert.Throws<InvalidOperationException>(() => list.Filter = _ => throw new InvalidOperationException());
+        Assert.Equal([1], list.Rows.Shown);
+        list.Filter = s => s == "bad" ? throw new InvalidOperationException() : s != "a";
+        Assert.Throws<InvalidOperationException>(() => source.Insert(0, "bad"));
+        Assert.Equal([0, 2], list.Rows.Shown);
+        list.Filter = null;
+        source.Add("c");
+        Assert.Equal(source, Enumerable.Range(0, list.Count).Select(i => list[i]));
+        Assert.Equal(4, list.Frame.RowCount);
+    }
+
+    [Fact]
     public void Observable_rows_follow_any_edit_as_a_control_does() =>
         Gen.Select(Gen.Int[0, 5], Gen.Int[0, 100], Gen.Int[0, 100]).Array[1, 30].Sample(steps =>
         {
