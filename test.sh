@@ -24,7 +24,8 @@ done
 mkdir -p artifacts
 results=artifacts/tests.json
 rm -f "$results"
-dotnet tests/Lectica.Tests/bin/Release/net10.0/Lectica.Tests.dll -noColor -result-ctrf "$results"
+# A long run also says how often each operation ran.
+dotnet tests/Lectica.Tests/bin/Release/net10.0/Lectica.Tests.dll -noColor -result-ctrf "$results" ${LECTICA_OPERATIONS:+-showLiveOutput}
 [ -s "$results" ] || { echo "the test run gave no results"; echo "0 passed, 1 failed"; exit 1; }
 count() { grep -oE "\"$1\": *[0-9]+" "$results" | head -1 | grep -oE '[0-9]+$'; }
 passed=$(count passed) failed=$(count failed)

@@ -44,13 +44,19 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// Takes a snapshot, which must not change any more, from any thread. On the list's own context it is shown at once; from elsewhere
-    /// it is posted there, or, for a list that belongs to a bare thread, taken at that thread's next call.
+    /// it is posted there, or, for a list that belongs to a bare thread, taken at that thread's next call. One that cannot be shown (such as for a
+    /// duplicate key) throws where it is taken, and that call does nothing else.
     /// </summary>
     public void Offer(IReadOnlyList<TItem> snapshot)
     {
         ArgumentNullException.ThrowIfNull(snapshot);
         _offered.Enqueue(snapshot);
-        void Take() => Run(_ => Response.Handled);
+        void Take() => Run(_ =>
+        {
+            // From inside a handler it has waited, and nothing has taken it yet.
+            TakeOffered();
+            return Response.Handled;
+        });
         if (_context is not null && SynchronizationContext.Current != _context) _context.Post(_ => Take(), null);
         else if (_context is not null || Environment.CurrentManagedThreadId == _thread) Take();
     }

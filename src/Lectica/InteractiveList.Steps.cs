@@ -47,6 +47,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             return Response.Queued;
         }
         _busy = true;
+        _offeredEdits = null;
         try
         {
             TakeOffered();

@@ -60,6 +60,20 @@ public sealed class ShellTests
     }
 
     [Fact]
+    public void A_snapshot_offered_from_inside_a_handler_is_shown_when_its_turn_comes()
+    {
+        var list = InteractiveList.Of(["one", "two"], s => s);
+        list.SelectionChanged += (_, _) => list.Offer(["zero", "one", "two"]);
+        list.Select("two");
+        Assert.Equal(3, list.Count);
+        Assert.Equal(2, list.Selection.Items.Single());
+        Assert.True(list.Toggle("two").IsHandled);
+        Assert.Equal(0, list.SelectedCount);
+        Assert.Throws<DuplicateKeyException>(() => list.Offer(["zero", "zero"]));
+        Assert.Equal(3, list.Count);
+    }
+
+    [Fact]
     public void On_a_synchronization_context_it_belongs_to_the_context_and_not_to_a_thread()
     {
         var context = new PostingContext();
