@@ -89,8 +89,12 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
             const float bar = 5;
             Fill(canvas, frame.IsRightToLeft ? new(area.Right - bar, area.Top, area.Right, area.Bottom - 1) : new(area.Left, area.Top, area.Left + bar, area.Bottom - 1), theme.Accent);
         }
+        // A low row may not hold its words: they are cut off, and never lie over a neighbour.
+        canvas.Save();
+        canvas.ClipRect(area);
         foreach (var part in row.Parts) PartOf(canvas, row, part, area);
         Body(canvas, frame, row, area);
+        canvas.Restore();
         // Antialiased, so that it stays where a picture is drawn smaller than it is.
         using (var divider = new SKPaint { Color = theme.Divider, IsAntialias = true })
             canvas.DrawRect(new(area.Left, area.Bottom - 1, area.Right, area.Bottom), divider);

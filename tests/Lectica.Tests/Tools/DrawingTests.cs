@@ -67,7 +67,7 @@ public sealed class DrawingTests
             // The scroll bar may lie over its very end.
             for (var x = 12; x < picture.Width - 12; x++) Assert.Equal(Theme.Light.Divider, picture.GetPixel(x, y));
         }
-    }, iter: 40);
+    }, iter: 150);
 
     [Fact]
     public void The_same_frame_gives_the_same_picture_and_another_frame_another()
