@@ -10,5 +10,4 @@ public readonly record struct Response(bool IsHandled, Refusal? Refusal = null, 
 {
     internal static Response Handled => new(true);
     internal static Response Queued => new(true, IsQueued: true);
-    internal static Response Refused(RefusalKind kind, string reason) => new(false, new(kind, reason));
 }

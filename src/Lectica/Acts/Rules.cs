@@ -36,9 +36,6 @@ public sealed record Condition(string Name, Func<Situation, bool> Holds)
 
     /// <summary>Something is selected.</summary>
     public static Condition Selected { get; } = new("with a selection", s => s.HasSelection);
-
-    /// <summary>Typed characters are gathering.</summary>
-    public static Condition Typing { get; } = new("while typing", s => s.IsTyping);
 }
 
 /// <summary>Sets of pointer types, for rules.</summary>

@@ -32,8 +32,6 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
 
     public int Count => _order.Count;
 
-    public bool HasKeys => _keyOf is not null;
-
     public TItem ItemAt(int index)
     {
         CheckIndex(index);
