@@ -38,30 +38,36 @@ internal static class Bits
 
     /// <summary>
     /// The position of the bit number <paramref name="rank"/> (0 = first) of the <paramref name="count"/> that are set, where set means
-    /// <paramref name="flip"/> turned round; looked for from whichever end of the <paramref name="length"/> bits is nearer.
+    /// <paramref name="flip"/> turned round. Looked for from where it would be if the bits were spread evenly, as they mostly are.
     /// </summary>
     public static int Nth(ReadOnlySpan<ulong> words, int length, bool flip, int rank, int count)
     {
         var mask = flip ? ulong.MaxValue : 0;
-        if (rank > count / 2)
+        var w = Math.Clamp((int)(rank * ((float)words.Length / count)) - 2, 0, Math.Max(0, words.Length - 5));
+        // The set bits before that word, counted from whichever end is nearer.
+        var ones = w <= words.Length / 2 ? Count(words[..w]) : (flip ? length - count : count) - Count(words[w..]);
+        var left = rank - (flip ? (w << 6) - ones : ones);
+        while (left < 0) left += BitOperations.PopCount(words[--w] ^ mask);
+        if (w + 4 < words.Length)
         {
-            // How many from the one looked for to the end.
-            var left = count - rank;
-            for (var w = words.Length - 1; ; w--)
+            // Mostly in one of these four words; which one is found without a branch, since the processor would guess it wrong.
+            int a = BitOperations.PopCount(words[w] ^ mask), b = a + BitOperations.PopCount(words[w + 1] ^ mask),
+                c = b + BitOperations.PopCount(words[w + 2] ^ mask), d = c + BitOperations.PopCount(words[w + 3] ^ mask);
+            if (left < d)
             {
-                var word = words[w] ^ mask;
-                if (w == words.Length - 1) word &= TailMask(length);
-                var here = BitOperations.PopCount(word);
-                if (left <= here) return (w << 6) + NthInWord(word, here - left);
-                left -= here;
+                int afterA = (left - a) >> 31, afterB = (left - b) >> 31, afterC = (left - c) >> 31;
+                w += 3 + afterA + afterB + afterC;
+                left -= (~afterA & a) + (~afterB & (b - a)) + (~afterC & (c - b));
+                return (w << 6) + NthInWord(words[w] ^ mask, left);
             }
+            (w, left) = (w + 4, left - d);
         }
-        for (var w = 0; ; w++)
+        for (; ; w++)
         {
             var word = words[w] ^ mask;
             var here = BitOperations.PopCount(word);
-            if (rank < here) return (w << 6) + NthInWord(word, rank);
-            rank -= here;
+            if (left < here) return (w << 6) + NthInWord(word, left);
+            left -= here;
         }
     }
 

@@ -228,8 +228,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
         var mask = Check(moved);
         CheckGap(gap);
         if (_tree.IsRun || moved.IsEmpty) return this;
-        var taken = LeafWriter.Keep(_tree, mask);
-        var rest = LeafWriter.Keep(_tree, mask.Flipped);
+        var (taken, rest) = LeafWriter.Part(_tree, mask);
         return new(Rope.Splice(rest, gap - mask.Rank(gap), 0, taken));
     }
 

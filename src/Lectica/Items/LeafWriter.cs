@@ -77,7 +77,21 @@ internal sealed class LeafWriter
     /// <summary>The bits of <paramref name="tree"/> at the places that <paramref name="mask"/> has, closed up.</summary>
     public static Tree Keep(in Tree tree, in Tree mask)
     {
-        var writer = new LeafWriter();
+        var kept = new LeafWriter();
+        Part(tree, mask, kept, null);
+        return kept.ToTree();
+    }
+
+    /// <summary>The same, and beside it the bits at all other places, closed up too.</summary>
+    public static (Tree Kept, Tree Others) Part(in Tree tree, in Tree mask)
+    {
+        LeafWriter kept = new(), rest = new();
+        Part(tree, mask, kept, rest);
+        return (kept.ToTree(), rest.ToTree());
+    }
+
+    private static void Part(in Tree tree, in Tree mask, LeafWriter kept, LeafWriter? rest)
+    {
         LeafWalker leaves = new(tree), masks = new(mask);
         Tree leaf = default, filter = default;
         int at = 0, from = 0;
@@ -94,16 +108,16 @@ internal sealed class LeafWriter
                 from = 0;
             }
             var here = Math.Min(leaf.Length - at, filter.Length - from);
-            if (!filter.IsRun) writer.Extract(leaf, at, filter, from, here);
-            else if (filter.Flip) writer.Add(leaf, at, here);
+            if (!filter.IsRun) Part(leaf, at, filter, from, here, kept, rest);
+            else if (filter.Flip) kept.Add(leaf, at, here);
+            else rest?.Add(leaf, at, here);
             at += here;
             from += here;
             left -= here;
         }
-        return writer.ToTree();
     }
 
-    private void Extract(in Tree leaf, int at, in Tree mask, int from, int length)
+    private static void Part(in Tree leaf, int at, in Tree mask, int from, int length, LeafWriter kept, LeafWriter? rest)
     {
         var flip = mask.Flip ? ulong.MaxValue : 0;
         var whole = length >>> 6;
@@ -114,38 +128,32 @@ internal sealed class LeafWriter
             var words = mask.Words.AsSpan(from >>> 6, whole);
             for (var w = 0; w < whole;)
             {
-                var rest = words[w..];
-                if (rest[0] == ~flip)
+                var next = words[w..];
+                if (next[0] != 0 && next[0] != ulong.MaxValue)
                 {
-                    var all = rest.IndexOfAnyExcept(~flip);
-                    if (all < 0) all = rest.Length;
-                    Add(leaf, at + (w << 6), all << 6);
-                    w += all;
-                }
-                else if (rest[0] == flip)
-                {
-                    var none = rest.IndexOfAnyExcept(flip);
-                    w += none < 0 ? rest.Length : none;
-                }
-                else
-                {
-                    ExtractWord(leaf, at + (w << 6), rest[0] ^ flip);
+                    PartWord(leaf, at + (w << 6), next[0] ^ flip, 64, kept, rest);
                     w++;
+                    continue;
                 }
+                var same = next.IndexOfAnyExcept(next[0]);
+                if (same < 0) same = next.Length;
+                if (next[0] != flip) kept.Add(leaf, at + (w << 6), same << 6);
+                else rest?.Add(leaf, at + (w << 6), same << 6);
+                w += same;
             }
         }
         for (var i = whole << 6; i < length; i += 64)
         {
-            var keep = Bits.WordAt(mask.Words, from + i) ^ flip;
-            if (length - i < 64) keep &= Bits.TailMask(length - i);
-            ExtractWord(leaf, at + i, keep);
+            var bits = Math.Min(64, length - i);
+            PartWord(leaf, at + i, (Bits.WordAt(mask.Words, from + i) ^ flip) & Bits.TailMask(bits), bits, kept, rest);
         }
     }
 
-    private void ExtractWord(in Tree leaf, int at, ulong keep)
+    private static void PartWord(in Tree leaf, int at, ulong keep, int length, LeafWriter kept, LeafWriter? rest)
     {
-        if (keep == 0) return;
         var word = (leaf.IsRun ? 0 : Bits.WordAt(leaf.Words, at)) ^ (leaf.Flip ? ulong.MaxValue : 0);
-        Add(Bits.Extract(word, keep), System.Numerics.BitOperations.PopCount(keep));
+        var count = System.Numerics.BitOperations.PopCount(keep);
+        if (count > 0) kept.Add(Bits.Extract(word, keep), count);
+        if (rest is not null && count < length) rest.Add(Bits.Extract(word, ~keep & Bits.TailMask(length)), length - count);
     }
 }

@@ -51,11 +51,12 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
     }
 
     /// <summary>The child in which the counting bit number <paramref name="rank"/> of <paramref name="total"/> stands.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int FindNth(int rank, bool flip, int total)
     {
         var sums = Sums;
         var last = sums.Length - 1;
-        var k = Math.Min((int)(rank * (float)sums.Length / total), last);
+        var k = Math.Min((int)(rank * ((float)sums.Length / total)), last);
         while (k > 0 && CountTo(sums[k - 1], flip) > rank) k--;
         while (k < last && CountTo(sums[k], flip) <= rank) k++;
         return k;
