@@ -11,13 +11,13 @@ internal static class DemoStory
     /// <summary>Tells both stories; gives whether all went as the scripts mean it to.</summary>
     public static bool Tell(string data, string folder, IAnsiConsole console, Progress progress)
     {
-        var taps = Taps(ListFile.Load(Path.Combine(data, "night-plan.list.json"), progress), ActionScript.Load(Path.Combine(data, "demo.actions.json")), folder, console, progress);
-        var ranges = Ranges(ListFile.Load(Path.Combine(data, "ranges.list.json"), progress), ActionScript.Load(Path.Combine(data, "ranges.actions.json")), folder, console, progress);
+        var taps = Taps(ListFile.Load(Path.Combine(data, "night-plan.list.json"), progress), Input.Load(Path.Combine(data, "demo.actions.json")), folder, console, progress);
+        var ranges = Ranges(ListFile.Load(Path.Combine(data, "ranges.list.json"), progress), Input.Load(Path.Combine(data, "ranges.actions.json")), folder, console, progress);
         return taps && ranges;
     }
 
     /// <summary>Many items by mouse and keyboard: ranges, finding by typing, all and none.</summary>
-    private static bool Ranges(ListFile file, ActionScript script, string folder, IAnsiConsole console, Progress progress)
+    private static bool Ranges(ListFile file, Input script, string folder, IAnsiConsole console, Progress progress)
     {
         var list = file.Open();
         var counts = new List<int>();
@@ -52,7 +52,7 @@ internal static class DemoStory
     }
 
     /// <summary>One item by touch: told which, the app answers.</summary>
-    private static bool Taps(ListFile file, ActionScript script, string folder, IAnsiConsole console, Progress progress)
+    private static bool Taps(ListFile file, Input script, string folder, IAnsiConsole console, Progress progress)
     {
         var list = file.Open();
         var answers = new List<string>();

@@ -3,9 +3,11 @@ using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Lectica.Acts;
+using Lectica.Gestures;
 using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Swiping;
 using Lectica.Testing;
 
 namespace Lectica.Cli;
@@ -37,10 +39,19 @@ internal sealed record ListFileJson
     public string[]? Parts { get; init; }
     public double? RowHeight { get; init; }
     public ViewportJson? Viewport { get; init; }
+    public TraysJson? Trays { get; init; }
+    public string? LongPress { get; init; }
+    public bool MayMove { get; init; }
+    public bool ReducedMotion { get; init; }
+    public Dictionary<string, JsonElement>? Thresholds { get; init; }
     public string[]? Selected { get; init; }
     public string? Loading { get; init; }
     public string? Failed { get; init; }
 }
+
+internal sealed record TraysJson(TrayEntryJson[]? Leading = null, TrayEntryJson[]? Trailing = null);
+
+internal sealed record TrayEntryJson(string? Name = null, string? Label = null, bool SwipesThrough = false);
 
 internal sealed record ViewportJson(double Width = 400, double Height = 520, double ScrollTop = 0);
 
@@ -117,9 +128,22 @@ internal sealed class ListFile
     }
 
     /// <summary>A list over the rows.</summary>
-    public InteractiveList<Row, string> Open()
+    public InteractiveList<Row, string> Open(Thresholds? thresholds = null)
     {
-        var list = InteractiveList.Awaiting<Row, string>(row => row.Key, _options with { ChecksKeys = false });
+        var list = InteractiveList.Awaiting<Row, string>(row => row.Key, _options with { ChecksKeys = false, Thresholds = thresholds ?? _options.Thresholds });
+        // The app that the tool is: it shows each menu, and takes rows where they are dropped.
+        list.MenuRequested += (_, _) => { };
+        if (_options.MayMove)
+        {
+            List<Row> rows = [.. _rows];
+            list.MoveRequested += (_, move) =>
+            {
+                var before = move.Moved.Rank(move.Gap);
+                rows.RemoveAll(r => move.Items.Contains(r));
+                rows.InsertRange(move.Gap - before, move.Items);
+                list.Show([.. rows]);
+            };
+        }
         list.Content = Content;
         if (_disabled is not null) list.EnabledWhen = row => !_disabled(row);
         if (_shown is not null) list.Filter = _shown;
@@ -220,6 +244,18 @@ internal sealed class ListFile
             IsRightToLeft = _json.RightToLeft,
             Culture = Culture(),
             Parts = Parts(),
+            Trays = Trays(),
+            LongPress = _json.LongPress switch
+            {
+                null or "menu" => LongPressMeaning.Menu,
+                "start-selecting" => LongPressMeaning.StartSelecting,
+                "grab" => LongPressMeaning.Grab,
+                "nothing" => LongPressMeaning.Nothing,
+                var other => throw Unknown("longPress", other, ["menu", "start-selecting", "grab", "nothing"]),
+            },
+            MayMove = _json.MayMove,
+            ReducedMotion = _json.ReducedMotion,
+            Thresholds = ThresholdsJson.Read(_json.Thresholds, (field, problem) => Error(field, problem)),
             RowHeight = _json.RowHeight ?? 52,
             Viewport = _json.Viewport is { } v ? new(v.Width, v.Height) : Viewport.Default,
         };
@@ -227,9 +263,13 @@ internal sealed class ListFile
         {
             options.Validate();
         }
+        catch (ArgumentException e) when (e is not ArgumentOutOfRangeException)
+        {
+            throw Error("trays", e.Message);
+        }
         catch (ArgumentOutOfRangeException e)
         {
-            var field = e.ParamName switch { nameof(options.Limit) => "limit", nameof(options.RowHeight) => "rowHeight", nameof(options.Viewport) => "viewport", _ => "" };
+            var field = e.ParamName switch { nameof(options.Limit) => "limit", nameof(options.RowHeight) => "rowHeight", nameof(options.Viewport) => "viewport", _ => "thresholds" };
             throw Error(field, e.Message.Split(" (Parameter")[0]);
         }
         return options;
@@ -245,6 +285,17 @@ internal sealed class ListFile
         {
             throw Error("culture", $"'{_json.Culture}' is no culture: write a BCP 47 tag such as en, de-CH or ar.");
         }
+    }
+
+    private Trays Trays()
+    {
+        var trays = _json.Trays ?? new();
+        ImmutableArray<TrayEntry> At(TrayEntryJson[]? entries, string edge) =>
+        [
+            .. (entries ?? []).Select((e, i) => e.Name is { Length: > 0 } name ? new TrayEntry(name, e.Label ?? name, e.SwipesThrough)
+                : throw Error($"trays.{edge}[{i}]", "a tray command needs a name.")),
+        ];
+        return new() { Leading = At(trays.Leading, "leading"), Trailing = At(trays.Trailing, "trailing") };
     }
 
     private RowParts Parts()

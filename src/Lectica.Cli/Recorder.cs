@@ -34,17 +34,20 @@ internal sealed class Recorder
 
     public Narrator Narrator => _narrator;
 
-    public void Play(ActionScript script, Progress progress)
+    /// <summary>Plays a script or a recording.</summary>
+    public void Play(Input input, Progress progress)
     {
-        var player = new ScriptPlayer<Row, string>(_list);
+        var player = new ListPlayer<Row, string>(_list);
+        var ticks = input.Script?.Ticks ?? input.Recording!.Inputs.Length;
         player.TickPlayed += tick =>
         {
-            progress.Report("Playing", (double)tick / script.Ticks);
+            progress.Report("Playing", (double)tick / ticks);
             if (KeepsFilm && _tick.Exists(l => l.Stage != "input" || l.Type == "keydown"))
                 Film.Add(new(_list.Frame, $"{_tick[^1].T ?? player.Now:0} ms · {Narrator.Caption(_tick)}", _x, _y));
             _tick.Clear();
         };
-        player.Play(script);
+        if (input.Script is { } script) player.Play(script);
+        else player.Play(input.Recording!);
         Lines.Add(_list.StateLine());
     }
 
@@ -53,4 +56,11 @@ internal sealed class Recorder
         using var writer = new StreamWriter(stream, leaveOpen: true) { NewLine = "\n" };
         foreach (var line in Lines) writer.WriteLine(line.ToJson());
     }
+}
+
+/// <summary>What a list is played: a script of WebDriver actions, or a recording.</summary>
+internal sealed record Input(ActionScript? Script, Recording? Recording)
+{
+    public static Input Load(string path) =>
+        Path.GetExtension(path).ToLowerInvariant() is ".jsonl" or ".ndjson" ? new(null, Recording.Load(path)) : new(ActionScript.Load(path), null);
 }

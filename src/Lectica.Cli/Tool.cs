@@ -89,7 +89,7 @@ internal sealed class Tool
 
     private Command Play()
     {
-        var script = new Argument<string>("SCRIPT") { Description = "A W3C WebDriver actions script (JSON)." };
+        var script = new Argument<string>("SCRIPT") { Description = "A W3C WebDriver actions script (JSON), or a recording (JSON Lines)." };
         var trace = new Option<string>("--trace", "-t") { Description = "The file for the trace (JSON Lines); - for standard output.", DefaultValueFactory = _ => "-", HelpName = "FILE" };
         var expect = new Option<string?>("--expect", "-e") { Description = "A file that says how it should end (JSON): any of tapped, activated, selected, cursor, anchor, order, source, selecting.", HelpName = "FILE" };
         var restore = new Option<string?>("--restore") { Description = "A snapshot to begin from (JSON), by key; keys that are gone are told.", HelpName = "FILE" };
@@ -100,7 +100,7 @@ internal sealed class Tool
         {
             var progress = new Progress(_errors);
             var expected = parsed.GetValue(expect) is { } path ? ExpectedJson.Load(path) : null;
-            var actions = ActionScript.Load(parsed.GetValue(script)!);
+            var actions = Input.Load(parsed.GetValue(script)!);
             var list = ListFile.Load(parsed.GetValue(List)!, progress).Open();
             if (parsed.GetValue(restore) is { } stored) Restore(list, stored);
             var recorder = new Recorder(list, film: false);
@@ -166,7 +166,7 @@ internal sealed class Tool
     private Command Draw()
     {
         var list = new Argument<string>("LIST") { Description = "The list: a list file (JSON), or its rows alone (CSV, JSON or JSON Lines)." };
-        var script = new Option<string?>("--script", "-s") { Description = "A W3C WebDriver actions script: draws a film strip of what it does.", HelpName = "SCRIPT" };
+        var script = new Option<string?>("--script", "-s") { Description = "A W3C WebDriver actions script or a recording: draws a film strip of what it does.", HelpName = "SCRIPT" };
         var png = new Option<string>("--out", "-o") { Description = "The picture (PNG).", Required = true, HelpName = "FILE" };
         var theme = ThemeOption();
         var scale = new Option<float>("--scale") { Description = "Image pixels for each px of the list, 0.25 to 8; 2, and 1 for a film strip, where not given.", HelpName = "NUMBER" };
@@ -199,7 +199,7 @@ internal sealed class Tool
                 return Done;
             }
             var recorder = new Recorder(file.Open(), film: true);
-            recorder.Play(ActionScript.Load(path), progress);
+            recorder.Play(Input.Load(path), progress);
             progress.Done();
             var film = recorder.Film;
             var most = parsed.GetValue(frames);

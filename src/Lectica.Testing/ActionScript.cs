@@ -7,7 +7,7 @@ namespace Lectica.Testing;
 /// <summary>
 /// A W3C WebDriver actions script ("Actions", https://www.w3.org/TR/webdriver2/#actions): sources of pointer, key and wheel input whose
 /// actions run tick by tick, side by side. A move's origin may also name a row or a part of one by its item's key, as <c>row:KEY</c>,
-/// <c>check:KEY</c>, <c>mark:NAME:KEY</c>, <c>menu:KEY</c> or <c>handle:KEY</c>, in place of a web element or as its reference.
+/// <c>check:KEY</c>, <c>mark:NAME:KEY</c>, <c>menu:KEY</c>, <c>handle:KEY</c> or <c>tray:NAME:KEY</c>, in place of a web element or as its reference.
 /// </summary>
 public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sources)
 {
@@ -51,6 +51,67 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
             throw InputException.Malformed(file, e);
         }
         using (document) return new Reader(json, file).Script(document.RootElement);
+    }
+
+    /// <summary>
+    /// The script that does what a recording holds: a tick for each input, with pauses between, so that it takes as long. Modifiers become presses
+    /// of their keys. What WebDriver has no action for, a scroll by the host, is left out.
+    /// </summary>
+    public static ActionScript Of(Recording recording)
+    {
+        ArgumentNullException.ThrowIfNull(recording);
+        return new ActionWriter().Write(recording);
+    }
+
+    /// <summary>The script as JSON, as WebDriver's Perform Actions takes it but for origins that name rows.</summary>
+    public string ToJson()
+    {
+        using var stream = new MemoryStream();
+        using (var writer = new Utf8JsonWriter(stream, new() { Indented = true, NewLine = "\n" }))
+        {
+            writer.WriteStartObject();
+            writer.WriteStartArray("actions");
+            foreach (var source in Sources) WriteSource(writer, source);
+            writer.WriteEndArray();
+            writer.WriteEndObject();
+        }
+        return System.Text.Encoding.UTF8.GetString(stream.ToArray()) + "\n";
+    }
+
+    private static void WriteSource(Utf8JsonWriter writer, ActionSource source)
+    {
+        writer.WriteStartObject();
+        writer.WriteString("type", source.Type);
+        writer.WriteString("id", source.Id);
+        if (source.Type == "pointer")
+        {
+            writer.WriteStartObject("parameters");
+            writer.WriteString("pointerType", source.PointerType.ToString().ToLowerInvariant());
+            writer.WriteEndObject();
+        }
+        writer.WriteStartArray("actions");
+        foreach (var action in source.Actions)
+        {
+            writer.WriteStartObject();
+            writer.WriteString("type", action.Type);
+            if (action.Type is "pointerDown" or "pointerUp") writer.WriteNumber("button", action.Button);
+            if (action.Type is "keyDown" or "keyUp") writer.WriteString("value", action.Value);
+            if (action.Type is "pause" or "pointerMove" or "scroll") writer.WriteNumber("duration", action.Duration);
+            if (action.Type is "pointerMove" or "scroll")
+            {
+                writer.WriteNumber("x", action.X);
+                writer.WriteNumber("y", action.Y);
+                writer.WriteString("origin", action.Origin);
+            }
+            if (action.Type == "scroll")
+            {
+                writer.WriteNumber("deltaX", action.DeltaX);
+                writer.WriteNumber("deltaY", action.DeltaY);
+            }
+            writer.WriteEndObject();
+        }
+        writer.WriteEndArray();
+        writer.WriteEndObject();
     }
 
     private sealed class Reader(ReadOnlyMemory<byte> json, string file)
@@ -160,7 +221,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
             if (text is "viewport" or "pointer") return text;
             foreach (var prefix in RowTarget.Prefixes)
                 if (text.StartsWith(prefix + ":", StringComparison.Ordinal)) return text;
-            throw Error(path + ".origin", $"'{text}' is no origin: use viewport, pointer, or a row or part such as row:KEY, check:KEY, mark:NAME:KEY, menu:KEY or handle:KEY.");
+            throw Error(path + ".origin", $"'{text}' is no origin: use viewport, pointer, or a row or part such as row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, handle:KEY or tray:NAME:KEY.");
         }
 
         private double Need(JsonElement element, string path, string name) => Number(element, path, name) ?? throw Error(path, $"the action needs a number '{name}'.");

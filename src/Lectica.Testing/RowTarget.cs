@@ -2,10 +2,10 @@ using Lectica.Layout;
 
 namespace Lectica.Testing;
 
-/// <summary>A row or a part of one, named by its item's key, such as <c>row:R07</c>, <c>check:R07</c> or <c>mark:starred:R07</c>.</summary>
+/// <summary>A row or a part of one, named by its item's key, such as <c>row:R07</c>, <c>check:R07</c>, <c>mark:starred:R07</c> or <c>tray:drop:R07</c>.</summary>
 public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
 {
-    internal static readonly string[] Prefixes = ["row", "check", "mark", "menu", "handle"];
+    internal static readonly string[] Prefixes = ["row", "check", "mark", "menu", "handle", "tray"];
 
     /// <summary>Reads a target.</summary>
     /// <exception cref="FormatException">It names no part, or no key.</exception>
@@ -14,10 +14,10 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
         ArgumentNullException.ThrowIfNull(text);
         var colon = text.IndexOf(':', StringComparison.Ordinal);
         var (prefix, rest) = colon < 0 ? (text, "") : (text[..colon], text[(colon + 1)..]);
-        if (prefix == "mark" && rest.IndexOf(':', StringComparison.Ordinal) is >= 0 and var second)
-            return new(new(PartKind.Mark, rest[..second]), false, rest[(second + 1)..]);
-        if (rest.Length == 0 || prefix == "mark" || !Prefixes.Contains(prefix))
-            throw new FormatException($"'{text}' names no row or part: write row:KEY, check:KEY, mark:NAME:KEY, menu:KEY or handle:KEY.");
+        if (prefix is "mark" or "tray" && rest.IndexOf(':', StringComparison.Ordinal) is >= 0 and var second)
+            return new(new(prefix == "mark" ? PartKind.Mark : PartKind.Tray, rest[..second]), false, rest[(second + 1)..]);
+        if (rest.Length == 0 || prefix is "mark" or "tray" || !Prefixes.Contains(prefix))
+            throw new FormatException($"'{text}' names no row or part: write row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, handle:KEY or tray:NAME:KEY.");
         return prefix switch
         {
             "check" => new(new(PartKind.Check), false, rest),
@@ -58,6 +58,13 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
             return null;
         }
         if (IsWholeRow) return (plane.Viewport.Width / 2, (top + bottom) / 2);
+        if (Part.Kind == PartKind.Tray)
+        {
+            foreach (var (part, left, width) in plane.Shifted is { } shifted && shifted.Index == index ? shifted.Uncovered : [])
+                if (part == Part) return (left + (width / 2), (top + bottom) / 2);
+            problem = $"the tray of the row '{Key}' is not open with a command '{Part.Name}'.";
+            return null;
+        }
         foreach (var (part, left) in plane.Parts.Place(plane.Viewport.Width, plane.RightToLeft))
             if (part == Part) return (left + (plane.Parts.Width / 2), (top + bottom) / 2);
         var parts = plane.Parts.Place(plane.Viewport.Width, plane.RightToLeft).Select(p => p.Part.ToString()).ToList();

@@ -78,4 +78,12 @@ internal static class WebDriverKeys
 
     /// <summary>The W3C <c>key</c> value of a WebDriver key value.</summary>
     public static string NameOf(string value) => value.Length == 1 && Names.TryGetValue(value[0], out var name) ? name : value;
+
+    /// <summary>The WebDriver key value of a W3C <c>key</c> value.</summary>
+    public static string ValueOf(string key)
+    {
+        foreach (var (value, name) in Names)
+            if (name == key && key.Length > 1) return value.ToString();
+        return key;
+    }
 }

@@ -53,7 +53,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response Do(ActKind kind)
     {
         var act = new Act(kind);
-        if (act.NeedsItem || kind is ActKind.Type or ActKind.MovePart or ActKind.WorkPart)
+        if (act.NeedsItem || act.GoesOn || kind is ActKind.Type or ActKind.MovePart or ActKind.WorkPart)
             throw new ArgumentException($"The act '{act.Name}' needs an item or a key press: use the call that takes one.", nameof(kind));
         return Run(_ => Do(act));
     }
@@ -96,7 +96,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         CheckContext();
         var act = new Act(kind, index);
-        if (kind != ActKind.Activate) return Selector.Apply(_selection, act, Rules).Refusal;
+        if (kind is ActKind.CloseTray or ActKind.CloseMenu or ActKind.BreakOff) return null;
+        var onlyNeedsItem = kind is ActKind.Activate or ActKind.OpenMenu or ActKind.InvokeTray or ActKind.Uncover or ActKind.Grab or ActKind.Sweep;
+        if (!onlyNeedsItem) return Selector.Apply(_selection, act, Rules).Refusal;
         var refusal = Selector.Apply(_selection, act with { Kind = ActKind.MoveCursor }, Rules).Refusal;
         return refusal is null && _disabled.Contains(index) ? new(RefusalKind.Disabled, $"Item {index} is disabled.") : refusal;
     }

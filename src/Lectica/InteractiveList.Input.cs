@@ -20,79 +20,189 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>A search by typing that goes on in slices.</summary>
     private sealed record Search(string Prefix, int Next, int Left, Act Act);
 
-    /// <summary>Takes what a pointer did.</summary>
-    /// <returns>Whether the list used it; a press is handled where it is on a row.</returns>
-    public Response Take(PointerSample sample) => Run(_ =>
+    /// <summary>What recognition sees of the list.</summary>
+    private sealed class Field(InteractiveList<TItem, TKey> list) : IGestureField
     {
-        _now = sample.Time;
-        Trace(() => new()
+        public Hit HitAt(double x, double y) => list.Plane.HitAt(x, y);
+
+        public bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers) =>
+            // Nothing is begun on a notice or a disabled item.
+            (hit.Row is null || (hit.Index >= 0 && !list._disabled.Contains(hit.Index)))
+            && list.Options.Gestures.Find(kind, pointer, hit.Row is null ? null : hit.Part, modifiers, list.Situation, list.Options.ModKey) is not null;
+    }
+
+    /// <summary>
+    /// Takes what a pointer did. A move that changes nothing allocates nothing. A sample that comes late is taken as of its own time: a long press
+    /// that was due before it has fired by then.
+    /// </summary>
+    /// <returns>Whether the list used it; a press is handled where it is on a row, and a finger's pan never is: the host scrolls.</returns>
+    public Response Take(PointerSample sample)
+    {
+        CheckContext();
+        if (_busy) return Wait(sample);
+        _busy = true;
+        _offeredEdits = null;
+        try
         {
-            Stage = "input",
-            T = sample.Time,
-            Type = sample.Kind switch { SampleKind.Down => "pointerdown", SampleKind.Move => "pointermove", SampleKind.Up => "pointerup", _ => "pointercancel" },
-            Pointer = sample.PointerId,
-            PointerType = Word(sample.PointerType),
-            X = sample.Kind == SampleKind.Cancel ? null : sample.X,
-            Y = sample.Kind == SampleKind.Cancel ? null : sample.Y,
-            Button = sample.Kind is SampleKind.Down or SampleKind.Up ? sample.Button : null,
-            Modifiers = Words(sample.Modifiers),
-        });
+            TakeOffered();
+            return TakeNow(sample);
+        }
+        finally
+        {
+            _offeredEdits = null;
+            Tell();
+        }
+    }
+
+    private Response Wait(PointerSample sample) => Run(_ => TakeNow(sample));
+
+    private Response TakeNow(in PointerSample sample)
+    {
+        AdvanceTo(sample.Time);
+        if (Traced is not null) TraceInput(sample);
         _gestures.Clear();
-        _recogniser.Take(sample, Plane, _gestures);
-        var response = new Response(false);
-        foreach (var gesture in _gestures)
+        _recogniser.Take(sample, _field, _gestures);
+        return TakeGestures(_gestures);
+    }
+
+    private void TraceInput(PointerSample sample) => Trace(() => new()
+    {
+        Stage = "input",
+        T = _now,
+        Type = sample.Kind switch { SampleKind.Down => "pointerdown", SampleKind.Move => "pointermove", SampleKind.Up => "pointerup", _ => "pointercancel" },
+        Pointer = sample.PointerId,
+        PointerType = Word(sample.PointerType),
+        X = sample.Kind == SampleKind.Cancel || !double.IsFinite(sample.X) ? null : sample.X,
+        Y = sample.Kind == SampleKind.Cancel || !double.IsFinite(sample.Y) ? null : sample.Y,
+        Button = sample.Kind is SampleKind.Down or SampleKind.Up ? sample.Button : null,
+        Modifiers = Words(sample.Modifiers),
+    });
+
+    /// <summary>
+    /// When <see cref="Advance"/> should be called, ms on the samples' clock: a long press that is due, or the next step of scrolling while
+    /// dragging near an edge. Null where nothing waits. A list with a context calls itself; a host without one calls, and may call late.
+    /// </summary>
+    public double? NextDeadline
+    {
+        get
         {
+            CheckContext();
+            var press = _recogniser.NextDeadline;
+            return NextScroll is { } scroll ? Math.Min(scroll, press ?? scroll) : press;
+        }
+    }
+
+    /// <summary>Lets time pass without input, to a time in ms on the samples' clock. One that goes back, or is no number, does nothing.</summary>
+    public Response Advance(double time) => Run(_ =>
+    {
+        AdvanceTo(time);
+        return Response.Handled;
+    });
+
+    /// <summary>Does what is due until then, in the order in which it is.</summary>
+    private void AdvanceTo(double time)
+    {
+        if (!double.IsFinite(time)) return;
+        while (NextScroll is { } scroll && scroll <= time)
+        {
+            Recognise(scroll);
+            AutoScrollStep(scroll, time);
+        }
+        Recognise(time);
+        // Of several samples with one moment, or in no order, the latest counts.
+        if (_recogniser.ContactCount == 0 || time > _now) _now = time;
+    }
+
+    private void Recognise(double time)
+    {
+        if (!(_recogniser.NextDeadline <= time)) return;
+        _gestures.Clear();
+        _recogniser.Advance(time, _field, _gestures);
+        _now = Math.Max(_now, _gestures.Count > 0 ? _gestures[0].Time : _now);
+        TakeGestures(_gestures);
+    }
+
+    private Response TakeGestures(List<Gesture> gestures)
+    {
+        var response = new Response(false);
+        if (gestures.Count == 0) return response;
+        var looks = false;
+        foreach (var gesture in gestures)
+        {
+            if (gesture.Phase != GesturePhase.Move)
+            {
+                looks = true;
+                ChangeFrame();
+            }
             var one = Take(gesture);
             if (one.IsHandled || (response.Refusal is null && !response.IsHandled)) response = one;
         }
+        if (looks) TellPressed();
         return response;
-    });
+    }
 
-    private Response Take(Gesture gesture)
+    private Response Take(in Gesture gesture)
     {
-        // The press look came or went.
-        _frame = null;
-        _frameChanged = true;
-        Trace(() => new()
-        {
-            Stage = "gesture",
-            T = gesture.Time,
-            Gesture = Word(gesture.Kind),
-            Recognised = gesture.IsRecognised,
-            Pointer = gesture.PointerId,
-            PointerType = Word(gesture.PointerType),
-            Row = gesture.Row?.Value,
-            Key = KeyText(gesture.Index),
-            Part = gesture.Row is null ? null : gesture.Part.ToString(),
-            Reason = gesture.Reason,
-        });
-        if (gesture.Kind is GestureKind.Press or GestureKind.Release) return new(gesture.Row is not null);
-        if (!gesture.IsRecognised) return new(false);
+        if (gesture.Phase == GesturePhase.Move) return MoveStroke(gesture);
+        if (Traced is not null) TraceGesture(gesture);
+        if (gesture.Kind == GestureKind.Press) return new(gesture.Row is not null);
+        if (gesture.Phase == GesturePhase.Cancel) return CancelStroke(gesture.PointerId);
+        // After a long press that grabbed, the release drops.
+        if (gesture.Phase == GesturePhase.End || (gesture.Kind == GestureKind.Release && _stroke?.PointerId == gesture.PointerId)) return EndStroke(gesture);
+        if (gesture.Kind is GestureKind.Release) return new(gesture.Row is not null);
+        if (!gesture.IsRecognised || gesture.Kind == GestureKind.Pan) return new(false);
 
         if (gesture.Index >= 0)
         {
             if (_disabled.Contains(gesture.Index))
                 return Refuse(null, new(RefusalKind.Disabled, $"Item {gesture.Index} is disabled: the {Word(gesture.Kind)} does nothing."));
-            if (gesture.Kind is GestureKind.Tap or GestureKind.DoubleTap)
-            {
-                var (item, key) = (_store.ItemAt(gesture.Index), _store.KeyAt(gesture.Index));
-                Trace(() => new() { Stage = "change", T = _now, Change = "tapped", Key = TextOf(key), Index = gesture.Index, Row = gesture.Row?.Value, Part = gesture.Part.ToString() });
-                Raise(Tapped, new(item, key, gesture.Index, gesture.Row!.Value, gesture.Part, gesture.Kind == GestureKind.DoubleTap ? 2 : 1));
-            }
+            if (gesture.Kind is GestureKind.Tap or GestureKind.DoubleTap && gesture.Part.Kind != PartKind.Tray) TellTapped(gesture);
         }
         if (Options.Gestures.Find(gesture, Situation, Options.ModKey) is { } rule)
         {
             var response = new Response(rule.Acts.IsEmpty);
             foreach (var kind in rule.Acts)
             {
-                var one = Do(new Act(kind, gesture.Index, rule.Name));
+                var act = new Act(kind, gesture.Index, rule.Name);
+                var one = act.GoesOn ? BeginStroke(act, gesture) : kind switch
+                {
+                    ActKind.InvokeTray => InvokeTray(act, gesture.Part.Name, bySwipe: false),
+                    ActKind.OpenMenu => OpenMenu(act, gesture.X, gesture.Y),
+                    _ => Do(act),
+                };
                 if (one.IsHandled || !response.IsHandled) response = one;
             }
+            if (gesture.Kind == GestureKind.LongPress && response.IsHandled) Hint(HapticHint.LongPress);
             return response;
         }
         var place = gesture.Row is null ? "empty space" : gesture.Index < 0 ? "a notice" : gesture.Part.ToString();
         return Refuse(null, new(RefusalKind.NoRule, $"No rule takes a {Word(gesture.Kind)} by {Word(gesture.PointerType)} on {place} here."));
     }
+
+    private void TellTapped(Gesture gesture)
+    {
+        var (item, key) = (_store.ItemAt(gesture.Index), _store.KeyAt(gesture.Index));
+        Trace(() => new() { Stage = "change", T = _now, Change = "tapped", Key = TextOf(key), Index = gesture.Index, Row = gesture.Row?.Value, Part = gesture.Part.ToString() });
+        Raise(Tapped, new(item, key, gesture.Index, gesture.Row!.Value, gesture.Part, gesture.Kind == GestureKind.DoubleTap ? 2 : 1));
+    }
+
+    private void TraceGesture(Gesture gesture) => Trace(() => new()
+    {
+        Stage = "gesture",
+        T = gesture.Time,
+        Gesture = Word(gesture.Kind),
+        Phase = gesture.Phase switch { GesturePhase.Begin => "begin", GesturePhase.End => "end", GesturePhase.Cancel => "cancel", _ => null },
+        Recognised = gesture.IsRecognised,
+        Pointer = gesture.PointerId,
+        PointerType = Word(gesture.PointerType),
+        Row = gesture.Row?.Value,
+        Key = KeyText(gesture.Index),
+        Part = gesture.Row is null ? null : gesture.Part.ToString(),
+        Reason = gesture.Reason,
+        Limit = gesture.Shortfall.Limit == Limit.None ? null : Word(gesture.Shortfall.Limit),
+        Measured = gesture.Shortfall.Bound == 0 || !double.IsFinite(gesture.Shortfall.Measured) ? null : gesture.Shortfall.Measured,
+        Bound = gesture.Shortfall.Bound == 0 || !double.IsFinite(gesture.Shortfall.Bound) ? null : gesture.Shortfall.Bound,
+    });
 
     /// <summary>Takes a key that went down. The first one brings the focus.</summary>
     /// <returns>Whether the list used it; if not, the host may.</returns>
@@ -148,7 +258,21 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (first >= 0) Become(_selection with { Cursor = first }, null, "focus");
     }
 
-    private Situation Situation => new(Options.Mode, _selection.IsSelecting, !_selection.Items.IsEmpty, _typing.IsGathering(_now), !Options.AlwaysSelecting);
+    private Situation Situation => new()
+    {
+        Mode = Options.Mode,
+        IsSelecting = _selection.IsSelecting,
+        HasSelection = !_selection.Items.IsEmpty,
+        IsTyping = _typing.IsGathering(_now),
+        AlwaysSelecting = Options.AlwaysSelecting,
+        LongPress = Options.LongPress,
+        MayMove = Options.MayMove && MoveRequested is not null,
+        HasTrays = Options.Trays.Any,
+        HasMenus = MenuRequested is not null,
+        IsTrayOpen = IsTrayOpen,
+        IsMenuOpen = IsMenuOpen,
+        IsDragging = _stroke is not null,
+    };
 
     /// <summary>Does an act of a key: the cursor goes its step first.</summary>
     private Response DoStep(ActKind kind, Step step, string rule)
@@ -216,6 +340,14 @@ public sealed partial class InteractiveList<TItem, TKey>
                 return Activate(act);
             case ActKind.Type:
                 return Type(act);
+            case ActKind.CloseTray:
+                return CloseTray(act);
+            case ActKind.OpenMenu:
+                return OpenMenu(act, null, null);
+            case ActKind.CloseMenu:
+                return CloseMenu(act);
+            case ActKind.BreakOff:
+                return BreakOff(act);
             default:
                 var (next, refusal) = Selector.Apply(_selection, act, Rules);
                 if (refusal is not null) return Refuse(act, refusal);
@@ -336,6 +468,8 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (viewport == _viewport) return;
         var scrolled = viewport.ScrollTop != _viewport.ScrollTop;
         _viewport = viewport;
+        _plane = null;
+        if (scrolled && IsTrayOpen) CloseTray(new(ActKind.CloseTray, Rule: "scroll"));
         _frame = null;
         _frameChanged = true;
         _changedProperties.Add(nameof(Viewport));
@@ -348,7 +482,23 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         GestureKind.DoubleTap => "double-tap",
         GestureKind.SecondaryTap => "secondary-tap",
+        GestureKind.LongPress => "long-press",
+        GestureKind.HoldDrag => "hold-drag",
         _ => kind.ToString().ToLowerInvariant(),
+    };
+
+    private static string Word(Limit limit) => limit switch
+    {
+        Limit.LongPressTime => "long-press-time",
+        Limit.DoubleTapTime => "double-tap-time",
+        Limit.DoubleTapDistance => "double-tap-distance",
+        Limit.SwipeRatio => "swipe-ratio",
+        Limit.SamePlace => "same-place",
+        Limit.OnePointer => "one-pointer",
+        Limit.OtherGesture => "other-gesture",
+        Limit.TrayHalf => "tray-half",
+        Limit.ArmingLine => "arming-line",
+        _ => limit.ToString().ToLowerInvariant(),
     };
 
     private static List<string>? Words(Modifiers modifiers) =>

@@ -271,7 +271,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         }
         Trace(() => new() { Stage = "change", T = _now, Change = "source", Reason = edit.ToString() });
 
-        _recogniser.Follow(edit);
+        FollowStroke(edit);
         foreach (var pending in _waiting)
             if (pending.Index >= 0) pending.Index = edit.Apply(pending.Index);
         _offeredEdits?.Add(edit);
@@ -305,6 +305,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         else Become(settled, null, gone is not null || settled.Items.Count <= _selection.Items.Count ? "source" : "required", gone);
         _batch = batch;
         if (batch > 0) _batchStart = _selection;
+        SettleStroke();
         failed?.Throw();
     }
 
@@ -345,12 +346,14 @@ public sealed partial class InteractiveList<TItem, TKey>
         _disabled = disabled;
         SetRows(shown);
         Become(Selector.Settle(_selection, Rules, Options.KeepsHiddenSelected, Math.Max(0, _selection.Cursor)), null, cause);
+        SettleStroke();
     }
 
     private void SetRows(ItemSet shown)
     {
         var old = _rows;
         _rows = new(shown, NoticeNow(shown.Length));
+        _plane = null;
         _viewport = _viewport.Within(_rows.Count * Options.RowHeight);
         _frame = null;
         _frameChanged = true;

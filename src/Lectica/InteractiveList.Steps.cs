@@ -65,11 +65,11 @@ public sealed partial class InteractiveList<TItem, TKey>
     private void Tell()
     {
         ExceptionDispatchInfo? first = null;
-        void Try(Action action)
+        while (true)
         {
             try
             {
-                action();
+                if (!TellNext()) break;
             }
 #pragma warning disable CA1031 // The app's own exception: the other handlers are told first, then it goes to the caller.
             catch (Exception e)
@@ -78,27 +78,67 @@ public sealed partial class InteractiveList<TItem, TKey>
                 first ??= ExceptionDispatchInfo.Capture(e);
             }
         }
-
-        while (true)
-        {
-            if (_events.TryDequeue(out var raise)) Try(raise);
-            else if (_batch == 0 && _changedProperties.Count > 0)
-            {
-                string[] names = [.. _changedProperties];
-                _changedProperties.Clear();
-                foreach (var name in names) Try(() => PropertyChanged?.Invoke(this, new(name)));
-            }
-            else if (_batch == 0 && _frameChanged)
-            {
-                _frameChanged = false;
-                Try(() => FrameChanged?.Invoke(this, EventArgs.Empty));
-            }
-            else if (_waiting.TryDequeue(out var next)) Try(() => next.Run(next.Index));
-            else break;
-        }
         _untold.Clear();
         _busy = false;
+        SetTimer();
         first?.Throw();
+    }
+
+    /// <summary>Tells one handler, or does one thing that a handler asked for; false where nothing is left.</summary>
+    private bool TellNext()
+    {
+        if (_events.TryDequeue(out var raise)) raise();
+        else if (_batch == 0 && _changedProperties.Count > 0)
+        {
+            foreach (var name in _changedProperties)
+            {
+                var args = new PropertyChangedEventArgs(name);
+                foreach (var handler in PropertyChanged?.GetInvocationList() ?? [])
+                    _events.Enqueue(() => ((PropertyChangedEventHandler)handler)(this, args));
+            }
+            _changedProperties.Clear();
+        }
+        else if (_batch == 0 && _frameChanged)
+        {
+            _frameChanged = false;
+            FrameChanged?.Invoke(this, EventArgs.Empty);
+        }
+        else if (_waiting.TryDequeue(out var next)) next.Run(next.Index);
+        else return false;
+        return true;
+    }
+
+    /// <summary>Has the list called back at its next deadline, where it can be.</summary>
+    private void SetTimer()
+    {
+        if (_context is null || _disposed) return;
+        var press = _recogniser.NextDeadline;
+        var due = NextScroll is { } scroll ? Math.Min(scroll, press ?? scroll) : press;
+        if (due == _timerDue) return;
+        _timerDue = due;
+        if (due is not { } at)
+        {
+            _timer?.Change(Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan);
+            return;
+        }
+        var wait = TimeSpan.FromMilliseconds(Math.Max(0, at - _now));
+        _timer ??= Options.Time.CreateTimer(_ => _context.Post(_ =>
+        {
+            // It may have been set anew, or not be needed any more, since it went off.
+            if (_disposed || _timerDue is not { } time) return;
+            _timerDue = null;
+            Advance(time);
+        }, null), null, Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan);
+        _timer.Change(wait, Timeout.InfiniteTimeSpan);
+    }
+
+    private ITimer? _timer;
+    private double? _timerDue;
+
+    private void ChangeFrame()
+    {
+        _frame = null;
+        _frameChanged = true;
     }
 
     private void Redraw()
@@ -235,6 +275,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         Stage = "act",
         T = _now,
         Act = act.Name,
+        Part = act.Kind == ActKind.InvokeTray && act.Text is not null ? "tray:" + act.Text : null,
         Key = KeyText(act.Index),
         Index = act.Index < 0 ? null : act.Index,
         Rule = act.Rule,
@@ -272,6 +313,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             Cursor = KeyText(_selection.Cursor),
             Anchor = KeyText(_selection.Anchor),
             Marks = new Dictionary<string, IReadOnlyList<string>>(),
+            Open = OpenText,
             Order = Keys(_rows.Shown),
             Source = Keys(Enumerable.Range(0, Count)),
             Selecting = _selection.IsSelecting,

@@ -62,6 +62,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     private readonly int _thread = Environment.CurrentManagedThreadId;
     private readonly ItemStore<TItem, TKey> _store;
     private readonly Recogniser _recogniser;
+    private readonly Field _field;
     private readonly TextMatch _match;
     private Func<TItem, RowContent>? _content;
     private Func<TItem, bool>? _filter, _enabledWhen;
@@ -73,6 +74,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     private int _cursorPart;
     private string? _title, _subtitle;
     private Frame? _frame;
+    private RowPlane? _plane;
 
     internal InteractiveList(Func<TItem, TKey>? keyOf, Func<long, TKey>? mint, ListOptions? options)
     {
@@ -80,6 +82,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
         Options.Validate();
         _store = new(keyOf, mint, Options.ChecksKeys);
         _recogniser = new(Options.Thresholds);
+        _field = new(this);
         _match = new(Options.Culture ?? CultureInfo.CurrentCulture);
         _viewport = Options.Viewport;
         _title = Options.Title;
@@ -154,7 +157,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     public Viewport Viewport => _viewport;
 
     /// <summary>The rows as they lie.</summary>
-    public RowPlane Plane => new(_rows, new(_rows.Count, Options.RowHeight), _viewport, Options.Parts, Options.IsRightToLeft);
+    public RowPlane Plane => _plane ??= new(_rows, new(_rows.Count, Options.RowHeight), _viewport, Options.Parts, Options.IsRightToLeft, ShiftedRow);
 
     /// <summary>What there is to draw. The same object until something changes.</summary>
     public Frame Frame
@@ -162,8 +165,22 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
         get
         {
             CheckContext();
-            return _frame ??= FrameBuilder.Build(new(
-                Plane, _selection, Rules, ContentAt, [.. _recogniser.Pressed], CursorPart, _hasFocus, _title, _subtitle));
+            return _frame ??= FrameBuilder.Build(new()
+            {
+                Plane = Plane,
+                Selection = _preview ?? _selection,
+                Rules = Rules,
+                ContentOf = ContentAt,
+                Pressed = [.. _recogniser.Pressed],
+                CursorPart = CursorPart,
+                HasFocus = _hasFocus,
+                Title = _title,
+                Subtitle = _subtitle,
+                Swipe = _swipe,
+                Physics = Physics,
+                Marquee = _marquee,
+                Grab = _grab,
+            });
         }
     }
 
@@ -204,6 +221,27 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     /// <summary>An act was refused, or no rule took a gesture or key.</summary>
     public event EventHandler<RefusedEventArgs>? Refused;
 
+    /// <summary>A pointer came down on an item, or the pressed look has ended.</summary>
+    public event EventHandler<PressedEventArgs<TItem, TKey>>? PressChanged;
+
+    /// <summary>A moment that a device may let be felt.</summary>
+    public event EventHandler<HapticEventArgs>? Haptic;
+
+    /// <summary>A tray's command was invoked, by a tap or by swiping through.</summary>
+    public event EventHandler<TrayInvokedEventArgs<TItem, TKey>>? TrayInvoked;
+
+    /// <summary>A menu is to be shown. Where nobody listens no gesture or key opens one.</summary>
+    public event EventHandler<MenuRequestedEventArgs<TItem, TKey>>? MenuRequested;
+
+    /// <summary>The menu is to be hidden.</summary>
+    public event EventHandler? MenuClosed;
+
+    /// <summary>
+    /// Items were dropped in another gap: the app moves them in its source. Where nobody listens, nothing can be grabbed. It never comes for a
+    /// drop that would change nothing.
+    /// </summary>
+    public event EventHandler<MoveRequestedEventArgs<TItem, TKey>>? MoveRequested;
+
     /// <summary>There is something new to draw.</summary>
     public event EventHandler? FrameChanged;
 
@@ -218,6 +256,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     {
         if (_live is not null) _live.CollectionChanged -= LiveChanged;
         _live = null;
+        _timer?.Dispose();
         _disposed = true;
     }
 }

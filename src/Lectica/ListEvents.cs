@@ -82,6 +82,120 @@ public sealed class SelectionChangedEventArgs<TItem, TKey> : EventArgs
     }
 }
 
+/// <summary>A pointer came down on an item, or the pressed look has ended.</summary>
+public sealed class PressedEventArgs<TItem, TKey>(TItem item, TKey key, Part part, bool isPressed) : EventArgs
+{
+    /// <summary>The item.</summary>
+    public TItem Item { get; } = item;
+
+    /// <summary>Its key.</summary>
+    public TKey Key { get; } = key;
+
+    /// <summary>The part of its row.</summary>
+    public Part Part { get; } = part;
+
+    /// <summary>Whether it is pressed now.</summary>
+    public bool IsPressed { get; } = isPressed;
+}
+
+/// <summary>A moment that a device may let be felt.</summary>
+public enum HapticHint
+{
+    /// <summary>A long press did something.</summary>
+    LongPress,
+
+    /// <summary>A row was swiped to the arming line: letting go now invokes.</summary>
+    Armed,
+
+    /// <summary>It was swiped back again.</summary>
+    Disarmed,
+
+    /// <summary>Items were taken up.</summary>
+    Grabbed,
+
+    /// <summary>Items came over another gap.</summary>
+    GapCrossed,
+
+    /// <summary>Items were let go.</summary>
+    Dropped,
+
+    /// <summary>A sweep came to another row.</summary>
+    RowCrossed,
+}
+
+/// <summary>A moment that a device may let be felt.</summary>
+public sealed class HapticEventArgs(HapticHint hint) : EventArgs
+{
+    /// <summary>Which.</summary>
+    public HapticHint Hint { get; } = hint;
+}
+
+/// <summary>A tray's command was invoked.</summary>
+public sealed class TrayInvokedEventArgs<TItem, TKey>(string name, TItem item, TKey key, int index, Act act, bool bySwipe) : EventArgs
+{
+    /// <summary>The command's name.</summary>
+    public string Name { get; } = name;
+
+    /// <summary>The item.</summary>
+    public TItem Item { get; } = item;
+
+    /// <summary>Its key.</summary>
+    public TKey Key { get; } = key;
+
+    /// <summary>Its index in the source at that moment.</summary>
+    public int Index { get; } = index;
+
+    /// <summary>The act, with the rule that gave it.</summary>
+    public Act Act { get; } = act;
+
+    /// <summary>Whether the row was swiped through, rather than the command tapped.</summary>
+    public bool BySwipe { get; } = bySwipe;
+}
+
+/// <summary>A menu is to be shown.</summary>
+public sealed class MenuRequestedEventArgs<TItem, TKey>(ItemSet target, IReadOnlyList<TItem> items, TKey key, int index, double x, double y, Act act) : EventArgs
+{
+    /// <summary>The items that it is for: the selection if the pressed item is in it, else that item; shown and enabled ones only.</summary>
+    public ItemSet Target { get; } = target;
+
+    /// <summary>The same, as items.</summary>
+    public IReadOnlyList<TItem> Items { get; } = items;
+
+    /// <summary>The key of the item that was pressed or has the cursor.</summary>
+    public TKey Key { get; } = key;
+
+    /// <summary>Its index in the source at that moment.</summary>
+    public int Index { get; } = index;
+
+    /// <summary>Where to show it, px from the viewport's left edge.</summary>
+    public double X { get; } = x;
+
+    /// <summary>Where to show it, px from the viewport's top edge.</summary>
+    public double Y { get; } = y;
+
+    /// <summary>The act, with the rule that gave it.</summary>
+    public Act Act { get; } = act;
+}
+
+/// <summary>Items were dropped in another gap.</summary>
+public sealed class MoveRequestedEventArgs<TItem, TKey>(ItemSet moved, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap, Act act) : EventArgs
+{
+    /// <summary>The items, in their order.</summary>
+    public ItemSet Moved { get; } = moved;
+
+    /// <summary>The same, as items.</summary>
+    public IReadOnlyList<TItem> Items { get; } = items;
+
+    /// <summary>Their keys.</summary>
+    public IReadOnlyList<TKey> Keys { get; } = keys;
+
+    /// <summary>Where they are to land together: just before the item that has that index now, or at the end.</summary>
+    public int Gap { get; } = gap;
+
+    /// <summary>The act, with the rule that gave it.</summary>
+    public Act Act { get; } = act;
+}
+
 /// <summary>An act was not done, or a gesture or key met no rule.</summary>
 public sealed class RefusedEventArgs(Act? act, Refusal refusal) : EventArgs
 {

@@ -3,6 +3,7 @@ using Lectica.Acts;
 using Lectica.Gestures;
 using Lectica.Input;
 using Lectica.Layout;
+using Lectica.Swiping;
 
 namespace Lectica;
 
@@ -36,8 +37,26 @@ public sealed record ListOptions
     /// <summary>Which key is Mod.</summary>
     public ModKey ModKey { get; init; } = OperatingSystem.IsMacOS() || OperatingSystem.IsIOS() || OperatingSystem.IsMacCatalyst() ? ModKey.Meta : ModKey.Ctrl;
 
-    /// <summary>The limits of recognition.</summary>
-    public Thresholds Thresholds { get; init; } = new();
+    /// <summary>The limits of recognition and of swiping and dragging.</summary>
+    public Thresholds Thresholds { get; init; } = Thresholds.Default;
+
+    /// <summary>What a long press means.</summary>
+    public LongPressMeaning LongPress { get; init; }
+
+    /// <summary>The commands that swiping a row uncovers.</summary>
+    public Trays Trays { get; init; } = Trays.None;
+
+    /// <summary>Whether items may be moved by dragging; <c>MoveRequested</c> then tells where they were dropped.</summary>
+    public bool MayMove { get; init; }
+
+    /// <summary>Whether the user wishes for less motion: rows then settle at once.</summary>
+    public bool ReducedMotion { get; init; }
+
+    /// <summary>
+    /// Whose timers call the list back at its deadlines, on its own context. A list that belongs to a bare thread cannot be called back: its
+    /// host calls <c>Advance</c>, at <c>NextDeadline</c> or later.
+    /// </summary>
+    public TimeProvider Time { get; init; } = TimeProvider.System;
 
     /// <summary>Which parts rows have beside their body.</summary>
     public RowParts Parts { get; init; } = new();
@@ -71,6 +90,8 @@ public sealed record ListOptions
         if (!(RowHeight > 0) || !double.IsFinite(RowHeight)) throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, "A row is higher than 0 px.");
         if (!(Viewport.Width > 0) || !(Viewport.Height > 0) || !double.IsFinite(Viewport.Width) || !double.IsFinite(Viewport.Height))
             throw new ArgumentOutOfRangeException(nameof(Viewport), Viewport, "A viewport is wider and higher than 0 px.");
+        Thresholds.Validate();
+        Trays.Validate();
         if (!(Parts.Width >= 24)) throw new ArgumentOutOfRangeException(nameof(Parts), Parts.Width, "A part is at least 24 px wide (WCAG 2.5.8).");
     }
 }

@@ -50,6 +50,39 @@ public enum ActKind
 
     /// <summary>What a tap on the part at the cursor would do.</summary>
     WorkPart,
+
+    /// <summary>The row follows the pointer and uncovers its tray.</summary>
+    Uncover,
+
+    /// <summary>The open tray closes.</summary>
+    CloseTray,
+
+    /// <summary>The command of the open tray that was tapped, or that the row was swiped through to, is invoked.</summary>
+    InvokeTray,
+
+    /// <summary>The app is asked to show a menu for that item, or for the selection if it is in it.</summary>
+    OpenMenu,
+
+    /// <summary>The menu closes.</summary>
+    CloseMenu,
+
+    /// <summary>That item is taken up, or the selection if it is in it, to land in another gap.</summary>
+    Grab,
+
+    /// <summary>The rows that the pointer passes become as the first of them.</summary>
+    Sweep,
+
+    /// <summary>The rows in the rectangle are selected.</summary>
+    Marquee,
+
+    /// <summary>The rows in the rectangle join the selection.</summary>
+    MarqueeAdding,
+
+    /// <summary>The rows in the rectangle change sides.</summary>
+    MarqueeToggling,
+
+    /// <summary>What is being dragged or swiped goes back, as if it had not begun.</summary>
+    BreakOff,
 }
 
 /// <summary>Where a key goes from the cursor, in rows on show.</summary>
@@ -104,7 +137,10 @@ public readonly record struct Act(ActKind Kind, int Index = -1, string Rule = "c
 
     /// <summary>Whether it is done to one item, and so is refused without one.</summary>
     public bool NeedsItem => Kind is ActKind.Select or ActKind.SelectUnlessSelected or ActKind.Toggle or ActKind.Extend or ActKind.ExtendAdding
-        or ActKind.Activate or ActKind.MoveCursor;
+        or ActKind.Activate or ActKind.MoveCursor or ActKind.Uncover or ActKind.InvokeTray or ActKind.OpenMenu or ActKind.Grab or ActKind.Sweep;
+
+    /// <summary>Whether it goes on while a pointer is down: only a gesture that does can begin it.</summary>
+    public bool GoesOn => Kind is ActKind.Uncover or ActKind.Grab or ActKind.Sweep or ActKind.Marquee or ActKind.MarqueeAdding or ActKind.MarqueeToggling;
 }
 
 /// <summary>The acts' names as traces and tables write them.</summary>
@@ -123,5 +159,6 @@ public static class ActNames
     [
         "move-cursor", "select", "select-unless-selected", "toggle", "extend", "extend-adding", "select-all", "toggle-all", "clear", "invert",
         "activate", "begin-selecting", "end-selecting", "type", "move-part", "work-part",
+        "uncover", "close-tray", "invoke-tray", "open-menu", "close-menu", "grab", "sweep", "marquee", "marquee-adding", "marquee-toggling", "break-off",
     ];
 }

@@ -77,6 +77,11 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     [
         new(new("A", Mod: true), [ActKind.ToggleAll], When: Condition.Many),
         new(new("Enter"), [ActKind.Activate], Step.Here),
+        new(new("Escape"), [ActKind.BreakOff], When: Condition.Dragging),
+        new(new("Escape"), [ActKind.CloseMenu], When: Condition.MenuOpen),
+        new(new("Escape"), [ActKind.CloseTray], When: Condition.TrayOpen),
+        new(new("ContextMenu"), [ActKind.OpenMenu], Step.Here, Condition.Menus),
+        new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Step.Here, Condition.Menus),
         new(new("Escape"), [ActKind.EndSelecting], When: Condition.MayLeave),
         new(new("Escape"), [ActKind.Clear], When: MayClear),
     ];
@@ -143,7 +148,12 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
            from selected in (bool[])[false, true]
            where !selected || mode != SelectionMode.None
            from typing in (bool[])[false, true]
-           select new Situation(mode, selecting, selected, typing),
+           from busy in (int[])[0, 1, 2, 3]
+           select new Situation
+           {
+               Mode = mode, IsSelecting = selecting, HasSelection = selected, IsTyping = typing,
+               HasMenus = true, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
+           },
     ];
 }
 

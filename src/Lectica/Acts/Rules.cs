@@ -5,13 +5,61 @@ using Lectica.Layout;
 
 namespace Lectica.Acts;
 
+/// <summary>What a long press means.</summary>
+public enum LongPressMeaning
+{
+    /// <summary>It asks for the menu; moved on, the menu closes and the item is grabbed, where items may move.</summary>
+    Menu,
+
+    /// <summary>Taps toggle from then on, beginning with the item that was pressed; moved on, it sweeps.</summary>
+    StartSelecting,
+
+    /// <summary>The item is grabbed.</summary>
+    Grab,
+
+    /// <summary>Nothing: however long it is held, a press is a tap.</summary>
+    Nothing,
+}
+
 /// <summary>What rules may ask of the list.</summary>
-/// <param name="Mode">How many items may be selected.</param>
-/// <param name="IsSelecting">Whether taps toggle.</param>
-/// <param name="HasSelection">Whether anything is selected.</param>
-/// <param name="IsTyping">Whether typed characters are gathering.</param>
-/// <param name="MayLeaveSelecting">Whether the selecting state can be left: not in a list where taps always toggle.</param>
-public readonly record struct Situation(SelectionMode Mode, bool IsSelecting, bool HasSelection, bool IsTyping, bool MayLeaveSelecting = true);
+public readonly record struct Situation
+{
+    /// <summary>How many items may be selected.</summary>
+    public SelectionMode Mode { get; init; }
+
+    /// <summary>Whether taps toggle.</summary>
+    public bool IsSelecting { get; init; }
+
+    /// <summary>Whether anything is selected.</summary>
+    public bool HasSelection { get; init; }
+
+    /// <summary>Whether typed characters are gathering.</summary>
+    public bool IsTyping { get; init; }
+
+    /// <summary>Whether taps always toggle, so that selecting cannot be left.</summary>
+    public bool AlwaysSelecting { get; init; }
+
+    /// <summary>What a long press means.</summary>
+    public LongPressMeaning LongPress { get; init; }
+
+    /// <summary>Whether items may be moved by dragging.</summary>
+    public bool MayMove { get; init; }
+
+    /// <summary>Whether rows have trays.</summary>
+    public bool HasTrays { get; init; }
+
+    /// <summary>Whether somebody shows menus.</summary>
+    public bool HasMenus { get; init; }
+
+    /// <summary>Whether a tray is open.</summary>
+    public bool IsTrayOpen { get; init; }
+
+    /// <summary>Whether a menu is open.</summary>
+    public bool IsMenuOpen { get; init; }
+
+    /// <summary>Whether something is being dragged or swiped.</summary>
+    public bool IsDragging { get; init; }
+}
 
 /// <summary>A condition of a rule, with the words in which a table prints it.</summary>
 public sealed record Condition(string Name, Func<Situation, bool> Holds)
@@ -20,7 +68,7 @@ public sealed record Condition(string Name, Func<Situation, bool> Holds)
     public static Condition Selecting { get; } = new("while selecting", s => s.IsSelecting);
 
     /// <summary>Taps toggle, and that can end.</summary>
-    public static Condition MayLeave { get; } = new("while selecting, where that can end", s => s.IsSelecting && s.MayLeaveSelecting);
+    public static Condition MayLeave { get; } = new("while selecting, where that can end", s => s.IsSelecting && !s.AlwaysSelecting);
 
     /// <summary>The list selects nothing.</summary>
     public static Condition NoSelection { get; } = new("mode none", s => s.Mode == SelectionMode.None);
@@ -36,6 +84,24 @@ public sealed record Condition(string Name, Func<Situation, bool> Holds)
 
     /// <summary>Something is selected.</summary>
     public static Condition Selected { get; } = new("with a selection", s => s.HasSelection);
+
+    /// <summary>Rows have trays.</summary>
+    public static Condition Trays { get; } = new("with trays", s => s.HasTrays);
+
+    /// <summary>A tray is open.</summary>
+    public static Condition TrayOpen { get; } = new("with a tray open", s => s.IsTrayOpen);
+
+    /// <summary>A menu is open.</summary>
+    public static Condition MenuOpen { get; } = new("with a menu open", s => s.IsMenuOpen);
+
+    /// <summary>Somebody shows menus.</summary>
+    public static Condition Menus { get; } = new("where menus show", s => s.HasMenus);
+
+    /// <summary>Something is being dragged or swiped.</summary>
+    public static Condition Dragging { get; } = new("while dragging", s => s.IsDragging);
+
+    /// <summary>Items may be moved by dragging.</summary>
+    public static Condition Movable { get; } = new("where items may move", s => s.MayMove);
 }
 
 /// <summary>Sets of pointer types, for rules.</summary>
@@ -58,26 +124,55 @@ public enum Pointers
     All = Mouse | Pen | Touch,
 }
 
+/// <summary>Sets of places on a list, for rules.</summary>
+[Flags]
+public enum Places
+{
+    /// <summary>The row itself.</summary>
+    Body = 1 << PartKind.Body,
+
+    /// <summary>The selection box.</summary>
+    Check = 1 << PartKind.Check,
+
+    /// <summary>A mark.</summary>
+    Mark = 1 << PartKind.Mark,
+
+    /// <summary>The button that opens the menu.</summary>
+    Menu = 1 << PartKind.Menu,
+
+    /// <summary>The handle.</summary>
+    Handle = 1 << PartKind.Handle,
+
+    /// <summary>A command of the open tray.</summary>
+    Tray = 1 << PartKind.Tray,
+
+    /// <summary>No row.</summary>
+    EmptySpace = 1 << 16,
+
+    /// <summary>Anywhere but on the open tray.</summary>
+    BesideTray = Body | Check | Mark | Menu | Handle | EmptySpace,
+}
+
 /// <summary>
-/// One line of a gesture table: this gesture, by one of these pointers, on this kind of part, with just these modifiers, under this
+/// One line of a gesture table: this gesture, by one of these pointers, on one of these places, with just these modifiers, under this
 /// condition, means these acts.
 /// </summary>
 /// <param name="Name">Its name, by which it can be replaced and which every act carries.</param>
 /// <param name="Gesture">The gesture.</param>
 /// <param name="Pointers">The types of pointer.</param>
-/// <param name="On">The kind of part; null for empty space.</param>
+/// <param name="On">Where it must begin.</param>
 /// <param name="Acts">The acts, in order; none means that the gesture is taken and does nothing.</param>
 /// <param name="Modifiers">The modifiers, as a chord without a key: Mod stands for the platform's.</param>
 /// <param name="When">The condition, or null for always.</param>
 public sealed record GestureRule(
-    string Name, GestureKind Gesture, Pointers Pointers, PartKind? On, ImmutableArray<ActKind> Acts,
+    string Name, GestureKind Gesture, Pointers Pointers, Places On, ImmutableArray<ActKind> Acts,
     KeyChord Modifiers = default, Condition? When = null)
 {
-    /// <summary>Whether the rule takes a gesture.</summary>
-    public bool Takes(Gesture gesture, Situation situation, ModKey modKey) =>
-        gesture.IsRecognised && gesture.Kind == Gesture && Pointers.HasFlag((Pointers)(1 << (int)gesture.PointerType))
-        && (On is null ? gesture.Row is null : gesture.Row is not null && gesture.Part.Kind == On)
-        && gesture.Modifiers == Modifiers.Resolve(modKey)
+    /// <summary>Whether the rule takes such a gesture by a pointer, on a part of a row or on empty space.</summary>
+    public bool Takes(GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey) =>
+        gesture == Gesture && (Pointers & (Pointers)(1 << (int)pointer)) != 0
+        && (On & (part is { } p ? (Places)(1 << (int)p.Kind) : Places.EmptySpace)) != 0
+        && modifiers == Modifiers.Resolve(modKey)
         && (When is null || When.Holds(situation));
 }
 
@@ -90,33 +185,60 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
     private static readonly KeyChord ModOnly = new("", Mod: true), ShiftOnly = new("", Input.Modifiers.Shift),
         ModShift = new("", Input.Modifiers.Shift, Mod: true);
 
+    private static readonly Condition PressesForMenu = new("where a long press opens the menu", s => s.LongPress == LongPressMeaning.Menu && s.HasMenus),
+        PressesToSelect = new("where a long press starts selecting", s => s.LongPress == LongPressMeaning.StartSelecting && s.Mode == SelectionMode.Multiple && !s.IsSelecting),
+        PressesToGrab = new("where a long press grabs", s => s.LongPress == LongPressMeaning.Grab && s.MayMove);
+
     /// <summary>The table for mouse, pen and touch.</summary>
     public static GestureTable Default { get; } = new(
     [
-        new("tap selects", GestureKind.Tap, Pointers.Precise, PartKind.Body, [ActKind.Select], When: new("mode single or multiple", s => s.Mode != SelectionMode.None && !s.IsSelecting)),
-        new("Mod+tap toggles", GestureKind.Tap, Pointers.Precise, PartKind.Body, [ActKind.Toggle], ModOnly, Condition.Any),
-        new("Shift+tap extends", GestureKind.Tap, Pointers.Precise, PartKind.Body, [ActKind.Extend], ShiftOnly, Condition.Any),
-        new("Mod+Shift+tap extends adding", GestureKind.Tap, Pointers.Precise, PartKind.Body, [ActKind.ExtendAdding], ModShift, Condition.Any),
-        new("tap while selecting toggles", GestureKind.Tap, Pointers.All, PartKind.Body, [ActKind.Toggle], When: Condition.Selecting),
-        new("tap tells", GestureKind.Tap, Pointers.Precise, PartKind.Body, [ActKind.MoveCursor], When: Condition.NoSelection),
-        new("double tap activates", GestureKind.DoubleTap, Pointers.Precise, PartKind.Body, [ActKind.Activate]),
-        new("touch tap activates", GestureKind.Tap, Pointers.Touch, PartKind.Body, [ActKind.Activate], When: new("mode none or multiple", s => s.Mode is SelectionMode.None or SelectionMode.Multiple)),
-        new("touch tap selects and activates", GestureKind.Tap, Pointers.Touch, PartKind.Body, [ActKind.Select, ActKind.Activate], When: Condition.One),
-        new("second touch tap while selecting toggles", GestureKind.DoubleTap, Pointers.Touch, PartKind.Body, [ActKind.Toggle], When: Condition.Selecting),
-        new("second touch tap does nothing more", GestureKind.DoubleTap, Pointers.Touch, PartKind.Body, []),
-        new("tap on the box toggles", GestureKind.Tap, Pointers.All, PartKind.Check, [ActKind.Toggle]),
-        new("second tap on the box toggles", GestureKind.DoubleTap, Pointers.All, PartKind.Check, [ActKind.Toggle]),
-        new("Shift+tap on the box extends adding", GestureKind.Tap, Pointers.Precise, PartKind.Check, [ActKind.ExtendAdding], ShiftOnly),
-        new("second Mod+tap toggles", GestureKind.DoubleTap, Pointers.Precise, PartKind.Body, [ActKind.Toggle], ModOnly, Condition.Any),
-        new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, PartKind.Body, [ActKind.SelectUnlessSelected], When: Condition.Any),
-        new("tap on empty space clears", GestureKind.Tap, Pointers.Precise, null, [ActKind.Clear], When: Condition.Selected),
+        new("tap beside the menu closes it", GestureKind.Tap, Pointers.All, Places.BesideTray | Places.Tray, [ActKind.CloseMenu], When: Condition.MenuOpen),
+        new("tap on the tray invokes", GestureKind.Tap, Pointers.All, Places.Tray, [ActKind.InvokeTray]),
+        new("tap beside the tray closes it", GestureKind.Tap, Pointers.All, Places.BesideTray, [ActKind.CloseTray], When: Condition.TrayOpen),
+        new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch | Pointers.Pen, Places.Body | Places.Tray, [ActKind.Uncover], When: Condition.Trays),
+        new("long press opens the menu", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.OpenMenu], When: PressesForMenu),
+        new("long press starts selecting", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.BeginSelecting, ActKind.SelectUnlessSelected], When: PressesToSelect),
+        new("long press grabs", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.Grab], When: PressesToGrab),
+        new("moving on grabs", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.CloseMenu, ActKind.Grab], When: Condition.Movable),
+        new("moving on sweeps", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.Sweep], When: Condition.Selecting),
+        new("drag on the handle grabs", GestureKind.Drag, Pointers.All, Places.Handle, [ActKind.Grab], When: Condition.Movable),
+        new("drag along the boxes sweeps", GestureKind.Drag, Pointers.All, Places.Check, [ActKind.Sweep], When: Condition.Selecting),
+        new("drag grabs", GestureKind.Drag, Pointers.Precise, Places.Body, [ActKind.Grab], When: Condition.Movable),
+        new("drag from empty space is a marquee", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.Marquee], When: Condition.Many),
+        new("Mod+drag from empty space toggles", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.MarqueeToggling], ModOnly, Condition.Many),
+        new("Shift+drag from empty space adds", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.MarqueeAdding], ShiftOnly, Condition.Many),
+        new("tap selects", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Select], When: new("mode single or multiple", s => s.Mode != SelectionMode.None && !s.IsSelecting)),
+        new("Mod+tap toggles", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Toggle], ModOnly, Condition.Any),
+        new("Shift+tap extends", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Extend], ShiftOnly, Condition.Any),
+        new("Mod+Shift+tap extends adding", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.ExtendAdding], ModShift, Condition.Any),
+        new("tap while selecting toggles", GestureKind.Tap, Pointers.All, Places.Body, [ActKind.Toggle], When: Condition.Selecting),
+        new("tap tells", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.MoveCursor], When: Condition.NoSelection),
+        new("double tap activates", GestureKind.DoubleTap, Pointers.Precise, Places.Body, [ActKind.Activate]),
+        new("touch tap activates", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Activate], When: new("mode none or multiple", s => s.Mode is SelectionMode.None or SelectionMode.Multiple)),
+        new("touch tap selects and activates", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Select, ActKind.Activate], When: Condition.One),
+        new("second touch tap while selecting toggles", GestureKind.DoubleTap, Pointers.Touch, Places.Body, [ActKind.Toggle], When: Condition.Selecting),
+        new("second touch tap does nothing more", GestureKind.DoubleTap, Pointers.Touch, Places.Body, []),
+        new("tap on the box toggles", GestureKind.Tap, Pointers.All, Places.Check, [ActKind.Toggle]),
+        new("second tap on the box toggles", GestureKind.DoubleTap, Pointers.All, Places.Check, [ActKind.Toggle]),
+        new("Shift+tap on the box extends adding", GestureKind.Tap, Pointers.Precise, Places.Check, [ActKind.ExtendAdding], ShiftOnly),
+        new("tap on the menu part opens the menu", GestureKind.Tap, Pointers.All, Places.Menu, [ActKind.OpenMenu], When: Condition.Menus),
+        new("second tap on the menu part does nothing more", GestureKind.DoubleTap, Pointers.All, Places.Menu, []),
+        new("second Mod+tap toggles", GestureKind.DoubleTap, Pointers.Precise, Places.Body, [ActKind.Toggle], ModOnly, Condition.Any),
+        new("secondary tap selects and opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body, [ActKind.SelectUnlessSelected, ActKind.OpenMenu], When: new("mode single or multiple, where menus show", s => s.Mode != SelectionMode.None && s.HasMenus)),
+        new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, Places.Body, [ActKind.SelectUnlessSelected], When: Condition.Any),
+        new("secondary tap opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body, [ActKind.OpenMenu], When: Condition.Menus),
+        new("tap on empty space clears", GestureKind.Tap, Pointers.Precise, Places.EmptySpace, [ActKind.Clear], When: Condition.Selected),
     ]);
 
-    /// <summary>The rule that takes a gesture, or null.</summary>
-    public GestureRule? Find(Gesture gesture, Situation situation, ModKey modKey)
+    /// <summary>The rule that takes a gesture that was recognised, or null.</summary>
+    public GestureRule? Find(in Gesture gesture, Situation situation, ModKey modKey) => !gesture.IsRecognised ? null
+        : Find(gesture.Kind, gesture.PointerType, gesture.Row is null ? null : gesture.Part, gesture.Modifiers, situation, modKey);
+
+    /// <summary>The rule that would take such a gesture, or null.</summary>
+    public GestureRule? Find(GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey)
     {
         foreach (var rule in Rules)
-            if (rule.Takes(gesture, situation, modKey)) return rule;
+            if (rule.Takes(gesture, pointer, part, modifiers, situation, modKey)) return rule;
         return null;
     }
 

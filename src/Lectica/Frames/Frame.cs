@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Selecting;
+using Lectica.Swiping;
 
 namespace Lectica.Frames;
 
@@ -40,7 +41,25 @@ public sealed record Frame
 
     /// <summary>Whether it runs from right to left.</summary>
     public bool IsRightToLeft { get; init; }
+
+    /// <summary>The rectangle that is being dragged, or null.</summary>
+    public MarqueeFrame? Marquee { get; init; }
+
+    /// <summary>The rows that are grabbed, and where they would land, or null.</summary>
+    public GrabFrame? Grab { get; init; }
 }
+
+/// <summary>A rectangle that is being dragged, px from the viewport's left and top edge; it may reach beyond it.</summary>
+public readonly record struct MarqueeFrame(double Left, double Top, double Width, double Height);
+
+/// <summary>Rows that are grabbed.</summary>
+/// <param name="Content">What the row under the pointer says.</param>
+/// <param name="Count">How many rows there are.</param>
+/// <param name="Top">Where the row under the pointer floats, px from the top of the viewport.</param>
+/// <param name="Height">Its height, px.</param>
+/// <param name="GapY">Where the gap is that they would land in, px from the top of the viewport.</param>
+/// <param name="IsMove">Whether landing there would change the order.</param>
+public sealed record GrabFrame(RowContent Content, int Count, double Top, double Height, double GapY, bool IsMove);
 
 /// <summary>What kind of row it is.</summary>
 public enum RowKind
@@ -88,6 +107,15 @@ public sealed record RowFrame
     /// <summary>Whether it is disabled.</summary>
     public bool IsDisabled { get; init; }
 
+    /// <summary>Whether it is grabbed and floats elsewhere: its place shows that it is away.</summary>
+    public bool IsGrabbed { get; init; }
+
+    /// <summary>How far to the right of its place it lies at a time, px; negative to the left. A tray lies open beside it.</summary>
+    public Motion Shift { get; init; }
+
+    /// <summary>What its tray shows; its lefts and widths are those at rest, or under the finger.</summary>
+    public ImmutableArray<TrayPartFrame> Tray { get; init; } = [];
+
     /// <summary>Its parts other than the body, with their left edges and widths, px.</summary>
     public ImmutableArray<PartFrame> Parts { get; init; } = [];
 
@@ -97,6 +125,14 @@ public sealed record RowFrame
     /// <summary>Where its body's content may go: width, px.</summary>
     public double BodyWidth { get; init; }
 }
+
+/// <summary>A command of a tray to draw.</summary>
+/// <param name="Part">The part.</param>
+/// <param name="Label">What it says.</param>
+/// <param name="Left">Its left edge, px.</param>
+/// <param name="Width">Its width, px.</param>
+/// <param name="IsArmed">Whether letting go now invokes it.</param>
+public sealed record TrayPartFrame(Part Part, string Label, double Left, double Width, bool IsArmed);
 
 /// <summary>A part of a row to draw.</summary>
 public sealed record PartFrame(Part Part, double Left, double Width, bool IsOn, bool IsCursor);

@@ -1,23 +1,54 @@
 using System.Collections.Immutable;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Moving;
 using Lectica.Selecting;
+using Lectica.Swiping;
 
 namespace Lectica.Frames;
 
 /// <summary>What a frame is made of.</summary>
-/// <param name="Plane">The rows as they lie.</param>
-/// <param name="Selection">What is selected, and the cursor.</param>
-/// <param name="Rules">What may be selected.</param>
-/// <param name="ContentOf">What the item with an index says.</param>
-/// <param name="Pressed">The items and parts that pointers are down on.</param>
-/// <param name="CursorPart">The part the keyboard is on, in lists with a part cursor.</param>
-/// <param name="HasFocus">Whether the list has the keyboard.</param>
-/// <param name="Title">The list's title.</param>
-/// <param name="Subtitle">The line under it.</param>
-public sealed record FrameInput(
-    RowPlane Plane, Selection Selection, SelectionRules Rules, Func<int, RowContent> ContentOf,
-    IReadOnlyCollection<(int Index, Part Part)> Pressed, Part? CursorPart, bool HasFocus, string? Title, string? Subtitle);
+public sealed record FrameInput
+{
+    /// <summary>The rows as they lie.</summary>
+    public required RowPlane Plane { get; init; }
+
+    /// <summary>What is selected, or would be, and the cursor.</summary>
+    public required Selection Selection { get; init; }
+
+    /// <summary>What may be selected.</summary>
+    public required SelectionRules Rules { get; init; }
+
+    /// <summary>What the item with an index says.</summary>
+    public required Func<int, RowContent> ContentOf { get; init; }
+
+    /// <summary>The items and parts that pointers are down on.</summary>
+    public required IReadOnlyCollection<(int Index, Part Part)> Pressed { get; init; }
+
+    /// <summary>The part the keyboard is on, in lists with a part cursor.</summary>
+    public Part? CursorPart { get; init; }
+
+    /// <summary>Whether the list has the keyboard.</summary>
+    public bool HasFocus { get; init; }
+
+    /// <summary>The list's title.</summary>
+    public string? Title { get; init; }
+
+    /// <summary>The line under it.</summary>
+    public string? Subtitle { get; init; }
+
+    /// <summary>The row that is swiped, or whose tray is open.</summary>
+    public Swipe? Swipe { get; init; }
+
+    /// <summary>How rows swipe.</summary>
+    public required SwipePhysics Physics { get; init; }
+
+    /// <summary>The rectangle that is being dragged.</summary>
+    public Marquee? Marquee { get; init; }
+
+    /// <summary>What is grabbed.</summary>
+    public Grab? Grab { get; init; }
+}
 
 /// <summary>Makes frames. Cost: the rows in the viewport, whatever the number of items.</summary>
 public static class FrameBuilder
@@ -48,7 +79,19 @@ public static class FrameBuilder
             Header = plane.Parts.Check ? Selector.HeaderState(input.Selection, input.Rules) : null,
             HasFocus = input.HasFocus,
             IsRightToLeft = plane.RightToLeft,
+            Marquee = input.Marquee is { } m ? new(m.Left, m.Top - viewport.ScrollTop, m.Right - m.Left, m.Bottom - m.Top) : null,
+            Grab = input.Grab is { } grab ? Grabbed(input, grab) : null,
         };
+    }
+
+    private static GrabFrame Grabbed(FrameInput input, Grab grab)
+    {
+        var plane = input.Plane;
+        var height = plane.Geometry.RowHeight;
+        // The gap is before a row on show, or after the last one.
+        var row = grab.Gap < plane.Rows.Shown.Length && plane.Rows.Shown.NextAt(grab.Gap) is >= 0 and var next ? plane.Rows.RowOf(next)!.Value.Value : plane.Rows.Shown.Count;
+        var first = grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0);
+        return new(input.ContentOf(first), grab.Items.Count, grab.PointerY - grab.Offset, height, (row * height) - plane.Viewport.ScrollTop, grab.IsMove);
     }
 
     private static RowFrame Row(FrameInput input, RowNumber row, double top)
@@ -79,6 +122,15 @@ public static class FrameBuilder
             if (at < plane.Viewport.Width / 2) left = Math.Max(left, at + plane.Parts.Width);
             else right = Math.Min(right, at);
         }
+        var (shift, tray) = (default(Motion), ImmutableArray<TrayPartFrame>.Empty);
+        if (input.Swipe is { } swipe && swipe.Index == index)
+        {
+            var sign = plane.RightToLeft ? -1 : 1;
+            shift = swipe.IsHeld ? Motion.At(sign * swipe.Place) : swipe.Settle with { From = sign * swipe.Settle.From, To = sign * swipe.Settle.To };
+            // While it settles back the tray is still seen: as it was when the finger let go.
+            var seen = swipe.Place == 0 && !swipe.IsHeld ? swipe with { Place = swipe.Settle.From } : swipe;
+            tray = [.. input.Physics.Place(seen, plane.RightToLeft).Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width, swipe.IsArmed))];
+        }
         var pressed = false;
         foreach (var press in input.Pressed) pressed |= press.Index == index;
         return new()
@@ -92,6 +144,9 @@ public static class FrameBuilder
             IsSelected = isSelected,
             IsPressed = pressed,
             IsCursor = isCursor,
+            IsGrabbed = input.Grab is { } grab && grab.Items.Contains(index),
+            Shift = shift,
+            Tray = tray,
             IsDisabled = input.Rules.Disabled.Contains(index),
             Parts = parts.DrainToImmutable(),
             BodyLeft = left,

@@ -25,6 +25,11 @@ public sealed class Edit
     /// <summary>Where and how much, of a splice; null for a move or a remap.</summary>
     internal (int At, int Removed, int Inserted)? AsSplice => _moved is null && _oldIndexes is null ? (_at, _removed, _inserted) : null;
 
+    /// <summary>Whether anything is another item, or in another place, after it.</summary>
+    internal bool Changes => _moved is null
+        ? _oldIndexes is not null || _removed + _inserted > 0
+        : !_moved.IsEmpty && !(_moved.Nth(_moved.Count - 1) - _moved.Nth(0) == _moved.Count - 1 && _at >= _moved.Nth(0) && _at <= _moved.Nth(0) + _moved.Count);
+
     /// <summary>The number of items before the edit.</summary>
     public int OldLength { get; }
 

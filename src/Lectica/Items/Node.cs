@@ -36,7 +36,8 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
     public bool FlipOf(int k) => ((Flips >> k) & 1) != 0;
 
     // Children are mostly of one length, so the place of the right one can be guessed; from there it is a step or two at most.
-    private readonly float _perItem = sums.Length / (float)(sums[^1] >> 32);
+    private readonly float _perItem = sums.Length / (float)(sums[^1] >> 32), _perOne = sums.Length / (float)(int)sums[^1],
+        _perZero = sums.Length / (float)((int)(sums[^1] >> 32) - (int)sums[^1]);
 
     /// <summary>The child in which bit <paramref name="index"/> stands; the last one for an index past the end.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -50,13 +51,14 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
         return k;
     }
 
-    /// <summary>The child in which the counting bit number <paramref name="rank"/> of <paramref name="total"/> stands.</summary>
+    /// <summary>The child in which the counting bit number <paramref name="rank"/> stands.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int FindNth(int rank, bool flip, int total)
+    public int FindNth(int rank, bool flip)
     {
         var sums = Sums;
         var last = sums.Length - 1;
-        var k = Math.Min((int)(rank * ((float)sums.Length / total)), last);
+        // A guess, so that it may be off where a batch has written here since.
+        var k = Math.Min((int)(rank * (flip ? _perZero : _perOne)), last);
         while (k > 0 && CountTo(sums[k - 1], flip) > rank) k--;
         while (k < last && CountTo(sums[k], flip) <= rank) k++;
         return k;

@@ -114,7 +114,7 @@ internal readonly struct Tree
         for (int height = Height; child is not null && height > 0; height--)
         {
             var node = Unsafe.As<Node>(child);
-            var k = node.FindNth(rank, flip, count);
+            var k = node.FindNth(rank, flip);
             var size = node.Sums[k];
             if (k > 0)
             {

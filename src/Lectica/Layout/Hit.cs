@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Lectica.Items;
 
 namespace Lectica.Layout;
@@ -19,8 +20,14 @@ public interface IHitTester
     Hit HitAt(double x, double y);
 }
 
+/// <summary>A row that lies beside its place, with what it uncovers.</summary>
+/// <param name="Index">The index of its item.</param>
+/// <param name="Shift">How far it lies to the right of its place, px; negative to the left.</param>
+/// <param name="Uncovered">What lies open beside it, from left to right.</param>
+public sealed record ShiftedRow(int Index, double Shift, ImmutableArray<(Part Part, double Left, double Width)> Uncovered);
+
 /// <summary>A list's rows as they lie now.</summary>
-public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewport, RowParts Parts, bool RightToLeft) : IHitTester
+public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewport, RowParts Parts, bool RightToLeft, ShiftedRow? Shifted = null) : IHitTester
 {
     /// <inheritdoc/>
     public Hit HitAt(double x, double y)
@@ -28,6 +35,13 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
         if (!(x >= 0) || x >= Viewport.Width || !(y >= 0) || y >= Viewport.Height) return Hit.EmptySpace;
         if (Geometry.RowAt(y + Viewport.ScrollTop) is not { } row) return Hit.EmptySpace;
         var index = Rows.IndexAt(row);
-        return new(row, index, index < 0 ? Part.Body : Parts.At(x, Viewport.Width, RightToLeft));
+        if (index < 0) return new(row, index, Part.Body);
+        if (Shifted is { } shifted && shifted.Index == index)
+        {
+            foreach (var (part, left, width) in shifted.Uncovered)
+                if (x >= left && x < left + width) return new(row, index, part);
+            x = Math.Clamp(x - shifted.Shift, 0, Viewport.Width);
+        }
+        return new(row, index, Parts.At(x, Viewport.Width, RightToLeft));
     }
 }

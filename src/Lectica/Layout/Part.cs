@@ -17,9 +17,12 @@ public enum PartKind
 
     /// <summary>The handle to drag by.</summary>
     Handle,
+
+    /// <summary>A command of the tray that is open beside the row; the part's name says which.</summary>
+    Tray,
 }
 
-/// <summary>A part of a row. <paramref name="Name"/> tells marks apart; elsewhere it is null.</summary>
+/// <summary>A part of a row. <paramref name="Name"/> tells marks and tray commands apart; elsewhere it is null.</summary>
 public readonly record struct Part(PartKind Kind, string? Name = null)
 {
     /// <summary>The row itself.</summary>
@@ -32,6 +35,7 @@ public readonly record struct Part(PartKind Kind, string? Name = null)
         PartKind.Mark => "mark:" + Name,
         PartKind.Menu => "menu",
         PartKind.Handle => "handle",
+        PartKind.Tray => "tray:" + Name,
         _ => "body",
     };
 }

@@ -89,6 +89,13 @@ public static class Selector
         return new(Become(selection, items, first, first < 0 ? selection.Cursor : first), null);
     }
 
+    /// <summary>A set that a sweep or marquee makes of an older selection, held to the same rules.</summary>
+    internal static SelectionOutcome Propose(Selection before, ItemSet items, int anchor, int cursor, SelectionRules rules)
+    {
+        if (rules.Mode != SelectionMode.Multiple) return Refuse(before, RefusalKind.Mode, "Only a list that selects many items can select them by dragging.");
+        return CheckCount(items.Count, before.Items.Count, rules) is { } refusal ? new(before, refusal) : new(Become(before, items, anchor, cursor), null);
+    }
+
     private static SelectionOutcome One(Selection selection, Act act, SelectionRules rules)
     {
         var index = act.Index;

@@ -46,10 +46,22 @@ public sealed record TraceLine
     /// <summary>Of a gesture: whether it was recognised.</summary>
     public bool? Recognised { get; init; }
 
+    /// <summary>Of a gesture that goes on: begin, end or cancel.</summary>
+    public string? Phase { get; init; }
+
+    /// <summary>Of a gesture that was not recognised, or a tray that closed: by which limit.</summary>
+    public string? Limit { get; init; }
+
+    /// <summary>What was measured, in the limit's unit.</summary>
+    public double? Measured { get; init; }
+
+    /// <summary>What it would have had to keep to, or to reach.</summary>
+    public double? Bound { get; init; }
+
     /// <summary>Of an act: what it is.</summary>
     public string? Act { get; init; }
 
-    /// <summary>Of a change: what changed: tapped, selection, activated, cursor, source, rows, scroll, selecting.</summary>
+    /// <summary>Of a change: what changed: tapped, selection, activated, cursor, source, rows, scroll, selecting, tray, tray-invoked, menu, move, haptic.</summary>
     public string? Change { get; init; }
 
     /// <summary>The key of the item.</summary>
@@ -84,6 +96,12 @@ public sealed record TraceLine
 
     /// <summary>Of a selection change: how many left.</summary>
     public int? RemovedCount { get; init; }
+
+    /// <summary>Of a move: the gap, before the move.</summary>
+    public int? Gap { get; init; }
+
+    /// <summary>Of a move: the keys of the items, at most the first 1,000.</summary>
+    public IReadOnlyList<string>? Moved { get; init; }
 
     /// <summary>Of a scroll: px above the viewport.</summary>
     public double? ScrollTop { get; init; }

@@ -1,0 +1,14 @@
+using Lectica.Input;
+using Lectica.Layout;
+
+namespace Lectica.Gestures;
+
+/// <summary>What recognition asks of a list: what lies under a point, and which gestures mean anything there.</summary>
+public interface IGestureField : IHitTester
+{
+    /// <summary>
+    /// Whether a gesture that begins there has a rule. Asked of long press, swipe and drag: where none has a rule, a pointer that strays is
+    /// no drag, and a long press that nobody waits for is still a tap.
+    /// </summary>
+    bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers);
+}

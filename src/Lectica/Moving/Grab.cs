@@ -1,0 +1,38 @@
+using Lectica.Items;
+using Lectica.Layout;
+
+namespace Lectica.Moving;
+
+/// <summary>Items that are taken up, and the gap they would land in.</summary>
+/// <param name="Items">The items.</param>
+/// <param name="Pressed">The item under the pointer, or -1 once it has left.</param>
+/// <param name="Offset">How far below the top of its row the pointer took it, px.</param>
+/// <param name="Gap">The gap they would land in: just before the item of that index, or at the end.</param>
+/// <param name="PointerY">Where the pointer is, px from the top of the viewport.</param>
+public sealed record Grab(ItemSet Items, int Pressed, double Offset, int Gap, double PointerY)
+{
+    /// <summary>Whether landing there would change the order.</summary>
+    public bool IsMove => !Items.IsEmpty && Edit.Move(Items, Gap).Changes;
+
+    /// <summary>The same after an edit of the source: grabbed items that vanish leave it, the gap stays with its neighbour; null where none is left.</summary>
+    public Grab? After(Edit edit)
+    {
+        ArgumentNullException.ThrowIfNull(edit);
+        var items = edit.Apply(Items);
+        if (items.IsEmpty) return null;
+        var gap = Gap == edit.OldLength ? edit.NewLength : edit.Nearest(Gap) is >= 0 and var g ? g : edit.NewLength;
+        return this with { Items = items, Pressed = edit.Apply(Pressed), Gap = gap };
+    }
+
+    /// <summary>
+    /// The gap at a place in the content, px from its top: before the row whose upper half it is in, after the one whose lower half. Under a
+    /// filter it is just before the row shown below, or at the end after the last one shown.
+    /// </summary>
+    public static int GapAt(double y, RowMap rows, RowGeometry geometry)
+    {
+        ArgumentNullException.ThrowIfNull(rows);
+        if (rows.Notice is not null || geometry.RowCount == 0) return rows.Shown.Length;
+        var row = (int)Math.Clamp(Math.Floor((y / geometry.RowHeight) + 0.5), 0, geometry.RowCount);
+        return row < geometry.RowCount ? rows.IndexAt(new(row)) : rows.Shown.LastAt(rows.Shown.Length - 1) + 1;
+    }
+}

@@ -1,0 +1,80 @@
+using Lectica.Acts;
+using Lectica.Items;
+
+namespace Lectica.Selecting;
+
+/// <summary>
+/// Dragging over rows to select each one passed. The first item changes sides, the others between it and the pointer become as it; going
+/// back gives them back what they were.
+/// </summary>
+/// <param name="Before">The selection when it began.</param>
+/// <param name="First">The item it began on.</param>
+/// <param name="Last">The item it has come to.</param>
+public sealed record Sweep(Selection Before, int First, int Last)
+{
+    /// <summary>The same after an edit of the source, or null where the item that it began on has left.</summary>
+    public Sweep? After(Edit edit)
+    {
+        ArgumentNullException.ThrowIfNull(edit);
+        return edit.Apply(First) is >= 0 and var first ? new(Before.After(edit), first, edit.Nearest(Last)) : null;
+    }
+
+    /// <summary>The selection that it makes, or why there is none. Cost: set operations.</summary>
+    public SelectionOutcome Outcome(SelectionRules rules)
+    {
+        var passed = rules.Rows.Between(First, Last).Except(rules.Disabled);
+        var items = Before.Items.Contains(First) ? Before.Items.Except(passed) : Before.Items.Union(passed);
+        return Selector.Propose(Before, items, First, Last, rules);
+    }
+}
+
+/// <summary>How a marquee joins what was selected before.</summary>
+public enum MarqueeJoin
+{
+    /// <summary>Only what it covers is selected.</summary>
+    Replace,
+
+    /// <summary>What it covers joins.</summary>
+    Add,
+
+    /// <summary>What it covers changes sides.</summary>
+    Toggle,
+}
+
+/// <summary>Dragging a rectangle from empty space: the rows that it touches are selected.</summary>
+/// <param name="Before">The selection when it began.</param>
+/// <param name="Join">How it joins it.</param>
+/// <param name="FromX">Where it began, px from the left edge.</param>
+/// <param name="FromY">Where it began, px from the top of the content.</param>
+/// <param name="ToX">Where it has come to, px from the left edge.</param>
+/// <param name="ToY">Where it has come to, px from the top of the content.</param>
+public sealed record Marquee(Selection Before, MarqueeJoin Join, double FromX, double FromY, double ToX, double ToY)
+{
+    /// <summary>The top, px from the top of the content.</summary>
+    public double Top => Math.Min(FromY, ToY);
+
+    /// <summary>The bottom, px from the top of the content.</summary>
+    public double Bottom => Math.Max(FromY, ToY);
+
+    /// <summary>The left, px.</summary>
+    public double Left => Math.Min(FromX, ToX);
+
+    /// <summary>The right, px.</summary>
+    public double Right => Math.Max(FromX, ToX);
+
+    /// <summary>The selection that it makes with the rows from <paramref name="first"/> to <paramref name="last"/>, or with none where they are null.</summary>
+    public SelectionOutcome Outcome(SelectionRules rules, RowNumber? first, RowNumber? last)
+    {
+        var none = ItemSet.None(Before.Items.Length);
+        int from = first is { } f ? rules.Rows.IndexAt(f) : -1, to = last is { } l ? rules.Rows.IndexAt(l) : -1;
+        var covered = from < 0 || to < 0 ? none : rules.Rows.Between(from, to).Except(rules.Disabled);
+        var items = Join switch
+        {
+            MarqueeJoin.Add => Before.Items.Union(covered),
+            MarqueeJoin.Toggle => Before.Items.SymmetricExcept(covered),
+            _ => covered,
+        };
+        // The row that the pointer came from is nearest to where it began.
+        return Selector.Propose(Before, items, from < 0 ? Before.Anchor : FromY <= ToY ? from : to, to < 0 ? Before.Cursor : FromY <= ToY ? to : from, rules);
+    }
+}

@@ -1,0 +1,112 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using Lectica.Gestures;
+using Lectica.Items;
+using Lectica.Layout;
+
+namespace Lectica.Swiping;
+
+/// <summary>What a released swipe comes to.</summary>
+public enum SwipeOutcome
+{
+    /// <summary>The row goes back over its tray.</summary>
+    Close,
+
+    /// <summary>The tray stays open.</summary>
+    Open,
+
+    /// <summary>The command is invoked that the row was swiped through to.</summary>
+    Invoke,
+}
+
+/// <summary>
+/// A row on its way: under a finger, or with its tray open. Places are measured in reading direction: how far the leading tray is
+/// uncovered, px, or negative how far the trailing one is.
+/// </summary>
+/// <param name="Index">The row's item.</param>
+/// <param name="Began">Where the row was when the finger took it.</param>
+/// <param name="Place">Where the row is.</param>
+/// <param name="IsArmed">Whether a release now would invoke the command that is swiped through to.</param>
+/// <param name="IsHeld">Whether a finger moves it; otherwise it rests, or settles as <paramref name="Settle"/> says.</param>
+/// <param name="Settle">How it comes to rest after a release.</param>
+public readonly record struct Swipe(int Index, double Began, double Place, bool IsArmed, bool IsHeld, Motion Settle)
+{
+    /// <summary>Whether a tray is open and at rest, or settling to open.</summary>
+    public bool IsOpen => !IsHeld && Place != 0;
+
+    /// <summary>The edge whose tray is uncovered.</summary>
+    public Edge Edge => Place < 0 ? Edge.Trailing : Edge.Leading;
+
+    /// <summary>The same after an edit of the source, or null where the item has left.</summary>
+    public Swipe? After(Edit edit)
+    {
+        ArgumentNullException.ThrowIfNull(edit);
+        return edit.Apply(Index) is >= 0 and var index ? this with { Index = index } : null;
+    }
+}
+
+/// <summary>The physics of swiping: pure functions of where the finger is and how fast it went.</summary>
+public sealed class SwipePhysics(Trays trays, Thresholds thresholds, double rowWidth, bool reducedMotion)
+{
+    /// <summary>The width of an edge's tray at rest, px; never more than the row's.</summary>
+    public double TrayWidth(Edge edge) => Math.Min(rowWidth, trays.At(edge).Length * thresholds.TrayCommandWidth);
+
+    /// <summary>A finger takes a row, which may have its tray open.</summary>
+    public static Swipe Take(int index, Swipe? open) =>
+        open is { } o && o.Index == index ? o with { Began = o.Place, IsHeld = true, IsArmed = false } : new(index, 0, 0, false, true, default);
+
+    /// <summary>The finger is so many px in reading direction from where it went down.</summary>
+    public Swipe Follow(Swipe swipe, double distance)
+    {
+        var wanted = swipe.Began + distance;
+        var edge = wanted < 0 ? Edge.Trailing : Edge.Leading;
+        double tray = TrayWidth(edge), far = Math.Abs(wanted);
+        var through = trays.Through(edge) is not null;
+        // Where there is more to do the row follows all the way, else it resists.
+        var place = far <= tray || through ? Math.Min(far, rowWidth) : Math.Min(rowWidth, tray + ((far - tray) * thresholds.Resistance));
+        var line = (swipe.IsArmed ? thresholds.DisarmAt : thresholds.ArmAt) * rowWidth;
+        return swipe with { Place = wanted < 0 ? -place : place, IsArmed = through && place >= line };
+    }
+
+    /// <summary>The finger lets go at a velocity, px/s in reading direction: what comes of it, why, and by how much it missed opening.</summary>
+    public (SwipeOutcome Outcome, string Reason, Shortfall Shortfall) Release(Swipe swipe, double velocity)
+    {
+        var sign = swipe.Place < 0 ? -1 : 1;
+        double tray = TrayWidth(swipe.Edge), place = Math.Abs(swipe.Place), speed = velocity * sign;
+        var projected = place + (thresholds.ProjectionTime * speed);
+        var half = tray / 2;
+        var told = $"released at {Px(place)} and {Px(speed)}/s: projected {Px(projected)}";
+        var line = thresholds.ArmAt * rowWidth;
+        if (swipe.IsArmed && projected >= line) return (SwipeOutcome.Invoke, $"{told}, the arming line is at {Px(line)}: invokes", default);
+        if (swipe.IsArmed)
+            return (projected > half ? SwipeOutcome.Open : SwipeOutcome.Close, $"{told}, under the arming line at {Px(line)}: {(projected > half ? "opens" : "closes")}", new(Limit.ArmingLine, projected, line));
+        if (tray == 0) return (SwipeOutcome.Close, $"there is no tray at the {swipe.Edge.ToString().ToLowerInvariant()} edge: goes back", new(Limit.TrayHalf, projected, double.PositiveInfinity));
+        return projected > half
+            ? (SwipeOutcome.Open, $"{told}, half the tray is {Px(half)}: opens", default)
+            : (SwipeOutcome.Close, $"{told}, half the tray is {Px(half)}: closes", new(Limit.TrayHalf, projected, half));
+    }
+
+    /// <summary>The row comes to rest, open or not.</summary>
+    public Swipe Rest(Swipe swipe, bool open, double time)
+    {
+        var to = !open ? 0 : swipe.Place < 0 ? -TrayWidth(Edge.Trailing) : TrayWidth(Edge.Leading);
+        return swipe with { Place = to, IsArmed = false, IsHeld = false, Settle = new(swipe.Place, to, time, reducedMotion ? 0 : thresholds.SettleTime) };
+    }
+
+    /// <summary>
+    /// Where the tray's commands lie, px from the row's left edge: shared out evenly over what is uncovered, the outermost at the edge. Armed,
+    /// the command that would be invoked has all of it.
+    /// </summary>
+    public ImmutableArray<(TrayEntry Entry, double Left, double Width)> Place(Swipe swipe, bool rightToLeft)
+    {
+        var uncovered = Math.Abs(swipe.Place);
+        var entries = trays.At(swipe.Edge);
+        if (uncovered <= 0 || entries.IsEmpty) return [];
+        if (swipe.IsArmed && trays.Through(swipe.Edge) is { } through) entries = [through];
+        var width = uncovered / entries.Length;
+        var onLeft = (swipe.Edge == Edge.Leading) != rightToLeft;
+        return [.. entries.Select((entry, k) => (entry, onLeft ? k * width : rowWidth - ((k + 1) * width), width))];
+    }
+
+    private static string Px(double value) => value.ToString("0.#", CultureInfo.InvariantCulture) + " px";
+}
