@@ -7,7 +7,7 @@ namespace Lectica.Cli;
 /// <summary>Tells the lines of a trace in plain words, with the items' labels.</summary>
 internal sealed class Narrator(InteractiveList<Row, string> list)
 {
-    private string Name(string? key)
+    public string Name(string? key)
     {
         if (key is null) return "empty space";
         var index = list.IndexOf(key);
@@ -38,6 +38,11 @@ internal sealed class Narrator(InteractiveList<Row, string> list)
             "activated" => $"the app is told: activated {Name(line.Key)}",
             "selection" => $"the app is told: selection {Many("+", line.Added, line.AddedCount)}{Many("−", line.Removed, line.RemovedCount)}".TrimEnd(),
             "cursor" => $"cursor on {Name(line.Key)}",
+            "haptic" => null,
+            "tray" => line.Open is null ? $"the tray closes: {line.Reason}" : $"the tray opens: {line.Reason}",
+            "tray-invoked" => $"the app is told: {line.Part![5..]} {Name(line.Key)}",
+            "menu" => line.Open is null ? "the menu closes" : $"the app is told: menu for {Name(line.Key)}",
+            "move" => $"the app is told: move {Many("", line.Moved, line.Moved?.Count).Trim()} to gap {line.Gap}",
             "scroll" => $"scrolled to {Number(line.ScrollTop)} px",
             "selecting" => line.Selecting == true ? "taps toggle from now on" : "taps toggle no longer",
             _ => line.Reason,
@@ -54,6 +59,8 @@ internal sealed class Narrator(InteractiveList<Row, string> list)
     public static string Caption(IReadOnlyList<TraceLine> lines)
     {
         var parts = new List<string>();
+        // What it was not is news only where it was nothing.
+        var some = lines.Any(l => l is { Stage: "gesture", Recognised: true, Gesture: not ("press" or "release") });
         foreach (var line in lines)
         {
             var part = line.Stage switch
@@ -65,9 +72,13 @@ internal sealed class Narrator(InteractiveList<Row, string> list)
                     "pointercancel" => "cancelled",
                     _ => null,
                 },
-                "gesture" when line.Gesture is not ("press" or "release") => line.Recognised == true ? line.Gesture : $"no {line.Gesture}",
+                "gesture" when line.Gesture is not ("press" or "release") && line.Phase is null or "begin" => line.Recognised == true ? line.Gesture : some ? null : $"no {line.Gesture}",
+                "gesture" when line.Phase == "end" => "let go",
+                "gesture" when line.Phase == "cancel" => $"{line.Gesture} broken off",
                 "act" => line.Refused is null ? line.Act : line.Act is null ? "refused" : $"{line.Act} refused",
                 "change" when line.Change == "scroll" => "scroll",
+                "change" when line.Change == "move" => "moved",
+                "change" when line.Change == "tray" => line.Open is null ? "tray closes" : "tray opens",
                 _ => null,
             };
             if (part is not null && !parts.Contains(part)) parts.Add(part);

@@ -31,7 +31,7 @@ internal sealed class Tool
     {
         var root = new RootCommand("Plays input over lists, says what it means there, and draws them. Exit codes: 0 done, 1 a failed expectation, 2 bad usage or input.")
         {
-            Demo(), Play(), Draw(), Keys(), Sample(),
+            Demo(), Play(), Why(), Tune(), Draw(), Keys(), Sample(),
         };
         var parsed = root.Parse(args);
         if (parsed.Errors.Count > 0)
@@ -112,6 +112,51 @@ internal sealed class Tool
             var failures = expected?.Failures(recorder.Lines).ToList() ?? [];
             foreach (var failure in failures) Complain($"lectica: not as expected: {failure}");
             return failures.Count == 0 ? Done : Failed;
+        });
+        return command;
+    }
+
+    private Command Why()
+    {
+        var recording = new Argument<string>("RECORDING") { Description = "A recording (JSON Lines of PointerEvent and KeyboardEvent fields)." };
+        var at = new Option<double?>("--at") { Description = "Only what went on at this time (ms).", HelpName = "TIME" };
+        var row = new Option<string?>("--row") { Description = "Only what was done on the row with this key.", HelpName = "KEY" };
+        var png = new Option<string?>("--png") { Description = "Also draws the way of the first contact told, with the limits that it was measured by.", HelpName = "FILE" };
+        var theme = ThemeOption();
+        var command = new Command("why", "Tells for each contact of a recording what it could have been, what ruled each possibility out, what came of it, and what would have made it otherwise.") { recording, List, at, row, png, theme };
+        Example(command, "why examples/data/night.recording.jsonl --list examples/data/gestures.list.json --row R03 --png out/why.png");
+        command.SetAction(parsed =>
+        {
+            var file = ListFile.Load(parsed.GetValue(List)!, new Progress(_errors));
+            var read = Recording.Load(parsed.GetValue(recording)!);
+            if (parsed.GetValue(row) is { } key && file.Open().IndexOf(key) < 0) throw new InputException("--row", null, $"there is no row '{key}' in {parsed.GetValue(List)}.");
+            var why = new Why(file, read);
+            var stories = why.Stories(parsed.GetValue(at), parsed.GetValue(row));
+            why.Tell(stories, _console);
+            if (parsed.GetValue(png) is not { } path) return Done;
+            var story = stories.FirstOrDefault(s => s.Ordinal >= 0) ?? throw new InputException(read.File, null, "no contact was told, so there is none to draw; try another --at or --row.");
+            using var pictures = new Pictures(file.Folder);
+            using var drawn = new PathPainter(ThemeOf(parsed.GetValue(theme)), pictures.Of).ToPng(why.Picture(story));
+            Files.Write(path, drawn.SaveTo);
+            return Done;
+        });
+        return command;
+    }
+
+    private Command Tune()
+    {
+        var recordings = new Argument<string[]>("RECORDINGS") { Description = "Recordings whose pointerdowns say by 'intent' what was meant.", Arity = ArgumentArity.OneOrMore };
+        var command = new Command("tune", "Tells how often recordings came out as they were meant, which missed nearest, and which limits would do better, judged on recordings that they were not tuned on.") { recordings, List };
+        Example(command, "tune examples/data/intent-*.recording.jsonl --list examples/data/gestures.list.json");
+        command.SetAction(parsed =>
+        {
+            var progress = new Progress(_errors);
+            var file = ListFile.Load(parsed.GetValue(List)!, progress);
+            var read = parsed.GetValue(recordings)!.Select(Recording.Load).ToList();
+            if (!read.Exists(r => r.Inputs.Any(i => i.Intent is not null)))
+                throw new InputException(read[0].File, null, "no pointerdown says by 'intent' what was meant, so there is nothing to tune for.");
+            TuningTable.Write(Tuner.Tune(limits => file.Open(limits), read, file.Options.Thresholds), _console);
+            return Done;
         });
         return command;
     }

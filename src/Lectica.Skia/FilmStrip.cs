@@ -70,7 +70,7 @@ public sealed class FilmStrip(Theme theme, Func<string, SKImage?>? pictureOf = n
         canvas.DrawCircle(centre, 22, rim);
     }
 
-    private static IEnumerable<string> Wrap(SKFont font, string text, float width)
+    internal static IEnumerable<string> Wrap(SKFont font, string text, float width)
     {
         var line = "";
         foreach (var word in text.Split(' '))

@@ -30,7 +30,10 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
     }
 
     /// <summary>Draws a frame with its top left corner at the canvas' origin.</summary>
-    public void Paint(SKCanvas canvas, Frame frame)
+    /// <param name="canvas">Where to.</param>
+    /// <param name="frame">The frame.</param>
+    /// <param name="time">When, ms on the samples' clock: rows that settle are drawn on their way; at rest where it is not given.</param>
+    public void Paint(SKCanvas canvas, Frame frame, double time = double.PositiveInfinity)
     {
         ArgumentNullException.ThrowIfNull(canvas);
         var size = SizeOf(frame);
@@ -41,7 +44,9 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         if (frame.Title is not null) Title(canvas, frame, size.Width);
         canvas.Translate(0, header);
         canvas.ClipRect(new(0, 0, size.Width, (float)frame.Viewport.Height));
-        foreach (var row in frame.Rows) Row(canvas, frame, row);
+        foreach (var row in frame.Rows) Row(canvas, frame, row, time);
+        if (frame.Grab is { } grab) Grabbed(canvas, frame, grab);
+        if (frame.Marquee is { } marquee) MarqueeOf(canvas, marquee);
         if (frame.Scroll is { } thumb) Scroll(canvas, frame, thumb);
         canvas.Restore();
     }
@@ -49,10 +54,11 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
     /// <summary>Draws a frame into a PNG.</summary>
     /// <param name="frame">The frame.</param>
     /// <param name="scale">Image pixels for each px; more than 0.</param>
-    public SKData ToPng(Frame frame, float scale = 2)
+    /// <param name="time">When, ms on the samples' clock; see <see cref="Paint"/>.</param>
+    public SKData ToPng(Frame frame, float scale = 2, double time = double.PositiveInfinity)
     {
         var size = SizeOf(frame);
-        return Png.Draw(size.Width, size.Height, scale, canvas => Paint(canvas, frame));
+        return Png.Draw(size.Width, size.Height, scale, canvas => Paint(canvas, frame, time));
     }
 
     private void Title(SKCanvas canvas, Frame frame, float width)
@@ -74,7 +80,7 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         if (frame.Subtitle is { } subtitle) Text(canvas, small, subtitle, theme.Quiet, from, room, 47, frame.IsRightToLeft);
     }
 
-    private void Row(SKCanvas canvas, Frame frame, RowFrame row)
+    private void Row(SKCanvas canvas, Frame frame, RowFrame row, double time)
     {
         var area = SKRect.Create(0, (float)row.Top, (float)frame.Viewport.Width, (float)row.Height);
         if (row.Kind == RowKind.Notice)
@@ -82,6 +88,94 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
             NoticeRow(canvas, frame, row, area);
             return;
         }
+        if (row.IsGrabbed && frame.Grab is not null)
+        {
+            Away(canvas, area);
+            return;
+        }
+        var shift = (float)row.Shift.PlaceAt(time);
+        if (shift == 0)
+        {
+            RowItself(canvas, frame, row, area);
+            return;
+        }
+        canvas.Save();
+        canvas.ClipRect(area);
+        foreach (var entry in row.Tray) TrayCommand(canvas, entry, area);
+        canvas.Translate(shift, 0);
+        Fill(canvas, area, theme.Background);
+        RowItself(canvas, frame, row, area);
+        using (var edge = Stroke(theme.Quiet, 1)) canvas.DrawLine(shift > 0 ? area.Left : area.Right, area.Top, shift > 0 ? area.Left : area.Right, area.Bottom, edge);
+        canvas.Restore();
+    }
+
+    private void TrayCommand(SKCanvas canvas, TrayPartFrame entry, SKRect row)
+    {
+        var area = SKRect.Create((float)entry.Left, row.Top, (float)entry.Width, row.Height - 1);
+        Fill(canvas, area, entry.IsArmed ? theme.Accent : theme.Pressed);
+        using var font = entry.IsArmed ? Fonts.Bold(15) : Fonts.Regular(14);
+        using var ink = new SKPaint { Color = entry.IsArmed ? theme.OnAccent : theme.Text, IsAntialias = true };
+        canvas.Save();
+        canvas.ClipRect(area);
+        if (area.Width > 20) canvas.DrawText(Fonts.Fit(font, entry.Label, area.Width - 12), area.MidX, area.MidY + 5, SKTextAlign.Center, font, ink);
+        using var line = Stroke(entry.IsArmed ? theme.OnAccent : theme.Quiet, 1);
+        canvas.DrawRect(SKRect.Inflate(area, -3, -3), line);
+        canvas.Restore();
+    }
+
+    /// <summary>The place of a row that floats elsewhere.</summary>
+    private void Away(SKCanvas canvas, SKRect area)
+    {
+        using var dashes = SKPathEffect.CreateDash([5, 5], 0);
+        using var stroke = Stroke(theme.Quiet, 1.2f);
+        stroke.PathEffect = dashes;
+        canvas.DrawRoundRect(SKRect.Inflate(area, -5, -5), 5, 5, stroke);
+    }
+
+    private void Grabbed(SKCanvas canvas, Frame frame, GrabFrame grab)
+    {
+        float width = (float)frame.Viewport.Width, y = (float)grab.GapY;
+        using (var line = Stroke(grab.IsMove ? theme.Accent : theme.Quiet, 3))
+        {
+            canvas.DrawLine(12, y, width, y, line);
+            canvas.DrawCircle(7, y, 4.5f, line);
+        }
+        var area = SKRect.Create(14, (float)grab.Top, width - 28, (float)grab.Height - 4);
+        // Behind it, that there are more.
+        using var edge = Stroke(theme.Quiet, 1.5f);
+        using var ground = new SKPaint { Color = theme.Header, IsAntialias = true };
+        for (var under = Math.Min(2, grab.Count - 1); under >= 0; under--)
+        {
+            var card = area;
+            card.Offset(under * 4, under * 4);
+            canvas.DrawRoundRect(card, 8, 8, ground);
+            canvas.DrawRoundRect(card, 8, 8, edge);
+        }
+        using var label = Fonts.Bold(16);
+        Text(canvas, label, grab.Content.Label, theme.Text, area.Left + Margin, area.Width - 80, area.MidY + 5.5f, false);
+        if (grab.Count < 2) return;
+        using var badge = new SKPaint { Color = theme.Accent, IsAntialias = true };
+        var number = grab.Count.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        using var font = Fonts.Bold(14);
+        var wide = Math.Max(26, font.MeasureText(number) + 16);
+        canvas.DrawRoundRect(SKRect.Create(area.Right - wide - 10, area.MidY - 13, wide, 26), 13, 13, badge);
+        using var ink = new SKPaint { Color = theme.OnAccent, IsAntialias = true };
+        canvas.DrawText(number, area.Right - 10 - (wide / 2), area.MidY + 5, SKTextAlign.Center, font, ink);
+    }
+
+    private void MarqueeOf(SKCanvas canvas, MarqueeFrame marquee)
+    {
+        var area = SKRect.Create((float)marquee.Left, (float)marquee.Top, (float)marquee.Width, (float)marquee.Height);
+        using var fill = new SKPaint { Color = theme.Accent.WithAlpha(0x22) };
+        canvas.DrawRect(area, fill);
+        using var dashes = SKPathEffect.CreateDash([6, 3], 0);
+        using var stroke = Stroke(theme.Accent, 1.5f);
+        stroke.PathEffect = dashes;
+        canvas.DrawRect(area, stroke);
+    }
+
+    private void RowItself(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
+    {
         if (row.IsSelected) Fill(canvas, area, theme.Selected);
         if (row.IsPressed) Fill(canvas, area, theme.Pressed);
         if (row.IsSelected)

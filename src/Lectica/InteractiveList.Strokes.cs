@@ -86,7 +86,8 @@ public sealed partial class InteractiveList<TItem, TKey>
                 break;
             case ActKind.Grab:
                 var row = _rows.RowOf(act.Index)!.Value;
-                _grab = new(TargetAt(act.Index), act.Index, gesture.StartY + _viewport.ScrollTop - Plane.Geometry.TopOf(row), act.Index, gesture.StartY);
+                var taken = gesture.StartY + _viewport.ScrollTop;
+                _grab = new(TargetAt(act.Index), act.Index, taken - Plane.Geometry.TopOf(row), Grab.GapAt(taken, _rows, Plane.Geometry), gesture.StartY);
                 Hint(HapticHint.Grabbed);
                 break;
             default:
@@ -365,7 +366,9 @@ public sealed partial class InteractiveList<TItem, TKey>
             if (_stroke?.ScrolledAt is not { } at) return null;
             var speed = ScrollSpeed;
             var room = speed < 0 ? _viewport.ScrollTop : (_rows.Count * Options.RowHeight) - _viewport.Height - _viewport.ScrollTop;
-            return speed == 0 || room <= 0 ? null : at + ScrollStep;
+            var due = at + ScrollStep;
+            // So far from 0 that a step is lost in rounding, a clock is no clock: time would never get past it.
+            return speed == 0 || room <= 0 || !(due > at) ? null : due;
         }
     }
 
@@ -420,9 +423,17 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private void Hint(HapticHint hint)
     {
-        Trace(() => new() { Stage = "change", T = _now, Change = "haptic", Reason = hint.ToString() });
+        Trace(() => new() { Stage = "change", T = _now, Change = "haptic", Reason = Word(hint) });
         Raise(Haptic, new(hint));
     }
+
+    private static string Word(HapticHint hint) => hint switch
+    {
+        HapticHint.LongPress => "long-press",
+        HapticHint.GapCrossed => "gap-crossed",
+        HapticHint.RowCrossed => "row-crossed",
+        _ => hint.ToString().ToLowerInvariant(),
+    };
 
     /// <summary>Tells which items have begun or ceased to be pressed.</summary>
     private void TellPressed()

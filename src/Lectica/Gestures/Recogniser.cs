@@ -121,8 +121,8 @@ public sealed class Recogniser(Thresholds thresholds)
             contact.Stage = Stage.Held;
             contact.Open &= ~(1 << (int)GestureKind.LongPress);
             var told = $"held for {Ms(late - contact.StartTime)}";
-            gestures.Add(Report(contact, GestureKind.LongPress, GesturePhase.Done, $"{told}, moved {Px(contact.Farthest)}, tolerance {Px(thresholds.For(contact.Type).Tolerance)}") with { Time = late });
             RuleOutAll(contact, told, new(Limit.OtherGesture), gestures, late);
+            gestures.Add(Report(contact, GestureKind.LongPress, GesturePhase.Done, $"{told}, moved {Px(contact.Farthest)}, tolerance {Px(thresholds.For(contact.Type).Tolerance)}") with { Time = late });
         }
     }
 
@@ -245,9 +245,9 @@ public sealed class Recogniser(Thresholds thresholds)
         else if (contact.Type == PointerType.Touch)
         {
             var told = Strayed(contact);
-            gestures.Add(Report(contact, GestureKind.Pan, GesturePhase.Begin, $"{told}: the host scrolls"));
             contact.Stage = Stage.Spent;
             RuleOutAll(contact, told, new(Limit.Tolerance, contact.Farthest, thresholds.Touch.Tolerance), gestures);
+            gestures.Add(Report(contact, GestureKind.Pan, GesturePhase.Begin, $"{told}: the host scrolls"));
         }
         else
         {
@@ -266,8 +266,8 @@ public sealed class Recogniser(Thresholds thresholds)
         contact.Stage = Stage.Running;
         contact.Running = kind;
         contact.Open &= ~(1 << (int)kind);
-        gestures.Add(Report(contact, kind, GesturePhase.Begin, told));
         RuleOutAll(contact, told, new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
+        gestures.Add(Report(contact, kind, GesturePhase.Begin, told));
         // Whatever else is down has nothing more to do.
         foreach (var other in _contacts)
             if (other != contact && other.Stage != Stage.Spent)

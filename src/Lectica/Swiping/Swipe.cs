@@ -108,5 +108,6 @@ public sealed class SwipePhysics(Trays trays, Thresholds thresholds, double rowW
         return [.. entries.Select((entry, k) => (entry, onLeft ? k * width : rowWidth - ((k + 1) * width), width))];
     }
 
-    private static string Px(double value) => value.ToString("0.#", CultureInfo.InvariantCulture) + " px";
+    // Adding 0 makes a plain 0 of -0.
+    private static string Px(double value) => (Math.Round(value, 1) + 0).ToString("0.#", CultureInfo.InvariantCulture) + " px";
 }
