@@ -46,18 +46,18 @@ internal sealed class Why(ListFile file, Recording recording)
     }
 
     /// <summary>What is told of a story, line by line.</summary>
-    private static IEnumerable<(PathNote Kind, string Text)> Notes(ContactStory story, Narrator narrator)
+    private static IEnumerable<(PathNote Kind, string Text, double? Time)> Notes(ContactStory story, Narrator narrator)
     {
         foreach (var verdict in story.Verdicts)
         {
-            yield return (verdict.IsRecognised ? PathNote.Yes : PathNote.No, $"{(verdict.IsRecognised ? Word(verdict.Gesture) : $"no {Word(verdict.Gesture)}")}, clear at {Ms(verdict.Time - story.Time)}: {Why_(verdict)}");
-            if (verdict.Remedy is { } remedy) yield return (PathNote.Remedy, $"for {Article(Word(verdict.Gesture))}: {remedy.Words}");
-            else if (!verdict.IsRecognised) yield return (PathNote.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}");
+            yield return (verdict.IsRecognised ? PathNote.Yes : PathNote.No, $"{(verdict.IsRecognised ? Word(verdict.Gesture) : $"no {Word(verdict.Gesture)}")}, clear at {Ms(verdict.Time - story.Time)}: {Why_(verdict)}", verdict.Time);
+            if (verdict.Remedy is { } remedy) yield return (PathNote.Remedy, $"for {Article(Word(verdict.Gesture))}: {remedy.Words}", null);
+            else if (!verdict.IsRecognised) yield return (PathNote.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}", null);
         }
         foreach (var line in story.Outcomes)
             if (line.Change != "tray" || line.Limit is null)
-                if (narrator.Tell(line) is { } told) yield return (PathNote.Outcome, told);
-        if (story.Outcomes.All(l => l.Stage != "act")) yield return (PathNote.Outcome, "no rule was asked: nothing was done");
+                if (narrator.Tell(line) is { } told) yield return (PathNote.Outcome, told, null);
+        if (story.Outcomes.All(l => l.Stage != "act")) yield return (PathNote.Outcome, "no rule was asked: nothing was done", null);
     }
 
     private static string Why_(Verdict verdict)
@@ -73,9 +73,9 @@ internal sealed class Why(ListFile file, Recording recording)
         foreach (var story in stories)
         {
             console.Write(new Text($"\n{Title(story, narrator)}\n", new Style(decoration: Decoration.Bold)));
-            var possible = story.Verdicts.Select(v => Word(v.Gesture)).Distinct().ToList();
+            var possible = story.Verdicts.Where(v => v.Gesture is not ("open-tray" or "swipe-through")).Select(v => Word(v.Gesture)).Distinct().ToList();
             if (possible.Count > 0) console.Write(new Text($"  It could have been {string.Join(", ", possible.Select(Article))}.\n"));
-            foreach (var (kind, text) in Notes(story, narrator))
+            foreach (var (kind, text, _) in Notes(story, narrator))
             {
                 var sign = kind switch { PathNote.Yes => "+", PathNote.No => "-", PathNote.Remedy => "  >", _ => "=" };
                 console.Write(new Padder(new Text($"{sign} {text}"), new(2, 0, 0, 0)));

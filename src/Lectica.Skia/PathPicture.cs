@@ -13,8 +13,8 @@ namespace Lectica.Skia;
 /// <param name="MaySwipe">Whether it might have been a swipe: then the cone of swipes is drawn.</param>
 /// <param name="MayLongPress">Whether it might have been a long press: then where it was at the deadline is drawn.</param>
 /// <param name="Title">Who did what where.</param>
-/// <param name="Notes">What came of it, in order: each with a sign for yes, no, or what would have helped.</param>
-public sealed record PathPicture(Frame Frame, IReadOnlyList<PointerSample> Path, Thresholds Thresholds, bool MaySwipe, bool MayLongPress, string Title, IReadOnlyList<(PathNote Kind, string Text)> Notes);
+/// <param name="Notes">What came of it, in order: each with a sign for yes, no, or what would have helped; and for a verdict the time at which it was clear, ms, so that it is marked on the way.</param>
+public sealed record PathPicture(Frame Frame, IReadOnlyList<PointerSample> Path, Thresholds Thresholds, bool MaySwipe, bool MayLongPress, string Title, IReadOnlyList<(PathNote Kind, string Text, double? Time)> Notes);
 
 /// <summary>What a note beside a path says.</summary>
 public enum PathNote
@@ -109,26 +109,52 @@ public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf =
             canvas.DrawLine(end.X - 6, end.Y - 6, end.X + 6, end.Y + 6, line);
             canvas.DrawLine(end.X - 6, end.Y + 6, end.X + 6, end.Y - 6, line);
         }
+        Marks(canvas, picture, path);
         if (!picture.MayLongPress || !double.IsFinite(limits.LongPressTime)) return;
         var due = down.Time + limits.LongPressTime;
         if (last.Time < due)
         {
-            Label(canvas, end, string.Create(CultureInfo.InvariantCulture, $"{(picture.Path[^1].Kind == SampleKind.Up ? "up" : "ends")} {due - last.Time:0} ms before the long press"));
+            Label(canvas, end, string.Create(CultureInfo.InvariantCulture, $"{(picture.Path[^1].Kind == SampleKind.Up ? "up" : "ends")} {due - last.Time:0} ms before the long press"), below: end.Y >= at.Y);
             return;
         }
         var there = path.Last(s => s.Time <= due);
         var mark = new SKPoint((float)there.X, (float)there.Y);
         using var diamond = Stroke(theme.Accent, 2.5f);
         canvas.DrawRect(SKRect.Create(mark.X - 6, mark.Y - 6, 12, 12), diamond);
-        Label(canvas, mark, string.Create(CultureInfo.InvariantCulture, $"{limits.LongPressTime:0} ms: long press due"));
+        Label(canvas, mark, string.Create(CultureInfo.InvariantCulture, $"{limits.LongPressTime:0} ms: long press due"), below: end.Y < at.Y);
     }
 
-    private void Label(SKCanvas canvas, SKPoint at, string text)
+    /// <summary>Where on the way each verdict was clear: the numbers of the notes, those of one moment together.</summary>
+    private void Marks(SKCanvas canvas, PathPicture picture, List<PointerSample> path)
+    {
+        using var font = Fonts.Bold(12);
+        using var ground = new SKPaint { Color = theme.Accent, IsAntialias = true };
+        using var ink = new SKPaint { Color = theme.OnAccent, IsAntialias = true };
+        using var leader = Stroke(theme.Accent, 1.2f);
+        var verdicts = picture.Notes.Where(n => n.Time is not null).Select((n, i) => (Number: i + 1, Time: n.Time!.Value));
+        // In a column to the left of the way, where a hand does not lie, one below the other.
+        var column = (float)path.Min(s => s.X) - (float)picture.Thresholds.For(path[0].PointerType).Tolerance - 18;
+        var free = float.NegativeInfinity;
+        foreach (var (moment, at) in verdicts.GroupBy(v => v.Time).Select(m => (m, path.LastOrDefault(s => s.Time <= m.Key, path[0]))).OrderBy(m => m.Item2.Y))
+        {
+            var numbers = moment.Select(v => v.Number).ToList();
+            var text = numbers.Count == 1 ? $"{numbers[0]}" : $"{numbers[0]}–{numbers[^1]}";
+            var width = font.MeasureText(text) + 12;
+            var y = Math.Max((float)at.Y, free);
+            free = y + 22;
+            var area = SKRect.Create(Math.Max(2, column - width), y - 9, width, 18);
+            canvas.DrawLine(area.Right, y, (float)at.X, (float)at.Y, leader);
+            canvas.DrawRoundRect(area, 9, 9, ground);
+            canvas.DrawText(text, area.MidX, area.MidY + 4.2f, SKTextAlign.Center, font, ink);
+        }
+    }
+
+    private void Label(SKCanvas canvas, SKPoint at, string text, bool below)
     {
         using var font = Fonts.Bold(13);
         var width = font.MeasureText(text) + 14;
         var left = Math.Clamp(at.X + 12, 2, Math.Max(2, 396 - width));
-        var area = SKRect.Create(left, Math.Max(2, at.Y - 34), width, 22);
+        var area = SKRect.Create(left, Math.Max(2, at.Y + (below ? 14 : -36)), width, 22);
         using var ground = new SKPaint { Color = theme.Text, IsAntialias = true };
         canvas.DrawRoundRect(area, 5, 5, ground);
         using var ink = new SKPaint { Color = theme.Background, IsAntialias = true };
@@ -138,7 +164,8 @@ public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf =
     private static List<(PathNote Kind, List<string> Lines)> Lay(PathPicture picture)
     {
         using var font = Fonts.Regular(14);
-        return [.. picture.Notes.Select(n => (n.Kind, FilmStrip.Wrap(font, n.Text, NotesWidth - 30).ToList()))];
+        var number = 0;
+        return [.. picture.Notes.Select(n => (n.Kind, FilmStrip.Wrap(font, n.Time is null ? n.Text : $"{++number}. {n.Text}", NotesWidth - 30).ToList()))];
     }
 
     private void Notes(SKCanvas canvas, PathPicture picture, List<(PathNote Kind, List<string> Lines)> notes)

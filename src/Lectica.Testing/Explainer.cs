@@ -144,7 +144,9 @@ public static class Explainer
 /// </summary>
 internal sealed class RemedySearch
 {
-    private const int Halvings = 14;
+    private const int Halvings = 12;
+
+    private static readonly double[] Amounts = [0.02, 0.05, 0.1, 0.15, 0.22, 0.32, 0.45, 0.65, 0.85, 1];
 
     private readonly Recording _recording;
     private readonly ContactStory _story;
@@ -173,8 +175,18 @@ internal sealed class RemedySearch
         if (_at.Count == 0) return null;
         foreach (var (change, words) in Ways())
         {
-            if (!Succeeds(change(1))) continue;
-            double enough = 1, tooLittle = 0;
+            // From little to much, since too much may make something else of it again.
+            double enough = 0, tooLittle = 0;
+            foreach (var amount in Amounts)
+            {
+                if (Succeeds(change(amount)))
+                {
+                    enough = amount;
+                    break;
+                }
+                tooLittle = amount;
+            }
+            if (enough == 0) continue;
             for (var i = 0; i < Halvings; i++)
             {
                 var middle = (enough + tooLittle) / 2;
@@ -205,12 +217,14 @@ internal sealed class RemedySearch
         {
             case "tolerance" when wantsMore:
                 foreach (var along in _verdict.Gesture == "swipe" ? (bool[])[true] : [false, true])
-                    yield return (amount => Pull(amount * 200, along), r => $"move {Px(Farthest(r))} rather than {Px(Farthest(_recording))}, {(along ? "along the row" : "up or down")}");
+                    yield return (amount => Pull(amount * 200, along), r => $"move {More(Farthest(r))} rather than {Px(Farthest(_recording))}, {(along ? "along the row" : "up or down")}");
                 break;
             case "tolerance" or "swipe-ratio" when _verdict.Gesture != "swipe":
-                yield return (Calm, r => $"stray at most {Px(Farthest(r))} rather than {Px(Farthest(_recording))}");
+                yield return (Calm, r => $"stray at most {Less(Farthest(r))} rather than {Px(Farthest(_recording))}");
                 // A press that strayed and was short as well.
-                if (_verdict.Gesture == "long-press") yield return (amount => Later(Calm(amount), amount * 2000), r => $"stray at most {Px(Farthest(r))} and release after {Ms(LastOf(r).Time - Down.Time)}");
+                if (_verdict.Gesture == "long-press") yield return (amount => Later(Calm(1), amount * 2000), r => $"stay in place and release after {Ms(LastOf(r).Time - Down.Time)}");
+                // One that strayed and was held too long for a tap.
+                else yield return (amount => Sooner(amount, Calm(1)), r => $"stay in place and release after {Shorter(LastOf(r).Time - Down.Time)}");
                 break;
             case "swipe-ratio":
                 yield return (Flatten, r => $"go straighter: {Px(FarthestAcross(r))} across the row rather than {Px(FarthestAcross(_recording))}");
@@ -220,7 +234,7 @@ internal sealed class RemedySearch
                 yield return (amount => Later(_recording, amount * 2000), r => $"release {Ms(LastOf(r).Time - Last.Time)} later, after {Ms(LastOf(r).Time - Down.Time)}");
                 break;
             case "other-gesture":
-                yield return (Sooner, r => _verdict.Gesture == "tap" ? $"release {Ms(Last.Time - LastOf(r).Time)} sooner, after {Ms(LastOf(r).Time - Down.Time)}" : $"do it faster: in {Ms(LastOf(r).Time - Down.Time)} rather than {Ms(Last.Time - Down.Time)}");
+                yield return (amount => Sooner(amount), r => _verdict.Gesture == "tap" ? $"release {Ms(Last.Time - LastOf(r).Time)} sooner, after {Shorter(LastOf(r).Time - Down.Time)}" : $"do it faster: in {Ms(LastOf(r).Time - Down.Time)} rather than {Ms(Last.Time - Down.Time)}");
                 if (wantsMore) yield return (amount => Pull(amount * 200, _verdict.Gesture == "swipe", sooner: true), r => $"move {Px(Farthest(r))}, within {Ms(LastOf(r).Time - Down.Time)}");
                 break;
             case "double-tap-time":
@@ -290,10 +304,10 @@ internal sealed class RemedySearch
     }
 
     /// <summary>All of it in less time.</summary>
-    private Recording Sooner(double amount)
+    private Recording Sooner(double amount, Recording? of = null)
     {
         var from = Down.Time;
-        return Change(_recording, (s, _) => s with { Time = from + ((s.Time - from) * (1 - amount)) });
+        return Change(of ?? _recording, (s, _) => s with { Time = from + ((s.Time - from) * (1 - amount)) });
     }
 
     /// <summary>All of it, and all that comes after its press, earlier: at most right after what came before.</summary>
@@ -335,6 +349,13 @@ internal sealed class RemedySearch
         recording with { Inputs = [.. recording.Inputs.Select((input, i) => input.At(time(input, i)))] };
 
     private static string Px(double value) => value.ToString("0.#", CultureInfo.InvariantCulture) + " px";
+
+    // Rounded to the side on which it still works.
+    private static string More(double value) => Px(Math.Ceiling(value * 10) / 10);
+
+    private static string Less(double value) => Px(Math.Floor(value * 10) / 10);
+
+    private static string Shorter(double value) => Ms(Math.Floor(value * 10) / 10);
 
     private static string Ms(double value) => value.ToString("0.#", CultureInfo.InvariantCulture) + " ms";
 }

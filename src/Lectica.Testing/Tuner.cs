@@ -51,8 +51,7 @@ public sealed record TuningReport(ConfusionMatrix Now, ImmutableArray<NearMiss> 
 
 /// <summary>
 /// Finds the limits under which recordings come out as the people meant who made them. It goes over the limits one by one, trying for each the
-/// values that part what was meant from what was not, and keeps what does better; of limits that do equally well the nearest to the
-/// present ones. What it finds is judged by cross-validation: on recordings that were left out when it was found.
+/// values that part what was meant from what was not, and keeps what does better. What it finds is judged by cross-validation: on recordings that were left out when it was found.
 /// </summary>
 public sealed class Tuner
 {
@@ -175,13 +174,22 @@ public sealed class Tuner
                 var tried = Values(get(present)).Select(v => (Value: v, Score: recordings.Sum(r => Right(r, set(best, v))))).ToList();
                 var most = tried.Max(t => t.Score);
                 if (most <= score) continue;
-                // The middle of the stretch of values that do best has most room on both sides.
-                var good = tried.Where(t => t.Score == most).Select(t => t.Value).Order().ToList();
-                (best, score) = (set(best, good[good.Count / 2]), most);
+                (best, score) = (set(best, Pick([.. tried.Where(t => t.Score == most).Select(t => t.Value)], tried[0].Value, tried[^1].Value, get(present))), most);
             }
             if (score == before) break;
         }
         return best;
+    }
+
+    /// <summary>
+    /// Of values that do equally well: the middle one has most room on both sides; where nothing bounds them on one, the nearest to the
+    /// present value but one.
+    /// </summary>
+    private static double Pick(List<double> good, double least, double most, double present)
+    {
+        if (good[0] > least && good[^1] < most) return good[good.Count / 2];
+        var near = good.OrderBy(v => Math.Abs(v - present)).ToList();
+        return near[Math.Min(1, near.Count - 1)];
     }
 
     /// <summary>From a third to three times the present value, in even ratios.</summary>

@@ -48,6 +48,15 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Lets taps toggle no longer; the selection stays.</summary>
     public Response EndSelecting() => Do(ActKind.EndSelecting);
 
+    /// <summary>Closes the open tray, if there is one.</summary>
+    public Response CloseTray() => Do(ActKind.CloseTray);
+
+    /// <summary>Closes the open menu, if there is one: for an app whose menu closes by itself.</summary>
+    public Response CloseMenu() => Do(ActKind.CloseMenu);
+
+    /// <summary>Asks for the menu of an item, or of the selection if it is in it, beside its row.</summary>
+    public Response OpenMenu(TKey key) => DoTo(ActKind.OpenMenu, key);
+
     /// <summary>Does an act that needs no item.</summary>
     /// <exception cref="ArgumentException">The act needs an item.</exception>
     public Response Do(ActKind kind)

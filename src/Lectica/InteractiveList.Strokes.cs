@@ -81,7 +81,8 @@ public sealed partial class InteractiveList<TItem, TKey>
                 _swipe = SwipePhysics.Take(act.Index, _swipe is { IsOpen: true } ? _swipe : null);
                 break;
             case ActKind.Sweep:
-                _sweep = new(_selection, act.Index, act.Index);
+                // The first item changes sides; after a long press, which has selected it, it stays.
+                _sweep = new(_selection, act.Index, act.Index, _selection.Items.Contains(act.Index) == (gesture.Kind == GestureKind.HoldDrag));
                 Preview();
                 break;
             case ActKind.Grab:
@@ -311,11 +312,11 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         if (!IsMenuOpen) return Response.Handled;
         TraceAct(act, null);
-        CloseMenu();
+        ForgetMenu();
         return Response.Handled;
     }
 
-    private void CloseMenu()
+    private void ForgetMenu()
     {
         _menuIndex = -1;
         _changedProperties.Add(nameof(IsMenuOpen));
@@ -394,7 +395,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             if (_stroke?.Act.Kind == ActKind.Uncover) EndStroke();
             _changedProperties.Add(nameof(IsTrayOpen));
         }
-        if (_menuIndex >= 0 && (_menuIndex = edit.Apply(_menuIndex)) < 0) CloseMenu();
+        if (_menuIndex >= 0 && (_menuIndex = edit.Apply(_menuIndex)) < 0) ForgetMenu();
         if (_sweep is { } sweep && (_sweep = sweep.After(edit)) is null) EndStroke();
         if (_marquee is { } marquee) _marquee = marquee with { Before = marquee.Before.After(edit) };
         if (_grab is { } grab && (_grab = grab.After(edit)) is null) EndStroke();

@@ -69,7 +69,7 @@ public enum ActKind
     /// <summary>That item is taken up, or the selection if it is in it, to land in another gap.</summary>
     Grab,
 
-    /// <summary>The rows that the pointer passes become as the first of them.</summary>
+    /// <summary>The first row changes sides, and the rows that the pointer passes become as it; after a long press they join.</summary>
     Sweep,
 
     /// <summary>The rows in the rectangle are selected.</summary>

@@ -4,26 +4,27 @@ using Lectica.Items;
 namespace Lectica.Selecting;
 
 /// <summary>
-/// Dragging over rows to select each one passed. The first item changes sides, the others between it and the pointer become as it; going
-/// back gives them back what they were.
+/// Dragging over rows to select each one passed. All from the first item to the pointer join the selection, or leave it; going back gives them
+/// back what they were.
 /// </summary>
 /// <param name="Before">The selection when it began.</param>
 /// <param name="First">The item it began on.</param>
 /// <param name="Last">The item it has come to.</param>
-public sealed record Sweep(Selection Before, int First, int Last)
+/// <param name="Joins">Whether they join; otherwise they leave.</param>
+public sealed record Sweep(Selection Before, int First, int Last, bool Joins)
 {
     /// <summary>The same after an edit of the source, or null where the item that it began on has left.</summary>
     public Sweep? After(Edit edit)
     {
         ArgumentNullException.ThrowIfNull(edit);
-        return edit.Apply(First) is >= 0 and var first ? new(Before.After(edit), first, edit.Nearest(Last)) : null;
+        return edit.Apply(First) is >= 0 and var first ? new(Before.After(edit), first, edit.Nearest(Last), Joins) : null;
     }
 
     /// <summary>The selection that it makes, or why there is none. Cost: set operations.</summary>
     public SelectionOutcome Outcome(SelectionRules rules)
     {
         var passed = rules.Rows.Between(First, Last).Except(rules.Disabled);
-        var items = Before.Items.Contains(First) ? Before.Items.Except(passed) : Before.Items.Union(passed);
+        var items = Joins ? Before.Items.Union(passed) : Before.Items.Except(passed);
         return Selector.Propose(Before, items, First, Last, rules);
     }
 }

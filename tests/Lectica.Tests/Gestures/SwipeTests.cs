@@ -1,0 +1,197 @@
+using CsCheck;
+using Lectica.Gestures;
+using Lectica.Input;
+using Lectica.Layout;
+using Lectica.Swiping;
+using Lectica.Testing;
+
+namespace Lectica.Tests.Gestures;
+
+/// <summary>Rows follow the finger, open their trays, arm and settle as the rules say.</summary>
+public sealed class SwipeTests
+{
+    private static readonly ListOptions Options = RecognitionTests.Everything with { Trays = new() { Leading = [new("star", "Star", true)], Trailing = [new("drop", "Drop"), new("defer", "Defer")] } };
+
+    private static InteractiveList<string, string> Open(ListOptions? options = null) => RecognitionTests.Open(options ?? Options);
+
+    /// <summary>Where a row lies that a finger has moved, worked out from the rules' words alone.</summary>
+    private static double Place(double distance, int commands, bool through, double width)
+    {
+        double far = Math.Abs(distance), tray = commands * 84;
+        return Math.Sign(distance) * Math.Min(width, far <= tray || through ? far : tray + ((far - tray) / 3));
+    }
+
+    [Fact]
+    public void The_row_follows_the_finger_and_resists_where_there_is_nothing_more() =>
+        Gen.Select(Gen.Double[-390, 390], Gen.Bool, Gen.Int[1, 9]).Sample((distance, rightToLeft, row) =>
+        {
+            if (Math.Abs(distance) < 12) return;
+            using var list = Open(Options with { IsRightToLeft = rightToLeft });
+            var x = distance > 0 ? 5 : 395;
+            // Not on the handle, which is on the trailing side.
+            list.Take(PointerSample.Down(PointerType.Touch, rightToLeft ? Math.Max(x, 50) : Math.Min(x, 350), (row * 52) + 20, 0));
+            var start = rightToLeft ? Math.Max(x, 50) : Math.Min(x, 350);
+            list.Take(PointerSample.Move(PointerType.Touch, start + distance, (row * 52) + 22, 40));
+            var drawn = list.Frame.Rows.Single(r => r.Row.Value == row);
+            var inward = rightToLeft ? -distance : distance;
+            var expected = Place(inward, inward > 0 ? 1 : 2, inward > 0, 400);
+            Assert.Equal(rightToLeft ? -expected : expected, drawn.Shift.PlaceAt(40), 6);
+            // What is uncovered is shared out, and armed, the one command has it all.
+            Assert.Equal(Math.Abs(expected), drawn.Tray.Sum(t => t.Width), 6);
+            Assert.Equal(inward >= 200, drawn.Tray[0].IsArmed);
+            Assert.Equal(inward > 0 ? ["Star"] : ["Drop", "Defer"], drawn.Tray.Select(t => t.Label));
+        });
+
+    [Fact]
+    public void A_release_opens_past_half_the_tray_as_projected_and_a_flick_alone_never_invokes() =>
+        Gen.Select(Gen.Double[15, 300], Gen.Double[20, 900], Gen.Bool).Sample((distance, speed, leading) =>
+        {
+            var player = ListPlayer.On(Open());
+            var invoked = 0;
+            player.List.TrayInvoked += (_, _) => invoked++;
+            player.Touch.Swipe("R03", leading ? Edge.Leading : Edge.Trailing, distance, speed);
+            var tray = leading ? 84.0 : 168.0;
+            var place = Math.Abs(Place(leading ? distance : -distance, leading ? 1 : 2, leading, 400));
+            var projected = place + (0.15 * speed);
+            // Where the velocity is known only roughly, either may be.
+            if (Math.Abs(projected - (tray / 2)) < 0.15 * 0.3 * speed || Math.Abs(projected - 200) < 0.15 * 0.3 * speed || Math.Abs(distance - 200) < 1) return;
+            Assert.Equal(leading && distance >= 200 ? 1 : 0, invoked);
+            Assert.Equal(invoked == 0 && projected > tray / 2, player.List.IsTrayOpen);
+        });
+
+    [Fact]
+    public void Arming_has_slack_and_swiping_back_fast_disarms()
+    {
+        var player = ListPlayer.On(Open());
+        var hints = new List<HapticHint>();
+        player.List.Haptic += (_, e) => hints.Add(e.Hint);
+        var invoked = new List<string>();
+        player.List.TrayInvoked += (_, e) => invoked.Add($"{e.Name} {e.Key} {e.BySwipe}");
+        var finger = player.Touch;
+        finger.Swipe("R03", Edge.Leading, 205, release: false);
+        // Back to 185: under half the width of 400, over 45 % of it.
+        finger.GlideTo(finger.X - 20, finger.Y, 300);
+        Assert.Equal([HapticHint.Armed], hints);
+        finger.GlideTo(finger.X - 10, finger.Y, 300);
+        Assert.Equal([HapticHint.Armed, HapticHint.Disarmed], hints);
+        finger.GlideTo(finger.X + 60, finger.Y, 300);
+        // Armed at 235, and flicked back by the last movement: its projection is under the line.
+        finger.GlideTo(finger.X - 40, finger.Y, 50);
+        finger.Up();
+        Assert.Empty(invoked);
+        Assert.Contains(player.Trace, l => l is { Change: "tray", Limit: "arming-line" });
+        finger.Swipe("R05", Edge.Leading, 240, 400);
+        Assert.Equal(["star R05 True"], invoked);
+        // The source did not remove it: it comes back.
+        Assert.Equal(0, player.List.Frame.Rows[5].Shift.To);
+    }
+
+    [Fact]
+    public void One_tray_is_open_and_a_tap_elsewhere_a_scroll_or_Escape_closes_it_and_does_nothing_else()
+    {
+        foreach (var close in (Action<ListPlayer<string, string>>[])[p => p.Touch.Tap("R01"), p => p.List.ScrollTo(40), p => p.Press("Escape"), p => p.List.CloseTray(), p => p.Mouse.Tap("R07")])
+        {
+            var player = ListPlayer.On(RecognitionTests.Open(Options, rows: 40));
+            var told = new List<string>();
+            player.List.Activated += (_, e) => told.Add(e.Key);
+            player.List.SelectionChanged += (_, e) => told.Add(e.Cause);
+            player.Touch.Swipe("R03", Edge.Trailing, 120);
+            Assert.Equal("tray:trailing:R03", player.List.StateLine().Open);
+            player.Touch.Swipe("R05", Edge.Trailing, 120);
+            Assert.Equal("tray:trailing:R05", player.List.StateLine().Open);
+            close(player);
+            Assert.False(player.List.IsTrayOpen);
+            Assert.Empty(told);
+        }
+    }
+
+    [Fact]
+    public void Whatever_a_swipe_can_do_a_tap_and_a_call_can_do_too()
+    {
+        var player = ListPlayer.On(Open());
+        var invoked = new List<string>();
+        player.List.TrayInvoked += (_, e) => invoked.Add($"{e.Name} {e.Key} {e.BySwipe}");
+        Assert.True(player.List.OpenTray("R02", Edge.Trailing).IsHandled);
+        player.Touch.Tap("tray:defer:R02");
+        player.List.InvokeTray("R04", "star");
+        Assert.Equal(["defer R02 False", "star R04 False"], invoked);
+        Assert.Contains("There is no tray command 'sing'; there are star, drop, defer.", player.List.InvokeTray("R04", "sing").Refusal!.Reason);
+        Assert.NotNull(player.List.OpenTray("none", Edge.Leading).Refusal);
+        player.List.EnabledWhen = s => s != "R06";
+        Assert.Equal(Acts.RefusalKind.Disabled, player.List.OpenTray("R06", Edge.Leading).Refusal!.Kind);
+        player.Expect.FromHere();
+        player.Touch.Swipe("R06", Edge.Trailing, 120);
+        player.Expect.Nothing();
+        Assert.Throws<ArgumentException>(() => Open(Options with { Trays = new() { Leading = [new("a", "A")], Trailing = [new("a", "B")] } }));
+        Assert.Throws<ArgumentException>(() => Open(Options with { Trays = new() { Leading = [new("a", "A", true), new("b", "B", true)] } }));
+    }
+
+    [Fact]
+    public void A_row_settles_as_a_function_of_time_and_at_once_with_reduced_motion()
+    {
+        foreach (var reduced in (bool[])[false, true])
+        {
+            var player = ListPlayer.On(Open(Options with { ReducedMotion = reduced }));
+            player.Touch.Swipe("R03", Edge.Trailing, 120, 300);
+            var motion = player.List.Frame.Rows[3].Shift;
+            Assert.Equal(-168, motion.To);
+            Assert.Equal(reduced ? -168 : -120, motion.PlaceAt(player.Now), 6);
+            Assert.Equal(-168, motion.PlaceAt(player.Now + 1000));
+            var before = motion.PlaceAt(player.Now);
+            for (var t = 0; t <= 300; t += 10)
+            {
+                var place = motion.PlaceAt(player.Now + t);
+                Assert.InRange(place, -168, before);
+                before = place;
+            }
+        }
+    }
+
+    [Fact]
+    public void A_swipe_that_is_broken_off_leaves_the_row_as_it_was()
+    {
+        foreach (var end in (Action<ListPlayer<string, string>>[])[p => p.Touch.Cancel(), p => p.Press("Escape"), p => p.List.Filter = s => s != "R03"])
+            foreach (var open in (bool[])[false, true])
+            {
+                // With no handle, which the open tray would push under the finger.
+                var player = ListPlayer.On(Open(Options with { Parts = new() }));
+                if (open) player.List.OpenTray("R03", Edge.Trailing);
+                player.Touch.Swipe("R03", Edge.Leading, open ? 60 : 230, release: false);
+                Assert.True(player.List.IsDragging);
+                end(player);
+                player.Touch.Up();
+                Assert.False(player.List.IsDragging);
+                Assert.Equal(open && player.List.Filter is null, player.List.IsTrayOpen);
+                Assert.DoesNotContain(player.Trace, l => l.Change == "tray-invoked");
+            }
+    }
+
+    [Fact]
+    public void The_slope_of_the_last_100_ms_is_the_velocity() =>
+        Gen.Select(Gen.Double[-2000, 2000], Gen.Double[2, 30], Gen.Int[4, 200]).Sample((velocity, gap, count) =>
+        {
+            using var list = Open();
+            var recogniser = new Recogniser(Thresholds.Default);
+            var gestures = new List<Gesture>();
+            var field = new Swipes();
+            recogniser.Take(PointerSample.Down(PointerType.Touch, 0, 0, 0), field, gestures);
+            // First any way at all, then evenly.
+            recogniser.Take(PointerSample.Move(PointerType.Touch, 500, 0, 10), field, gestures);
+            double time = 200, x = 300;
+            for (var i = 0; i < count; i++)
+            {
+                recogniser.Take(PointerSample.Move(PointerType.Touch, x, 0, time), field, gestures);
+                time += gap;
+                x += velocity * gap / 1000;
+            }
+            recogniser.Take(PointerSample.Up(PointerType.Touch, x, 0, time), field, gestures);
+            Assert.InRange(gestures[^1].VelocityX, velocity - 1e-3, velocity + 1e-3);
+        });
+
+    private sealed class Swipes : IGestureField
+    {
+        public Hit HitAt(double x, double y) => Hit.EmptySpace;
+
+        public bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers) => kind == GestureKind.Swipe;
+    }
+}
