@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Sets up what the tests need, builds, then runs every test and checks the format. Needs the network for the set-up alone.
-# LECTICA_OPERATIONS=10000000 ./test.sh makes the long run of the set's property test.
+# LECTICA_OPERATIONS=10000000 or LECTICA_SAMPLES=10000000 before it makes the long run of the set's, or the pointers', property test.
 set -uo pipefail
 cd "$(dirname "$0")"
 export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1 NO_COLOR=1
@@ -25,7 +25,7 @@ mkdir -p artifacts
 results=artifacts/tests.json
 rm -f "$results"
 # A long run also says how often each operation ran.
-dotnet tests/Lectica.Tests/bin/Release/net10.0/Lectica.Tests.dll -noColor -result-ctrf "$results" ${LECTICA_OPERATIONS:+-showLiveOutput}
+dotnet tests/Lectica.Tests/bin/Release/net10.0/Lectica.Tests.dll -noColor -result-ctrf "$results" ${LECTICA_OPERATIONS:+-showLiveOutput} ${LECTICA_SAMPLES:+-showLiveOutput}
 [ -s "$results" ] || { echo "the test run gave no results"; echo "0 passed, 1 failed"; exit 1; }
 count() { grep -oE "\"$1\": *[0-9]+" "$results" | head -1 | grep -oE '[0-9]+$'; }
 passed=$(count passed) failed=$(count failed)

@@ -153,7 +153,27 @@ internal sealed class Figures(int n)
         });
         filtered.Take(PointerSample.Down(PointerType.Touch, 100, 100, time += 1000));
         Under("a pointer-move sample through the list, no row crossed", 1, "µs", 1e6, 10_000, () => filtered.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, time)));
+        var recogniser = new Gestures.Recogniser(Gestures.Thresholds.Default);
+        var gestures = new List<Gestures.Gesture>(8);
+        var swipes = new Swipes(filtered.Plane);
+        recogniser.Take(PointerSample.Down(PointerType.Touch, 100, 100, 0), swipes, gestures);
+        recogniser.Take(PointerSample.Move(PointerType.Touch, 150, 100, 5), swipes, gestures);
+        Under("a move sample of a running swipe in recognition", 1, "µs", 1e6, 10_000, () => MoveOn(recogniser, swipes, gestures, turn++));
+        Bytes("allocated by a move sample of a running swipe in recognition", 0, () => MoveOn(recogniser, swipes, gestures, turn++));
         Bytes("allocated by a pointer-move sample through the list", 0, () => filtered.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, time)));
+    }
+
+    private static void MoveOn(Gestures.Recogniser recogniser, Swipes field, List<Gestures.Gesture> gestures, int turn)
+    {
+        gestures.Clear();
+        recogniser.Take(PointerSample.Move(PointerType.Touch, 150 + (turn % 50), 100, 10 + turn), field, gestures);
+    }
+
+    private sealed class Swipes(Layout.RowPlane plane) : Gestures.IGestureField
+    {
+        public Layout.Hit HitAt(double x, double y) => plane.HitAt(x, y);
+
+        public bool Wants(Gestures.GestureKind kind, PointerType pointer, Layout.Hit hit, Modifiers modifiers) => kind == Gestures.GestureKind.Swipe;
     }
 
     private static HashSet<int> Fill(int count)

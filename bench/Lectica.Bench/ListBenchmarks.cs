@@ -47,6 +47,14 @@ public class ListBenchmarks
     [Benchmark]
     public void SnapshotWithThousandChanges() => _list.Show((_turn++ & 1) == 0 ? _changed : _names);
 
+    [Benchmark(OperationsPerInvoke = 1000)]
+    public void ThousandMoveSamples()
+    {
+        _filtered.Take(PointerSample.Down(PointerType.Touch, 100, 100, _time += 1000));
+        for (var i = 0; i < 1000; i++) _filtered.Take(PointerSample.Move(PointerType.Touch, 101 + (i % 5), 100, _time));
+        _filtered.Take(PointerSample.Up(PointerType.Touch, 100, 100, _time + 10));
+    }
+
     [Benchmark]
     public void TapToSelectionChanged()
     {

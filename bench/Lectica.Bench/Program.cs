@@ -4,11 +4,16 @@ using BenchmarkDotNet.Running;
 using BenchmarkDotNet.Toolchains.InProcess.Emit;
 using Lectica.Bench;
 
-// `figures` prints the table of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter '*'.
+// `figures` and `traces` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter '*'.
 if (args is ["figures", ..])
 {
     var n = args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var items) && items >= 100_000 ? items : 10_000_000;
     Console.WriteLine(new Figures(n).Run());
+    return;
+}
+if (args is ["traces", ..])
+{
+    Console.WriteLine(TraceFigures.Run(args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var count) && count > 0 ? count : 40_000));
     return;
 }
 // In this process, so that a row and its baseline share one heap and one state of the machine.

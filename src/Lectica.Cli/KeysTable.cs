@@ -23,6 +23,10 @@ internal static class KeysTable
         [ActKind.EndSelecting] = "leave selecting",
         [ActKind.MovePart] = "go to a part of the row",
         [ActKind.WorkPart] = "work the part",
+        [ActKind.BreakOff] = "break off what is being dragged or swiped",
+        [ActKind.OpenMenu] = "open the menu",
+        [ActKind.CloseMenu] = "close the menu",
+        [ActKind.CloseTray] = "close the tray",
     };
 
     private static readonly Dictionary<Step, string> Steps = new()

@@ -147,7 +147,7 @@ internal sealed class Tool
     {
         var recordings = new Argument<string[]>("RECORDINGS") { Description = "Recordings whose pointerdowns say by 'intent' what was meant.", Arity = ArgumentArity.OneOrMore };
         var command = new Command("tune", "Tells how often recordings came out as they were meant, which missed nearest, and which limits would do better, judged on recordings that they were not tuned on.") { recordings, List };
-        Example(command, "tune examples/data/intent-*.recording.jsonl --list examples/data/gestures.list.json");
+        Example(command, "tune examples/data/intent-1.recording.jsonl examples/data/intent-2.recording.jsonl examples/data/intent-3.recording.jsonl --list examples/data/gestures.list.json");
         command.SetAction(parsed =>
         {
             var progress = new Progress(_errors);

@@ -35,6 +35,14 @@ public sealed partial class ExampleTests
     }
 
     [Fact]
+    public void The_page_on_testing_shows_tests_that_run()
+    {
+        var lines = File.ReadAllLines(Repository.At("examples", "testing.cs")).SkipWhile(l => l.StartsWith("#:", StringComparison.Ordinal));
+        Assert.Contains($"```csharp\n{string.Join('\n', lines)}\n```", File.ReadAllText(Repository.At("docs", "testing.md")));
+        Assert.Matches("Total: 4, Errors: 0, Failed: 0", Run("testing.cs"));
+    }
+
+    [Fact]
     public void The_readme_shows_the_examples_as_they_are()
     {
         var readme = File.ReadAllText(Repository.At("README.md"));
