@@ -8,12 +8,40 @@ namespace Lectica.Cli;
 /// <summary>The demo: small apps that answer, played by the bundled scripts, and told.</summary>
 internal static class DemoStory
 {
-    /// <summary>Tells both stories; gives whether all went as the scripts mean it to.</summary>
+    /// <summary>Tells the stories; gives whether all went as the scripts mean it to.</summary>
     public static bool Tell(string data, string folder, IAnsiConsole console, Progress progress)
     {
         var taps = Taps(ListFile.Load(Path.Combine(data, "night-plan.list.json"), progress), Input.Load(Path.Combine(data, "demo.actions.json")), folder, console, progress);
         var ranges = Ranges(ListFile.Load(Path.Combine(data, "ranges.list.json"), progress), Input.Load(Path.Combine(data, "ranges.actions.json")), folder, console, progress);
-        return taps && ranges;
+        var gestures = Gestures(ListFile.Load(Path.Combine(data, "gestures.list.json"), progress), Input.Load(Path.Combine(data, "gestures.actions.json")), folder, console, progress);
+        return taps && ranges && gestures;
+    }
+
+    /// <summary>Swipes, a long press that moves on, and drags: what each asks the app for.</summary>
+    private static bool Gestures(ListFile file, Input script, string folder, IAnsiConsole console, Progress progress)
+    {
+        var list = file.Open();
+        var answers = new List<string>();
+        list.TrayInvoked += (_, tray) => answers.Add($"{tray.Name} {tray.Key}{(tray.BySwipe ? " by swipe" : "")}");
+        list.MenuRequested += (_, menu) => answers.Add($"menu {menu.Key}");
+        list.MoveRequested += (_, move) => answers.Add($"move {string.Join("+", move.Keys)} to gap {move.Gap}");
+        using var pictures = new Pictures(file.Folder);
+        var recorder = new Recorder(list, film: true);
+        recorder.Play(script, progress);
+        progress.Done();
+        console.Write(new Text("\n3. More than taps: swipes that open a tray and swipe through, a long press that moves on, drags by the handle and by mouse.\n"));
+        Table(recorder, console, line => line.Stage == "change" || line is { Stage: "gesture", Recognised: true, Phase: "begin" or null });
+        Files.Write(Path.Combine(folder, "gestures.jsonl"), recorder.WriteTrace);
+        using var strip = new FilmStrip(Theme.Light, pictures.Of).ToPng(recorder.Film, 6, 0.6f);
+        Files.Write(Path.Combine(folder, "gestures.png"), strip.SaveTo);
+        console.Write(new Text($"Written: {folder}/gestures.jsonl, {folder}/gestures.png\n"));
+
+        string[] expected = ["defer R03", "star R05 by swipe", "menu R02", "move R02 to gap 4", "move R06 to gap 3", "move R01+R04 to gap 4"];
+        var good = answers.SequenceEqual(expected);
+        console.Write(new Text(good
+            ? "The app was asked for just what was meant: a tray's command by tap and by swipe, a menu that closed when the finger moved on, and three moves.\n"
+            : $"Not as expected: the app was asked for {string.Join("; ", answers)}\n"));
+        return good;
     }
 
     /// <summary>Many items by mouse and keyboard: ranges, finding by typing, all and none.</summary>

@@ -196,12 +196,18 @@ internal sealed class Tool
     {
         var list = new Argument<string>("LIST") { Description = "The list: a list file (JSON), or its rows alone (CSV, JSON or JSON Lines)." };
         var markdown = new Option<bool>("--markdown") { Description = "As a Markdown table." };
-        var command = new Command("keys", "Prints the key table in force for a list, and what in it cannot work: chords with two meanings, and chords that the platform keeps for itself.") { list, markdown };
+        var gestures = new Option<bool>("--gestures") { Description = "The gesture table instead: what taps, swipes and drags mean." };
+        var command = new Command("keys", "Prints the key table in force for a list, and what in it cannot work: chords with two meanings, and chords that the platform keeps for itself.") { list, gestures, markdown };
         Example(command, "keys examples/data/night-plan.list.json --markdown");
         command.SetAction(parsed =>
         {
             var options = ListFile.Load(parsed.GetValue(list)!, new Progress(_errors)).Options;
-            if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(KeysTable.Markdown(options)));
+            if (parsed.GetValue(gestures))
+            {
+                if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(GesturesTable.Markdown(options)));
+                else GesturesTable.Write(options, _console);
+            }
+            else if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(KeysTable.Markdown(options)));
             else KeysTable.Write(options, _console);
             return Done;
         });

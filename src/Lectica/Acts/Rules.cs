@@ -195,7 +195,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("tap beside the menu closes it", GestureKind.Tap, Pointers.All, Places.BesideTray | Places.Tray, [ActKind.CloseMenu], When: Condition.MenuOpen),
         new("tap on the tray invokes", GestureKind.Tap, Pointers.All, Places.Tray, [ActKind.InvokeTray]),
         new("tap beside the tray closes it", GestureKind.Tap, Pointers.All, Places.BesideTray, [ActKind.CloseTray], When: Condition.TrayOpen),
-        new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch | Pointers.Pen, Places.Body | Places.Tray, [ActKind.Uncover], When: Condition.Trays),
+        new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, Places.Body | Places.Tray, [ActKind.Uncover], When: Condition.Trays),
         new("long press opens the menu", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.OpenMenu], When: PressesForMenu),
         new("long press starts selecting", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.BeginSelecting, ActKind.SelectUnlessSelected], When: PressesToSelect),
         new("long press grabs", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.Grab], When: PressesToGrab),

@@ -22,7 +22,7 @@ internal static class HumanTraces
     private const double RowHeight = 52, Width = 400, Rows = 10, HandleLeft = 356;
 
     private static readonly string[] ByTouch = ["tap", "double-tap", "long-press", "hold-drag", "swipe", "drag", "pan"], ByMouse = ["tap", "double-tap", "drag"],
-        ByPen = ["tap", "double-tap", "long-press", "hold-drag", "swipe", "drag"];
+        ByPen = ["tap", "double-tap", "long-press", "hold-drag", "drag"];
 
     public static Trace Make(Random random, double start, Hand? hand = null, string? intent = null, PointerType? type = null)
     {

@@ -43,6 +43,8 @@ public sealed partial class ToolTests : IDisposable
         var state = TraceLine.Parse(File.ReadLines(Path.Combine(_folder, "trace.jsonl")).Last());
         Assert.Equal("state", state.Stage);
         Assert.Equal(["R06"], state.Selected!);
+        Assert.Contains("The app was asked for just what was meant", told);
+        Assert.True(new FileInfo(Path.Combine(_folder, "gestures.png")).Length > 10_000);
     }
 
     [Fact]
@@ -264,6 +266,8 @@ public sealed partial class ToolTests : IDisposable
         var markdown = Run("keys", list, "--markdown").Out;
         Assert.Contains("| `Shift+ArrowDown` | extend from the anchor: the row below |", markdown);
         Assert.Contains("- `Ctrl+W`: kept by the platform", markdown);
+        Assert.Contains("swipe uncovers the tray", Run("keys", list, "--gestures").Out);
+        Assert.Contains("| drag grabs | mouse, pen | body | grab | where items may move |", Run("keys", list, "--gestures", "--markdown").Out);
     }
 
     [Fact]
