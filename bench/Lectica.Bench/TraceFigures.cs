@@ -29,7 +29,9 @@ internal static class TraceFigures
     {
         using var list = InteractiveList.Of([.. Enumerable.Range(0, 10).Select(i => $"R{i:00}")], s => s, new()
         {
-            Mode = SelectionMode.Multiple, MayMove = true, Parts = new() { Handle = true },
+            Mode = SelectionMode.Multiple,
+            MayMove = true,
+            Parts = new() { Handle = true },
             Trays = new() { Leading = [new("star", "Star", true)], Trailing = [new("drop", "Drop", true), new("defer", "Defer")] },
         });
         list.MenuRequested += (_, _) => { };

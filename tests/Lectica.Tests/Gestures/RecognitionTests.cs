@@ -93,7 +93,11 @@ public sealed class RecognitionTests(ITestOutputHelper output)
             var source = new ObservableCollection<string>(Enumerable.Range(0, 30).Select(i => $"R{i:00}"));
             using var list = InteractiveList.Of(source, s => s, Everything with
             {
-                LongPress = press, Mode = mode, IsRightToLeft = rightToLeft, AlwaysSelecting = always && mode == SelectionMode.Multiple, Parts = new() { Check = true, Handle = true, Menu = true },
+                LongPress = press,
+                Mode = mode,
+                IsRightToLeft = rightToLeft,
+                AlwaysSelecting = always && mode == SelectionMode.Multiple,
+                Parts = new() { Check = true, Handle = true, Menu = true },
             });
             list.MenuRequested += (_, _) => { };
             list.MoveRequested += (_, move) =>
