@@ -3,6 +3,7 @@
 using System.Collections.ObjectModel;
 using Lectica;
 using Lectica.Acts;
+using Lectica.Commands;
 using Lectica.Input;
 using Lectica.Swiping;
 using Lectica.Testing;
@@ -18,11 +19,10 @@ public class NightPlanTests
     {
         var list = InteractiveList.Of(_plan, name => name, new()
         {
-            Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, MayMove = true, Trays = new() { Trailing = [new("drop", "Drop", SwipesThrough: true)] },
+            Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, MayMove = true,
         });
-        list.TrayInvoked += (_, tray) => _plan.Remove(tray.Item);
+        list.Commands = [new("drop", "Drop") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Do = target => _plan.Remove(target.Item) }];
         list.MoveRequested += (_, move) => _plan.Move(_plan.IndexOf(move.Items[0]), move.Gap - move.Moved.Rank(move.Gap));
-        list.MenuRequested += (_, _) => { };
         _player = ListPlayer.On(list);
     }
 

@@ -1,12 +1,13 @@
 #:project ../src/Lectica.Testing/Lectica.Testing.csproj
 using Lectica;
+using Lectica.Commands;
 using Lectica.Testing;
 
 string[] fields = ["Harbour Comet", "Tessil Ring", "Orvane Cluster", "Belyra Pair"];
 InteractiveList<string, string> Open()
 {
-    var list = InteractiveList.Of(fields, name => name, new() { Trays = new() { Trailing = [new("drop", "Drop")] } });
-    list.MenuRequested += (_, _) => { };         // this app shows menus
+    var list = InteractiveList.Of(fields, name => name);
+    list.Commands = [new("drop", "Drop") { Shows = CommandPlaces.TrailingTray }];
     return list;
 }
 

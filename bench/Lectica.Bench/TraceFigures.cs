@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using Lectica.Acts;
+using Lectica.Commands;
 using Lectica.Tests.Gestures;
 
 namespace Lectica.Bench;
@@ -32,9 +33,13 @@ internal static class TraceFigures
             Mode = SelectionMode.Multiple,
             MayMove = true,
             Parts = new() { Handle = true },
-            Trays = new() { Leading = [new("star", "Star", true)], Trailing = [new("drop", "Drop", true), new("defer", "Defer")] },
         });
-        list.MenuRequested += (_, _) => { };
+        list.Commands =
+        [
+            new("star", "Star") { Shows = CommandPlaces.LeadingTray, SwipesThrough = true },
+            new("drop", "Drop") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true },
+            new("defer", "Defer") { Shows = CommandPlaces.TrailingTray },
+        ];
         list.MoveRequested += (_, _) => { };
         var got = "nothing";
         list.Traced += line =>

@@ -22,7 +22,7 @@ internal static class DemoStory
     {
         var list = file.Open();
         var answers = new List<string>();
-        list.TrayInvoked += (_, tray) => answers.Add($"{tray.Name} {tray.Key}{(tray.BySwipe ? " by swipe" : "")}");
+        list.CommandRan += (_, ran) => answers.Add($"{ran.Command.Id} {string.Join("+", ran.Target.Keys)}");
         list.MenuRequested += (_, menu) => answers.Add($"menu {menu.Key}");
         list.MoveRequested += (_, move) => answers.Add($"move {string.Join("+", move.Keys)} to gap {move.Gap}");
         using var pictures = new Pictures(file.Folder);
@@ -36,7 +36,7 @@ internal static class DemoStory
         Files.Write(Path.Combine(folder, "gestures.png"), strip.SaveTo);
         console.Write(new Text($"Written: {folder}/gestures.jsonl, {folder}/gestures.png\n"));
 
-        string[] expected = ["defer R03", "star R05 by swipe", "menu R02", "move R02 to gap 4", "move R06 to gap 3", "move R01+R04 to gap 4"];
+        string[] expected = ["defer R03", "star R05", "menu R02", "move R02 to gap 4", "move R06 to gap 3", "move R01+R04 to gap 4"];
         var good = answers.SequenceEqual(expected);
         console.Write(new Text(good
             ? "The app was asked for just what was meant: a tray's command by tap and by swipe, a menu that closed when the finger moved on, and three moves.\n"

@@ -3,11 +3,12 @@ using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Lectica.Acts;
+using Lectica.Commands;
 using Lectica.Gestures;
 using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
-using Lectica.Swiping;
+using Lectica.Marking;
 using Lectica.Testing;
 
 namespace Lectica.Cli;
@@ -39,7 +40,9 @@ internal sealed record ListFileJson
     public string[]? Parts { get; init; }
     public double? RowHeight { get; init; }
     public ViewportJson? Viewport { get; init; }
-    public TraysJson? Trays { get; init; }
+    public CommandJson[]? Commands { get; init; }
+    public MarkJson[]? Marks { get; init; }
+    public string? SpaceMark { get; init; }
     public string? LongPress { get; init; }
     public bool MayMove { get; init; }
     public bool ReducedMotion { get; init; }
@@ -49,9 +52,25 @@ internal sealed record ListFileJson
     public string? Failed { get; init; }
 }
 
-internal sealed record TraysJson(TrayEntryJson[]? Leading = null, TrayEntryJson[]? Trailing = null);
+/// <summary>A command of a list file: what it says, where it shows, and which of the things that the tool can do it does.</summary>
+internal sealed record CommandJson
+{
+    public string? Id { get; init; }
+    public string? Label { get; init; }
+    public string? Icon { get; init; }
+    public string? Role { get; init; }
+    public string? Group { get; init; }
+    public string? Submenu { get; init; }
+    public string[]? Chords { get; init; }
+    public string[]? Shows { get; init; }
+    public bool SwipesThrough { get; init; }
+    public int Order { get; init; }
+    public int Priority { get; init; }
+    public string? Does { get; init; }
+    public string? Notice { get; init; }
+}
 
-internal sealed record TrayEntryJson(string? Name = null, string? Label = null, bool SwipesThrough = false);
+internal sealed record MarkJson(string? Name = null, string? Label = null, string? Look = null, Dictionary<string, JsonElement>? OnWhen = null);
 
 internal sealed record ViewportJson(double Width = 400, double Height = 520, double ScrollTop = 0);
 
@@ -133,9 +152,10 @@ internal sealed class ListFile
         var list = InteractiveList.Awaiting<Row, string>(row => row.Key, _options with { ChecksKeys = false, Thresholds = thresholds ?? _options.Thresholds });
         // The app that the tool is: it shows each menu, and takes rows where they are dropped.
         list.MenuRequested += (_, _) => { };
+        List<Row> rows = [.. _rows];
+        Arrange(list, rows);
         if (_options.MayMove)
         {
-            List<Row> rows = [.. _rows];
             list.MoveRequested += (_, move) =>
             {
                 var before = move.Moved.Rank(move.Gap);
@@ -244,7 +264,7 @@ internal sealed class ListFile
             IsRightToLeft = _json.RightToLeft,
             Culture = Culture(),
             Parts = Parts(),
-            Trays = Trays(),
+            SpaceMark = _json.SpaceMark,
             LongPress = _json.LongPress switch
             {
                 null or "menu" => LongPressMeaning.Menu,
@@ -262,10 +282,6 @@ internal sealed class ListFile
         try
         {
             options.Validate();
-        }
-        catch (ArgumentException e) when (e is not ArgumentOutOfRangeException)
-        {
-            throw Error("trays", e.Message);
         }
         catch (ArgumentOutOfRangeException e)
         {
@@ -287,15 +303,81 @@ internal sealed class ListFile
         }
     }
 
-    private Trays Trays()
+    /// <summary>Gives a list the file's marks and commands; what they do is done to <paramref name="rows"/>.</summary>
+    private void Arrange(InteractiveList<Row, string> list, List<Row> rows)
     {
-        var trays = _json.Trays ?? new();
-        ImmutableArray<TrayEntry> At(TrayEntryJson[]? entries, string edge) =>
-        [
-            .. (entries ?? []).Select((e, i) => e.Name is { Length: > 0 } name ? new TrayEntry(name, e.Label ?? name, e.SwipesThrough)
-                : throw Error($"trays.{edge}[{i}]", "a tray command needs a name.")),
-        ];
-        return new() { Leading = At(trays.Leading, "leading"), Trailing = At(trays.Trailing, "trailing") };
+        var marks = new List<Mark<Row>>();
+        foreach (var (mark, i) in (_json.Marks ?? []).Select((m, i) => (m, i)))
+        {
+            var name = mark.Name is { Length: > 0 } given ? given : throw Error($"marks[{i}]", "a mark needs a name.");
+            var isOn = Test(mark.OnWhen, $"marks[{i}].onWhen");
+            HashSet<string> on = isOn is null ? [] : [.. _rows.Where(isOn).Select(r => r.Key)];
+            marks.Add(new(name)
+            {
+                Label = mark.Label,
+                Look = mark.Look switch { null or "ring" => MarkLook.Ring, "star" => MarkLook.Star, "flag" => MarkLook.Flag, "tick" => MarkLook.Tick, var other => throw Unknown($"marks[{i}].look", other, ["ring", "star", "flag", "tick"]) },
+                Get = row => on.Contains(row.Key),
+                Set = (row, value) => _ = value ? on.Add(row.Key) : on.Remove(row.Key),
+            });
+        }
+        try
+        {
+            list.Marks = [.. marks];
+            list.Commands = [.. (_json.Commands ?? []).Select((c, i) => Command(c, $"commands[{i}]", list, rows))];
+        }
+        catch (ArgumentException e)
+        {
+            throw Error(e.Message.Contains("marks have", StringComparison.Ordinal) ? "marks" : "commands", e.Message);
+        }
+    }
+
+    private Command<Row, string> Command(CommandJson json, string place, InteractiveList<Row, string> list, List<Row> rows)
+    {
+        var id = json.Id is { Length: > 0 } given ? given : throw Error(place, "a command needs an id.");
+        var shows = CommandPlaces.None;
+        foreach (var where in json.Shows ?? ["menu"])
+            shows |= where switch
+            {
+                "menu" => CommandPlaces.Menu,
+                "leading" => CommandPlaces.LeadingTray,
+                "trailing" => CommandPlaces.TrailingTray,
+                "toolbar" => CommandPlaces.Toolbar,
+                _ => throw Unknown(place + ".shows", where, ["menu", "leading", "trailing", "toolbar"]),
+            };
+        var command = new Command<Row, string>(id, json.Label ?? id)
+        {
+            Icon = json.Icon,
+            Role = json.Role switch { null or "neutral" => CommandRole.Neutral, "positive" => CommandRole.Positive, "warning" => CommandRole.Warning, "destructive" => CommandRole.Destructive, var other => throw Unknown(place + ".role", other, ["neutral", "positive", "warning", "destructive"]) },
+            Group = json.Group ?? "",
+            Submenu = json.Submenu,
+            Order = json.Order,
+            Priority = json.Priority,
+            Shows = shows,
+            SwipesThrough = json.SwipesThrough,
+            Chords = [.. (json.Chords ?? []).Select(text => KeyChord.TryParse(text, out var chord, out var error) ? chord : throw Error(place + ".chords", error))],
+            Notice = json.Notice is { } notice ? target => notice.Replace("{n}", target.Items.Count.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal) : null,
+        };
+        return json.Does switch
+        {
+            // The app is only told.
+            null or "nothing" => command with { Do = _ => { } },
+            "remove" => command with
+            {
+                Do = target =>
+                {
+                    rows.RemoveAll(r => target.Keys.Contains(r.Key));
+                    list.Show([.. rows]);
+                },
+                Inverse = target =>
+                {
+                    for (var i = 0; i < target.Items.Count; i++) rows.Insert(target.Places[i], target.Items[i]);
+                    list.Show([.. rows]);
+                },
+            },
+            _ when json.Does.StartsWith("toggle:", StringComparison.Ordinal) && (_json.Marks ?? []).Any(m => m.Name == json.Does[7..]) =>
+                command with { Do = target => list.ToggleMarkOf(json.Does[7..], target.Keys) },
+            var other => throw Error(place + ".does", $"'{other}' is nothing that the tool can do: use nothing, remove, or toggle:MARK with a mark of the list."),
+        };
     }
 
     private RowParts Parts()

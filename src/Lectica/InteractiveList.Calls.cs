@@ -62,7 +62,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response Do(ActKind kind)
     {
         var act = new Act(kind);
-        if (act.NeedsItem || act.GoesOn || kind is ActKind.Type or ActKind.MovePart or ActKind.WorkPart)
+        if (act.NeedsItem || act.GoesOn || kind is ActKind.Type or ActKind.MovePart or ActKind.WorkPart or ActKind.ChooseEntry or ActKind.RunCommand)
             throw new ArgumentException($"The act '{act.Name}' needs an item or a key press: use the call that takes one.", nameof(kind));
         return Run(_ => Do(act));
     }
@@ -106,7 +106,9 @@ public sealed partial class InteractiveList<TItem, TKey>
         CheckContext();
         var act = new Act(kind, index);
         if (kind is ActKind.CloseTray or ActKind.CloseMenu or ActKind.BreakOff) return null;
-        var onlyNeedsItem = kind is ActKind.Activate or ActKind.OpenMenu or ActKind.InvokeTray or ActKind.Uncover or ActKind.Grab or ActKind.Sweep;
+        if (kind == ActKind.Undo) return CanUndo ? null : new(RefusalKind.NoItem, "There is nothing to take back.");
+        if (kind == ActKind.Redo) return CanRedo ? null : new(RefusalKind.NoItem, "There is nothing to do again.");
+        var onlyNeedsItem = kind is ActKind.Activate or ActKind.OpenMenu or ActKind.InvokeTray or ActKind.Uncover or ActKind.Grab or ActKind.Sweep or ActKind.ToggleMark;
         if (!onlyNeedsItem) return Selector.Apply(_selection, act, Rules).Refusal;
         var refusal = Selector.Apply(_selection, act with { Kind = ActKind.MoveCursor }, Rules).Refusal;
         return refusal is null && _disabled.Contains(index) ? new(RefusalKind.Disabled, $"Item {index} is disabled.") : refusal;

@@ -23,7 +23,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>What recognition sees of the list.</summary>
     private sealed class Field(InteractiveList<TItem, TKey> list) : IGestureField
     {
-        public Hit HitAt(double x, double y) => list.Plane.HitAt(x, y);
+        // The menu lies over the rows.
+        public Hit HitAt(double x, double y) => list.EntryAt(x, y) is { } entry ? new(null, -1, new(PartKind.MenuEntry, entry)) : list.Plane.HitAt(x, y);
 
         public bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers) =>
             // Nothing is begun on a notice or a disabled item.
@@ -60,6 +61,12 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         AdvanceTo(sample.Time);
         if (Traced is not null) TraceInput(sample);
+        // Over an open menu the mouse shows which entry it is on.
+        if (_menu is { } menu && sample.Kind == SampleKind.Move && sample.PointerType == PointerType.Mouse && menu.EntryAt(sample.X, sample.Y) is { } over)
+        {
+            var lit = over.InSubmenu ? menu with { SubmenuAt = over.Entry } : menu with { At = over.Entry };
+            if (lit != menu) TakeAnswer(new(lit, null, true), "mouse");
+        }
         _gestures.Clear();
         _recogniser.Take(sample, _field, _gestures);
         return TakeGestures(_gestures);
@@ -88,9 +95,11 @@ public sealed partial class InteractiveList<TItem, TKey>
         {
             CheckContext();
             var press = _recogniser.NextDeadline;
-            return NextScroll is { } scroll ? Math.Min(scroll, press ?? scroll) : press;
+            return Earliest(Earliest(press, NextScroll), NextFade);
         }
     }
+
+    private static double? Earliest(double? one, double? other) => one is { } a ? Math.Min(a, other ?? a) : other;
 
     /// <summary>Lets time pass without input, to a time in ms on the samples' clock. One that goes back, or is no number, does nothing.</summary>
     public Response Advance(double time) => Run(_ =>
@@ -111,6 +120,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         Recognise(time);
         // Of several samples with one moment, or in no order, the latest counts.
         if (_recogniser.ContactCount == 0 || time > _now) _now = time;
+        Fade(time);
     }
 
     private void Recognise(double time)
@@ -167,6 +177,8 @@ public sealed partial class InteractiveList<TItem, TKey>
                 var one = act.GoesOn ? BeginStroke(act, gesture) : kind switch
                 {
                     ActKind.InvokeTray => InvokeTray(act, gesture.Part.Name, bySwipe: false),
+                    ActKind.ChooseEntry => ChooseEntry(gesture.Part.Name, rule.Name),
+                    ActKind.ToggleMark => ToggleMark(act, gesture.Part.Name),
                     ActKind.OpenMenu => OpenMenu(act, gesture.X, gesture.Y),
                     _ => Do(act),
                 };
@@ -211,6 +223,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         _now = press.Time;
         Trace(() => new() { Stage = "input", T = press.Time, Type = "keydown", KeyName = press.Key, Modifiers = Words(press.Modifiers) });
         GainFocus();
+        if (_menu is not null) return TakeInMenu(press);
         var rule = Options.Keys.Find(press, Situation, Options.ModKey, Options.IsRightToLeft);
         if (rule is not null)
         {
@@ -224,8 +237,15 @@ public sealed partial class InteractiveList<TItem, TKey>
         }
         if (Options.Keys.FindsByTyping && press.IsPrintable && (press.Key != " " || _typing.IsGathering(_now)))
             return Do(new Act(ActKind.Type, -1, "typing", press.Key));
+        foreach (var command in _commands)
+            foreach (var chord in command.Chords)
+                if (chord.Matches(press, Options.ModKey))
+                    return RunFor(command, ItemsForKey(), new(ActKind.RunCommand, _selection.Cursor, $"key {chord}", command.Id));
         return Refuse(null, new(RefusalKind.NoRule, $"No rule takes the key {press.Key} here."));
     });
+
+    /// <summary>What a key means: the selection if the cursor is in it, else the item at the cursor.</summary>
+    private ItemSet ItemsForKey() => _selection.Cursor >= 0 ? TargetAt(_selection.Cursor) : ItemsForCommand();
 
     /// <summary>Tells the list that it has the keyboard now. The cursor goes to the first selected item, else to the first row.</summary>
     public void Focus() => Run(_ =>
@@ -267,8 +287,11 @@ public sealed partial class InteractiveList<TItem, TKey>
         AlwaysSelecting = Options.AlwaysSelecting,
         LongPress = Options.LongPress,
         MayMove = Options.MayMove && MoveRequested is not null,
-        HasTrays = Options.Trays.Any,
-        HasMenus = MenuRequested is not null,
+        HasTrays = _trays.Any,
+        HasMenus = HasMenus,
+        CanUndo = CanUndo,
+        CanRedo = CanRedo,
+        SpaceMarks = Options.SpaceMark is not null,
         IsTrayOpen = IsTrayOpen,
         IsMenuOpen = IsMenuOpen,
         IsDragging = _stroke is not null,
@@ -348,6 +371,10 @@ public sealed partial class InteractiveList<TItem, TKey>
                 return CloseMenu(act);
             case ActKind.BreakOff:
                 return BreakOff(act);
+            case ActKind.ToggleMark:
+                return ToggleMark(act, act.Text);
+            case ActKind.Undo or ActKind.Redo:
+                return Undo(act);
             default:
                 var (next, refusal) = Selector.Apply(_selection, act, Rules);
                 if (refusal is not null) return Refuse(act, refusal);

@@ -90,6 +90,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     public void Refresh() => Run(_ =>
     {
         if (_source is not null) Replace(_source);
+        foreach (var mark in _marks)
+            if (mark.Get is not null) BecomeMarked(mark, ReadMark(mark), "source");
         Reconsider("source");
         return Response.Handled;
     });
@@ -150,7 +152,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             CloseBatch();
             foreach (var args in _untold) args.Fetch();
         }
-        return _selection.Items.IsEmpty ? null : [];
+        return _selection.Items.IsEmpty && !_listens ? null : [];
     }
 
     private void LiveChanged(object? sender, NotifyCollectionChangedEventArgs e)
@@ -272,6 +274,13 @@ public sealed partial class InteractiveList<TItem, TKey>
         Trace(() => new() { Stage = "change", T = _now, Change = "source", Reason = edit.ToString() });
 
         FollowStroke(edit);
+        FollowHistory(edit);
+        FollowMarks(edit, replaced);
+        if (_listens)
+        {
+            foreach (var leaver in departed ?? []) Listen(leaver.Item, false);
+            foreach (var i in edit.Inserted()) Listen(_store.ItemAt(i), true);
+        }
         foreach (var pending in _waiting)
             if (pending.Index >= 0) pending.Index = edit.Apply(pending.Index);
         _offeredEdits?.Add(edit);

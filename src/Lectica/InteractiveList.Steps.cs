@@ -51,6 +51,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         try
         {
             TakeOffered();
+            TakeArrived();
             // An offered snapshot may have moved the item: the caller meant the list as it saw it, so it is mapped like a waiting act.
             return step(_offeredEdits is { } edits ? edits.Aggregate(index, (i, e) => i < 0 ? i : e.Apply(i)) : index);
         }
@@ -112,8 +113,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     private void SetTimer()
     {
         if (_context is null || _disposed) return;
-        var press = _recogniser.NextDeadline;
-        var due = NextScroll is { } scroll ? Math.Min(scroll, press ?? scroll) : press;
+        var due = Earliest(Earliest(_recogniser.NextDeadline, NextScroll), NextFade);
         if (due == _timerDue) return;
         _timerDue = due;
         if (due is not { } at)
@@ -215,6 +215,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             RemovedCount = removed.Count,
             Rule = cause,
         });
+        if (Announced is not null && Options.Mode == Acts.SelectionMode.Multiple) Announce(Options.Phrases.Selected(selected.Count));
         var args = new SelectionChangedEventArgs<TItem, TKey>(added, removed, selected, act, cause, departed?.Items, ItemsOf);
         if (SelectionChanged is null) return;
         _untold.Add(args);
@@ -275,7 +276,14 @@ public sealed partial class InteractiveList<TItem, TKey>
         Stage = "act",
         T = _now,
         Act = act.Name,
-        Part = act.Kind == ActKind.InvokeTray && act.Text is not null ? "tray:" + act.Text : null,
+        Part = act.Text is null ? null : act.Kind switch
+        {
+            ActKind.InvokeTray => "tray:" + act.Text,
+            ActKind.ChooseEntry => "entry:" + act.Text,
+            ActKind.RunCommand => "command:" + act.Text,
+            ActKind.ToggleMark => "mark:" + act.Text,
+            _ => null,
+        },
         Key = KeyText(act.Index),
         Index = act.Index < 0 ? null : act.Index,
         Rule = act.Rule,
@@ -289,6 +297,8 @@ public sealed partial class InteractiveList<TItem, TKey>
         RefusalKind.EmptyList => "empty-list",
         RefusalKind.NoItem => "no-item",
         RefusalKind.OutsideList => "outside-list",
+        RefusalKind.NotAvailable => "not-available",
+        RefusalKind.OutOfDate => "out-of-date",
         _ => kind.ToString().ToLowerInvariant(),
     };
 
@@ -312,7 +322,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             Selected = Keys(_selection.Items),
             Cursor = KeyText(_selection.Cursor),
             Anchor = KeyText(_selection.Anchor),
-            Marks = new Dictionary<string, IReadOnlyList<string>>(),
+            Marks = _marks.ToDictionary(m => m.Name, m => Keys(_marked[m.Name])),
             Open = OpenText,
             Order = Keys(_rows.Shown),
             Source = Keys(Enumerable.Range(0, Count)),

@@ -40,7 +40,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     private readonly List<Gesture> _brokenByEdit = [];
 
     private SwipePhysics Physics => _physics is { } known && known.Width == _viewport.Width ? known.Physics
-        : (_physics = (_viewport.Width, new(Options.Trays, Options.Thresholds, _viewport.Width, Options.ReducedMotion))).Value.Physics;
+        : (_physics = (_viewport.Width, new(_trays, Options.Thresholds, _viewport.Width, Options.ReducedMotion))).Value.Physics;
 
     private (double Width, SwipePhysics Physics)? _physics;
 
@@ -214,7 +214,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         EndStroke();
         if (outcome == SwipeOutcome.Invoke)
         {
-            InvokeTray(act with { Kind = ActKind.InvokeTray }, Options.Trays.Through(swipe.Edge)!.Name, bySwipe: true);
+            InvokeTray(act with { Kind = ActKind.InvokeTray }, _trays.Through(swipe.Edge)!.Name, bySwipe: true);
             return;
         }
         RestTray(swipe, outcome == SwipeOutcome.Open, reason, missed);
@@ -256,7 +256,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         var act = new Act(ActKind.Uncover, index);
         if (index < 0) return Absent(ActKind.Uncover, key);
         if (WhyNot(ActKind.Activate, index) is { } refusal) return Refuse(act, refusal);
-        if (Options.Trays.At(edge).IsEmpty) return Refuse(act, new(RefusalKind.NoItem, $"There is no tray at the {edge.ToString().ToLowerInvariant()} edge."));
+        if (_trays.At(edge).IsEmpty) return Refuse(act, new(RefusalKind.NoItem, $"There is no tray at the {edge.ToString().ToLowerInvariant()} edge."));
         if (_stroke is not null) return Refuse(act, new(RefusalKind.NoRule, "Something is being dragged: no tray opens meanwhile."));
         if (_swipe is { IsOpen: true } open && open.Index != index) CloseTray(act with { Kind = ActKind.CloseTray });
         BringIntoView(index);
@@ -266,64 +266,6 @@ public sealed partial class InteractiveList<TItem, TKey>
         return Response.Handled;
     }, IndexOf(key));
 
-    /// <summary>Invokes a tray's command for an item, as a tap on it would.</summary>
-    public Response InvokeTray(TKey key, string name)
-    {
-        ArgumentNullException.ThrowIfNull(name);
-        return Run(index => index < 0 ? Absent(ActKind.InvokeTray, key) : InvokeTray(new Act(ActKind.InvokeTray, index), name, bySwipe: false), IndexOf(key));
-    }
-
-    private Response InvokeTray(Act act, string? name, bool bySwipe)
-    {
-        if (WhyNot(ActKind.Activate, act.Index) is { } refusal) return Refuse(act, refusal);
-        if (Options.Trays.Leading.Concat(Options.Trays.Trailing).FirstOrDefault(e => e.Name == name) is not { } entry)
-            return Refuse(act, new(RefusalKind.NoItem, $"There is no tray command '{name}'; there are {string.Join(", ", Options.Trays.Leading.Concat(Options.Trays.Trailing).Select(e => e.Name))}."));
-        TraceAct(act with { Text = name }, null);
-        var (item, key) = (_store.ItemAt(act.Index), _store.KeyAt(act.Index));
-        Trace(() => new() { Stage = "change", T = _now, Change = "tray-invoked", Key = TextOf(key), Index = act.Index, Part = "tray:" + name });
-        Raise(TrayInvoked, new(entry.Name, item, key, act.Index, act, bySwipe));
-        // The row leaves when the source removes it; until then it comes back.
-        if (_swipe is { } swipe) RestTray(swipe, open: false, "its command was invoked");
-        return Response.Handled;
-    }
-
-    private Response OpenMenu(Act act, double? x, double? y)
-    {
-        if (WhyNot(ActKind.Activate, act.Index) is { } refusal) return Refuse(act, refusal);
-        if (MenuRequested is null) return Refuse(act, new(RefusalKind.NoRule, "Nobody shows menus: nothing listens to MenuRequested."));
-        if (IsTrayOpen) CloseTray(act with { Kind = ActKind.CloseTray });
-        TraceAct(act, null);
-        _menuIndex = act.Index;
-        _changedProperties.Add(nameof(IsMenuOpen));
-        var target = TargetAt(act.Index);
-        if (_rows.RowOf(act.Index) is { } row && (x is null || y is null))
-        {
-            BringIntoView(act.Index);
-            var top = Plane.Geometry.TopOf(row) - _viewport.ScrollTop;
-            (x, y) = (Options.IsRightToLeft ? _viewport.Width : 0, top + Plane.Geometry.RowHeight);
-        }
-        var key = _store.KeyAt(act.Index);
-        Trace(() => new() { Stage = "change", T = _now, Change = "menu", Key = TextOf(key), Index = act.Index, Open = OpenText });
-        Raise(MenuRequested, new(target, ItemsOf(target), key, act.Index, x ?? 0, y ?? 0, act));
-        return Response.Handled;
-    }
-
-    private Response CloseMenu(Act act)
-    {
-        if (!IsMenuOpen) return Response.Handled;
-        TraceAct(act, null);
-        ForgetMenu();
-        return Response.Handled;
-    }
-
-    private void ForgetMenu()
-    {
-        _menuIndex = -1;
-        _changedProperties.Add(nameof(IsMenuOpen));
-        Trace(() => new() { Stage = "change", T = _now, Change = "menu" });
-        foreach (var handler in MenuClosed?.GetInvocationList() ?? []) _events.Enqueue(() => ((EventHandler)handler)(this, EventArgs.Empty));
-    }
-
     private void Drop(Act act)
     {
         var grab = _grab!;
@@ -331,7 +273,53 @@ public sealed partial class InteractiveList<TItem, TKey>
         Hint(HapticHint.Dropped);
         if (!grab.IsMove) return;
         Trace(() => new() { Stage = "change", T = _now, Change = "move", Gap = grab.Gap, Moved = [.. grab.Items.Take(TracedKeys).Select(i => KeyText(i)!)] });
-        Raise(MoveRequested, new(grab.Items, ItemsOf(grab.Items), [.. grab.Items.Select(_store.KeyAt)], grab.Gap, act));
+        var target = TargetOf(grab.Items);
+        // What stands after each of them, from which each can be put back: the last one first.
+        var before = target.Places.Select(p => p + 1 < Count ? (HasNext: true, Key: _store.KeyAt(p + 1)) : default).ToArray();
+        // They landed before the first item from the gap on that was not among them.
+        var landing = grab.Gap;
+        while (landing < Count && grab.Items.Contains(landing)) landing++;
+        var gapKey = landing < Count ? (HasNext: true, Key: _store.KeyAt(landing)) : default;
+        Raise(MoveRequested, new(grab.Items, target.Items, target.Keys, grab.Gap, act));
+        Keep(new()
+        {
+            Name = Options.Phrases.Move,
+            Items = target.Items,
+            Keys = target.Keys,
+            Gaps = [.. target.Places],
+            Undo = step => MoveBack(step, [.. step.Keys.Zip(before).Reverse()]),
+            Redo = step => MoveBack(step, [.. step.Keys.Select(k => (k, gapKey))]),
+        });
+    }
+
+    /// <summary>Asks the app to put items before others again, one after the other: each when the one before it has been put there.</summary>
+    private Refusal? MoveBack(UndoStep step, IReadOnlyList<(TKey Key, (bool HasNext, TKey Key) Before)> moves)
+    {
+        if (MoveRequested is null) return new(RefusalKind.OutOfDate, "Nobody moves items any more: nothing listens to MoveRequested.");
+        if (moves.FirstOrDefault(m => IndexOf(m.Key) < 0) is { Key: { } gone } && IndexOf(gone) < 0) return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the item '{gone}' has left the list since.");
+        void Next(int at)
+        {
+            if (at >= moves.Count) return;
+            var (key, before) = moves[at];
+            var index = IndexOf(key);
+            var gap = before.HasNext ? IndexOf(before.Key) : Count;
+            // Where its neighbour has left, the item stays where it is.
+            if (index >= 0 && gap >= 0)
+            {
+                var items = ItemSet.None(Count).With(index);
+                if (Edit.Move(items, gap).Changes) Raise(MoveRequested, new(items, ItemsOf(items), [key], gap, new(ActKind.Undo)));
+            }
+            _events.Enqueue(() => _waiting.Enqueue(new()
+            {
+                Run = _ =>
+                {
+                    Next(at + 1);
+                    return Response.Handled;
+                },
+            }));
+        }
+        Next(0);
+        return null;
     }
 
     private Response BreakOff(Act act)
@@ -395,7 +383,16 @@ public sealed partial class InteractiveList<TItem, TKey>
             if (_stroke?.Act.Kind == ActKind.Uncover) EndStroke();
             _changedProperties.Add(nameof(IsTrayOpen));
         }
-        if (_menuIndex >= 0 && (_menuIndex = edit.Apply(_menuIndex)) < 0) ForgetMenu();
+        if (_menuIndex >= 0)
+        {
+            _menuTarget = edit.Apply(_menuTarget);
+            if ((_menuIndex = edit.Apply(_menuIndex)) < 0) ForgetMenu();
+        }
+        for (var i = _flashes.Count - 1; i >= 0; i--)
+        {
+            _flashes[i] = _flashes[i] with { Index = edit.Apply(_flashes[i].Index) };
+            if (_flashes[i].Index < 0) _flashes.RemoveAt(i);
+        }
         if (_sweep is { } sweep && (_sweep = sweep.After(edit)) is null) EndStroke();
         if (_marquee is { } marquee) _marquee = marquee with { Before = marquee.Before.After(edit) };
         if (_grab is { } grab && (_grab = grab.After(edit)) is null) EndStroke();

@@ -180,6 +180,11 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
                 Physics = Physics,
                 Marquee = _marquee,
                 Grab = _grab,
+                Marked = _marked,
+                MarkLooks = _marks.ToDictionary(m => m.Name, m => m.Look),
+                Flashes = [.. _flashes.Select(f => (f.Index, f.Text))],
+                Menu = _menu,
+                Notice = _notice,
             });
         }
     }
@@ -227,10 +232,10 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     /// <summary>A moment that a device may let be felt.</summary>
     public event EventHandler<HapticEventArgs>? Haptic;
 
-    /// <summary>A tray's command was invoked, by a tap or by swiping through.</summary>
-    public event EventHandler<TrayInvokedEventArgs<TItem, TKey>>? TrayInvoked;
-
-    /// <summary>A menu is to be shown. Where nobody listens no gesture or key opens one.</summary>
+    /// <summary>
+    /// A menu is to be shown: for hosts that show one of their own. A list with commands has <c>Menu</c> to draw; one without, to which nobody listens
+    /// here, opens none.
+    /// </summary>
     public event EventHandler<MenuRequestedEventArgs<TItem, TKey>>? MenuRequested;
 
     /// <summary>The menu is to be hidden.</summary>
@@ -257,6 +262,9 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
         if (_live is not null) _live.CollectionChanged -= LiveChanged;
         _live = null;
         _timer?.Dispose();
+        foreach (var run in _runs) run.Cancel.Cancel();
+        if (_listens)
+            for (var i = 0; i < Count; i++) Listen(_store.ItemAt(i), false);
         _disposed = true;
     }
 }

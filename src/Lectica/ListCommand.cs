@@ -17,7 +17,7 @@ public sealed class ListCommand<TItem, TKey> : ICommand where TKey : notnull
     public ListCommand(InteractiveList<TItem, TKey> list, ActKind kind)
     {
         ArgumentNullException.ThrowIfNull(list);
-        if (kind is ActKind.Type or ActKind.MovePart or ActKind.WorkPart or ActKind.InvokeTray || new Act(kind).GoesOn)
+        if (kind is ActKind.Type or ActKind.MovePart or ActKind.WorkPart or ActKind.InvokeTray or ActKind.ChooseEntry or ActKind.RunCommand or ActKind.ToggleMark || new Act(kind).GoesOn)
             throw new ArgumentException($"The act '{ActNames.Of(kind)}' needs a key press or a pointer, which no command has.", nameof(kind));
         (_list, _kind) = (list, kind);
         list.FrameChanged += (_, _) => CanExecuteChanged?.Invoke(this, EventArgs.Empty);

@@ -1,4 +1,5 @@
 using Lectica.Acts;
+using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Layout;
 
@@ -130,26 +131,75 @@ public sealed class HapticEventArgs(HapticHint hint) : EventArgs
     public HapticHint Hint { get; } = hint;
 }
 
-/// <summary>A tray's command was invoked.</summary>
-public sealed class TrayInvokedEventArgs<TItem, TKey>(string name, TItem item, TKey key, int index, Act act, bool bySwipe) : EventArgs
+/// <summary>A command was done.</summary>
+public sealed class CommandRanEventArgs<TItem, TKey>(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, CommandResult result) : EventArgs
 {
-    /// <summary>The command's name.</summary>
+    /// <summary>The command.</summary>
+    public Command<TItem, TKey> Command { get; } = command;
+
+    /// <summary>What it was done to, as it was when it started.</summary>
+    public CommandTarget<TItem, TKey> Target { get; } = target;
+
+    /// <summary>What it came to.</summary>
+    public CommandResult Result { get; } = result;
+}
+
+/// <summary>A command, or its inverse, threw an exception, or was cancelled.</summary>
+public sealed class CommandFailedEventArgs<TItem, TKey>(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, Exception error) : EventArgs
+{
+    /// <summary>The command.</summary>
+    public Command<TItem, TKey> Command { get; } = command;
+
+    /// <summary>What it was to be done to.</summary>
+    public CommandTarget<TItem, TKey> Target { get; } = target;
+
+    /// <summary>What it threw; an <see cref="OperationCanceledException"/> where it was cancelled.</summary>
+    public Exception Error { get; } = error;
+}
+
+/// <summary>A command asks before it runs.</summary>
+public sealed class ConfirmationEventArgs<TItem, TKey>(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, string question, Action<bool> answer) : EventArgs
+{
+    /// <summary>The command.</summary>
+    public Command<TItem, TKey> Command { get; } = command;
+
+    /// <summary>What it would be done to.</summary>
+    public CommandTarget<TItem, TKey> Target { get; } = target;
+
+    /// <summary>The question.</summary>
+    public string Question { get; } = question;
+
+    /// <summary>Answers it, now or later, on the list's context; a second answer does nothing.</summary>
+    public void Answer(bool yes) => answer(yes);
+}
+
+/// <summary>A mark changed.</summary>
+public sealed class MarkChangedEventArgs<TItem>(string name, ItemSet added, ItemSet removed, IReadOnlyList<TItem> addedItems, IReadOnlyList<TItem> removedItems, string cause) : EventArgs
+{
+    /// <summary>The mark's name.</summary>
     public string Name { get; } = name;
 
-    /// <summary>The item.</summary>
-    public TItem Item { get; } = item;
+    /// <summary>The items that have it now and had it not, by index at that moment.</summary>
+    public ItemSet Added { get; } = added;
 
-    /// <summary>Its key.</summary>
-    public TKey Key { get; } = key;
+    /// <summary>The items that had it and have it no longer.</summary>
+    public ItemSet Removed { get; } = removed;
 
-    /// <summary>Its index in the source at that moment.</summary>
-    public int Index { get; } = index;
+    /// <summary>The items that have it now.</summary>
+    public IReadOnlyList<TItem> AddedItems { get; } = addedItems;
 
-    /// <summary>The act, with the rule that gave it.</summary>
-    public Act Act { get; } = act;
+    /// <summary>The items that have it no longer.</summary>
+    public IReadOnlyList<TItem> RemovedItems { get; } = removedItems;
 
-    /// <summary>Whether the row was swiped through, rather than the command tapped.</summary>
-    public bool BySwipe { get; } = bySwipe;
+    /// <summary>The rule that changed it; or <c>call</c>, <c>undo</c>, or <c>source</c> where the app changed the item.</summary>
+    public string Cause { get; } = cause;
+}
+
+/// <summary>Words for a screen reader.</summary>
+public sealed class AnnouncedEventArgs(string text) : EventArgs
+{
+    /// <summary>The words.</summary>
+    public string Text { get; } = text;
 }
 
 /// <summary>A menu is to be shown.</summary>

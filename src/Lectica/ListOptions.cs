@@ -3,7 +3,6 @@ using Lectica.Acts;
 using Lectica.Gestures;
 using Lectica.Input;
 using Lectica.Layout;
-using Lectica.Swiping;
 
 namespace Lectica;
 
@@ -43,8 +42,22 @@ public sealed record ListOptions
     /// <summary>What a long press means.</summary>
     public LongPressMeaning LongPress { get; init; }
 
-    /// <summary>The commands that swiping a row uncovers.</summary>
-    public Trays Trays { get; init; } = Trays.None;
+    /// <summary>The mark that Space toggles in the toggling key table, instead of the selection; null where Space selects.</summary>
+    public string? SpaceMark { get; init; }
+
+    /// <summary>How many steps can be taken back.</summary>
+    public int UndoDepth { get; init; } = 100;
+
+    /// <summary>How long a brief notice shows, ms; one that offers to take something back shows twice as long.</summary>
+    public double NoticeTime { get; init; } = 4000;
+
+    /// <summary>The words that a screen reader is given; those of the list's culture where null.</summary>
+    [System.Diagnostics.CodeAnalysis.AllowNull]
+    public Phrases Phrases
+    {
+        get => field ?? Phrases.For(Culture ?? CultureInfo.CurrentUICulture);
+        init;
+    }
 
     /// <summary>Whether items may be moved by dragging; <c>MoveRequested</c> then tells where they were dropped.</summary>
     public bool MayMove { get; init; }
@@ -91,7 +104,8 @@ public sealed record ListOptions
         if (!(Viewport.Width > 0) || !(Viewport.Height > 0) || !double.IsFinite(Viewport.Width) || !double.IsFinite(Viewport.Height))
             throw new ArgumentOutOfRangeException(nameof(Viewport), Viewport, "A viewport is wider and higher than 0 px.");
         Thresholds.Validate();
-        Trays.Validate();
+        if (UndoDepth < 0) throw new ArgumentOutOfRangeException(nameof(UndoDepth), UndoDepth, "A history holds 0 steps or more.");
+        if (!(NoticeTime > 0)) throw new ArgumentOutOfRangeException(nameof(NoticeTime), NoticeTime, "A notice shows longer than 0 ms.");
         if (!(Parts.Width >= 24)) throw new ArgumentOutOfRangeException(nameof(Parts), Parts.Width, "A part is at least 24 px wide (WCAG 2.5.8).");
     }
 }

@@ -83,6 +83,21 @@ public enum ActKind
 
     /// <summary>What is being dragged or swiped goes back, as if it had not begun.</summary>
     BreakOff,
+
+    /// <summary>The entry of the open menu that was tapped is chosen.</summary>
+    ChooseEntry,
+
+    /// <summary>A command runs.</summary>
+    RunCommand,
+
+    /// <summary>A mark of that item changes sides; of the selection, if the item is in it and a key did it.</summary>
+    ToggleMark,
+
+    /// <summary>The last thing that can be taken back is.</summary>
+    Undo,
+
+    /// <summary>The last thing that was taken back is done again.</summary>
+    Redo,
 }
 
 /// <summary>Where a key goes from the cursor, in rows on show.</summary>
@@ -129,7 +144,7 @@ public enum Step
 /// <param name="Kind">What is to be done.</param>
 /// <param name="Index">To which item; -1 for none.</param>
 /// <param name="Rule">The rule that gave it; <c>call</c> for the program's own.</param>
-/// <param name="Text">What was typed.</param>
+/// <param name="Text">What was typed; of a command its id, of a mark its name.</param>
 public readonly record struct Act(ActKind Kind, int Index = -1, string Rule = "call", string? Text = null)
 {
     /// <summary>The act's name in traces, such as <c>select-all</c>.</summary>
@@ -137,7 +152,7 @@ public readonly record struct Act(ActKind Kind, int Index = -1, string Rule = "c
 
     /// <summary>Whether it is done to one item, and so is refused without one.</summary>
     public bool NeedsItem => Kind is ActKind.Select or ActKind.SelectUnlessSelected or ActKind.Toggle or ActKind.Extend or ActKind.ExtendAdding
-        or ActKind.Activate or ActKind.MoveCursor or ActKind.Uncover or ActKind.InvokeTray or ActKind.OpenMenu or ActKind.Grab or ActKind.Sweep;
+        or ActKind.Activate or ActKind.MoveCursor or ActKind.Uncover or ActKind.InvokeTray or ActKind.OpenMenu or ActKind.Grab or ActKind.Sweep or ActKind.ToggleMark;
 
     /// <summary>Whether it goes on while a pointer is down: only a gesture that does can begin it.</summary>
     public bool GoesOn => Kind is ActKind.Uncover or ActKind.Grab or ActKind.Sweep or ActKind.Marquee or ActKind.MarqueeAdding or ActKind.MarqueeToggling;
@@ -160,5 +175,6 @@ public static class ActNames
         "move-cursor", "select", "select-unless-selected", "toggle", "extend", "extend-adding", "select-all", "toggle-all", "clear", "invert",
         "activate", "begin-selecting", "end-selecting", "type", "move-part", "work-part",
         "uncover", "close-tray", "invoke-tray", "open-menu", "close-menu", "grab", "sweep", "marquee", "marquee-adding", "marquee-toggling", "break-off",
+        "choose-entry", "run-command", "toggle-mark", "undo", "redo",
     ];
 }

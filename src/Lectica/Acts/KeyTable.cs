@@ -47,6 +47,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("ArrowDown", Modifiers.Shift), [ActKind.Toggle], Step.Next, Condition.Many),
         new(new("Home", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Step.First, Condition.Many),
         new(new("End", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Step.Last, Condition.Many),
+        new(new("Space"), [ActKind.ToggleMark], Step.Here, new("where Space marks, unless typing", s => s.SpaceMarks && !s.IsTyping)),
         new(new("Space"), [ActKind.Toggle], Step.Here, NotTyping),
         new(new("Space", Modifiers.Shift), [ActKind.ExtendAdding], Step.Here, Condition.Many),
         .. Common,
@@ -80,10 +81,13 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("Escape"), [ActKind.BreakOff], When: Condition.Dragging),
         new(new("Escape"), [ActKind.CloseMenu], When: Condition.MenuOpen),
         new(new("Escape"), [ActKind.CloseTray], When: Condition.TrayOpen),
-        new(new("ContextMenu"), [ActKind.OpenMenu], Step.Here, Condition.Menus),
-        new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Step.Here, Condition.Menus),
         new(new("Escape"), [ActKind.EndSelecting], When: Condition.MayLeave),
         new(new("Escape"), [ActKind.Clear], When: MayClear),
+        new(new("Z", Mod: true), [ActKind.Undo], When: new("with something to take back", s => s.CanUndo)),
+        new(new("Z", Modifiers.Shift, Mod: true), [ActKind.Redo], When: new("with something to do again", s => s.CanRedo)),
+        new(new("Y", Mod: true), [ActKind.Redo], When: new("with something to do again", s => s.CanRedo)),
+        new(new("ContextMenu"), [ActKind.OpenMenu], Step.Here, Condition.Menus),
+        new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Step.Here, Condition.Menus),
     ];
 
     /// <summary>The tables that ship, by name.</summary>
@@ -152,7 +156,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
            select new Situation
            {
                Mode = mode, IsSelecting = selecting, HasSelection = selected, IsTyping = typing,
-               HasMenus = true, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
+               HasMenus = true, CanUndo = true, CanRedo = true, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
            },
     ];
 }

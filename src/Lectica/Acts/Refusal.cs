@@ -29,6 +29,18 @@ public enum RefusalKind
 
     /// <summary>One item must stay selected.</summary>
     Required,
+
+    /// <summary>A command cannot be done to these items.</summary>
+    NotAvailable,
+
+    /// <summary>The same, or another command, is running on some of the items.</summary>
+    Running,
+
+    /// <summary>What was to be taken back, or done again, no longer makes sense.</summary>
+    OutOfDate,
+
+    /// <summary>The app's own code threw an exception.</summary>
+    Failed,
 }
 
 /// <summary>Why an act was not done, in a word for programs and a sentence for people.</summary>

@@ -51,6 +51,15 @@ public readonly record struct Situation
     /// <summary>Whether somebody shows menus.</summary>
     public bool HasMenus { get; init; }
 
+    /// <summary>Whether there is something to take back.</summary>
+    public bool CanUndo { get; init; }
+
+    /// <summary>Whether there is something to do again.</summary>
+    public bool CanRedo { get; init; }
+
+    /// <summary>Whether Space toggles a mark.</summary>
+    public bool SpaceMarks { get; init; }
+
     /// <summary>Whether a tray is open.</summary>
     public bool IsTrayOpen { get; init; }
 
@@ -146,11 +155,17 @@ public enum Places
     /// <summary>A command of the open tray.</summary>
     Tray = 1 << PartKind.Tray,
 
+    /// <summary>An entry of the open menu.</summary>
+    MenuEntry = 1 << PartKind.MenuEntry,
+
+    /// <summary>The heading of a section.</summary>
+    Heading = 1 << PartKind.Heading,
+
     /// <summary>No row.</summary>
     EmptySpace = 1 << 16,
 
     /// <summary>Anywhere but on the open tray.</summary>
-    BesideTray = Body | Check | Mark | Menu | Handle | EmptySpace,
+    BesideTray = Body | Check | Mark | Menu | Handle | Heading | EmptySpace,
 }
 
 /// <summary>
@@ -193,6 +208,8 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
     public static GestureTable Default { get; } = new(
     [
         new("tap beside the menu closes it", GestureKind.Tap, Pointers.All, Places.BesideTray | Places.Tray, [ActKind.CloseMenu], When: Condition.MenuOpen),
+        new("tap on a menu entry chooses it", GestureKind.Tap, Pointers.All, Places.MenuEntry, [ActKind.ChooseEntry]),
+        new("second tap on a menu entry does nothing more", GestureKind.DoubleTap, Pointers.All, Places.MenuEntry, []),
         new("tap on the tray invokes", GestureKind.Tap, Pointers.All, Places.Tray, [ActKind.InvokeTray]),
         new("tap beside the tray closes it", GestureKind.Tap, Pointers.All, Places.BesideTray, [ActKind.CloseTray], When: Condition.TrayOpen),
         new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, Places.Body | Places.Tray, [ActKind.Uncover], When: Condition.Trays),
@@ -221,6 +238,8 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("tap on the box toggles", GestureKind.Tap, Pointers.All, Places.Check, [ActKind.Toggle]),
         new("second tap on the box toggles", GestureKind.DoubleTap, Pointers.All, Places.Check, [ActKind.Toggle]),
         new("Shift+tap on the box extends adding", GestureKind.Tap, Pointers.Precise, Places.Check, [ActKind.ExtendAdding], ShiftOnly),
+        new("tap on a mark toggles it", GestureKind.Tap, Pointers.All, Places.Mark, [ActKind.ToggleMark]),
+        new("second tap on a mark toggles it", GestureKind.DoubleTap, Pointers.All, Places.Mark, [ActKind.ToggleMark]),
         new("tap on the menu part opens the menu", GestureKind.Tap, Pointers.All, Places.Menu, [ActKind.OpenMenu], When: Condition.Menus),
         new("second tap on the menu part does nothing more", GestureKind.DoubleTap, Pointers.All, Places.Menu, []),
         new("second Mod+tap toggles", GestureKind.DoubleTap, Pointers.Precise, Places.Body, [ActKind.Toggle], ModOnly, Condition.Any),
@@ -232,7 +251,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
 
     /// <summary>The rule that takes a gesture that was recognised, or null.</summary>
     public GestureRule? Find(in Gesture gesture, Situation situation, ModKey modKey) => !gesture.IsRecognised ? null
-        : Find(gesture.Kind, gesture.PointerType, gesture.Row is null ? null : gesture.Part, gesture.Modifiers, situation, modKey);
+        : Find(gesture.Kind, gesture.PointerType, gesture.Row is null && gesture.Part.Kind != PartKind.MenuEntry ? null : gesture.Part, gesture.Modifiers, situation, modKey);
 
     /// <summary>The rule that would take such a gesture, or null.</summary>
     public GestureRule? Find(GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey)

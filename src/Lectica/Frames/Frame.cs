@@ -1,6 +1,9 @@
 using System.Collections.Immutable;
+using Lectica.Acts;
+using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Marking;
 using Lectica.Selecting;
 using Lectica.Swiping;
 
@@ -47,7 +50,19 @@ public sealed record Frame
 
     /// <summary>The rows that are grabbed, and where they would land, or null.</summary>
     public GrabFrame? Grab { get; init; }
+
+    /// <summary>The menu that is open over the rows, or null.</summary>
+    public Menu? Menu { get; init; }
+
+    /// <summary>The brief notice that shows, or null.</summary>
+    public BriefNotice? Brief { get; init; }
 }
+
+/// <summary>A brief notice.</summary>
+/// <param name="Text">What it says.</param>
+/// <param name="OffersUndo">Whether it offers to take back what it tells of.</param>
+/// <param name="Until">When it goes, ms on the samples' clock.</param>
+public sealed record BriefNotice(string Text, bool OffersUndo, double Until);
 
 /// <summary>A rectangle that is being dragged, px from the viewport's left and top edge; it may reach beyond it.</summary>
 public readonly record struct MarqueeFrame(double Left, double Top, double Width, double Height);
@@ -116,6 +131,9 @@ public sealed record RowFrame
     /// <summary>What its tray shows; its lefts and widths are those at rest, or under the finger.</summary>
     public ImmutableArray<TrayPartFrame> Tray { get; init; } = [];
 
+    /// <summary>What flashes on it for a moment, or null.</summary>
+    public string? Flash { get; init; }
+
     /// <summary>Its parts other than the body, with their left edges and widths, px.</summary>
     public ImmutableArray<PartFrame> Parts { get; init; } = [];
 
@@ -132,10 +150,18 @@ public sealed record RowFrame
 /// <param name="Left">Its left edge, px.</param>
 /// <param name="Width">Its width, px.</param>
 /// <param name="IsArmed">Whether letting go now invokes it.</param>
-public sealed record TrayPartFrame(Part Part, string Label, double Left, double Width, bool IsArmed);
+/// <param name="Icon">The name of its icon, or null.</param>
+/// <param name="Role">What kind of thing it does.</param>
+public sealed record TrayPartFrame(Part Part, string Label, double Left, double Width, bool IsArmed, string? Icon, CommandRole Role);
 
 /// <summary>A part of a row to draw.</summary>
-public sealed record PartFrame(Part Part, double Left, double Width, bool IsOn, bool IsCursor);
+/// <param name="Part">The part.</param>
+/// <param name="Left">Its left edge, px.</param>
+/// <param name="Width">Its width, px.</param>
+/// <param name="IsOn">Whether its box or mark is on.</param>
+/// <param name="IsCursor">Whether the keyboard is on it.</param>
+/// <param name="Look">What a mark looks like.</param>
+public sealed record PartFrame(Part Part, double Left, double Width, bool IsOn, bool IsCursor, MarkLook Look = MarkLook.Ring);
 
 /// <summary>A scroll bar's thumb: from the top of the viewport, and its length, px.</summary>
 public readonly record struct ScrollThumb(double Top, double Length)

@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
+using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Marking;
 using Lectica.Moving;
 using Lectica.Selecting;
 using Lectica.Swiping;
@@ -48,6 +50,21 @@ public sealed record FrameInput
 
     /// <summary>What is grabbed.</summary>
     public Grab? Grab { get; init; }
+
+    /// <summary>For each mark the items that have it.</summary>
+    public required IReadOnlyDictionary<string, ItemSet> Marked { get; init; }
+
+    /// <summary>For each mark what it looks like.</summary>
+    public required IReadOnlyDictionary<string, MarkLook> MarkLooks { get; init; }
+
+    /// <summary>What flashes on which items.</summary>
+    public IReadOnlyList<(int Index, string Text)> Flashes { get; init; } = [];
+
+    /// <summary>The menu that is open.</summary>
+    public Menu? Menu { get; init; }
+
+    /// <summary>The brief notice that shows.</summary>
+    public BriefNotice? Notice { get; init; }
 }
 
 /// <summary>Makes frames. Cost: the rows in the viewport, whatever the number of items.</summary>
@@ -81,6 +98,8 @@ public static class FrameBuilder
             IsRightToLeft = plane.RightToLeft,
             Marquee = input.Marquee is { } m ? new(m.Left, m.Top - viewport.ScrollTop, m.Right - m.Left, m.Bottom - m.Top) : null,
             Grab = input.Grab is { } grab ? Grabbed(input, grab) : null,
+            Menu = input.Menu,
+            Brief = input.Notice,
         };
     }
 
@@ -118,7 +137,8 @@ public static class FrameBuilder
         double left = 0, right = plane.Viewport.Width;
         foreach (var (part, at) in plane.Parts.Place(plane.Viewport.Width, plane.RightToLeft))
         {
-            parts.Add(new(part, at, plane.Parts.Width, part.Kind == PartKind.Check && isSelected, isCursor && input.CursorPart == part));
+            var isOn = part.Kind == PartKind.Check ? isSelected : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
+            parts.Add(new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, part.Name is { } name ? input.MarkLooks.GetValueOrDefault(name) : default));
             if (at < plane.Viewport.Width / 2) left = Math.Max(left, at + plane.Parts.Width);
             else right = Math.Min(right, at);
         }
@@ -129,7 +149,7 @@ public static class FrameBuilder
             shift = swipe.IsHeld ? Motion.At(sign * swipe.Place) : swipe.Settle with { From = sign * swipe.Settle.From, To = sign * swipe.Settle.To };
             // While it settles back the tray is still seen: as it was when the finger let go.
             var seen = swipe.Place == 0 && !swipe.IsHeld ? swipe with { Place = swipe.Settle.From } : swipe;
-            tray = [.. input.Physics.Place(seen, plane.RightToLeft).Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width, swipe.IsArmed))];
+            tray = [.. input.Physics.Place(seen, plane.RightToLeft).Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width, swipe.IsArmed, e.Entry.Icon, e.Entry.Role))];
         }
         var pressed = false;
         foreach (var press in input.Pressed) pressed |= press.Index == index;
@@ -146,6 +166,7 @@ public static class FrameBuilder
             IsCursor = isCursor,
             IsGrabbed = input.Grab is { } grab && grab.Items.Contains(index),
             Shift = shift,
+            Flash = input.Flashes.FirstOrDefault(f => f.Index == index).Text,
             Tray = tray,
             IsDisabled = input.Rules.Disabled.Contains(index),
             Parts = parts.DrainToImmutable(),

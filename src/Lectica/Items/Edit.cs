@@ -103,6 +103,19 @@ public sealed class Edit
         return -1;
     }
 
+    /// <summary>Where a gap is now: before the item that it was before, or before the next one that remains; the end where none does.</summary>
+    public int Gap(int gap)
+    {
+        if (gap >= OldLength) return NewLength;
+        if (gap < 0) return 0;
+        if (_moved is not null) return Apply(gap);
+        if (_oldIndexes is null) return gap < _at ? gap : gap < _at + _removed ? _at + _inserted : gap - _removed + _inserted;
+        var map = NewIndexes();
+        for (var i = gap; i < OldLength; i++)
+            if (map[i] >= 0) return map[i];
+        return NewLength;
+    }
+
     /// <summary>The items that the edit brought in, by their indexes after it.</summary>
     public IEnumerable<int> Inserted()
     {

@@ -20,6 +20,12 @@ public enum PartKind
 
     /// <summary>A command of the tray that is open beside the row; the part's name says which.</summary>
     Tray,
+
+    /// <summary>An entry of the menu that is open over the rows; the part's name says which.</summary>
+    MenuEntry,
+
+    /// <summary>The heading of a section; the part's name says which.</summary>
+    Heading,
 }
 
 /// <summary>A part of a row. <paramref name="Name"/> tells marks and tray commands apart; elsewhere it is null.</summary>
@@ -36,6 +42,8 @@ public readonly record struct Part(PartKind Kind, string? Name = null)
         PartKind.Menu => "menu",
         PartKind.Handle => "handle",
         PartKind.Tray => "tray:" + Name,
+        PartKind.MenuEntry => "entry:" + Name,
+        PartKind.Heading => "heading",
         _ => "body",
     };
 }

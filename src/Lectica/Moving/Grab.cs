@@ -20,8 +20,7 @@ public sealed record Grab(ItemSet Items, int Pressed, double Offset, int Gap, do
         ArgumentNullException.ThrowIfNull(edit);
         var items = edit.Apply(Items);
         if (items.IsEmpty) return null;
-        var gap = Gap == edit.OldLength ? edit.NewLength : edit.Nearest(Gap) is >= 0 and var g ? g : edit.NewLength;
-        return this with { Items = items, Pressed = edit.Apply(Pressed), Gap = gap };
+        return this with { Items = items, Pressed = edit.Apply(Pressed), Gap = edit.Gap(Gap) };
     }
 
     /// <summary>

@@ -29,10 +29,11 @@ public enum SwipeOutcome
 /// <param name="IsArmed">Whether a release now would invoke the command that is swiped through to.</param>
 /// <param name="IsHeld">Whether a finger moves it; otherwise it rests, or settles as <paramref name="Settle"/> says.</param>
 /// <param name="Settle">How it comes to rest after a release.</param>
-public readonly record struct Swipe(int Index, double Began, double Place, bool IsArmed, bool IsHeld, Motion Settle)
+/// <param name="IsLeaving">Whether it was swiped through, and waits for what the command comes to.</param>
+public readonly record struct Swipe(int Index, double Began, double Place, bool IsArmed, bool IsHeld, Motion Settle, bool IsLeaving = false)
 {
     /// <summary>Whether a tray is open and at rest, or settling to open.</summary>
-    public bool IsOpen => !IsHeld && Place != 0;
+    public bool IsOpen => !IsHeld && !IsLeaving && Place != 0;
 
     /// <summary>The edge whose tray is uncovered.</summary>
     public Edge Edge => Place < 0 ? Edge.Trailing : Edge.Leading;
@@ -90,7 +91,14 @@ public sealed class SwipePhysics(Trays trays, Thresholds thresholds, double rowW
     public Swipe Rest(Swipe swipe, bool open, double time)
     {
         var to = !open ? 0 : swipe.Place < 0 ? -TrayWidth(Edge.Trailing) : TrayWidth(Edge.Leading);
-        return swipe with { Place = to, IsArmed = false, IsHeld = false, Settle = new(swipe.Place, to, time, reducedMotion ? 0 : thresholds.SettleTime) };
+        return swipe with { Place = to, IsArmed = false, IsHeld = false, IsLeaving = false, Settle = new(swipe.Place, to, time, reducedMotion ? 0 : thresholds.SettleTime) };
+    }
+
+    /// <summary>The row goes all the way, until it is known what its command comes to.</summary>
+    public Swipe Leave(Swipe swipe, double time)
+    {
+        var to = swipe.Place < 0 ? -rowWidth : rowWidth;
+        return swipe with { Place = to, IsHeld = false, IsLeaving = true, Settle = new(swipe.Place, to, time, reducedMotion ? 0 : thresholds.SettleTime) };
     }
 
     /// <summary>

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Lectica.Acts;
 
 namespace Lectica.Swiping;
 
@@ -16,7 +17,9 @@ public enum Edge
 /// <param name="Name">By which the app knows it; unique in its list.</param>
 /// <param name="Label">What it says.</param>
 /// <param name="SwipesThrough">Whether a row that is swiped through to the arming line invokes it.</param>
-public sealed record TrayEntry(string Name, string Label, bool SwipesThrough = false);
+/// <param name="Icon">The name of its icon, or null.</param>
+/// <param name="Role">What kind of thing it does.</param>
+public sealed record TrayEntry(string Name, string Label, bool SwipesThrough = false, string? Icon = null, CommandRole Role = CommandRole.Neutral);
 
 /// <summary>The commands that swiping a row uncovers, from each edge inward.</summary>
 public sealed record Trays

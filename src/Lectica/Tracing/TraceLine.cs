@@ -61,7 +61,7 @@ public sealed record TraceLine
     /// <summary>Of an act: what it is.</summary>
     public string? Act { get; init; }
 
-    /// <summary>Of a change: what changed: tapped, selection, activated, cursor, source, rows, scroll, selecting, tray, tray-invoked, menu, move, haptic.</summary>
+    /// <summary>Of a change: what changed: tapped, selection, activated, cursor, source, rows, scroll, selecting, tray, menu, move, mark, command, command-failed, announced, haptic.</summary>
     public string? Change { get; init; }
 
     /// <summary>The key of the item.</summary>
@@ -100,7 +100,7 @@ public sealed record TraceLine
     /// <summary>Of a move: the gap, before the move.</summary>
     public int? Gap { get; init; }
 
-    /// <summary>Of a move: the keys of the items, at most the first 1,000.</summary>
+    /// <summary>Of a move or a command: the keys of the items, at most the first 1,000.</summary>
     public IReadOnlyList<string>? Moved { get; init; }
 
     /// <summary>Of a scroll: px above the viewport.</summary>

@@ -1,6 +1,8 @@
+using System.Collections.Immutable;
 using System.Collections.ObjectModel;
 using CsCheck;
 using Lectica.Acts;
+using Lectica.Commands;
 using Lectica.Input;
 using Lectica.Swiping;
 using Lectica.Testing;
@@ -17,12 +19,19 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         MayMove = true,
         ModKey = ModKey.Ctrl,
         Parts = new() { Handle = true },
-        Trays = new() { Leading = [new("star", "Star", true)], Trailing = [new("drop", "Drop", true), new("defer", "Defer")] },
     };
 
-    internal static InteractiveList<string, string> Open(ListOptions? options = null, int rows = 10)
+    internal static readonly ImmutableArray<Command<string, string>> Swiped =
+    [
+        new("star", "Star") { Shows = CommandPlaces.LeadingTray, SwipesThrough = true, Do = _ => { } },
+        new("drop", "Drop") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Do = _ => { } },
+        new("defer", "Defer") { Shows = CommandPlaces.TrailingTray, Do = _ => { } },
+    ];
+
+    internal static InteractiveList<string, string> Open(ListOptions? options = null, int rows = 10, ImmutableArray<Command<string, string>>? commands = null)
     {
         var list = InteractiveList.Of(Enumerable.Range(0, rows).Select(i => $"R{i:00}").ToArray(), s => s, options ?? Everything);
+        list.Commands = commands ?? Swiped;
         list.MenuRequested += (_, _) => { };
         list.MoveRequested += (_, _) => { };
         return list;
@@ -99,7 +108,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
                 AlwaysSelecting = always && mode == SelectionMode.Multiple,
                 Parts = new() { Check = true, Handle = true, Menu = true },
             });
-            list.MenuRequested += (_, _) => { };
+            list.Commands = Swiped;
             list.MoveRequested += (_, move) =>
             {
                 Assert.False(move.Moved.IsEmpty);
@@ -288,6 +297,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         var player = ListPlayer.On(list);
         player.Touch.Tap("R01");
         player.Touch.LongPress("R02");
+        list.CloseMenu();
         player.Touch.Tap("R02");
         Assert.Equal(["+R01", "-R01", "+R02", "LongPress", "-R02", "+R02", "-R02"], told);
         told.Clear();

@@ -1,4 +1,6 @@
+using System.Collections.Immutable;
 using CsCheck;
+using Lectica.Commands;
 using Lectica.Gestures;
 using Lectica.Input;
 using Lectica.Layout;
@@ -10,9 +12,11 @@ namespace Lectica.Tests.Gestures;
 /// <summary>Rows follow the finger, open their trays, arm and settle as the rules say.</summary>
 public sealed class SwipeTests
 {
-    private static readonly ListOptions Options = RecognitionTests.Everything with { Trays = new() { Leading = [new("star", "Star", true)], Trailing = [new("drop", "Drop"), new("defer", "Defer")] } };
+    private static readonly ListOptions Options = RecognitionTests.Everything;
 
-    private static InteractiveList<string, string> Open(ListOptions? options = null) => RecognitionTests.Open(options ?? Options);
+    private static readonly ImmutableArray<Command<string, string>> Commands = [.. RecognitionTests.Swiped.Select(c => c.Id == "drop" ? c with { SwipesThrough = false } : c)];
+
+    private static InteractiveList<string, string> Open(ListOptions? options = null, int rows = 10) => RecognitionTests.Open(options ?? Options, rows, Commands);
 
     /// <summary>Where a row lies that a finger has moved, worked out from the rules' words alone.</summary>
     private static double Place(double distance, int commands, bool through, double width)
@@ -48,7 +52,7 @@ public sealed class SwipeTests
         {
             var player = ListPlayer.On(Open());
             var invoked = 0;
-            player.List.TrayInvoked += (_, _) => invoked++;
+            player.List.CommandRan += (_, _) => invoked++;
             player.Touch.Swipe("R03", leading ? Edge.Leading : Edge.Trailing, distance, speed);
             var tray = leading ? 84.0 : 168.0;
             var place = Math.Abs(Place(leading ? distance : -distance, leading ? 1 : 2, leading, 400));
@@ -66,7 +70,7 @@ public sealed class SwipeTests
         var hints = new List<HapticHint>();
         player.List.Haptic += (_, e) => hints.Add(e.Hint);
         var invoked = new List<string>();
-        player.List.TrayInvoked += (_, e) => invoked.Add($"{e.Name} {e.Key} {e.BySwipe}");
+        player.List.CommandRan += (_, e) => invoked.Add($"{e.Command.Id} {e.Target.Keys[0]}");
         var finger = player.Touch;
         finger.Swipe("R03", Edge.Leading, 205, release: false);
         // Back to 185: under half the width of 400, over 45 % of it.
@@ -81,7 +85,7 @@ public sealed class SwipeTests
         Assert.Empty(invoked);
         Assert.Contains(player.Trace, l => l is { Change: "tray", Limit: "arming-line" });
         finger.Swipe("R05", Edge.Leading, 240, 400);
-        Assert.Equal(["star R05 True"], invoked);
+        Assert.Equal(["star R05"], invoked);
         // The source did not remove it: it comes back.
         Assert.Equal(0, player.List.Frame.Rows[5].Shift.To);
     }
@@ -91,7 +95,7 @@ public sealed class SwipeTests
     {
         foreach (var close in (Action<ListPlayer<string, string>>[])[p => p.Touch.Tap("R01"), p => p.List.ScrollTo(40), p => p.Press("Escape"), p => p.List.CloseTray(), p => p.Mouse.Tap("R07")])
         {
-            var player = ListPlayer.On(RecognitionTests.Open(Options, rows: 40));
+            var player = ListPlayer.On(Open(rows: 40));
             var told = new List<string>();
             player.List.Activated += (_, e) => told.Add(e.Key);
             player.List.SelectionChanged += (_, e) => told.Add(e.Cause);
@@ -110,20 +114,20 @@ public sealed class SwipeTests
     {
         var player = ListPlayer.On(Open());
         var invoked = new List<string>();
-        player.List.TrayInvoked += (_, e) => invoked.Add($"{e.Name} {e.Key} {e.BySwipe}");
+        player.List.CommandRan += (_, e) => invoked.Add($"{e.Command.Id} {e.Target.Keys[0]}");
         Assert.True(player.List.OpenTray("R02", Edge.Trailing).IsHandled);
         player.Touch.Tap("tray:defer:R02");
-        player.List.InvokeTray("R04", "star");
-        Assert.Equal(["defer R02 False", "star R04 False"], invoked);
-        Assert.Contains("There is no tray command 'sing'; there are star, drop, defer.", player.List.InvokeTray("R04", "sing").Refusal!.Reason);
+        player.List.RunCommand("star", "R04");
+        Assert.Equal(["defer R02", "star R04"], invoked);
+        Assert.Contains("There is no command 'sing'; there are star, drop, defer.", player.List.RunCommand("sing", "R04").Refusal!.Reason);
         Assert.NotNull(player.List.OpenTray("none", Edge.Leading).Refusal);
         player.List.EnabledWhen = s => s != "R06";
         Assert.Equal(Acts.RefusalKind.Disabled, player.List.OpenTray("R06", Edge.Leading).Refusal!.Kind);
         player.Expect.FromHere();
         player.Touch.Swipe("R06", Edge.Trailing, 120);
         player.Expect.Nothing();
-        Assert.Throws<ArgumentException>(() => Open(Options with { Trays = new() { Leading = [new("a", "A")], Trailing = [new("a", "B")] } }));
-        Assert.Throws<ArgumentException>(() => Open(Options with { Trays = new() { Leading = [new("a", "A", true), new("b", "B", true)] } }));
+        Command<string, string> Swiped(string id) => new(id, id) { Shows = CommandPlaces.LeadingTray, SwipesThrough = true };
+        Assert.Contains("'a' and 'b' are both swiped through to", Assert.Throws<ArgumentException>(() => player.List.Commands = [Swiped("a"), Swiped("b")]).Message);
     }
 
     [Fact]
@@ -162,7 +166,7 @@ public sealed class SwipeTests
                 player.Touch.Up();
                 Assert.False(player.List.IsDragging);
                 Assert.Equal(open && player.List.Filter is null, player.List.IsTrayOpen);
-                Assert.DoesNotContain(player.Trace, l => l.Change == "tray-invoked");
+                Assert.DoesNotContain(player.Trace, l => l.Change == "command");
             }
     }
 

@@ -135,13 +135,13 @@ public sealed class PlayerTests
                     Assert.Contains(player.Trace, l => verdict.Gesture switch
                     {
                         "open-tray" => l.Change == "tray" && l.Open is not null,
-                        "swipe-through" => l.Change == "tray-invoked",
+                        "swipe-through" => l.Act == "invoke-tray",
                         var gesture => l.Gesture == gesture && l.Recognised == true,
                     });
                 }
             }
         }
-        Assert.True(ruledOut > 150);
+        Assert.True(ruledOut > 100, $"{ruledOut}");
         Assert.True(remedied >= ruledOut * 95 / 100, $"{remedied} of {ruledOut}; without: {string.Join("\n", without.Take(10))}");
     }
 
@@ -195,7 +195,13 @@ public sealed class PlayerTests
                 return new Recording($"person {person}", [.. inputs]);
             })];
         }
-        InteractiveList<string, string> Open(Lectica.Gestures.Thresholds limits) => RecognitionTests.Open(RecognitionTests.Everything with { Thresholds = limits, MayMove = false, Parts = new() });
+        InteractiveList<string, string> Open(Lectica.Gestures.Thresholds limits)
+        {
+            var list = RecognitionTests.Open(RecognitionTests.Everything with { Thresholds = limits, MayMove = false, Parts = new() });
+            // A menu that stayed open would lie over what is touched next.
+            list.MenuRequested += (_, _) => list.CloseMenu();
+            return list;
+        }
 
         // People in a hurry, whose long presses are short, and whose fingers stray.
         var hasty = Tuner.Tune(Open, People(new(Jitter: 2, Tremor: 3, Drift: 3, Haste: 1.6), 5));

@@ -128,8 +128,11 @@ public sealed partial class ToolTests : IDisposable
         { "unknown long press", "{\"rows\":[],\n\"longPress\":\"sing\"}", Tap, @"list\.json:2:\d+", "use menu, start-selecting, grab, nothing" },
         { "unknown threshold", "{\"rows\":[],\n\"thresholds\":{\"touch.patience\":3}}", Tap, @"list\.json:2:\d+", "use touch.tolerance" },
         { "threshold out of bounds", "{\"rows\":[],\n\"thresholds\":{\"touch.tolerance\":-3}}", Tap, @"list\.json:2:\d+", "at least 0" },
-        { "tray command without a name", "{\"rows\":[],\n\"trays\":{\"leading\":[{\"label\":\"x\"}]}}", Tap, @"list\.json:2:\d+", "needs a name" },
-        { "two tray commands of one name", "{\"rows\":[],\n\"trays\":{\"leading\":[{\"name\":\"x\"},{\"name\":\"x\"}]}}", Tap, @"list\.json:2:\d+", "each needs its own" },
+        { "command without an id", "{\"rows\":[],\n\"commands\":[{\"label\":\"x\"}]}", Tap, @"list\.json:2:\d+", "needs an id" },
+        { "two commands of one id", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\"},{\"id\":\"x\"}]}", Tap, @"list\.json:2:\d+", "Each needs its own" },
+        { "two commands of one chord", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"chords\":[\"Delete\"]},{\"id\":\"y\",\"chords\":[\"Delete\"]}]}", Tap, @"list\.json:2:\d+", "'x' and 'y' have the chord Delete both" },
+        { "command that does what the tool cannot", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"does\":\"toggle:y\"}]}", Tap, @"list\.json:2:\d+", "use nothing, remove, or toggle:MARK" },
+        { "mark without a name", "{\"rows\":[],\n\"marks\":[{\"look\":\"star\"}]}", Tap, @"list\.json:2:\d+", "needs a name" },
         { "negative place", Good, Tap.Replace("\"x\":0", "\"x\":-900", StringComparison.Ordinal), @"script\.json:1:\d+", "outside the viewport" },
     };
 

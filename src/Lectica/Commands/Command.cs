@@ -1,0 +1,133 @@
+using System.Collections.Immutable;
+using Lectica.Acts;
+using Lectica.Input;
+
+namespace Lectica.Commands;
+
+/// <summary>What a command is done to.</summary>
+public enum CommandScope
+{
+    /// <summary>To items: its target is never empty.</summary>
+    Items,
+
+    /// <summary>To the list as a whole: it has no target.</summary>
+    List,
+}
+
+/// <summary>Where a command shows.</summary>
+[Flags]
+public enum CommandPlaces
+{
+    /// <summary>Nowhere: by its chords and by call alone.</summary>
+    None = 0,
+
+    /// <summary>In the context menu.</summary>
+    Menu = 1,
+
+    /// <summary>In the tray at the leading edge, and so in the menu too.</summary>
+    LeadingTray = 2,
+
+    /// <summary>In the tray at the trailing edge, and so in the menu too.</summary>
+    TrailingTray = 4,
+
+    /// <summary>In the toolbar.</summary>
+    Toolbar = 8,
+}
+
+/// <summary>The items that a command is done to, fixed when it starts.</summary>
+/// <param name="Items">The items, in source order; empty for a command of the whole list.</param>
+/// <param name="Keys">Their keys.</param>
+/// <param name="Places">
+/// Their indexes. Given to an inverse they are those at which the items stand now or, where they have left, would stand if they came back:
+/// inserted one after the other in this order, each lands where it was.
+/// </param>
+public sealed record CommandTarget<TItem, TKey>(IReadOnlyList<TItem> Items, IReadOnlyList<TKey> Keys, IReadOnlyList<int> Places)
+{
+    /// <summary>The first item: the only one, where it is done to one.</summary>
+    public TItem Item => Items[0];
+}
+
+/// <summary>What a command came to.</summary>
+/// <param name="Count">To how many items it was done.</param>
+/// <param name="IsHandled">Whether it was done at all.</param>
+public readonly record struct CommandResult(int Count, bool IsHandled = true);
+
+/// <summary>
+/// Something that can be done, declared once: it appears in the context menu, the trays, the toolbar and among the keys, with one rule for what
+/// it is done to everywhere. Everything but the id, the label and what it does has a default.
+/// </summary>
+/// <param name="Id">By which it is known; unique in its list.</param>
+/// <param name="Label">What it says.</param>
+public sealed record Command<TItem, TKey>(string Id, string Label)
+{
+    private readonly Func<CommandTarget<TItem, TKey>, CancellationToken, Task<CommandResult>>? _run;
+
+    /// <summary>The name of its icon, which the host knows; null for none.</summary>
+    public string? Icon { get; init; }
+
+    /// <summary>The keys that run it at the cursor, or for the selection.</summary>
+    public ImmutableArray<KeyChord> Chords { get; init; } = [];
+
+    /// <summary>What kind of thing it does.</summary>
+    public CommandRole Role { get; init; }
+
+    /// <summary>Commands of one group stand together in the menu, with a line between groups.</summary>
+    public string Group { get; init; } = "";
+
+    /// <summary>The label of the submenu it is in; null where it stands in the menu itself.</summary>
+    public string? Submenu { get; init; }
+
+    /// <summary>Its place among the others of its group, lowest first; those with the same stand as they were declared.</summary>
+    public int Order { get; init; }
+
+    /// <summary>In a toolbar that is too narrow, commands with less go to the overflow menu first.</summary>
+    public int Priority { get; init; }
+
+    /// <summary>What it is done to.</summary>
+    public CommandScope Scope { get; init; }
+
+    /// <summary>Where it shows.</summary>
+    public CommandPlaces Shows { get; init; } = CommandPlaces.Menu;
+
+    /// <summary>Whether a row swiped through to the arming line invokes it; at most one at each edge.</summary>
+    public bool SwipesThrough { get; init; }
+
+    /// <summary>Whether it can be done to a target; asked only when it is shown or run. It always can where null.</summary>
+    public Func<CommandTarget<TItem, TKey>, bool>? EnabledFor { get; init; }
+
+    /// <summary>Whether its menu entry has a check mark; null for an entry without one.</summary>
+    public Func<CommandTarget<TItem, TKey>, bool>? CheckedFor { get; init; }
+
+    /// <summary>The question that must be answered with yes before it runs; null where none is asked.</summary>
+    public Func<CommandTarget<TItem, TKey>, string>? Question { get; init; }
+
+    /// <summary>What a brief notice says when it is done; null for none.</summary>
+    public Func<CommandTarget<TItem, TKey>, string>? Notice { get; init; }
+
+    /// <summary>What it does. It runs on the list's context; what it asks of the list waits as in any handler.</summary>
+    public Func<CommandTarget<TItem, TKey>, CancellationToken, Task<CommandResult>> Run
+    {
+        get => _run ?? ((_, _) => Task.FromResult(new CommandResult(0, false)));
+        init => _run = value;
+    }
+
+    /// <summary>The same for what is done at once.</summary>
+    public Action<CommandTarget<TItem, TKey>> Do
+    {
+        init
+        {
+            ArgumentNullException.ThrowIfNull(value);
+            _run = (target, _) =>
+            {
+                value(target);
+                return Task.FromResult(new CommandResult(target.Items.Count));
+            };
+        }
+    }
+
+    /// <summary>What takes it back, for undo; null where it cannot be.</summary>
+    public Action<CommandTarget<TItem, TKey>>? Inverse { get; init; }
+
+    /// <summary>Whether it is in the menu: also where a tray has it, since whatever a swipe can do the menu can.</summary>
+    internal bool IsInMenu => (Shows & (CommandPlaces.Menu | CommandPlaces.LeadingTray | CommandPlaces.TrailingTray)) != 0;
+}

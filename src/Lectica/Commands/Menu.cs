@@ -1,0 +1,186 @@
+using System.Collections.Immutable;
+using Lectica.Acts;
+using Lectica.Finding;
+using Lectica.Input;
+
+namespace Lectica.Commands;
+
+/// <summary>One entry of a menu.</summary>
+/// <param name="Id">The command's id; of a submenu its label.</param>
+/// <param name="Label">What it says.</param>
+public sealed record MenuEntry(string Id, string Label)
+{
+    /// <summary>The name of its icon, or null.</summary>
+    public string? Icon { get; init; }
+
+    /// <summary>What kind of thing it does.</summary>
+    public CommandRole Role { get; init; }
+
+    /// <summary>Whether it can be chosen. One that cannot is still shown, and the keys stop on it.</summary>
+    public bool IsEnabled { get; init; } = true;
+
+    /// <summary>Whether it has a check mark; null where it never has.</summary>
+    public bool? IsChecked { get; init; }
+
+    /// <summary>The keys that do the same, as they are written.</summary>
+    public string? Keys { get; init; }
+
+    /// <summary>Whether a line stands above it.</summary>
+    public bool BeginsGroup { get; init; }
+
+    /// <summary>The entries of its submenu; empty where it is a command.</summary>
+    public ImmutableArray<MenuEntry> Entries { get; init; } = [];
+}
+
+/// <summary>Where a menu lies, px from the viewport's left and top edge.</summary>
+public readonly record struct MenuPlace(double Left, double Top, double Width, double Height)
+{
+    /// <summary>Whether a point is on it.</summary>
+    public bool Contains(double x, double y) => x >= Left && x < Left + Width && y >= Top && y < Top + Height;
+}
+
+/// <summary>What a key did to a menu.</summary>
+/// <param name="Menu">The menu after it; null where it has closed.</param>
+/// <param name="Chosen">The id of the command that was chosen, or null.</param>
+/// <param name="IsHandled">Whether the menu used the key.</param>
+public readonly record struct MenuAnswer(Menu? Menu, string? Chosen, bool IsHandled);
+
+/// <summary>
+/// An open menu, after the menu pattern of the WAI-ARIA Authoring Practices: entries, the one that the keys are on, and one level of
+/// submenus. A value: a key or a pointer gives another.
+/// </summary>
+public sealed record Menu
+{
+    /// <summary>The height of an entry, px: at least 44, for fingers (WCAG 2.5.5).</summary>
+    public const double EntryHeight = 44;
+
+    /// <summary>The width of a menu, px, where there is room for it.</summary>
+    public const double DefaultWidth = 240;
+
+    /// <summary>The entries.</summary>
+    public required ImmutableArray<MenuEntry> Entries { get; init; }
+
+    /// <summary>The entry that the keys are on, or -1.</summary>
+    public int At { get; init; } = -1;
+
+    /// <summary>The entry whose submenu is open, or -1.</summary>
+    public int Open { get; init; } = -1;
+
+    /// <summary>The entry of the open submenu that the keys are on, or -1.</summary>
+    public int SubmenuAt { get; init; } = -1;
+
+    /// <summary>Where it lies.</summary>
+    public MenuPlace Place { get; init; }
+
+    /// <summary>Whether left and right are swapped.</summary>
+    public bool IsRightToLeft { get; init; }
+
+    /// <summary>Where the open submenu lies; null where none is open.</summary>
+    public MenuPlace? SubmenuPlace { get; init; }
+
+    private Typing Typed { get; init; } = Typing.None;
+
+    /// <summary>
+    /// Where a menu of so many entries lies that is asked for at a point: its corner there, toward the side where there is room, and moved so far
+    /// that all of it is inside the viewport, as far as it fits.
+    /// </summary>
+    public static MenuPlace PlaceAt(double x, double y, int entries, double viewportWidth, double viewportHeight, bool rightToLeft)
+    {
+        double width = Math.Min(DefaultWidth, viewportWidth), height = Math.Min(entries * EntryHeight, viewportHeight);
+        var left = rightToLeft ? x - width : x;
+        // Where it does not fit below, it opens upward.
+        var top = y + height <= viewportHeight || y - height < 0 ? y : y - height;
+        return new(Math.Clamp(left, 0, viewportWidth - width), Math.Clamp(top, 0, viewportHeight - height), width, height);
+    }
+
+    /// <summary>The entry under a point, and whether it is one of the open submenu; null beside both.</summary>
+    public (int Entry, bool InSubmenu)? EntryAt(double x, double y)
+    {
+        if (SubmenuPlace is { } sub && sub.Contains(x, y)) return (Math.Min((int)((y - sub.Top) / EntryHeight), Entries[Open].Entries.Length - 1), true);
+        return Place.Contains(x, y) ? (Math.Min((int)((y - Place.Top) / EntryHeight), Entries.Length - 1), false) : null;
+    }
+
+    /// <summary>Chooses an entry: a submenu opens, a command closes the menu, one that is disabled does nothing.</summary>
+    public MenuAnswer Choose(int entry, bool inSubmenu, double viewportWidth, double viewportHeight)
+    {
+        var entries = inSubmenu ? Entries[Open].Entries : Entries;
+        if ((uint)entry >= (uint)entries.Length || !entries[entry].IsEnabled) return new(this, null, true);
+        if (!entries[entry].Entries.IsEmpty) return new(OpenSubmenu(entry, viewportWidth, viewportHeight), null, true);
+        return new(null, entries[entry].Id, true);
+    }
+
+    private Menu OpenSubmenu(int entry, double viewportWidth, double viewportHeight)
+    {
+        var count = Entries[entry].Entries.Length;
+        double width = Math.Min(DefaultWidth, viewportWidth), height = Math.Min(count * EntryHeight, viewportHeight),
+            after = IsRightToLeft ? Place.Left - width : Place.Left + Place.Width, before = IsRightToLeft ? Place.Left + Place.Width : Place.Left - width;
+        var left = after >= 0 && after + width <= viewportWidth ? after : before >= 0 && before + width <= viewportWidth ? before : Math.Clamp(Place.Left + 28, 0, viewportWidth - width);
+        var top = Math.Clamp(Place.Top + (entry * EntryHeight), 0, viewportHeight - height);
+        return this with { At = entry, Open = entry, SubmenuAt = 0, SubmenuPlace = new(left, top, width, height) };
+    }
+
+    private Menu CloseSubmenu() => this with { Open = -1, SubmenuAt = -1, SubmenuPlace = null };
+
+    /// <summary>Takes a key: arrows, Home and End go round, characters find an entry, Enter and Space choose, Escape closes.</summary>
+    public MenuAnswer Take(KeyPress press, TextMatch match, double viewportWidth, double viewportHeight)
+    {
+        ArgumentNullException.ThrowIfNull(match);
+        var inSubmenu = Open >= 0;
+        var entries = inSubmenu ? Entries[Open].Entries : Entries;
+        var at = inSubmenu ? SubmenuAt : At;
+        var key = IsRightToLeft ? press.Key switch { "ArrowLeft" => "ArrowRight", "ArrowRight" => "ArrowLeft", var k => k } : press.Key;
+        MenuAnswer On(int entry) => new(inSubmenu ? this with { SubmenuAt = entry } : this with { At = entry }, null, true);
+        switch (key)
+        {
+            case "ArrowDown":
+                return On((at + 1) % entries.Length);
+            case "ArrowUp":
+                return On(at <= 0 ? entries.Length - 1 : at - 1);
+            case "Home":
+                return On(0);
+            case "End":
+                return On(entries.Length - 1);
+            case "Enter" or " ":
+                return Choose(at, inSubmenu, viewportWidth, viewportHeight);
+            case "ArrowRight" when !inSubmenu && at >= 0 && !entries[at].Entries.IsEmpty && entries[at].IsEnabled:
+                return new(OpenSubmenu(at, viewportWidth, viewportHeight), null, true);
+            case "ArrowLeft" or "Escape" when inSubmenu:
+                return new(CloseSubmenu(), null, true);
+            case "Escape" or "Tab":
+                return new(null, null, key == "Escape");
+        }
+        if (!press.IsPrintable) return new(this, null, false);
+        var typed = Typed.With(press.Key, press.Time);
+        var (prefix, after) = typed.Query;
+        if (prefix.Length == 0) return new(this with { Typed = typed }, null, true);
+        var (found, _, _) = match.Search(i => entries[i].Label, entries.Length, (Math.Max(at, 0) + (after && at >= 0 ? 1 : 0)) % entries.Length, entries.Length, entries.Length, prefix);
+        var menu = this with { Typed = typed };
+        return new(found < 0 ? menu : inSubmenu ? menu with { SubmenuAt = found } : menu with { At = found }, null, true);
+    }
+
+    /// <summary>The entries for commands that show in the menu: by group, then by order, with submenus where the first of their commands stands.</summary>
+    internal static ImmutableArray<MenuEntry> EntriesFor<TItem, TKey>(IEnumerable<Command<TItem, TKey>> commands, CommandTarget<TItem, TKey> target, Func<Command<TItem, TKey>, bool> isEnabled)
+    {
+        var entries = ImmutableArray.CreateBuilder<MenuEntry>();
+        var groups = commands.GroupBy(c => c.Group).ToList();
+        foreach (var group in groups)
+        {
+            var begins = entries.Count > 0;
+            foreach (var block in group.OrderBy(c => c.Order).GroupBy(c => c.Submenu ?? "\0" + c.Id))
+            {
+                var first = block.First();
+                ImmutableArray<MenuEntry> own = [.. block.Select(c => new MenuEntry(c.Id, c.Label)
+                {
+                    Icon = c.Icon,
+                    Role = c.Role,
+                    IsEnabled = isEnabled(c),
+                    IsChecked = c.CheckedFor?.Invoke(target),
+                    Keys = c.Chords.IsEmpty ? null : c.Chords[0].ToString(),
+                })];
+                entries.Add((first.Submenu is { } label ? new MenuEntry(label, label) { Entries = own, IsEnabled = own.Any(e => e.IsEnabled) } : own[0]) with { BeginsGroup = begins });
+                begins = false;
+            }
+        }
+        return entries.DrainToImmutable();
+    }
+}

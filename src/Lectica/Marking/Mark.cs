@@ -1,0 +1,37 @@
+namespace Lectica.Marking;
+
+/// <summary>What a mark looks like, by form.</summary>
+public enum MarkLook
+{
+    /// <summary>A ring that is filled while it is on.</summary>
+    Ring,
+
+    /// <summary>A star.</summary>
+    Star,
+
+    /// <summary>A flag.</summary>
+    Flag,
+
+    /// <summary>A box with a tick.</summary>
+    Tick,
+}
+
+/// <summary>
+/// A named on/off value that each item has for itself, such as done or starred: bound to a property of the item by <see cref="Get"/> and
+/// <see cref="Set"/>, or without them kept by the list under the item's key.
+/// </summary>
+/// <param name="Name">By which it is known; unique in its list. Rows show the marks that the list's parts name.</param>
+public sealed record Mark<TItem>(string Name)
+{
+    /// <summary>What it says of itself; the name where null.</summary>
+    public string? Label { get; init; }
+
+    /// <summary>What it looks like.</summary>
+    public MarkLook Look { get; init; }
+
+    /// <summary>Reads it from an item; null where the list keeps it.</summary>
+    public Func<TItem, bool>? Get { get; init; }
+
+    /// <summary>Writes it to an item; null where the list keeps it.</summary>
+    public Action<TItem, bool>? Set { get; init; }
+}
