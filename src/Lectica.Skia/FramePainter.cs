@@ -1,6 +1,9 @@
+using Lectica.Acts;
+using Lectica.Commands;
 using Lectica.Frames;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Marking;
 using Lectica.Selecting;
 using SkiaSharp;
 
@@ -48,6 +51,8 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         if (frame.Grab is { } grab) Grabbed(canvas, frame, grab);
         if (frame.Marquee is { } marquee) MarqueeOf(canvas, marquee);
         if (frame.Scroll is { } thumb) Scroll(canvas, frame, thumb);
+        if (frame.Menu is { } menu) MenuOf(canvas, menu);
+        if (frame.Brief is { } brief) Brief(canvas, frame, brief);
         canvas.Restore();
     }
 
@@ -113,14 +118,137 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
     {
         var area = SKRect.Create((float)entry.Left, row.Top, (float)entry.Width, row.Height - 1);
         Fill(canvas, area, entry.IsArmed ? theme.Accent : theme.Pressed);
-        using var font = entry.IsArmed ? Fonts.Bold(15) : Fonts.Regular(14);
-        using var ink = new SKPaint { Color = entry.IsArmed ? theme.OnAccent : theme.Text, IsAntialias = true };
+        var colour = entry.IsArmed ? theme.OnAccent : theme.Text;
+        using var font = entry.IsArmed ? Fonts.Bold(14) : Fonts.Regular(13);
+        using var ink = new SKPaint { Color = colour, IsAntialias = true };
         canvas.Save();
         canvas.ClipRect(area);
-        if (area.Width > 20) canvas.DrawText(Fonts.Fit(font, entry.Label, area.Width - 12), area.MidX, area.MidY + 5, SKTextAlign.Center, font, ink);
-        using var line = Stroke(entry.IsArmed ? theme.OnAccent : theme.Quiet, 1);
-        canvas.DrawRect(SKRect.Inflate(area, -3, -3), line);
+        if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(area.MidX, area.MidY - 8), colour);
+        if (area.Width > 20) canvas.DrawText(Fonts.Fit(font, entry.Label, area.Width - 12), area.MidX, area.MidY + (entry.Icon is null ? 5 : 18), SKTextAlign.Center, font, ink);
+        Role(canvas, area, entry.Role, entry.IsArmed ? theme.OnAccent : theme.Quiet);
         canvas.Restore();
+    }
+
+    /// <summary>What kind of thing a command does, by its border: plain, double for what is good, dashed for care, barred for what loses something.</summary>
+    private static void Role(SKCanvas canvas, SKRect area, CommandRole role, SKColor colour)
+    {
+        using var line = Stroke(colour, 1);
+        var inner = SKRect.Inflate(area, -3, -3);
+        switch (role)
+        {
+            case CommandRole.Positive:
+                canvas.DrawRect(inner, line);
+                canvas.DrawRect(SKRect.Inflate(inner, -3, -3), line);
+                break;
+            case CommandRole.Warning:
+                using (var dashes = SKPathEffect.CreateDash([5, 4], 0))
+                {
+                    line.PathEffect = dashes;
+                    canvas.DrawRect(inner, line);
+                }
+                break;
+            case CommandRole.Destructive:
+                canvas.DrawRect(inner, line);
+                line.StrokeWidth = 4;
+                canvas.DrawLine(inner.Left, inner.Bottom - 2, inner.Right, inner.Bottom - 2, line);
+                break;
+            default:
+                canvas.DrawRect(inner, line);
+                break;
+        }
+    }
+
+    private void MenuOf(SKCanvas canvas, Menu menu)
+    {
+        MenuPanel(canvas, menu.Entries, menu.Place, menu.At, menu.IsRightToLeft);
+        if (menu.SubmenuPlace is { } place) MenuPanel(canvas, menu.Entries[menu.Open].Entries, place, menu.SubmenuAt, menu.IsRightToLeft);
+    }
+
+    private void MenuPanel(SKCanvas canvas, System.Collections.Immutable.ImmutableArray<MenuEntry> entries, MenuPlace place, int at, bool rightToLeft)
+    {
+        var area = SKRect.Create((float)place.Left, (float)place.Top, (float)place.Width, (float)place.Height);
+        using (var shade = new SKPaint { Color = theme.Text.WithAlpha(0x30), IsAntialias = true }) canvas.DrawRoundRect(SKRect.Create(area.Left + 3, area.Top + 4, area.Width, area.Height), 8, 8, shade);
+        using (var ground = new SKPaint { Color = theme.Header, IsAntialias = true }) canvas.DrawRoundRect(area, 8, 8, ground);
+        canvas.Save();
+        canvas.ClipRect(area);
+        using var font = Fonts.Regular(15);
+        using var bold = Fonts.Bold(15);
+        using var small = Fonts.Regular(12);
+        for (var i = 0; i < entries.Length; i++)
+        {
+            var entry = entries[i];
+            var row = SKRect.Create(area.Left, area.Top + (i * (float)Menu.EntryHeight), area.Width, (float)Menu.EntryHeight);
+            var colour = entry.IsEnabled ? theme.Text : theme.Quiet;
+            if (entry.BeginsGroup) Fill(canvas, SKRect.Create(row.Left + 8, row.Top, row.Width - 16, 1.5f), theme.Divider);
+            if (i == at)
+            {
+                using var ring = Stroke(theme.Accent, 2);
+                canvas.DrawRoundRect(SKRect.Inflate(row, -4, -4), 5, 5, ring);
+            }
+            float iconX = rightToLeft ? row.Right - 24 : row.Left + 24, endX = rightToLeft ? row.Left + 20 : row.Right - 20;
+            if (entry.IsChecked == true) Icons.Draw(canvas, "tick", new(iconX, row.MidY), theme.Accent);
+            else if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(iconX, row.MidY), colour);
+            var label = entry.Role == CommandRole.Destructive ? bold : font;
+            Text(canvas, label, entry.Label, colour, row.Left + 44, row.Width - 88, row.MidY + 5, rightToLeft);
+            if (!entry.IsEnabled)
+            {
+                using var through = Stroke(theme.Quiet, 1);
+                var width = Math.Min(font.MeasureText(entry.Label), row.Width - 88);
+                canvas.DrawLine(rightToLeft ? row.Right - 44 - width : row.Left + 44, row.MidY, rightToLeft ? row.Right - 44 : row.Left + 44 + width, row.MidY, through);
+            }
+            if (!entry.Entries.IsEmpty)
+            {
+                using var arrow = Stroke(colour, 1.8f);
+                var way = rightToLeft ? -4 : 4;
+                canvas.DrawLine(endX - way, row.MidY - 5, endX, row.MidY, arrow);
+                canvas.DrawLine(endX, row.MidY, endX - way, row.MidY + 5, arrow);
+            }
+            else if (entry.Keys is { } keys) Text(canvas, small, keys, theme.Quiet, row.Left + 44, row.Width - 54, row.MidY + 4, !rightToLeft);
+        }
+        canvas.Restore();
+        using var edge = Stroke(theme.Quiet, 1.2f);
+        canvas.DrawRoundRect(area, 8, 8, edge);
+    }
+
+    private void Brief(SKCanvas canvas, Frame frame, BriefNotice notice)
+    {
+        var area = SKRect.Create(12, (float)frame.Viewport.Height - 56, (float)frame.Viewport.Width - 24, 44);
+        using (var ground = new SKPaint { Color = theme.Text, IsAntialias = true }) canvas.DrawRoundRect(area, 8, 8, ground);
+        using var font = Fonts.Regular(15);
+        var room = area.Width - 32 - (notice.OffersUndo ? 72 : 0);
+        Text(canvas, font, notice.Text, theme.Background, area.Left + (frame.IsRightToLeft && notice.OffersUndo ? 88 : 16), room, area.MidY + 5, frame.IsRightToLeft);
+        if (!notice.OffersUndo) return;
+        using var bold = Fonts.Bold(15);
+        using var line = Stroke(theme.Background, 1.2f);
+        var button = SKRect.Create(frame.IsRightToLeft ? area.Left + 8 : area.Right - 80, area.Top + 6, 72, 32);
+        canvas.DrawRoundRect(button, 6, 6, line);
+        using var ink = new SKPaint { Color = theme.Background, IsAntialias = true };
+        canvas.DrawText("Undo", button.MidX, button.MidY + 5, SKTextAlign.Center, bold, ink);
+    }
+
+    /// <summary>Draws a toolbar into a picture: what fits, then the button of the overflow menu where there is one.</summary>
+    public SKData ToPng(Toolbar toolbar, double width, float scale = 2)
+    {
+        ArgumentNullException.ThrowIfNull(toolbar);
+        return Png.Draw((float)width, 56, scale, canvas =>
+        {
+            canvas.Clear(theme.Header);
+            using var line = Stroke(theme.Divider, 2);
+            canvas.DrawLine(0, 55, (float)width, 55, line);
+            using var font = Fonts.Regular(15);
+            var left = 0f;
+            foreach (var entry in toolbar.Shown)
+            {
+                var area = SKRect.Create(left, 6, (float)entry.Width, 44);
+                var colour = entry.IsEnabled ? theme.Text : theme.Quiet;
+                if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(area.MidX, area.MidY), colour);
+                else Text(canvas, font, entry.Label, colour, area.Left + 8, area.Width - 16, area.MidY + 5, false);
+                using var ring = Stroke(entry.IsEnabled ? theme.Quiet : theme.Divider, 1);
+                if (entry.IsEnabled) canvas.DrawRoundRect(SKRect.Inflate(area, -3, -3), 6, 6, ring);
+                left += (float)entry.Width;
+            }
+            if (!toolbar.Overflow.IsEmpty) Icons.Draw(canvas, "more", new((float)width - 22, 28), theme.Text);
+        });
     }
 
     /// <summary>The place of a row that floats elsewhere.</summary>
@@ -197,6 +325,15 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
             using var outline = Stroke(theme.Quiet, 1.5f);
             canvas.DrawRoundRect(SKRect.Inflate(area, -4, -4.5f), 6, 6, outline);
         }
+        if (row.Flash is { } flash)
+        {
+            using var font = Fonts.Bold(14);
+            var width = Math.Min(font.MeasureText(flash) + 24, area.Width - 24);
+            var bubble = SKRect.Create(frame.IsRightToLeft ? area.Left + 12 : area.Right - width - 12, area.MidY - 15, width, 30);
+            using var ground = new SKPaint { Color = theme.Text, IsAntialias = true };
+            canvas.DrawRoundRect(bubble, 15, 15, ground);
+            Text(canvas, font, flash, theme.Background, bubble.Left + 12, width - 24, bubble.MidY + 5, frame.IsRightToLeft);
+        }
         if (row.IsCursor)
         {
             using var ring = Stroke(theme.Accent, 2);
@@ -268,11 +405,7 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
                 Box(canvas, centre, part.IsOn ? TriState.On : TriState.Off);
                 break;
             case PartKind.Mark:
-                using (var stroke = Stroke(part.IsOn ? theme.Accent : theme.Quiet, 1.8f))
-                {
-                    canvas.DrawCircle(centre, 9, stroke);
-                    if (part.IsOn) canvas.DrawCircle(centre, 4.5f, new SKPaint { Color = theme.Accent, IsAntialias = true });
-                }
+                MarkOf(canvas, part, centre);
                 break;
             case PartKind.Menu:
                 using (var dot = new SKPaint { Color = theme.Quiet, IsAntialias = true })
@@ -286,6 +419,35 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         if (!part.IsCursor) return;
         using var ring = Stroke(theme.Accent, 2);
         canvas.DrawRoundRect(SKRect.Create(centre.X - 17, centre.Y - 17, 34, 34), 6, 6, ring);
+    }
+
+    private void MarkOf(SKCanvas canvas, PartFrame part, SKPoint centre)
+    {
+        var colour = part.IsOn ? theme.Accent : theme.Quiet;
+        switch (part.Look)
+        {
+            case MarkLook.Star:
+                Icons.Draw(canvas, "star", centre, colour, part.IsOn);
+                break;
+            case MarkLook.Flag:
+                Icons.Draw(canvas, "flag", centre, colour, part.IsOn);
+                break;
+            case MarkLook.Tick:
+                using (var ring = Stroke(colour, 1.6f)) canvas.DrawRoundRect(SKRect.Create(centre.X - 10, centre.Y - 10, 20, 20), 10, 10, ring);
+                if (part.IsOn)
+                {
+                    canvas.Save();
+                    canvas.Scale(0.62f, 0.62f, centre.X, centre.Y);
+                    Icons.Draw(canvas, "tick", centre, colour);
+                    canvas.Restore();
+                }
+                break;
+            default:
+                using (var stroke = Stroke(colour, 1.8f)) canvas.DrawCircle(centre, 9, stroke);
+                using (var dot = new SKPaint { Color = theme.Accent, IsAntialias = true })
+                    if (part.IsOn) canvas.DrawCircle(centre, 4.5f, dot);
+                break;
+        }
     }
 
     private void Box(SKCanvas canvas, SKPoint centre, TriState state)
