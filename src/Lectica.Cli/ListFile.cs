@@ -42,6 +42,8 @@ internal sealed record ListFileJson
     public ViewportJson? Viewport { get; init; }
     public CommandJson[]? Commands { get; init; }
     public MarkJson[]? Marks { get; init; }
+    public SectionsJson? Sections { get; init; }
+    public string? SortBy { get; init; }
     public string? SpaceMark { get; init; }
     public string? LongPress { get; init; }
     public bool MayMove { get; init; }
@@ -69,6 +71,9 @@ internal sealed record CommandJson
     public string? Does { get; init; }
     public string? Notice { get; init; }
 }
+
+/// <summary>Sections of a list file: by a field's value, or by whether a mark is on.</summary>
+internal sealed record SectionsJson(string? By = null, string[]? Order = null, Dictionary<string, string>? Titles = null, string? Empty = null, string[]? Collapsed = null, double LingerTime = 0);
 
 internal sealed record MarkJson(string? Name = null, string? Label = null, string? Look = null, Dictionary<string, JsonElement>? OnWhen = null);
 
@@ -153,7 +158,6 @@ internal sealed class ListFile
         // The app that the tool is: it shows each menu, and takes rows where they are dropped.
         list.MenuRequested += (_, _) => { };
         List<Row> rows = [.. _rows];
-        Arrange(list, rows);
         if (_options.MayMove)
         {
             list.MoveRequested += (_, move) =>
@@ -173,6 +177,7 @@ internal sealed class ListFile
             else list.ShowLoading(_json.Loading!);
         }
         else list.Show(_rows);
+        Arrange(list, rows);
         if (_json.Selected is { } selected)
         {
             if (selected.FirstOrDefault(k => list.IndexOf(k) < 0) is { } absent) throw Error("selected", $"there is no row '{absent}' to select.");
@@ -323,6 +328,7 @@ internal sealed class ListFile
         try
         {
             list.Marks = [.. marks];
+            SectionsAndOrder(list);
             list.Commands = [.. (_json.Commands ?? []).Select((c, i) => Command(c, $"commands[{i}]", list, rows))];
         }
         catch (ArgumentException e)
@@ -330,6 +336,41 @@ internal sealed class ListFile
             throw Error(e.Message.Contains("marks have", StringComparison.Ordinal) ? "marks" : "commands", e.Message);
         }
     }
+
+    private void SectionsAndOrder(InteractiveList<Row, string> list)
+    {
+        if (_json.SortBy is { } sort)
+        {
+            var down = sort.StartsWith('-');
+            var field = _table.FieldAt(down ? sort[1..] : sort, _path, () => Place("sortBy"));
+            list.SortBy = (a, b) => (down ? -1 : 1) * Compare(a.Values[field], b.Values[field]);
+        }
+        if (_json.Sections is not { } sections) return;
+        Func<Row, string> of;
+        if (sections.By is { } by && by.StartsWith("mark:", StringComparison.Ordinal))
+        {
+            var mark = list.Marks.FirstOrDefault(m => m.Name == by[5..]) ?? throw Error("sections.by", $"there is no mark '{by[5..]}' in the list.");
+            of = row => mark.Get!(row) ? "on" : "off";
+        }
+        else
+        {
+            var field = _table.FieldAt(sections.By ?? throw Error("sections", "sections need 'by': a field, or mark:NAME for those with a mark (on) and without (off)."), _path, () => Place("sections.by"));
+            of = row => row.Values[field];
+        }
+        list.Sections = new(of)
+        {
+            Order = sections.Order ?? [],
+            TitleOf = key => sections.Titles?.GetValueOrDefault(key) ?? key,
+            EmptyText = sections.Empty is { } empty ? _ => empty : null,
+            LingerTime = sections.LingerTime,
+        };
+        foreach (var key in sections.Collapsed ?? [])
+            if (list.CollapseOrExpand(key).Refusal is { } refusal) throw Error("sections.collapsed", refusal.Reason);
+    }
+
+    // Numbers by their value, other texts as they stand.
+    private static int Compare(string a, string b) =>
+        double.TryParse(a, CultureInfo.InvariantCulture, out var one) && double.TryParse(b, CultureInfo.InvariantCulture, out var other) ? one.CompareTo(other) : string.CompareOrdinal(a, b);
 
     private Command<Row, string> Command(CommandJson json, string place, InteractiveList<Row, string> list, List<Row> rows)
     {

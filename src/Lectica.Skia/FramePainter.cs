@@ -90,7 +90,13 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         var area = SKRect.Create(0, (float)row.Top, (float)frame.Viewport.Width, (float)row.Height);
         if (row.Kind == RowKind.Notice)
         {
-            NoticeRow(canvas, frame, row, area);
+            if (row.Section is null) NoticeRow(canvas, frame, row, area);
+            else SectionNotice(canvas, frame, row, area);
+            return;
+        }
+        if (row.Heading is { } heading)
+        {
+            HeadingRow(canvas, frame, row, heading, area);
             return;
         }
         if (row.IsGrabbed && frame.Grab is not null)
@@ -123,8 +129,8 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         using var ink = new SKPaint { Color = colour, IsAntialias = true };
         canvas.Save();
         canvas.ClipRect(area);
-        if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(area.MidX, area.MidY - 8), colour);
-        if (area.Width > 20) canvas.DrawText(Fonts.Fit(font, entry.Label, area.Width - 12), area.MidX, area.MidY + (entry.Icon is null ? 5 : 18), SKTextAlign.Center, font, ink);
+        if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(area.MidX, area.MidY - 10), colour);
+        if (area.Width > 20) canvas.DrawText(Fonts.Fit(font, entry.Label, area.Width - 12), area.MidX, area.MidY + (entry.Icon is null ? 5 : 14), SKTextAlign.Center, font, ink);
         Role(canvas, area, entry.Role, entry.IsArmed ? theme.OnAccent : theme.Quiet);
         canvas.Restore();
     }
@@ -334,11 +340,7 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
             canvas.DrawRoundRect(bubble, 15, 15, ground);
             Text(canvas, font, flash, theme.Background, bubble.Left + 12, width - 24, bubble.MidY + 5, frame.IsRightToLeft);
         }
-        if (row.IsCursor)
-        {
-            using var ring = Stroke(theme.Accent, 2);
-            canvas.DrawRoundRect(SKRect.Inflate(area, -1.5f, -1.5f), 4, 4, ring);
-        }
+        Cursor(canvas, row, area);
     }
 
     private void Body(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
@@ -470,6 +472,54 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         }
         canvas.DrawLine(centre.X - 5, centre.Y, centre.X - 1.4f, centre.Y + 4, sign);
         canvas.DrawLine(centre.X - 1.4f, centre.Y + 4, centre.X + 5.4f, centre.Y - 4.4f, sign);
+    }
+
+    private void HeadingRow(SKCanvas canvas, Frame frame, RowFrame row, HeadingFrame heading, SKRect area)
+    {
+        Fill(canvas, area, theme.Header);
+        Fill(canvas, new(area.Left, area.Bottom - 1, area.Right, area.Bottom), theme.Divider);
+        canvas.Save();
+        canvas.ClipRect(area);
+        float start = heading.HasBox ? 44 : 0, end = 44;
+        if (heading.HasBox) Box(canvas, new(frame.IsRightToLeft ? area.Right - 22 : 22, area.MidY), heading.State);
+        using var bold = Fonts.Bold(14);
+        using var small = Fonts.Regular(13);
+        var (left, room) = frame.IsRightToLeft ? (end, area.Width - start - end - 8) : (start + (heading.HasBox ? 8 : Margin), area.Width - start - end - 8);
+        Text(canvas, bold, row.Content.Label, theme.Text, left, room, area.MidY + 5, frame.IsRightToLeft);
+        var count = heading.Count.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        var after = bold.MeasureText(row.Content.Label) + 10;
+        Text(canvas, small, count, theme.Quiet, frame.IsRightToLeft ? left : left + after, room - after, area.MidY + 5, frame.IsRightToLeft);
+        // Down where it is open, toward the reading direction where it is collapsed.
+        using var arrow = Stroke(theme.Quiet, 2);
+        var at = new SKPoint(frame.IsRightToLeft ? 22 : area.Right - 22, area.MidY);
+        if (heading.IsCollapsed)
+        {
+            var way = frame.IsRightToLeft ? 3 : -3;
+            canvas.DrawLine(at.X + way, at.Y - 5, at.X - way, at.Y, arrow);
+            canvas.DrawLine(at.X - way, at.Y, at.X + way, at.Y + 5, arrow);
+        }
+        else
+        {
+            canvas.DrawLine(at.X - 5, at.Y - 3, at.X, at.Y + 3, arrow);
+            canvas.DrawLine(at.X, at.Y + 3, at.X + 5, at.Y - 3, arrow);
+        }
+        canvas.Restore();
+        Cursor(canvas, row, area);
+    }
+
+    private void SectionNotice(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
+    {
+        using var font = Fonts.Regular(14);
+        Text(canvas, font, row.Content.Label, theme.Quiet, Margin, area.Width - (2 * Margin), area.MidY + 5, frame.IsRightToLeft);
+        Fill(canvas, new(area.Left, area.Bottom - 1, area.Right, area.Bottom), theme.Divider);
+        Cursor(canvas, row, area);
+    }
+
+    private void Cursor(SKCanvas canvas, RowFrame row, SKRect area)
+    {
+        if (!row.IsCursor) return;
+        using var ring = Stroke(theme.Accent, 2);
+        canvas.DrawRoundRect(SKRect.Inflate(area, -1.5f, -1.5f), 4, 4, ring);
     }
 
     private void NoticeRow(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)

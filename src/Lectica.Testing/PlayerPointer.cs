@@ -97,8 +97,8 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
         Down();
         if (!byHandle && Type != PointerType.Mouse) _player.Wait(list.Options.Thresholds.For(Type).LongPressTime + 50);
         var rows = list.Rows;
-        var row = gap < list.Count && rows.Shown.NextAt(gap) is >= 0 and var next ? rows.RowOf(next)!.Value.Value : rows.Shown.Count;
-        var y = (row * list.Options.RowHeight) - list.Viewport.ScrollTop;
+        var geometry = list.Plane.Geometry;
+        var y = (gap < list.Count && rows.Shown.NextAt(gap) is >= 0 and var next && rows.RowOf(next) is { } row ? geometry.TopOf(row) : geometry.Height) - list.Viewport.ScrollTop;
         if (y < 0 || y > list.Viewport.Height) throw new InvalidOperationException($"The gap {gap} is not in view: it lies {y:0} px from the viewport's top, which is {list.Viewport.Height:0} px high. Scroll to it first.");
         GlideTo(X, y, Math.Max(100, 1000 * Math.Abs(y - grabbedAt) / speed));
         return release ? Up() : Response(true);

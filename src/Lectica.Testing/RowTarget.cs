@@ -51,7 +51,7 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
         }
         var plane = list.Plane;
         double top = Math.Max(0, plane.Geometry.TopOf(row) - plane.Viewport.ScrollTop),
-            bottom = Math.Min(plane.Viewport.Height, plane.Geometry.TopOf(row) + plane.Geometry.RowHeight - plane.Viewport.ScrollTop);
+            bottom = Math.Min(plane.Viewport.Height, plane.Geometry.TopOf(row) + plane.Geometry.HeightOf(row) - plane.Viewport.ScrollTop);
         if (bottom <= top)
         {
             problem = $"the row '{Key}' is not in view: it lies {plane.Geometry.TopOf(row):0} px from the top, and the viewport shows {plane.Viewport.ScrollTop:0} to {plane.Viewport.ScrollTop + plane.Viewport.Height:0}. Scroll to it first, with a wheel source.";

@@ -199,12 +199,19 @@ public sealed partial class InteractiveList<TItem, TKey>
         catch (Exception e)
 #pragma warning restore CA1031
         {
-            Finish(run, default, e);
-            return;
+            task = Task.FromException<CommandResult>(e);
         }
         if (task.IsCompleted)
         {
-            Finish(run, task);
+            // After what it has asked of the list meanwhile, such as to show other items: that is part of what it did.
+            _waiting.Enqueue(new()
+            {
+                Run = _ =>
+                {
+                    Finish(run, task);
+                    return Response.Handled;
+                },
+            });
             return;
         }
         task.ContinueWith(done =>
@@ -289,7 +296,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         {
             BringIntoView(act.Index);
             var top = Plane.Geometry.TopOf(row) - _viewport.ScrollTop;
-            (x, y) = (Options.IsRightToLeft ? _viewport.Width : 0, top + Plane.Geometry.RowHeight);
+            (x, y) = (Options.IsRightToLeft ? _viewport.Width : 0, top + Plane.Geometry.HeightOf(row));
         }
         _menuIndex = act.Index;
         _menuTarget = TargetAt(act.Index);

@@ -53,7 +53,6 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         if (_noticeStep is not { } step || _done.Count == 0 || _done[^1] != step)
             return Refuse(new Acts.Act(Acts.ActKind.Undo), new(Acts.RefusalKind.OutOfDate, "The notice offers nothing to take back any more."));
-        HideNotice();
         return Undo(new Acts.Act(Acts.ActKind.Undo, Rule: "notice"));
     });
 

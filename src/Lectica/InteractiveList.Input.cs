@@ -95,7 +95,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         {
             CheckContext();
             var press = _recogniser.NextDeadline;
-            return Earliest(Earliest(press, NextScroll), NextFade);
+            return Earliest(Earliest(press, NextScroll), Earliest(NextFade, NextLinger));
         }
     }
 
@@ -121,6 +121,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         // Of several samples with one moment, or in no order, the latest counts.
         if (_recogniser.ContactCount == 0 || time > _now) _now = time;
         Fade(time);
+        EndLingering(time);
     }
 
     private void Recognise(double time)
@@ -179,6 +180,8 @@ public sealed partial class InteractiveList<TItem, TKey>
                     ActKind.InvokeTray => InvokeTray(act, gesture.Part.Name, bySwipe: false),
                     ActKind.ChooseEntry => ChooseEntry(gesture.Part.Name, rule.Name),
                     ActKind.ToggleMark => ToggleMark(act, gesture.Part.Name),
+                    ActKind.CollapseOrExpand => CollapseOrExpand(act with { Text = gesture.Part.Name }),
+                    ActKind.ToggleSection => ToggleSection(act with { Text = gesture.Part.Name }),
                     ActKind.OpenMenu => OpenMenu(act, gesture.X, gesture.Y),
                     _ => Do(act),
                 };
@@ -272,10 +275,11 @@ public sealed partial class InteractiveList<TItem, TKey>
             _frame = null;
             _frameChanged = true;
         }
-        if (_selection.Cursor >= 0) return;
+        if (_selection.Cursor >= 0 || _selection.Heading is not null) return;
         var first = _selection.Items.IsEmpty ? -1 : _selection.Items.Intersect(_rows.Shown).NextAt(0);
-        if (first < 0) first = _rows.Shown.NextAt(0);
-        if (first >= 0) Become(_selection with { Cursor = first }, null, "focus");
+        var row = _rows.EntryAt(new(0));
+        if (first < 0 && row.Kind == RowKind.Heading) Become(_selection with { Heading = _rows.Sections[row.Section].Key }, null, "focus");
+        else if (first >= 0 || row.Index >= 0) Become(_selection with { Cursor = first >= 0 ? first : row.Index }, null, "focus");
     }
 
     private Situation Situation => new()
@@ -303,9 +307,9 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (kind == ActKind.MovePart) return MovePart(step, rule);
         if (kind == ActKind.WorkPart) return WorkPart(rule);
         if (step == Step.None) return Do(new Act(kind, -1, rule));
-        var cursor = _rows.Shown.IsEmpty || _selection.Cursor < 0 ? -1 : _rows.NearestShown(_selection.Cursor);
-        if (cursor < 0) return Do(new Act(kind, -1, rule));
-        int row = _rows.RowOf(cursor)!.Value.Value, last = _rows.Count - 1, page = _viewport.PageSize(Plane.Geometry);
+        if (_rows.Notice?.Kind == NoticeKind.Failed && step == Step.Here && kind == ActKind.Activate) return Retry(new Act(ActKind.Retry, -1, rule));
+        if (CursorRow is not { } at) return Do(new Act(kind, -1, rule));
+        int row = at.Value, last = _rows.Count - 1, page = _viewport.PageSize(Plane.Geometry);
         var target = Math.Clamp(step switch
         {
             Step.Previous => row - 1,
@@ -316,7 +320,15 @@ public sealed partial class InteractiveList<TItem, TKey>
             Step.PageDown => row + page,
             _ => row,
         }, 0, last);
-        var index = _rows.IndexAt(new(target));
+        var entry = _rows.EntryAt(new(target));
+        var index = entry.Index;
+        if (index < 0 && entry.Section >= 0)
+        {
+            var onHeading = step == Step.Here && entry.Kind == RowKind.Heading
+                ? DoOnHeading(kind, rule) : step == Step.Here ? Refuse(new Act(kind, -1, rule), new(RefusalKind.NoItem, "There is no item here to do it to.")) : MoveCursorTo(entry, new(ActKind.MoveCursor, -1, rule));
+            if (CursorRow is { } there) SetViewport(_viewport.Showing(there, Geometry));
+            return onHeading;
+        }
         // At an end a toggling step has nowhere to go, and must not toggle the same row again.
         if (kind == ActKind.Toggle && step != Step.Here && target == row) kind = ActKind.MoveCursor;
         var response = Do(new Act(kind, index, rule));
@@ -348,7 +360,10 @@ public sealed partial class InteractiveList<TItem, TKey>
         return CursorPart?.Kind switch
         {
             PartKind.Check => Do(new Act(ActKind.Toggle, _selection.Cursor, rule)),
+            _ when _selection.Heading is not null => DoOnHeading(ActKind.WorkPart, rule),
             null or PartKind.Body => Do(new Act(ActKind.Activate, _selection.Cursor, rule)),
+            PartKind.Mark => ToggleMark(new Act(ActKind.ToggleMark, _selection.Cursor, "part"), CursorPart!.Value.Name),
+            PartKind.Menu => OpenMenu(new Act(ActKind.OpenMenu, _selection.Cursor, rule), null, null),
             _ => Refuse(new Act(ActKind.WorkPart, _selection.Cursor, rule), new(RefusalKind.NoRule, $"Nothing is bound to the part {CursorPart}.")),
         };
     }
@@ -373,6 +388,10 @@ public sealed partial class InteractiveList<TItem, TKey>
                 return BreakOff(act);
             case ActKind.ToggleMark:
                 return ToggleMark(act, act.Text);
+            case ActKind.Retry:
+                return Retry(act);
+            case ActKind.CollapseOrExpand or ActKind.ToggleSection:
+                return Refuse(act, new(RefusalKind.NoItem, $"The act '{act.Name}' needs a section: use the call that takes one."));
             case ActKind.Undo or ActKind.Redo:
                 return Undo(act);
             default:
@@ -402,7 +421,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         var (prefix, after) = _typing.Query;
         TraceAct(act with { Text = _typing.Text }, null);
         if (prefix.Length == 0) return Response.Handled;
-        var cursor = _selection.Cursor < 0 ? -1 : _rows.RowOf(_rows.NearestShown(_selection.Cursor))!.Value.Value;
+        var cursor = CursorRow is { } at ? at.Value : -1;
         _search = new(prefix, cursor < 0 ? 0 : (cursor + (after ? 1 : 0)) % _rows.Count, _rows.Count, act);
         GoOnSearching();
         return Response.Handled;
@@ -414,7 +433,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         while (_search is { } search)
         {
             var (row, next, left) = _match.Search(
-                r => _rows.IndexAt(new(r)) is var i && !_disabled.Contains(i) ? ContentAt(i).TypedName : null,
+                r => _rows.IndexAt(new(r)) is >= 0 and var i && !_disabled.Contains(i) ? ContentAt(i).TypedName : null,
                 _rows.Count, search.Next, search.Left, SearchSlice, search.Prefix);
             if (row >= 0)
             {
@@ -491,7 +510,7 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private void SetViewport(Viewport viewport)
     {
-        viewport = viewport.Within(_rows.Count * Options.RowHeight);
+        viewport = viewport.Within(Geometry.Height);
         if (viewport == _viewport) return;
         var scrolled = viewport.ScrollTop != _viewport.ScrollTop;
         _viewport = viewport;

@@ -54,8 +54,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public TriState MarkState(string name, ItemSet items)
     {
         ArgumentNullException.ThrowIfNull(items);
-        var marked = Marked(name).Intersect(items).Count;
-        return marked == 0 ? TriState.Off : marked == items.Count ? TriState.On : TriState.Mixed;
+        return Selector.StateOf(Marked(name), items);
     }
 
     /// <summary>Turns a mark of one item round.</summary>
@@ -108,6 +107,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (Write(mark, changed, value) is { } refusal) return Refuse(act, refusal);
         TraceAct(act, null);
         BecomeMarked(mark, value ? before.Union(changed) : before.Except(changed), act.Rule);
+        Reread(changed);
         var target = TargetOf(changed);
         Keep(new()
         {
@@ -130,6 +130,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         var changed = value ? items.Except(before) : items.Intersect(before);
         if (Write(mark, changed, value) is { } refusal) return refusal;
         BecomeMarked(mark, value ? before.Union(changed) : before.Except(changed), "undo");
+        Reread(changed);
         return null;
     }
 
@@ -212,13 +213,30 @@ public sealed partial class InteractiveList<TItem, TKey>
         var item = _store.ItemAt(index);
         foreach (var mark in _marks)
             if (mark.Get is { } get) BecomeMarked(mark, _marked[mark.Name].With(index, get(item)), "source");
-        var shown = _filter is null ? _rows.Shown : _rows.Shown.With(index, _filter(item));
-        var disabled = _enabledWhen is null ? _disabled : _disabled.With(index, !_enabledWhen(item));
-        if (!ReferenceEquals(shown, _rows.Shown) || !ReferenceEquals(disabled, _disabled))
+        Reread(ItemSet.None(Count).With(index));
+    }
+
+    /// <summary>Asks filter, state and section of items anew: what was done to them may have changed the answers.</summary>
+    private void Reread(ItemSet items)
+    {
+        if (_filter is not null || _enabledWhen is not null || _sections is not null || _sortBy is not null)
         {
-            _disabled = disabled;
-            SetRows(shown);
-            Become(Selector.Settle(_selection, Rules, Options.KeepsHiddenSelected, Math.Max(0, _selection.Cursor)), null, "source");
+            ItemSet shown = _rows.Shown, disabled = _disabled;
+            var moved = _sortBy is not null;
+            foreach (var index in items)
+            {
+                var item = _store.ItemAt(index);
+                if (_filter is not null) shown = shown.With(index, _filter(item));
+                if (_enabledWhen is not null) disabled = disabled.With(index, !_enabledWhen(item));
+                moved |= Resection(index, lingers: true);
+            }
+            if (moved || !ReferenceEquals(shown, _rows.Shown) || !ReferenceEquals(disabled, _disabled))
+            {
+                _disabled = disabled;
+                SetRows(shown);
+                Become(Selector.Settle(_selection, Rules, Options.KeepsHiddenSelected, Math.Max(0, _selection.Cursor)), null, "source");
+                SettleCursor();
+            }
         }
         ChangeFrame();
     }
@@ -251,7 +269,7 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private bool _listens;
 
-    private bool Listens => _marks.Any(m => m.Get is not null);
+    private bool Listens => _marks.Any(m => m.Get is not null) || _sections is not null;
 
     /// <summary>Begins to listen to items that tell of their changes, once there is anything that may change with them.</summary>
     private void ListenToItems()

@@ -92,6 +92,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (_source is not null) Replace(_source);
         foreach (var mark in _marks)
             if (mark.Get is not null) BecomeMarked(mark, ReadMark(mark), "source");
+        if (_sections is { } sections) TakeSections(Sort(sections));
         Reconsider("source");
         return Response.Handled;
     });
@@ -295,6 +296,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             shown = shown.With(i, Ask(_filter, item, ref failed));
             _disabled = _disabled.With(i, !Ask(_enabledWhen, item, ref failed));
         }
+        FollowSections(edit, replaced, ref failed);
         var near = edit.Nearest(old.Items.IsEmpty ? old.Cursor : old.Items.NextAt(0));
         _selection = old.After(edit);
         SetRows(shown);
@@ -315,6 +317,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         _batch = batch;
         if (batch > 0) _batchStart = _selection;
         SettleStroke();
+        SettleCursor();
         failed?.Throw();
     }
 
@@ -361,9 +364,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     private void SetRows(ItemSet shown)
     {
         var old = _rows;
-        _rows = new(shown, NoticeNow(shown.Length));
-        _plane = null;
-        _viewport = _viewport.Within(_rows.Count * Options.RowHeight);
+        _rows = MakeRows(shown);
+        (_plane, _geometry) = (null, null);
+        _viewport = _viewport.Within(Geometry.Height);
         _frame = null;
         _frameChanged = true;
         _changedProperties.Add(nameof(Frame));

@@ -113,7 +113,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     private void SetTimer()
     {
         if (_context is null || _disposed) return;
-        var due = Earliest(Earliest(_recogniser.NextDeadline, NextScroll), NextFade);
+        var due = Earliest(Earliest(_recogniser.NextDeadline, NextScroll), Earliest(NextFade, NextLinger));
         if (due == _timerDue) return;
         _timerDue = due;
         if (due is not { } at)
@@ -172,6 +172,8 @@ public sealed partial class InteractiveList<TItem, TKey>
         var old = _selection;
         if (Options.AlwaysSelecting) next = next with { IsSelecting = true };
         else if (Options.EndsSelectingWhenEmpty && next.IsSelecting && next.Items.IsEmpty && !old.Items.IsEmpty) next = next with { IsSelecting = false };
+        // The cursor is on an item or on a heading, never on both.
+        if (next.Cursor >= 0 && next.Heading is not null) next = next with { Heading = null, OnNotice = false };
         if (ReferenceEquals(next, old)) return;
         _selection = next;
         _frame = null;
@@ -183,10 +185,10 @@ public sealed partial class InteractiveList<TItem, TKey>
             _changedProperties.Add(nameof(IsSelecting));
             Trace(() => new() { Stage = "change", T = _now, Change = "selecting", Selecting = next.IsSelecting });
         }
-        if (old.Cursor != next.Cursor)
+        if (old.Cursor != next.Cursor || old.Heading != next.Heading)
         {
             _changedProperties.Add(nameof(CursorKey));
-            if (departed is null) Trace(() => new() { Stage = "change", T = _now, Change = "cursor", Key = KeyText(next.Cursor), Index = next.Cursor < 0 ? null : next.Cursor });
+            if (departed is null) Trace(() => new() { Stage = "change", T = _now, Change = "cursor", Key = KeyText(next.Cursor), Part = next.Heading is null ? null : "heading:" + next.Heading, Index = next.Cursor < 0 ? null : next.Cursor });
         }
         if (_batch > 0) return;
         TellSelection(old, next, act, cause, departed);
@@ -282,6 +284,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             ActKind.ChooseEntry => "entry:" + act.Text,
             ActKind.RunCommand => "command:" + act.Text,
             ActKind.ToggleMark => "mark:" + act.Text,
+            ActKind.CollapseOrExpand or ActKind.ToggleSection => "heading:" + act.Text,
             _ => null,
         },
         Key = KeyText(act.Index),
@@ -320,11 +323,11 @@ public sealed partial class InteractiveList<TItem, TKey>
         {
             Stage = "state",
             Selected = Keys(_selection.Items),
-            Cursor = KeyText(_selection.Cursor),
+            Cursor = _selection.Heading is { } heading ? $"heading:{heading}" : KeyText(_selection.Cursor),
             Anchor = KeyText(_selection.Anchor),
             Marks = _marks.ToDictionary(m => m.Name, m => Keys(_marked[m.Name])),
             Open = OpenText,
-            Order = Keys(_rows.Shown),
+            Order = Keys(_rows.InOrder()),
             Source = Keys(Enumerable.Range(0, Count)),
             Selecting = _selection.IsSelecting,
         };

@@ -17,6 +17,9 @@ public sealed partial class InteractiveList<TItem, TKey>
             Anchor = KeyText(_selection.Anchor),
             Cursor = KeyText(_selection.Cursor),
             Selecting = _selection.IsSelecting,
+            Marks = _marks.All(m => m.Get is not null) ? null : _marks.Where(m => m.Get is null).ToDictionary(m => m.Name, m => (IReadOnlyList<string>)[.. _marked[m.Name].Select(i => KeyText(i)!)]),
+            Collapsed = CollapsedSections.ToList() is { Count: > 0 } collapsed ? collapsed : null,
+            CursorHeading = _selection.Heading,
             FirstRow = KeyText(first.Index),
             FirstRowOffset = first.Index < 0 ? 0 : _viewport.ScrollTop - Plane.Geometry.TopOf(first.Row),
         };
@@ -36,11 +39,21 @@ public sealed partial class InteractiveList<TItem, TKey>
         Run(_ =>
         {
             var indexOf = Finder(snapshot);
+            foreach (var (name, keys) in snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>())
+                if (_marks.FirstOrDefault(m => m.Name == name && m.Get is null) is { } mark)
+                    BecomeMarked(mark, ItemSet.Of(Count, keys.Select(indexOf).Where(i => i >= 0)), "restore");
+            if (_sections is not null)
+            {
+                _collapsed.Clear();
+                foreach (var key in snapshot.Collapsed ?? []) _collapsed.Add(key);
+                SetRows(_rows.Shown);
+            }
             var found = snapshot.Selected.Select(indexOf).Where(i => i >= 0);
             var items = ItemSet.Of(Count, found);
             if (!Options.KeepsHiddenSelected) items = items.Intersect(_rows.Shown);
             var (next, refusal) = Selector.Replace(_selection, items, Rules);
             next = next with { Cursor = snapshot.Cursor is { } cursor ? indexOf(cursor) : -1, IsSelecting = snapshot.Selecting && Options.Mode == Acts.SelectionMode.Multiple };
+            if (next.Cursor < 0 && snapshot.CursorHeading is { } heading && _rows.SectionWith(heading) >= 0) next = next with { Heading = heading, OnNotice = false };
             if (refusal is null) next = next with { Anchor = snapshot.Anchor is { } anchor ? indexOf(anchor) : -1 };
             Become(next, null, "restore");
             if (snapshot.FirstRow is { } first && indexOf(first) is >= 0 and var index && _rows.RowOf(index) is { } row)
@@ -56,7 +69,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (_store is ItemStore<TItem, string> named) return named.IndexOf;
         // Keys are written as text; so that none needs to be read back, those that are wanted are looked for by their text.
         var wanted = new Dictionary<string, int>();
-        foreach (var key in snapshot.Selected.Append(snapshot.Anchor).Append(snapshot.Cursor).Append(snapshot.FirstRow))
+        foreach (var key in snapshot.Selected.Concat((snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>()).SelectMany(m => m.Value)).Append(snapshot.Anchor).Append(snapshot.Cursor).Append(snapshot.FirstRow))
             if (key is not null) wanted[key] = -1;
         for (var i = 0; i < Count && wanted.Count > 0; i++)
             if (KeyText(i) is { } text && wanted.ContainsKey(text)) wanted[text] = i;

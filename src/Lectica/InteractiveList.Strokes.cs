@@ -68,6 +68,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             // What a long press grabbed is only moved on.
             return running.PointerId == gesture.PointerId && running.Act.Kind == act.Kind ? MoveStroke(gesture) : new(false);
         if (act.NeedsItem && WhyNot(ActKind.Activate, act.Index) is { } refusal) return Refuse(act, refusal);
+        if (act.Kind == ActKind.Grab && _sortBy is not null) return Refuse(act, new(RefusalKind.Sorted, "The list is sorted: an item has no other place to be moved to."));
         if (act.Kind is not (ActKind.Uncover or ActKind.Grab) && Options.Mode != SelectionMode.Multiple)
             return Refuse(act, new(RefusalKind.Mode, "Only a list that selects many items can select them by dragging."));
         StopTyping();
@@ -165,16 +166,19 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>The selection as it would be. Over the limit it stays as it was at the last row that fits.</summary>
     private void Preview()
     {
-        var (next, refusal) = _sweep?.Outcome(Rules) ?? _marquee!.Outcome(Rules, CoveredRow(_marquee.Top), CoveredRow(_marquee.Bottom));
+        var (next, refusal) = _sweep?.Outcome(Rules) ?? _marquee!.Outcome(Rules, CoveredRow(_marquee.Top, true), CoveredRow(_marquee.Bottom, false));
         if (refusal is null) _preview = next;
     }
 
     /// <summary>The row at a marquee's edge; null where the marquee covers none.</summary>
-    private RowNumber? CoveredRow(double y)
+    private RowNumber? CoveredRow(double y, bool down)
     {
         var geometry = Plane.Geometry;
         if (_rows.Notice is not null || geometry.RowCount == 0 || _marquee!.Top >= geometry.Height || _marquee.Right <= 0 || _marquee.Left >= _viewport.Width) return null;
-        return geometry.RowAt(Math.Clamp(y, 0, geometry.Height - 0.001));
+        if (geometry.RowAt(Math.Clamp(y, 0, geometry.Height - 0.001)) is not { } row || _rows.NextItemRow(row, down) is not { } item) return null;
+        // Headings at its edge are not items: the first inside counts, if there is one.
+        double top = geometry.TopOf(item), bottom = top + geometry.HeightOf(item);
+        return bottom > _marquee.Top && top <= _marquee.Bottom ? item : null;
     }
 
     private Response EndStroke(in Gesture gesture)
@@ -354,7 +358,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         {
             if (_stroke?.ScrolledAt is not { } at) return null;
             var speed = ScrollSpeed;
-            var room = speed < 0 ? _viewport.ScrollTop : (_rows.Count * Options.RowHeight) - _viewport.Height - _viewport.ScrollTop;
+            var room = speed < 0 ? _viewport.ScrollTop : Geometry.Height - _viewport.Height - _viewport.ScrollTop;
             var due = at + ScrollStep;
             // So far from 0 that a step is lost in rounding, a clock is no clock: time would never get past it.
             return speed == 0 || room <= 0 || !(due > at) ? null : due;

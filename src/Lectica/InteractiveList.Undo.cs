@@ -87,6 +87,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (from.Count == 0) return Refuse(act, new(RefusalKind.NoItem, act.Kind == ActKind.Undo ? "There is nothing to take back." : "There is nothing to do again."));
         var step = from[^1];
         from.RemoveAt(from.Count - 1);
+        if (_noticeStep == step) HideNotice();
         TellHistory();
         var refusal = (act.Kind == ActKind.Undo ? step.Undo : step.Redo)?.Invoke(step);
         if (refusal is not null) return Refuse(act, refusal);

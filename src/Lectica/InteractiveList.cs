@@ -157,7 +157,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     public Viewport Viewport => _viewport;
 
     /// <summary>The rows as they lie.</summary>
-    public RowPlane Plane => _plane ??= new(_rows, new(_rows.Count, Options.RowHeight), _viewport, Options.Parts, Options.IsRightToLeft, ShiftedRow);
+    public RowPlane Plane => _plane ??= new(_rows, Geometry, _viewport, Options.Parts, Options.IsRightToLeft, ShiftedRow);
 
     /// <summary>What there is to draw. The same object until something changes.</summary>
     public Frame Frame
@@ -185,6 +185,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
                 Flashes = [.. _flashes.Select(f => (f.Index, f.Text))],
                 Menu = _menu,
                 Notice = _notice,
+                CursorRow = CursorRow,
             });
         }
     }

@@ -77,6 +77,9 @@ public sealed record ListOptions
     /// <summary>The height of an item's row, px.</summary>
     public double RowHeight { get; init; } = 52;
 
+    /// <summary>The height of a section's heading, px.</summary>
+    public double HeadingHeight { get; init; } = 36;
+
     /// <summary>The window through which the rows are seen at first; a host sets it later by <c>Resize</c> and <c>ScrollTo</c>.</summary>
     public Viewport Viewport { get; init; } = Viewport.Default;
 
@@ -100,6 +103,7 @@ public sealed record ListOptions
     public void Validate()
     {
         if (Limit < 1) throw new ArgumentOutOfRangeException(nameof(Limit), Limit, "A limit is at least 1; for no selection there is mode none.");
+        if (!(HeadingHeight > 0) || !double.IsFinite(HeadingHeight)) throw new ArgumentOutOfRangeException(nameof(HeadingHeight), HeadingHeight, "A heading is higher than 0 px.");
         if (!(RowHeight > 0) || !double.IsFinite(RowHeight)) throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, "A row is higher than 0 px.");
         if (!(Viewport.Width > 0) || !(Viewport.Height > 0) || !double.IsFinite(Viewport.Width) || !double.IsFinite(Viewport.Height))
             throw new ArgumentOutOfRangeException(nameof(Viewport), Viewport, "A viewport is wider and higher than 0 px.");

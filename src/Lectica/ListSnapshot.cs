@@ -4,8 +4,8 @@ using System.Text.Json.Serialization;
 namespace Lectica;
 
 /// <summary>
-/// What a list remembers over a reload or until another day, by key: what is selected, anchor and cursor, whether taps toggle, and the
-/// first row on show. The published schema of its JSON is docs/schemas/snapshot.schema.json.
+/// What a list remembers over a reload or until another day, by key: what is selected, the marks that it keeps, which sections are collapsed,
+/// anchor and cursor, whether taps toggle, and the first row on show. The published schema of its JSON is docs/schemas/snapshot.schema.json.
 /// </summary>
 public sealed record ListSnapshot
 {
@@ -29,6 +29,18 @@ public sealed record ListSnapshot
     /// <summary>Whether taps toggle.</summary>
     public bool Selecting { get; init; }
 
+    /// <summary>For each mark that the list itself keeps the keys of the items that have it; null in a snapshot of a list without.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyDictionary<string, IReadOnlyList<string>>? Marks { get; init; }
+
+    /// <summary>The keys of the collapsed sections; null where there are none.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<string>? Collapsed { get; init; }
+
+    /// <summary>The key of the section on whose heading the keyboard is, or null.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public string? CursorHeading { get; init; }
+
     /// <summary>The key of the first item on show, or null where none shows.</summary>
     public string? FirstRow { get; init; }
 
@@ -49,6 +61,7 @@ public sealed record ListSnapshot
             if (snapshot.Version != CurrentVersion)
                 throw new FormatException($"The snapshot is of version {snapshot.Version}; this library reads version {CurrentVersion}.");
             if (snapshot.Selected is null || snapshot.Selected.Contains(null!)) throw new FormatException("'selected' must be a list of keys.");
+            if (snapshot.Marks?.Any(m => m.Value is null || m.Value.Contains(null!)) == true) throw new FormatException("'marks' must give a list of keys for each mark.");
             if (!double.IsFinite(snapshot.FirstRowOffset)) throw new FormatException("'firstRowOffset' must be a finite number of px.");
             return snapshot;
         }

@@ -96,7 +96,12 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
 
     /// <summary>The row of this number among the items on show.</summary>
     /// <exception cref="ArgumentOutOfRangeException">There is no such row.</exception>
-    public ListRow<TItem, TKey> this[int row] => RowAt(_rows.Shown.Nth(row));
+    public ListRow<TItem, TKey> this[int row] => RowAt(_rows.IsPlain ? _rows.Shown.Nth(row) : Ordered[row]);
+
+    // In a sectioned or sorted list the order is laid out once for each change, when it is first asked for.
+    private int[] Ordered => _ordered ??= [.. _rows.InOrder()];
+
+    private int[]? _ordered;
 
     private ListRow<TItem, TKey> RowAt(int index)
     {
@@ -113,7 +118,16 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
         _rows = now;
         var edits = _edits.ToArray();
         _edits.Clear();
-        if (!ReferenceEquals(old, now)) Tell(old.Shown, now.Shown, edits);
+        if (!ReferenceEquals(old, now))
+        {
+            _ordered = null;
+            if (old.IsPlain && now.IsPlain) Tell(old.Shown, now.Shown, edits);
+            else
+            {
+                PropertyChanged?.Invoke(this, new(nameof(Count)));
+                CollectionChanged?.Invoke(this, new(NotifyCollectionChangedAction.Reset));
+            }
+        }
         foreach (var (key, weak) in _made)
         {
             var index = _list.IndexOf(key);
@@ -162,7 +176,7 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
     /// <inheritdoc/>
     public IEnumerator<ListRow<TItem, TKey>> GetEnumerator()
     {
-        foreach (var index in _rows.Shown) yield return RowAt(index);
+        foreach (var index in _rows.InOrder()) yield return RowAt(index);
     }
 
     IEnumerator IEnumerable.GetEnumerator() => GetEnumerator();
@@ -174,7 +188,7 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
     object ICollection.SyncRoot => this;
     object? IList.this[int index] { get => this[index]; set => throw ReadOnly(); }
     bool IList.Contains(object? value) => ((IList)this).IndexOf(value) >= 0;
-    int IList.IndexOf(object? value) => value is ListRow<TItem, TKey> row && _list.IndexOf(row.Key) is >= 0 and var index && _rows.RowOf(index) is { } at ? at.Value : -1;
+    int IList.IndexOf(object? value) => value is ListRow<TItem, TKey> row && _list.IndexOf(row.Key) is >= 0 and var index && _rows.Shown.Contains(index) ? (_rows.IsPlain ? _rows.Shown.Rank(index) : Array.IndexOf(Ordered, index)) : -1;
     void ICollection.CopyTo(Array array, int index)
     {
         foreach (var row in this) array.SetValue(row, index++);

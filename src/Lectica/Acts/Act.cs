@@ -93,6 +93,15 @@ public enum ActKind
     /// <summary>A mark of that item changes sides; of the selection, if the item is in it and a key did it.</summary>
     ToggleMark,
 
+    /// <summary>A section collapses, or expands again.</summary>
+    CollapseOrExpand,
+
+    /// <summary>All items of a section are selected, or taken out if they are all in.</summary>
+    ToggleSection,
+
+    /// <summary>What failed is tried again.</summary>
+    Retry,
+
     /// <summary>The last thing that can be taken back is.</summary>
     Undo,
 
@@ -144,7 +153,7 @@ public enum Step
 /// <param name="Kind">What is to be done.</param>
 /// <param name="Index">To which item; -1 for none.</param>
 /// <param name="Rule">The rule that gave it; <c>call</c> for the program's own.</param>
-/// <param name="Text">What was typed; of a command its id, of a mark its name.</param>
+/// <param name="Text">What was typed; of a command its id, of a mark its name, of a section its key.</param>
 public readonly record struct Act(ActKind Kind, int Index = -1, string Rule = "call", string? Text = null)
 {
     /// <summary>The act's name in traces, such as <c>select-all</c>.</summary>
@@ -175,6 +184,6 @@ public static class ActNames
         "move-cursor", "select", "select-unless-selected", "toggle", "extend", "extend-adding", "select-all", "toggle-all", "clear", "invert",
         "activate", "begin-selecting", "end-selecting", "type", "move-part", "work-part",
         "uncover", "close-tray", "invoke-tray", "open-menu", "close-menu", "grab", "sweep", "marquee", "marquee-adding", "marquee-toggling", "break-off",
-        "choose-entry", "run-command", "toggle-mark", "undo", "redo",
+        "choose-entry", "run-command", "toggle-mark", "collapse-or-expand", "toggle-section", "retry", "undo", "redo",
     ];
 }

@@ -39,6 +39,9 @@ public enum RefusalKind
     /// <summary>What was to be taken back, or done again, no longer makes sense.</summary>
     OutOfDate,
 
+    /// <summary>The list is sorted: there is no place that an item could be moved to.</summary>
+    Sorted,
+
     /// <summary>The app's own code threw an exception.</summary>
     Failed,
 }

@@ -161,11 +161,14 @@ public enum Places
     /// <summary>The heading of a section.</summary>
     Heading = 1 << PartKind.Heading,
 
+    /// <summary>The selection box of a heading.</summary>
+    HeadingCheck = 1 << PartKind.HeadingCheck,
+
     /// <summary>No row.</summary>
     EmptySpace = 1 << 16,
 
     /// <summary>Anywhere but on the open tray.</summary>
-    BesideTray = Body | Check | Mark | Menu | Handle | Heading | EmptySpace,
+    BesideTray = Body | Check | Mark | Menu | Handle | Heading | HeadingCheck | EmptySpace,
 }
 
 /// <summary>
@@ -238,6 +241,10 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("tap on the box toggles", GestureKind.Tap, Pointers.All, Places.Check, [ActKind.Toggle]),
         new("second tap on the box toggles", GestureKind.DoubleTap, Pointers.All, Places.Check, [ActKind.Toggle]),
         new("Shift+tap on the box extends adding", GestureKind.Tap, Pointers.Precise, Places.Check, [ActKind.ExtendAdding], ShiftOnly),
+        new("tap on a heading collapses or expands", GestureKind.Tap, Pointers.All, Places.Heading, [ActKind.CollapseOrExpand]),
+        new("second tap on a heading collapses or expands", GestureKind.DoubleTap, Pointers.All, Places.Heading, [ActKind.CollapseOrExpand]),
+        new("tap on a heading's box toggles the section", GestureKind.Tap, Pointers.All, Places.HeadingCheck, [ActKind.ToggleSection], When: Condition.Many),
+        new("second tap on a heading's box toggles the section", GestureKind.DoubleTap, Pointers.All, Places.HeadingCheck, [ActKind.ToggleSection], When: Condition.Many),
         new("tap on a mark toggles it", GestureKind.Tap, Pointers.All, Places.Mark, [ActKind.ToggleMark]),
         new("second tap on a mark toggles it", GestureKind.DoubleTap, Pointers.All, Places.Mark, [ActKind.ToggleMark]),
         new("tap on the menu part opens the menu", GestureKind.Tap, Pointers.All, Places.Menu, [ActKind.OpenMenu], When: Condition.Menus),

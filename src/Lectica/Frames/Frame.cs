@@ -76,16 +76,6 @@ public readonly record struct MarqueeFrame(double Left, double Top, double Width
 /// <param name="IsMove">Whether landing there would change the order.</param>
 public sealed record GrabFrame(RowContent Content, int Count, double Top, double Height, double GapY, bool IsMove);
 
-/// <summary>What kind of row it is.</summary>
-public enum RowKind
-{
-    /// <summary>An item.</summary>
-    Item,
-
-    /// <summary>A line that says why no item shows.</summary>
-    Notice,
-}
-
 /// <summary>One row to draw.</summary>
 public sealed record RowFrame
 {
@@ -109,6 +99,12 @@ public sealed record RowFrame
 
     /// <summary>Why nothing shows, on a notice.</summary>
     public NoticeKind? Notice { get; init; }
+
+    /// <summary>Of a heading, or a notice in a section: the section's key.</summary>
+    public string? Section { get; init; }
+
+    /// <summary>Of a heading: how many items of its section show, whether all, some or none are selected, and whether it is collapsed.</summary>
+    public HeadingFrame? Heading { get; init; }
 
     /// <summary>Whether it is selected.</summary>
     public bool IsSelected { get; init; }
@@ -143,6 +139,13 @@ public sealed record RowFrame
     /// <summary>Where its body's content may go: width, px.</summary>
     public double BodyWidth { get; init; }
 }
+
+/// <summary>A heading to draw.</summary>
+/// <param name="Count">How many items of its section show.</param>
+/// <param name="State">Whether all, some or none of those that can be are selected.</param>
+/// <param name="IsCollapsed">Whether the section is collapsed.</param>
+/// <param name="HasBox">Whether it shows a selection box.</param>
+public sealed record HeadingFrame(int Count, TriState State, bool IsCollapsed, bool HasBox);
 
 /// <summary>A command of a tray to draw.</summary>
 /// <param name="Part">The part.</param>

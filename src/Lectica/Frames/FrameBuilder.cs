@@ -60,6 +60,9 @@ public sealed record FrameInput
     /// <summary>What flashes on which items.</summary>
     public IReadOnlyList<(int Index, string Text)> Flashes { get; init; } = [];
 
+    /// <summary>The row that the keyboard is on.</summary>
+    public RowNumber? CursorRow { get; init; }
+
     /// <summary>The menu that is open.</summary>
     public Menu? Menu { get; init; }
 
@@ -108,15 +111,34 @@ public static class FrameBuilder
         var plane = input.Plane;
         var height = plane.Geometry.RowHeight;
         // The gap is before a row on show, or after the last one.
-        var row = grab.Gap < plane.Rows.Shown.Length && plane.Rows.Shown.NextAt(grab.Gap) is >= 0 and var next ? plane.Rows.RowOf(next)!.Value.Value : plane.Rows.Shown.Count;
+        var top = grab.Gap < plane.Rows.Shown.Length && plane.Rows.Shown.NextAt(grab.Gap) is >= 0 and var next && plane.Rows.RowOf(next) is { } row ? plane.Geometry.TopOf(row) : plane.Geometry.Height;
         var first = grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0);
-        return new(input.ContentOf(first), grab.Items.Count, grab.PointerY - grab.Offset, height, (row * height) - plane.Viewport.ScrollTop, grab.IsMove);
+        return new(input.ContentOf(first), grab.Items.Count, grab.PointerY - grab.Offset, height, top - plane.Viewport.ScrollTop, grab.IsMove);
     }
 
     private static RowFrame Row(FrameInput input, RowNumber row, double top)
     {
         var plane = input.Plane;
-        var height = plane.Geometry.RowHeight;
+        var height = plane.Geometry.HeightOf(row);
+        var entry = plane.Rows.EntryAt(row);
+        if (entry is { Kind: not RowKind.Item, Section: >= 0 and var own })
+        {
+            var section = plane.Rows.Sections[own];
+            var shown = plane.Rows.ShownIn(own);
+            return new()
+            {
+                Row = row,
+                Kind = entry.Kind,
+                Top = top,
+                Height = height,
+                Content = new(entry.Kind == RowKind.Heading ? section.Title : section.Empty!),
+                Notice = entry.Kind == RowKind.Notice ? NoticeKind.EmptySection : null,
+                Section = section.Key,
+                Heading = entry.Kind == RowKind.Heading ? new(shown.Count, Selector.StateOf(input.Selection.Items, shown.Except(input.Rules.Disabled)), section.IsCollapsed, plane.Parts.Check) : null,
+                IsCursor = input.HasFocus && input.CursorRow == row,
+                BodyWidth = plane.Viewport.Width,
+            };
+        }
         if (plane.Rows.Notice is { } notice)
             return new()
             {
@@ -130,8 +152,8 @@ public static class FrameBuilder
                 BodyWidth = plane.Viewport.Width,
             };
 
-        var index = plane.Rows.IndexAt(row);
-        var isCursor = input.HasFocus && input.Selection.Cursor == index;
+        var index = entry.Index;
+        var isCursor = input.HasFocus && input.Selection.Cursor == index && input.Selection.Heading is null;
         var isSelected = input.Selection.Items.Contains(index);
         var parts = ImmutableArray.CreateBuilder<PartFrame>();
         double left = 0, right = plane.Viewport.Width;

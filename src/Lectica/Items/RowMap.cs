@@ -1,47 +1,258 @@
+using System.Collections.Immutable;
+
 namespace Lectica.Items;
 
+/// <summary>What a row is.</summary>
+public enum RowKind
+{
+    /// <summary>An item.</summary>
+    Item,
+
+    /// <summary>The heading of a section.</summary>
+    Heading,
+
+    /// <summary>A line that says why no item shows.</summary>
+    Notice,
+}
+
+/// <summary>What is on a row.</summary>
+/// <param name="Kind">What it is.</param>
+/// <param name="Index">The index of its item, or -1.</param>
+/// <param name="Section">Which section it belongs to, from 0; -1 in a list without sections.</param>
+public readonly record struct RowEntry(RowKind Kind, int Index, int Section);
+
+/// <summary>A section as its rows are made of it.</summary>
+/// <param name="Key">By which it is known.</param>
+/// <param name="Title">What its heading says.</param>
+/// <param name="Members">All of its items.</param>
+/// <param name="IsCollapsed">Whether its items have no rows. They count as shown all the same.</param>
+/// <param name="Empty">What a notice in it says while none of its items shows; null where it then has no heading either.</param>
+public sealed record SectionRows(string Key, string Title, ItemSet Members, bool IsCollapsed, string? Empty);
+
+/// <summary>An order of items other than the source's: which item stands at each place of the order, and the other way round.</summary>
+public sealed class ItemPermutation
+{
+    private readonly int[] _items, _places;
+
+    /// <summary>The order in which <paramref name="items"/> has each index once.</summary>
+    public ItemPermutation(int[] items)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        _items = items;
+        _places = new int[items.Length];
+        for (var i = 0; i < items.Length; i++) _places[items[i]] = i;
+    }
+
+    /// <summary>The number of items.</summary>
+    public int Length => _items.Length;
+
+    /// <summary>The item at a place.</summary>
+    public int ItemAt(int place) => _items[place];
+
+    /// <summary>The place of an item.</summary>
+    public int PlaceOf(int item) => _places[item];
+
+    /// <summary>A set of items as one of places. Cost: the members.</summary>
+    internal ItemSet Places(ItemSet items) => items.IsAll ? items : ItemSet.Where(Length, p => items.Contains(_items[p]));
+
+    /// <summary>A set of places as one of items.</summary>
+    internal ItemSet Items(ItemSet places) => ItemSet.Of(Length, places.Select(p => _items[p]));
+}
+
 /// <summary>
-/// Which row shows which item. With a filter, row r is the r-th item that it lets through; both ways cost log. When nothing
-/// shows there is one row, a notice that says why.
+/// Which row shows which item. With a filter, row r is the r-th item that it lets through; both ways cost log. Sections put a heading before
+/// their items, and a sorted view another order; then the sections are looked through as well. When nothing shows there is one row, a
+/// notice that says why.
 /// </summary>
 public sealed class RowMap
 {
+    private readonly ItemPermutation? _order;
+    private readonly ItemSet? _shownPlaces;
+    private readonly ItemSet[] _members = [];
+    private readonly int[] _firstRow = [], _places = [], _notices = [];
+
     /// <summary>Rows for the items that <paramref name="shown"/> holds; <paramref name="notice"/> where it holds none.</summary>
-    public RowMap(ItemSet shown, Notice? notice)
+    /// <param name="shown">The items that the filter lets through.</param>
+    /// <param name="notice">What the one row says where none shows.</param>
+    /// <param name="sections">The sections, each item in just one of them; empty for a list without.</param>
+    /// <param name="order">The order within the list, or within each section; sections must then lie in it one after the other.</param>
+    public RowMap(ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections = default, ItemPermutation? order = null)
     {
         ArgumentNullException.ThrowIfNull(shown);
         Shown = shown;
-        Notice = shown.IsEmpty ? notice : null;
+        _order = order;
+        _shownPlaces = order?.Places(shown);
+        // With nothing to show, only sections that say so have rows.
+        Sections = sections.IsDefault || (shown.IsEmpty && sections.All(s => s.Empty is null)) ? [] : sections;
+        if (Sections.IsEmpty)
+        {
+            Notice = shown.IsEmpty ? notice : null;
+            Count = Notice is null ? shown.Count : 1;
+            return;
+        }
+        _members = new ItemSet[Sections.Length];
+        _firstRow = new int[Sections.Length + 1];
+        _places = new int[Sections.Length + 1];
+        _notices = new int[Sections.Length];
+        var headings = ImmutableArray.CreateBuilder<int>();
+        for (var i = 0; i < Sections.Length; i++)
+        {
+            var section = Sections[i];
+            _members[i] = section.Members.Intersect(shown);
+            _places[i + 1] = _places[i] + section.Members.Count;
+            var rows = 0;
+            if (!_members[i].IsEmpty || section.Empty is not null)
+            {
+                headings.Add(_firstRow[i]);
+                _notices[i] = _members[i].IsEmpty && !section.IsCollapsed ? 1 : 0;
+                rows = 1 + (section.IsCollapsed ? 0 : _members[i].Count + _notices[i]);
+            }
+            _firstRow[i + 1] = _firstRow[i] + rows;
+        }
+        Headings = headings.DrainToImmutable();
+        Count = _firstRow[^1];
     }
 
-    /// <summary>The items that show.</summary>
+    /// <summary>The items that show: those that the filter lets through, also in collapsed sections.</summary>
     public ItemSet Shown { get; }
 
     /// <summary>Why nothing shows, or null where something does.</summary>
     public Notice? Notice { get; }
 
-    /// <summary>The number of rows, a notice included.</summary>
-    public int Count => Notice is null ? Shown.Count : 1;
+    /// <summary>The sections; empty in a list without.</summary>
+    public ImmutableArray<SectionRows> Sections { get; }
 
-    /// <summary>The row on which an item is, or null where it does not show.</summary>
-    /// <exception cref="ArgumentOutOfRangeException">There is no such item.</exception>
-    public RowNumber? RowOf(int index) => Shown.Contains(index) ? new(Shown.Rank(index)) : null;
+    /// <summary>The rows that are headings, from the top.</summary>
+    public ImmutableArray<int> Headings { get; } = [];
 
-    /// <summary>The index of the item on a row, or -1 where the row is no item or there is no such row.</summary>
-    public int IndexAt(RowNumber row) => Notice is null && row.Value >= 0 && row.Value < Shown.Count ? Shown.Nth(row.Value) : -1;
+    /// <summary>The number of rows, headings and notices included.</summary>
+    public int Count { get; }
 
-    /// <summary>The nearest item that shows: itself, else the next, else the one before, else -1.</summary>
-    public int NearestShown(int index)
+    /// <summary>Whether rows are in the source's order, with no headings between them.</summary>
+    public bool IsPlain => Sections.IsEmpty && _order is null;
+
+    /// <summary>What is on a row; a notice without a section for one that there is not.</summary>
+    public RowEntry EntryAt(RowNumber row)
     {
-        var next = Shown.NextAt(index);
-        return next >= 0 ? next : Shown.LastAt(index);
+        if (row.Value < 0 || row.Value >= Count || Notice is not null) return new(RowKind.Notice, -1, -1);
+        if (Sections.IsEmpty) return new(RowKind.Item, _order is null ? Shown.Nth(row.Value) : _order.ItemAt(_shownPlaces!.Nth(row.Value)), -1);
+        var section = SectionAtRow(row.Value);
+        var inside = row.Value - _firstRow[section] - 1;
+        if (inside < 0) return new(RowKind.Heading, -1, section);
+        return _notices[section] > 0 ? new(RowKind.Notice, -1, section) : new(RowKind.Item, Member(section, inside), section);
     }
 
-    /// <summary>The items on show from one to another, both included, in whichever order they are given.</summary>
+    private int SectionAtRow(int row)
+    {
+        // The last section that begins at or before the row and has any rows.
+        var at = Array.BinarySearch(_firstRow, row);
+        if (at < 0) return ~at - 1;
+        while (_firstRow[at + 1] == row) at++;
+        return at;
+    }
+
+    private int Member(int section, int rank) => _order is null ? _members[section].Nth(rank) : _order.ItemAt(_shownPlaces!.Nth(_shownPlaces.Rank(_places[section]) + rank));
+
+    /// <summary>The index of the item on a row, or -1 where the row is no item or there is no such row.</summary>
+    public int IndexAt(RowNumber row) => EntryAt(row).Index;
+
+    /// <summary>The row on which an item is, or null where it does not show, or its section is collapsed.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">There is no such item.</exception>
+    public RowNumber? RowOf(int index)
+    {
+        if (!Shown.Contains(index)) return null;
+        if (Sections.IsEmpty) return new(_order is null ? Shown.Rank(index) : _shownPlaces!.Rank(_order.PlaceOf(index)));
+        var section = SectionOf(index);
+        if (section < 0 || Sections[section].IsCollapsed) return null;
+        var rank = _order is null ? _members[section].Rank(index) : _shownPlaces!.Rank(_order.PlaceOf(index)) - _shownPlaces.Rank(_places[section]);
+        return new(_firstRow[section] + 1 + rank);
+    }
+
+    /// <summary>The section that an item is in, from 0; -1 in a list without sections.</summary>
+    public int SectionOf(int index)
+    {
+        for (var i = 0; i < Sections.Length; i++)
+            if (Sections[i].Members.Contains(index)) return i;
+        return -1;
+    }
+
+    /// <summary>The section with a key, or -1.</summary>
+    public int SectionWith(string key)
+    {
+        for (var i = 0; i < Sections.Length; i++)
+            if (Sections[i].Key == key) return i;
+        return -1;
+    }
+
+    /// <summary>The row of a section's heading, or null where it has none, since it is empty.</summary>
+    public RowNumber? HeadingOf(int section) => section >= 0 && section < Sections.Length && _firstRow[section + 1] > _firstRow[section] ? new(_firstRow[section]) : null;
+
+    /// <summary>The items of a section that the filter lets through.</summary>
+    public ItemSet ShownIn(int section) => _members[section];
+
+    /// <summary>The nearest item that shows: itself, else the next in the order on show, else the one before, else -1.</summary>
+    public int NearestShown(int index)
+    {
+        if (Shown.Contains(index)) return index;
+        if (IsPlain)
+        {
+            var next = Shown.NextAt(index);
+            return next >= 0 ? next : Shown.LastAt(index);
+        }
+        if (_order is not null)
+        {
+            var place = _shownPlaces!.NextAt(_order.PlaceOf(index));
+            if (place < 0) place = _shownPlaces.LastAt(_order.PlaceOf(index));
+            return place < 0 ? -1 : _order.ItemAt(place);
+        }
+        var section = Math.Max(0, SectionOf(index));
+        if (_members[section].NextAt(index) is >= 0 and var here) return here;
+        for (var i = section + 1; i < Sections.Length; i++)
+            if (!_members[i].IsEmpty) return _members[i].Nth(0);
+        if (_members[section].LastAt(index) is >= 0 and var before) return before;
+        for (var i = section - 1; i >= 0; i--)
+            if (!_members[i].IsEmpty) return _members[i].Nth(_members[i].Count - 1);
+        return -1;
+    }
+
+    /// <summary>The items on show from one to another in the order on show, both included, in whichever order they are given.</summary>
     public ItemSet Between(int one, int other)
     {
-        int from = Math.Min(one, other), to = Math.Max(one, other);
-        return ItemSet.None(Shown.Length).WithRange(from, to - from + 1).Intersect(Shown);
+        if (_order is not null)
+        {
+            int a = _order.PlaceOf(one), b = _order.PlaceOf(other);
+            return _order.Items(ItemSet.None(Shown.Length).WithRange(Math.Min(a, b), Math.Abs(a - b) + 1).Intersect(_shownPlaces!));
+        }
+        if (Sections.IsEmpty) return Range(one, other).Intersect(Shown);
+        int first = SectionOf(one), last = SectionOf(other);
+        if (first > last || (first == last && one > other)) (one, other, first, last) = (other, one, last, first);
+        if (first == last) return Range(one, other).Intersect(_members[first]);
+        var items = Range(one, Shown.Length - 1).Intersect(_members[first]).Union(Range(0, other).Intersect(_members[last]));
+        for (var i = first + 1; i < last; i++) items = items.Union(_members[i]);
+        return items;
+    }
+
+    private ItemSet Range(int one, int other) => ItemSet.None(Shown.Length).WithRange(Math.Min(one, other), Math.Abs(one - other) + 1);
+
+    /// <summary>The first row from this one on, downward or upward, that is an item; null where there is none.</summary>
+    public RowNumber? NextItemRow(RowNumber row, bool down = true)
+    {
+        // Between two items stand at most the headings and notices of the sections between them.
+        for (var r = row.Value; r >= 0 && r < Count; r += down ? 1 : -1)
+            if (EntryAt(new(r)).Kind == RowKind.Item) return new(r);
+        return null;
+    }
+
+    /// <summary>The items on show in the order on show, those of collapsed sections too.</summary>
+    public IEnumerable<int> InOrder()
+    {
+        if (_order is not null)
+            foreach (var place in _shownPlaces!) yield return _order.ItemAt(place);
+        else if (Sections.IsEmpty)
+            foreach (var index in Shown) yield return index;
+        else
+            foreach (var members in _members)
+                foreach (var index in members) yield return index;
     }
 }
 
@@ -62,6 +273,9 @@ public enum NoticeKind
 
     /// <summary>Loading failed; it can be tried again.</summary>
     Failed,
+
+    /// <summary>A section has no items, or none that the filter lets through.</summary>
+    EmptySection,
 }
 
 /// <summary>A row that says why nothing shows.</summary>

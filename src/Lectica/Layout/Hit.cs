@@ -34,7 +34,10 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
     {
         if (!(x >= 0) || x >= Viewport.Width || !(y >= 0) || y >= Viewport.Height) return Hit.EmptySpace;
         if (Geometry.RowAt(y + Viewport.ScrollTop) is not { } row) return Hit.EmptySpace;
-        var index = Rows.IndexAt(row);
+        var entry = Rows.EntryAt(row);
+        var index = entry.Index;
+        if (entry.Kind == RowKind.Heading)
+            return new(row, -1, new(Parts.Check && Parts.At(x, Viewport.Width, RightToLeft).Kind == PartKind.Check ? PartKind.HeadingCheck : PartKind.Heading, Rows.Sections[entry.Section].Key));
         if (index < 0) return new(row, index, Part.Body);
         if (Shifted is { } shifted && shifted.Index == index)
         {

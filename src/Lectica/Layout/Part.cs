@@ -26,6 +26,9 @@ public enum PartKind
 
     /// <summary>The heading of a section; the part's name says which.</summary>
     Heading,
+
+    /// <summary>The selection box of a section's heading; the part's name says which.</summary>
+    HeadingCheck,
 }
 
 /// <summary>A part of a row. <paramref name="Name"/> tells marks and tray commands apart; elsewhere it is null.</summary>
@@ -43,7 +46,8 @@ public readonly record struct Part(PartKind Kind, string? Name = null)
         PartKind.Handle => "handle",
         PartKind.Tray => "tray:" + Name,
         PartKind.MenuEntry => "entry:" + Name,
-        PartKind.Heading => "heading",
+        PartKind.Heading => "heading:" + Name,
+        PartKind.HeadingCheck => "heading-check:" + Name,
         _ => "body",
     };
 }

@@ -18,8 +18,8 @@ public readonly record struct Viewport(double Width = 400, double Height = 520, 
     /// <summary>The same window scrolled as little as possible, so that a row shows whole, or its top where it is higher than the window.</summary>
     public Viewport Showing(RowNumber row, RowGeometry geometry)
     {
-        double top = geometry.TopOf(row), bottom = top + geometry.RowHeight;
-        var scroll = top < ScrollTop || geometry.RowHeight > Height ? top : bottom > ScrollTop + Height ? bottom - Height : ScrollTop;
+        double top = geometry.TopOf(row), bottom = top + geometry.HeightOf(row);
+        var scroll = top < ScrollTop || bottom - top > Height ? top : bottom > ScrollTop + Height ? bottom - Height : ScrollTop;
         return (this with { ScrollTop = scroll }).Within(geometry.Height);
     }
 

@@ -31,7 +31,11 @@ public sealed record Grab(ItemSet Items, int Pressed, double Offset, int Gap, do
     {
         ArgumentNullException.ThrowIfNull(rows);
         if (rows.Notice is not null || geometry.RowCount == 0) return rows.Shown.Length;
-        var row = (int)Math.Clamp(Math.Floor((y / geometry.RowHeight) + 0.5), 0, geometry.RowCount);
-        return row < geometry.RowCount ? rows.IndexAt(new(row)) : rows.Shown.LastAt(rows.Shown.Length - 1) + 1;
+        if (geometry.RowAt(Math.Max(0, y)) is { } at)
+        {
+            var below = y - geometry.TopOf(at) >= geometry.HeightOf(at) / 2 ? new RowNumber(at.Value + 1) : at;
+            if (rows.NextItemRow(below) is { } next) return rows.IndexAt(next);
+        }
+        return rows.Shown.LastAt(rows.Shown.Length - 1) + 1;
     }
 }

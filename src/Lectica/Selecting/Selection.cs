@@ -11,7 +11,9 @@ namespace Lectica.Selecting;
 /// <param name="Cursor">The item that the keyboard is on, or -1.</param>
 /// <param name="StartingPoint">What was selected when the anchor was set: what extend adding begins from.</param>
 /// <param name="IsSelecting">Whether taps toggle.</param>
-public sealed record Selection(ItemSet Items, int Anchor, int Cursor, ItemSet StartingPoint, bool IsSelecting)
+/// <param name="Heading">The key of the section on whose heading, or notice, the keyboard is; null while it is on an item.</param>
+/// <param name="OnNotice">Whether it is on the section's notice.</param>
+public sealed record Selection(ItemSet Items, int Anchor, int Cursor, ItemSet StartingPoint, bool IsSelecting, string? Heading = null, bool OnNotice = false)
 {
     /// <summary>Nothing selected out of so many items.</summary>
     public static Selection Nothing(int length) => new(ItemSet.None(length), -1, -1, ItemSet.None(length), false);

@@ -53,9 +53,16 @@ public static class Selector
     public static TriState HeaderState(Selection selection, SelectionRules rules)
     {
         ArgumentNullException.ThrowIfNull(selection);
-        var choosable = rules.Choosable;
-        var selected = choosable.IsAll ? selection.Items.Count : choosable.Intersect(selection.Items).Count;
-        return selected == 0 ? TriState.Off : selected == choosable.Count ? TriState.On : TriState.Mixed;
+        return StateOf(selection.Items, rules.Choosable);
+    }
+
+    /// <summary>Whether all, some or none of these items are in a set; off where there are none. Cost: a set operation.</summary>
+    public static TriState StateOf(ItemSet set, ItemSet items)
+    {
+        ArgumentNullException.ThrowIfNull(set);
+        ArgumentNullException.ThrowIfNull(items);
+        var inside = items.IsAll ? set.Count : items.Intersect(set).Count;
+        return inside == 0 ? TriState.Off : inside == items.Count ? TriState.On : TriState.Mixed;
     }
 
     /// <summary>Puts the selection right where the rules or the source have changed: hidden items dropped if so wished, one selected where one must be.</summary>
@@ -150,6 +157,18 @@ public static class Selector
         if (CheckCount(items.Count, selection.Items.Count, rules) is { } refusal) return new(selection, refusal);
         items = Same(items, selection);
         return new(ReferenceEquals(items, selection.Items) ? selection : selection with { Items = items, StartingPoint = items }, null);
+    }
+
+    /// <summary>Selects all of these that may be selected, or takes them out if they are all in: a section, by its heading's box.</summary>
+    public static SelectionOutcome ToggleSome(Selection selection, ItemSet items, SelectionRules rules)
+    {
+        ArgumentNullException.ThrowIfNull(selection);
+        ArgumentNullException.ThrowIfNull(items);
+        if (rules.Mode != SelectionMode.Multiple) return Refuse(selection, RefusalKind.Mode, "Only a list that selects many items can select a section.");
+        var some = rules.Choosable.Intersect(items);
+        if (some.IsEmpty) return Refuse(selection, RefusalKind.EmptyList, "Nothing in the section can be selected.");
+        var next = some.Except(selection.Items).IsEmpty ? selection.Items.Except(some) : selection.Items.Union(some);
+        return CheckCount(next.Count, selection.Items.Count, rules) is { } refusal ? new(selection, refusal) : new(selection with { Items = next, StartingPoint = next }, null);
     }
 
     private static SelectionOutcome Clear(Selection selection, SelectionRules rules)

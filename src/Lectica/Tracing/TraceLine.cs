@@ -61,7 +61,7 @@ public sealed record TraceLine
     /// <summary>Of an act: what it is.</summary>
     public string? Act { get; init; }
 
-    /// <summary>Of a change: what changed: tapped, selection, activated, cursor, source, rows, scroll, selecting, tray, menu, move, mark, command, command-failed, announced, haptic.</summary>
+    /// <summary>Of a change: what changed: tapped, selection, activated, cursor, source, rows, scroll, selecting, tray, menu, move, mark, collapsed, expanded, command, command-failed, announced, haptic.</summary>
     public string? Change { get; init; }
 
     /// <summary>The key of the item.</summary>

@@ -63,7 +63,7 @@ public sealed class DrawingTests
         foreach (var row in list.Frame.Rows)
         {
             var y = (int)(row.Top + row.Height - 1);
-            if (row.Kind != Frames.RowKind.Item || row.IsSelected || y >= picture.Height) continue;
+            if (row.Kind != RowKind.Item || row.IsSelected || y >= picture.Height) continue;
             // The scroll bar may lie over its very end.
             for (var x = 12; x < picture.Width - 12; x++) Assert.Equal(Theme.Light.Divider, picture.GetPixel(x, y));
         }

@@ -1,0 +1,545 @@
+using System.Collections.ObjectModel;
+using System.ComponentModel;
+using CsCheck;
+using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.Marking;
+using Lectica.Selecting;
+using Lectica.Swiping;
+using Lectica.Testing;
+
+namespace Lectica.Tests.Commands;
+
+/// <summary>A command reaches the items that it is meant for, whatever goes on meanwhile, and takes nothing down with it.</summary>
+public sealed class CommandTests(ITestOutputHelper output)
+{
+    internal sealed class Request(string id, string field, int magnitude) : INotifyPropertyChanged
+    {
+        private bool _isDone;
+
+        public string Id { get; } = id;
+
+        public string Field { get; } = field;
+
+        public int Magnitude { get; } = magnitude;
+
+        public bool Refuses { get; set; }
+
+        public bool IsDone
+        {
+            get => _isDone;
+            set
+            {
+                if (Refuses) throw new InvalidOperationException("the dome is shut");
+                if (_isDone == value) return;
+                _isDone = value;
+                PropertyChanged?.Invoke(this, new(nameof(IsDone)));
+            }
+        }
+
+        public event PropertyChangedEventHandler? PropertyChanged;
+
+        public override string ToString() => Field;
+    }
+
+    private static ObservableCollection<Request> Plan(int count) => [.. Enumerable.Range(0, count).Select(i => new Request($"R{i:00}", $"Field {i}", i * 7 % 10))];
+
+    private static InteractiveList<Request, string> Open(ObservableCollection<Request> plan, ListOptions? options = null)
+    {
+        var list = InteractiveList.Of(plan, r => r.Id, options ?? new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Parts = new() { Check = true, Marks = ["done", "starred"], Menu = true } });
+        list.Marks = [new("done") { Get = r => r.IsDone, Set = (r, value) => r.IsDone = value, Look = MarkLook.Tick }, new("starred") { Look = MarkLook.Star }];
+        list.Commands =
+        [
+            new("drop", "Drop")
+            {
+                Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, SwipesThrough = true, Role = CommandRole.Destructive, Chords = [new("Delete")], Group = "lose", Notice = t => $"{t.Items.Count} dropped",
+                Do = target => { foreach (var request in target.Items) plan.Remove(request); },
+                Inverse = target => { for (var i = 0; i < target.Items.Count; i++) plan.Insert(target.Places[i], target.Items[i]); },
+            },
+            new("star", "Star") { Shows = CommandPlaces.LeadingTray, Do = target => list.ToggleMarkOf("starred", target.Keys) },
+            new("add", "Add") { Scope = CommandScope.List, Shows = CommandPlaces.Toolbar, Do = _ => plan.Insert(0, new($"N{plan.Count}", "New", 0)) },
+        ];
+        return list;
+    }
+
+    private sealed record Doing(int What, int Item, int Other);
+
+    /// <summary>Commands, marks and removals at random while filter, sections, order, source and selection change, each checked by key against a plain model.</summary>
+    [Fact]
+    public void Every_effect_reaches_the_items_it_is_meant_for_while_everything_changes()
+    {
+        var ran = new System.Collections.Concurrent.ConcurrentDictionary<string, int>();
+        Gen.Select(Gen.Int[0, 17], Gen.Int[0, 99], Gen.Int[0, 99], (what, item, other) => new Doing(what, item, other)).Array[60].Sample(doings =>
+        {
+            var plan = Plan(14);
+            using var list = Open(plan);
+            var starred = new HashSet<string>();
+            var fresh = 0;
+            foreach (var (what, item, other) in doings)
+            {
+                var key = plan.Count == 0 ? "none" : plan[item % plan.Count].Id;
+                string[] shown = [.. list.Rows.InOrder().Select(i => list[i].Id)];
+                string[] selected = [.. list.SelectedKeys];
+                string[] choosable = [.. shown.Where(k => !list.Disabled.Contains(list.IndexOf(k)))];
+                string[] Target(string pressed) => !choosable.Contains(pressed) ? [] : selected.Contains(pressed) ? [.. plan.Select(r => r.Id).Where(k => selected.Contains(k) && choosable.Contains(k))] : [pressed];
+                var order = plan.Select(r => r.Id).ToList();
+                var done = plan.Where(r => r.IsDone).Select(r => r.Id).ToHashSet();
+                var name = "none";
+                switch (what)
+                {
+                    case 0 or 1:
+                        name = "drop";
+                        var gone = Target(key);
+                        // What is pressed is refused where it is hidden or disabled.
+                        var dropped = choosable.Contains(key) ? list.RunCommand("drop", key) : new Response(false);
+                        Assert.Equal(gone.Length > 0, dropped.IsHandled);
+                        Assert.Equal(order.Except(gone), plan.Select(r => r.Id));
+                        starred.ExceptWith(gone);
+                        break;
+                    case 2:
+                        name = "star";
+                        var wanted = Target(key);
+                        if (choosable.Contains(key)) list.RunCommand("star", key);
+                        if (wanted.All(starred.Contains)) starred.ExceptWith(wanted);
+                        else starred.UnionWith(wanted);
+                        break;
+                    case 3:
+                        name = "mark one";
+                        list.ToggleMark("done", key);
+                        if (choosable.Contains(key)) done.SymmetricExceptWith([key]);
+                        Assert.True(done.SetEquals(plan.Where(r => r.IsDone).Select(r => r.Id)));
+                        break;
+                    case 4:
+                        name = "mark a section";
+                        if (list.Rows.Sections.IsEmpty) break;
+                        var section = list.Rows.Sections[other % list.Rows.Sections.Length];
+                        string[] inside = [.. choosable.Where(k => section.Members.Contains(list.IndexOf(k)))];
+                        list.ToggleMarkOfSection("done", section.Key);
+                        if (inside.All(done.Contains)) done.ExceptWith(inside);
+                        else done.UnionWith(inside);
+                        Assert.True(done.SetEquals(plan.Where(r => r.IsDone).Select(r => r.Id)));
+                        break;
+                    case 5:
+                        name = "undo";
+                        list.Undo();
+                        starred = [.. list.Marked("starred").Select(i => list[i].Id)];
+                        break;
+                    case 6:
+                        list.Filter = other % 3 == 0 ? null : r => (r.Magnitude + other) % 3 != 0;
+                        break;
+                    case 7:
+                        list.EnabledWhen = other % 3 == 0 ? null : r => (r.Magnitude + other) % 4 != 0;
+                        break;
+                    case 8:
+                        list.Sections = other % 3 == 0 ? null : other % 3 == 1 ? new(r => r.IsDone ? "observed" : "waiting") { Order = ["waiting", "observed"], EmptyText = _ => "Nothing here" } : new(r => $"m{r.Magnitude % 3}");
+                        break;
+                    case 9:
+                        list.SortBy = other % 2 == 0 ? null : (a, b) => a.Magnitude.CompareTo(b.Magnitude);
+                        break;
+                    case 10:
+                        plan.Insert(item % (plan.Count + 1), new($"F{fresh++}", "Fresh", other % 10));
+                        break;
+                    case 11 when plan.Count > 1:
+                        plan.Move(item % plan.Count, other % plan.Count);
+                        break;
+                    case 12 when plan.Count > 0:
+                        starred.Remove(key);
+                        plan.Remove(plan.First(r => r.Id == key));
+                        break;
+                    case 13:
+                        list.Toggle(key);
+                        break;
+                    case 14:
+                        if (list.Rows.Sections.Length > 0) list.CollapseOrExpand(list.Rows.Sections[other % list.Rows.Sections.Length].Key);
+                        break;
+                    case 15 when plan.Count > 0:
+                        // The app changes an item by itself.
+                        plan[item % plan.Count].IsDone ^= true;
+                        break;
+                    case 16:
+                        list.Take(new KeyPress(other % 3 == 0 ? "Delete" : other % 3 == 1 ? "ArrowDown" : "ArrowUp"));
+                        starred.IntersectWith(plan.Select(r => r.Id));
+                        break;
+                    default:
+                        if (list.Rows.Sections.Length > 0) list.ToggleSection(list.Rows.Sections[other % list.Rows.Sections.Length].Key);
+                        break;
+                }
+                ran.AddOrUpdate(name, 1, (_, n) => n + 1);
+                Consistent(list, plan, starred);
+            }
+        }, iter: 400);
+        output.WriteLine(string.Join(", ", ran.Select(r => $"{r.Key} {r.Value:N0}")));
+    }
+
+    /// <summary>Every row is what the model says, in the order that it says, and every set is over the items that there are.</summary>
+    private static void Consistent(InteractiveList<Request, string> list, IList<Request> plan, HashSet<string> starred)
+    {
+        Assert.Equal(plan.Select(r => r.Id), Enumerable.Range(0, list.Count).Select(i => list[i].Id));
+        Assert.True(starred.SetEquals(list.Marked("starred").Select(i => list[i].Id)), $"starred: {string.Join(",", starred)} and {string.Join(",", list.Marked("starred").Select(i => list[i].Id))}");
+        Assert.True(plan.Where(r => r.IsDone).Select(r => r.Id).ToHashSet().SetEquals(list.Marked("done").Select(i => list[i].Id)));
+        var shown = plan.Where(r => list.Filter?.Invoke(r) ?? true).ToList();
+        if (list.SortBy is { } compare) shown = [.. shown.Order(Comparer<Request>.Create(compare))];
+        var expected = new List<string>();
+        if (list.Sections is not { } sections) expected.AddRange(shown.Select(r => r.Id));
+        else
+            foreach (var section in list.Rows.Sections)
+            {
+                var members = shown.Where(r => sections.Of(r) == section.Key).Select(r => r.Id).ToList();
+                if (members.Count == 0 && section.Empty is null) continue;
+                expected.Add("#" + section.Key);
+                if (section.IsCollapsed) continue;
+                expected.AddRange(members);
+                if (members.Count == 0) expected.Add("!" + section.Key);
+            }
+        var rows = Enumerable.Range(0, list.Rows.Count).Select(r => list.Rows.EntryAt(new(r))).Select(e => e.Kind switch
+        {
+            RowKind.Item => list[e.Index].Id,
+            RowKind.Heading => "#" + list.Rows.Sections[e.Section].Key,
+            _ => e.Section < 0 ? "" : "!" + list.Rows.Sections[e.Section].Key,
+        }).Where(r => r.Length > 0).ToList();
+        Assert.Equal(expected, rows);
+        foreach (var (entry, row) in Enumerable.Range(0, list.Rows.Count).Select(r => (list.Rows.EntryAt(new(r)), r)))
+        {
+            if (entry.Kind == RowKind.Item) Assert.Equal(row, list.Rows.RowOf(entry.Index)!.Value.Value);
+            // The geometry finds each row by its top, its middle and its last pixel.
+            var geometry = list.Plane.Geometry;
+            foreach (var y in new[] { 0, geometry.HeightOf(new(row)) / 2, geometry.HeightOf(new(row)) - 0.01 })
+                Assert.Equal(row, geometry.RowAt(geometry.TopOf(new(row)) + y)!.Value.Value);
+        }
+        Assert.True(list.Selection.Cursor < list.Count);
+        _ = list.Frame;
+    }
+
+    [Fact]
+    public void A_command_appears_in_menu_tray_toolbar_and_keys_and_does_the_same_from_each()
+    {
+        foreach (var way in (Action<ListPlayer<Request, string>>[])
+        [
+            p => p.Touch.Swipe("R03", Edge.Trailing, 240), p => { p.Touch.Swipe("R03", Edge.Trailing, 70, 300); p.Touch.Tap("tray:drop:R03"); },
+            p => { p.Mouse.SecondaryTap("R03"); p.Press("Home"); p.Press("Enter"); }, p => { p.Touch.Tap("menu:R03"); p.List.ChooseEntry("drop"); },
+            p => { p.List.MoveCursorTo("R03"); p.Press("Delete"); }, p => { p.List.MoveCursorTo("R03"); p.Press("Shift+F10"); p.Type("dr"); p.Press("Enter"); }, p => p.List.RunCommand("drop", "R03"),
+        ])
+        {
+            var plan = Plan(8);
+            var player = ListPlayer.On(Open(plan));
+            var told = new List<string>();
+            player.List.CommandRan += (_, e) => told.Add($"{e.Command.Id} {string.Join("+", e.Target.Keys)} {e.Result.Count}");
+            way(player);
+            Assert.True(told is ["drop R03 1"], string.Join("; ", told) + "\n" + string.Join("\n", player.Trace.Where(l => l.Stage != "input").Select(l => l.ToJson())));
+            Assert.DoesNotContain(plan, r => r.Id == "R03");
+            Assert.Equal("1 dropped", player.List.BriefNotice!.Text);
+            player.List.UndoFromNotice();
+            Assert.Equal(Enumerable.Range(0, 8).Select(i => $"R{i:00}"), plan.Select(r => r.Id));
+            Assert.Null(player.List.BriefNotice);
+            player.List.Redo();
+            Assert.DoesNotContain(plan, r => r.Id == "R03");
+        }
+    }
+
+    [Fact]
+    public void The_target_is_the_selection_if_what_is_pressed_is_in_it()
+    {
+        var plan = Plan(8);
+        using var list = Open(plan);
+        list.EnabledWhen = r => r.Id != "R05";
+        list.SelectedKeys = ["R02", "R04"];
+        list.RunCommand("drop", "R06");
+        Assert.Equal(7, plan.Count);
+        list.RunCommand("drop", "R04");
+        Assert.Equal(["R00", "R01", "R03", "R05", "R07"], plan.Select(r => r.Id));
+        // All at once come back where they were, whatever has come in meanwhile.
+        plan.Insert(0, new("N0", "New", 1));
+        list.Undo();
+        Assert.Equal(["N0", "R00", "R01", "R02", "R03", "R04", "R05", "R07"], plan.Select(r => r.Id));
+        // Never to what is disabled or hidden, nor to nothing.
+        Assert.Equal(RefusalKind.NoItem, list.RunCommand("drop", "R05").Refusal!.Kind);
+        list.Clear();
+        list.Filter = _ => false;
+        Assert.Equal(RefusalKind.NoItem, list.RunCommand("drop").Refusal!.Kind);
+        Assert.True(list.RunCommand("add").IsHandled);
+        plan.Clear();
+        Assert.Equal(RefusalKind.EmptyList, list.RunCommand("drop").Refusal!.Kind);
+    }
+
+    [Fact]
+    public void Commands_that_throw_overlap_wait_or_are_cancelled_leave_the_list_usable()
+    {
+        var plan = Plan(5);
+        using var list = Open(plan);
+        var never = new TaskCompletionSource<CommandResult>();
+        list.Commands =
+        [
+            new("throws", "Throws") { Do = _ => throw new InvalidOperationException("clouds") }, new("waits", "Waits") { Run = (_, _) => never.Task },
+            new("heeds", "Heeds") { Run = async (_, token) => { await Task.Delay(Timeout.Infinite, token); return default; } }, new("asks", "Asks") { Question = t => $"Really {t.Item}?", Do = t => plan.Remove(t.Item) },
+            new("picky", "Picky") { EnabledFor = t => t.Item.Magnitude > 5, Do = _ => { } }, new("broken", "Broken") { EnabledFor = _ => throw new InvalidOperationException("fog"), Do = _ => { } },
+        ];
+        void Hear()
+        {
+            for (var i = 0; i < 5000 && list.RunningCommands.Any(); i++)
+            {
+                Thread.Sleep(1);
+                list.Advance(0);
+            }
+            Assert.Empty(list.RunningCommands);
+        }
+
+        // Nobody listens: the exception comes out of the call, naming command and item.
+        var error = Assert.Throws<CommandException>(() => list.RunCommand("throws", "R01"));
+        Assert.Contains("'throws' threw on the item 'R01': clouds", error.Message);
+        var failed = new List<string>();
+        list.CommandFailed += (_, e) => failed.Add($"{e.Command.Id} {e.Target.Keys[0]}: {e.Error.Message}");
+        list.RunCommand("throws", "R01");
+        Assert.Equal(["throws R01: clouds"], failed);
+
+        Assert.True(list.RunCommand("waits", "R02").IsHandled);
+        var busy = list.RunCommand("picky", "R02").Refusal!;
+        Assert.Equal((RefusalKind.Running, true), (busy.Kind, busy.Reason.Contains("'waits' is still running on the item 'R02'", StringComparison.Ordinal)));
+        Assert.Equal(["waits"], list.RunningCommands.Select(r => r.Id));
+        never.SetResult(new(1));
+        // A list on a bare thread hears of it at its next call.
+        Hear();
+
+        list.RunCommand("heeds", "R03");
+        list.CancelCommands();
+        Hear();
+        Assert.Contains("heeds R03: The command 'heeds' was cancelled.", failed);
+
+        Assert.Contains("nobody answers", list.RunCommand("asks", "R04").Refusal!.Reason);
+        ConfirmationEventArgs<Request, string>? asked = null;
+        list.ConfirmationRequested += (_, e) => asked = e;
+        list.RunCommand("asks", "R04");
+        Assert.Equal("Really Field 4?", asked!.Question);
+        asked.Answer(false);
+        Assert.Equal(5, plan.Count);
+        list.RunCommand("asks", "R04");
+        asked.Answer(true);
+        asked.Answer(true);
+        Assert.Equal(4, plan.Count);
+
+        Assert.Equal(RefusalKind.NotAvailable, list.RunCommand("picky", "R00").Refusal!.Kind);
+        Assert.True(list.RunCommand("picky", "R01").IsHandled);
+        Assert.Contains("'broken' can be done to the item 'R01' could not be told: fog", list.RunCommand("broken", "R01").Refusal!.Reason);
+        Assert.Throws<ArgumentException>(() => list.Commands = [new("a", "A"), new("a", "B")]);
+        Assert.Contains("'a' and 'b' have the chord Ctrl+K both", Assert.Throws<ArgumentException>(() => list.Commands = [new("a", "A") { Chords = [new("K", Modifiers.Ctrl)] }, new("b", "B") { Chords = [new("K", Mod: true)] }]).Message.Replace("Mod+K", "Ctrl+K", StringComparison.Ordinal));
+        Assert.Contains("no place in a row's tray", Assert.Throws<ArgumentException>(() => list.Commands = [new("a", "A") { Scope = CommandScope.List, Shows = CommandPlaces.LeadingTray }]).Message);
+        Assert.Equal(6, list.Commands.Length);
+    }
+
+    [Fact]
+    public void A_menu_goes_round_by_keys_opens_submenus_and_stays_inside_the_viewport() =>
+        Gen.Select(Gen.Double[0, 400], Gen.Double[0, 520], Gen.Int[1, 8], Gen.Bool).Sample((x, y, count, rightToLeft) =>
+        {
+            var place = Menu.PlaceAt(x, y, count, 400, 520, rightToLeft);
+            Assert.True(place.Left >= 0 && place.Top >= 0 && place.Left + place.Width <= 400 && place.Top + place.Height <= 520);
+            var menu = new Menu
+            {
+                Entries = [.. Enumerable.Range(0, count).Select(i => new MenuEntry($"e{i}", $"{(char)('a' + i)}bc") { IsEnabled = i % 3 != 2 }), new("sub", "Sub") { Entries = [new("s0", "one"), new("s1", "two")] }], Place = place, IsRightToLeft = rightToLeft,
+            };
+            var match = new Finding.TextMatch(System.Globalization.CultureInfo.InvariantCulture);
+            MenuAnswer Press(string key) => menu.Take(new(key), match, 400, 520);
+            for (var i = 0; i <= count; i++) menu = Press("ArrowDown").Menu!;
+            Assert.Equal(count, menu.At);
+            Assert.Equal(0, Press("ArrowDown").Menu!.At);
+            Assert.Equal(0, Press("Home").Menu!.At);
+            Assert.Equal(count - 1, Press("ArrowUp").Menu!.At);
+            menu = Press(rightToLeft ? "ArrowLeft" : "ArrowRight").Menu!;
+            Assert.Equal((count, 0), (menu.Open, menu.SubmenuAt));
+            var sub = menu.SubmenuPlace!.Value;
+            Assert.True(sub.Left >= 0 && sub.Top >= 0 && sub.Left + sub.Width <= 400 && sub.Top + sub.Height <= 520);
+            Assert.Equal("s1", menu.Take(new("t"), match, 400, 520).Menu!.Take(new("Enter"), match, 400, 520).Chosen);
+            menu = Press("Escape").Menu!;
+            Assert.Equal(-1, menu.Open);
+            Assert.Null(Press("Escape").Menu);
+            Assert.False(Press("Tab").IsHandled);
+            menu = Press("Home").Menu!;
+            Assert.Equal(("e0", (Menu?)null), (Press("Enter").Chosen, Press("Enter").Menu));
+            // What is disabled can be reached, and does nothing.
+            if (count > 2) Assert.Equal(menu with { At = 2 }, (menu with { At = 2 }).Take(new("Enter"), match, 400, 520).Menu);
+        });
+
+    [Fact]
+    public void A_toolbar_shows_what_fits_by_priority_and_the_rest_overflows() =>
+        Gen.Select(Gen.Select(Gen.Int[20, 120], Gen.Int[0, 3]).Array[0, 9], Gen.Double[0, 800]).Sample((commands, width) =>
+        {
+            var entries = commands.Select((c, i) => (new ToolbarEntry($"c{i}", $"Command {i}", null, CommandRole.Neutral, true, c.Item1), c.Item2)).ToList();
+            var bar = Toolbar.Fit(entries, width);
+            Assert.Equal(entries.Count, bar.Shown.Length + bar.Overflow.Length);
+            var total = entries.Sum(e => e.Item1.Width);
+            if (total <= width) Assert.Empty(bar.Overflow);
+            else
+            {
+                Assert.NotEmpty(bar.Overflow);
+                Assert.True(bar.Width <= Math.Max(width, Toolbar.OverflowWidth));
+                // Nothing that stays has less priority than anything that went.
+                var priority = entries.ToDictionary(e => e.Item1.Id, e => e.Item2);
+                Assert.All(bar.Shown, s => Assert.All(bar.Overflow, o => Assert.True(priority[s.Id] >= priority[o.Id])));
+            }
+            Assert.Equal(bar.Shown.Select(e => e.Id), bar.Shown.Select(e => e.Id).OrderBy(id => entries.FindIndex(e => e.Item1.Id == id)));
+        });
+
+    [Fact]
+    public void A_mark_is_each_items_own_by_tap_key_heading_and_app_and_a_setter_that_throws_changes_nothing()
+    {
+        var plan = Plan(6);
+        using var list = Open(plan, new() { Mode = SelectionMode.Multiple, Keys = KeyTable.Toggling, SpaceMark = "done", ModKey = ModKey.Ctrl, Parts = new() { Check = true, Marks = ["done", "starred"] } });
+        var changes = new List<string>();
+        list.MarkChanged += (_, e) => changes.Add($"{e.Name}: {string.Join("+", e.AddedItems.Select(r => r.Id))} -{string.Join("+", e.RemovedItems.Select(r => r.Id))} by {e.Cause}");
+        var player = ListPlayer.On(list);
+        player.Touch.Tap("mark:done:R02");
+        Assert.Equal(["R02"], plan.Where(r => r.IsDone).Select(r => r.Id));
+        Assert.Empty(list.SelectedKeys);
+        player.Touch.Tap("mark:starred:R03");
+        player.List.MoveCursorTo("R04");
+        player.Press("Space");
+        plan[5].IsDone = true;
+        Assert.Equal(["done: R02 - by tap on a mark toggles it", "starred: R03 - by tap on a mark toggles it", "done: R04 - by key Space", "done: R05 - by source"], changes);
+        var drawn = list.Frame.Rows[2].Parts.Where(p => p.Part.Kind == Layout.PartKind.Mark).Select(p => (p.Part.Name, p.IsOn, p.Look));
+        Assert.Equal([("done", true, MarkLook.Tick), ("starred", false, MarkLook.Star)], drawn);
+
+        // A setter that throws: all of it, or nothing.
+        plan[4].Refuses = true;
+        list.SelectAll();
+        var refusal = list.ToggleMark("done").Refusal;
+        Assert.Null(refusal);
+        Assert.All(plan, r => Assert.True(r.IsDone));
+        plan[3].Refuses = true;
+        refusal = list.ToggleMark("done").Refusal!;
+        Assert.Equal(RefusalKind.Failed, refusal.Kind);
+        Assert.Contains("'done' could not be put off for the item 'R03': the dome is shut", refusal.Reason);
+        Assert.All(plan, r => Assert.True(r.IsDone));
+        (plan[3].Refuses, plan[4].Refuses) = (false, false);
+        Assert.Equal(TriState.On, list.MarkState("done", ItemSet.All(6)));
+        list.Undo();
+        Assert.Equal(["R02", "R04", "R05"], plan.Where(r => r.IsDone).Select(r => r.Id));
+        plan.RemoveAt(4);
+        list.Undo();
+        // What has left cannot be put back: said, and passed over.
+        Assert.Contains("R04", list.Undo().Refusal?.Reason ?? "R04");
+        Assert.Throws<ArgumentException>(() => list.Marks = [new("a"), new("a")]);
+        Assert.Contains("there are done, starred", list.ToggleMark("shiny", "R01").Refusal!.Reason);
+    }
+
+    [Fact]
+    public void Sections_have_headings_that_the_cursor_stops_on_and_an_item_lingers_before_it_moves()
+    {
+        var plan = Plan(6);
+        using var list = Open(plan, new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Parts = new() { Check = true, Marks = ["done"] } });
+        list.Sections = new(r => r.IsDone ? "observed" : "waiting") { Order = ["waiting", "observed"], TitleOf = k => k.ToUpperInvariant(), EmptyText = _ => "Nothing yet", LingerTime = 800 };
+        var player = ListPlayer.On(list);
+        string Rows() => string.Join(" ", list.Frame.Rows.Select(r => r.Kind switch { RowKind.Heading => $"[{r.Content.Label} {r.Heading!.Count}]", RowKind.Notice => "-", _ => list[r.Index].Id }));
+        Assert.Equal("[WAITING 6] R00 R01 R02 R03 R04 R05 [OBSERVED 0] -", Rows());
+        player.Touch.Tap("mark:done:R02");
+        Assert.Equal("[WAITING 6] R00 R01 R02 R03 R04 R05 [OBSERVED 0] -", Rows());
+        player.Wait(801);
+        Assert.Equal("[WAITING 5] R00 R01 R03 R04 R05 [OBSERVED 1] R02", Rows());
+
+        player.Press("Home");
+        Assert.Equal("heading:waiting", list.StateLine().Cursor);
+        Assert.True(list.Frame.Rows[0].IsCursor);
+        player.Press("Space");
+        Assert.Equal(["R00", "R01", "R03", "R04", "R05"], list.SelectedKeys);
+        Assert.Equal((5, TriState.On), list.SectionState("waiting"));
+        list.Toggle("R03");
+        Assert.Equal(TriState.Mixed, list.Frame.Rows[0].Heading!.State);
+        player.Touch.MoveTo(22, 10);
+        player.Touch.Down();
+        player.Wait(50);
+        player.Touch.Up();
+        Assert.Equal((5, TriState.On), list.SectionState("waiting"));
+        player.Press("Home");
+        player.Press("Enter");
+        Assert.Equal("[WAITING 5] [OBSERVED 1] R02", Rows());
+        // A collapsed section's items count as shown.
+        list.Clear();
+        list.SelectAll();
+        Assert.Equal(6, list.SelectedCount);
+        player.Press("ArrowDown");
+        Assert.Equal("heading:observed", list.StateLine().Cursor);
+        player.Press("ArrowDown");
+        Assert.Equal("R02", list.StateLine().Cursor);
+
+        // A range over sections goes in the order on show.
+        list.CollapseOrExpand("waiting");
+        list.Select("R04");
+        list.ExtendTo("R02");
+        Assert.Equal(["R02", "R04", "R05"], list.SelectedKeys);
+
+        Func<Request, string> throws = r => r.Id == "R03" ? throw new InvalidOperationException("no night") : "x";
+        Assert.Contains("'R03' at 3 could not be told: its function threw: no night", Assert.Throws<SectionException>(() => list.Sections = new(throws)).Message);
+        Assert.Contains("gave null", Assert.Throws<SectionException>(() => list.Sections = new(_ => null!)).Message);
+        Assert.Equal("[WAITING 5] R00 R01 R03 R04 R05 [OBSERVED 1] R02", Rows());
+    }
+
+    [Fact]
+    public void What_was_done_is_said_in_the_lists_language_with_its_plurals()
+    {
+        foreach (var (culture, expected) in new[] { ("en-GB", (string[])["1 item selected", "6 items selected", "starred: 1 item on", "Undone: starred", "Nothing selected"]), ("de-CH", ["1 Element ausgewählt", "6 Elemente ausgewählt", "starred: 1 Element ein", "Zurückgenommen: starred", "Nichts ausgewählt"]) })
+        {
+            using var list = Open(Plan(6), new() { Mode = SelectionMode.Multiple, Culture = System.Globalization.CultureInfo.GetCultureInfo(culture) });
+            var said = new List<string>();
+            list.Announced += (_, e) => said.Add(e.Text);
+            list.Select("R01");
+            list.SelectAll();
+            list.ToggleMark("starred", "R02");
+            list.Undo();
+            list.Clear();
+            Assert.Equal(expected, said);
+        }
+    }
+
+    [Fact]
+    public void A_flash_and_a_notice_go_when_their_time_is_over()
+    {
+        using var list = Open(Plan(4));
+        var player = ListPlayer.On(list);
+        list.Flash("R02", "saved");
+        list.Notify("All saved");
+        Assert.Equal("saved", list.Frame.Rows[2].Flash);
+        Assert.Equal("All saved", list.Frame.Brief!.Text);
+        player.Wait(601);
+        Assert.Null(list.Frame.Rows[2].Flash);
+        player.Wait(4000);
+        Assert.Null(list.Frame.Brief);
+        Assert.Null(list.NextDeadline);
+    }
+
+    [Fact]
+    public void Undo_has_a_depth_takes_moves_back_and_an_app_may_keep_its_own_history()
+    {
+        var plan = Plan(6);
+        using var list = Open(plan, new() { Mode = SelectionMode.Multiple, UndoDepth = 2, MayMove = true, Parts = new() { Handle = true }, ModKey = ModKey.Ctrl });
+        list.MoveRequested += (_, move) =>
+        {
+            var gap = move.Gap;
+            foreach (var request in move.Items)
+            {
+                var from = plan.IndexOf(request);
+                plan.Move(from, from < gap ? gap - 1 : gap);
+                if (from >= gap) gap++;
+            }
+        };
+        var player = ListPlayer.On(list);
+        list.SelectedKeys = ["R00", "R02", "R05"];
+        player.Touch.DragToGap("R02", 4);
+        Assert.Equal(["R01", "R03", "R00", "R02", "R05", "R04"], plan.Select(r => r.Id));
+        player.Press("Ctrl+Z");
+        Assert.Equal(Enumerable.Range(0, 6).Select(i => $"R{i:00}"), plan.Select(r => r.Id));
+        player.Press("Ctrl+Shift+Z");
+        Assert.Equal(["R01", "R03", "R00", "R02", "R05", "R04"], plan.Select(r => r.Id));
+        foreach (var key in (string[])["R00", "R01", "R02"]) list.ToggleMark("done", key);
+        Assert.True(list.Undo().IsHandled && list.Undo().IsHandled);
+        Assert.Contains("nothing to take back", list.Undo().Refusal!.Reason);
+        Assert.Equal(["R00"], plan.Where(r => r.IsDone).Select(r => r.Id));
+
+        var kept = new List<(string Name, Action Undo, Action Redo)>();
+        list.History = (name, undo, redo) => kept.Add((name, undo, redo));
+        list.ToggleMark("starred", "R04");
+        Assert.False(list.CanUndo);
+        kept.Single().Undo();
+        Assert.Empty(list.Marked("starred"));
+        kept.Single().Redo();
+        Assert.Single(list.Marked("starred"));
+    }
+}
