@@ -8,13 +8,138 @@ namespace Lectica.Cli;
 /// <summary>The demo: small apps that answer, played by the bundled scripts, and told.</summary>
 internal static class DemoStory
 {
-    /// <summary>Tells the stories; gives whether all went as the scripts mean it to.</summary>
+    /// <summary>Tells the chapters in the order in which an app is built; gives whether all went as they mean it to.</summary>
     public static bool Tell(string data, string folder, IAnsiConsole console, Progress progress)
     {
-        var taps = Taps(ListFile.Load(Path.Combine(data, "night-plan.list.json"), progress), Input.Load(Path.Combine(data, "demo.actions.json")), folder, console, progress);
-        var ranges = Ranges(ListFile.Load(Path.Combine(data, "ranges.list.json"), progress), Input.Load(Path.Combine(data, "ranges.actions.json")), folder, console, progress);
-        var gestures = Gestures(ListFile.Load(Path.Combine(data, "gestures.list.json"), progress), Input.Load(Path.Combine(data, "gestures.actions.json")), folder, console, progress);
-        return taps && ranges && gestures;
+        ListFile Load(string name) => ListFile.Load(Path.Combine(data, name), progress);
+        Input Script(string name) => Input.Load(Path.Combine(data, name));
+        var plan = Load("plan.list.json");
+        bool[] good =
+        [
+            Told(1, "Rows on show", "A night plan of an imaginary observatory: sections, marks, what is disabled, how many there are.", plan, folder, console, (player, shoot) =>
+            {
+                shoot("the plan as it opens");
+                player.List.ScrollTo(1200);
+                shoot("scrolled: only the rows in view are made");
+                return player.List.Frame.Rows.Length < 15;
+            }),
+            Taps(Load("night-plan.list.json"), Script("demo.actions.json"), folder, console, progress),
+            Told(3, "Feedback", "A press shows, the row says what is done, a notice says it once more.", plan, folder, console, (player, shoot) =>
+            {
+                player.List.Activated += (_, opened) =>
+                {
+                    player.List.Flash(opened.Key, "Opening");
+                    player.List.Notify($"{player.List.ContentAt(opened.Index).Label} opens in the viewer");
+                };
+                player.Touch.GoTo("R06");
+                player.Touch.Down();
+                shoot("the finger is down");
+                player.Wait(80);
+                player.Touch.Up();
+                shoot("a flash on the row, and a notice");
+                var said = player.List.Frame.Brief is not null;
+                player.Wait(5000);
+                shoot("five seconds later");
+                return said && player.List.Frame.Brief is null;
+            }),
+            Ranges(Load("ranges.list.json"), Script("ranges.actions.json"), folder, console, progress),
+            Told(5, "Check marks", "Each request has its own two marks; a tap on one leaves the selection alone, and is taken back by a key.", plan, folder, console, (player, shoot) =>
+            {
+                player.Touch.Tap("mark:starred:R07");
+                shoot("starred");
+                player.Touch.Tap("mark:observed:R06");
+                shoot("observed: it lingers a moment");
+                player.Press("Ctrl+Z");
+                shoot("Ctrl+Z");
+                return player.List.Marked("starred").Contains(6) && !player.List.Marked("observed").Contains(5) && player.List.SelectedCount == 0;
+            }),
+            Told(6, "Stored state", "What was selected, collapsed and looked at comes back after a reload, by key.", plan, folder, console, (player, shoot) =>
+            {
+                player.List.SelectedKeys = ["R03", "R07"];
+                player.List.CollapseOrExpand("on");
+                player.List.ScrollTo(30);
+                shoot("before the reload");
+                var snapshot = ListSnapshot.Parse(player.List.Save().ToJson());
+                var again = plan.Open();
+                var report = again.Restore(snapshot);
+                return report.MissingKeys.Count == 0 && again.SelectedKeys.SequenceEqual(["R03", "R07"]) && again.CollapsedSections.SequenceEqual(["on"]);
+            }),
+            Told(7, "Context menu", "The commands, declared once: by the menu part, a long press or a key, for the selection or the row.", plan, folder, console, (player, shoot) =>
+            {
+                player.Touch.Tap("menu:R07");
+                shoot("the menu of one request");
+                player.Press("End");
+                player.Press("ArrowUp");
+                player.Press("ArrowUp");
+                player.Press("ArrowRight");
+                shoot("a submenu");
+                player.Press("Enter");
+                shoot("done");
+                return player.List.BriefNotice?.Text == "1 deferred by an hour";
+            }),
+            Gestures(Load("gestures.list.json"), Script("gestures.actions.json"), folder, console, progress),
+            Told(9, "Sections", "Observed requests go to a section of their own; headings have a box, a number, and collapse.", plan, folder, console, (player, shoot) =>
+            {
+                player.List.ToggleMark("observed", "R02");
+                player.Wait(900);
+                player.List.ToggleSection("on");
+                shoot("R02 has moved, all observed are selected");
+                player.List.CollapseOrExpand("off");
+                shoot("the waiting are collapsed");
+                return player.List.SectionState("on") is { State: Selecting.TriState.On } state && state.Count == player.List.SelectedCount;
+            }),
+            Told(10, "Keyboard", "The cursor stops on headings; Space marks, letters find, Delete drops and Ctrl+Z brings back.", plan, folder, console, (player, shoot) =>
+            {
+                player.Press("ArrowDown");
+                player.Press("ArrowDown");
+                player.Press("Space");
+                shoot("Space on Fenimar Pair");
+                player.Type("zi");
+                shoot("typed: zi");
+                var found = player.List.CursorKey;
+                player.Press("Delete");
+                shoot("Delete");
+                var gone = player.List.Count;
+                player.Press("Ctrl+Z");
+                shoot("Ctrl+Z");
+                return found == "R07" && gone == 47 && player.List.Count == 48;
+            }),
+            Told(11, "Many items and select all", "One box for all of them; what fits of the toolbar shows, the rest overflows.", plan, folder, console, (player, shoot) =>
+            {
+                player.List.ToggleAll();
+                shoot("the header's box: all that show and are enabled");
+                player.List.Invert();
+                shoot("and none of them");
+                var toolbar = player.List.ToolbarFor(160);
+                return toolbar.Shown.Length == 2 && toolbar.Overflow.Length == 2;
+            }),
+        ];
+        using var bar = new FramePainter(Theme.Light).ToPng(Selected(plan).ToolbarFor(160), 160);
+        Files.Write(Path.Combine(folder, "toolbar.png"), bar.SaveTo);
+        return good.All(g => g);
+    }
+
+    private static InteractiveList<Row, string> Selected(ListFile file)
+    {
+        var list = file.Open();
+        list.SelectAll();
+        return list;
+    }
+
+    /// <summary>A chapter that is played by calls: a picture for each moment worth one.</summary>
+    private static bool Told(int number, string title, string words, ListFile file, string folder, IAnsiConsole console, Func<ListPlayer<Row, string>, Action<string>, bool> play)
+    {
+        var player = ListPlayer.On(file.Open());
+        var film = new List<FilmFrame>();
+        using var pictures = new Pictures(file.Folder);
+        var good = play(player, caption => film.Add(new(player.List.Frame, caption)));
+        var picture = $"{folder}/{number:00}-{title.ToLowerInvariant().Replace(' ', '-')}.png";
+        using var strip = new FilmStrip(Theme.Light, pictures.Of).ToPng(film, 4, 0.8f);
+        Files.Write(picture, strip.SaveTo);
+        console.Write(new Text($"\n{number}. {title}. {words}\n"));
+        foreach (var (frame, i) in film.Select((f, i) => (f, i))) console.Write(new Padder(new Text($"{i + 1}: {frame.Caption}"), new(4, 0, 0, 0)));
+        console.Write(new Text(good ? $"Written: {picture}\n" : $"Not as expected; see {picture}\n"));
+        return good;
     }
 
     /// <summary>Swipes, a long press that moves on, and drags: what each asks the app for.</summary>
@@ -29,7 +154,7 @@ internal static class DemoStory
         var recorder = new Recorder(list, film: true);
         recorder.Play(script, progress);
         progress.Done();
-        console.Write(new Text("\n3. More than taps: swipes that open a tray and swipe through, a long press that moves on, drags by the handle and by mouse.\n"));
+        console.Write(new Text("\n8. Swipes and drags: swipes that open a tray and swipe through, a long press that moves on, drags by the handle and by mouse.\n"));
         Table(recorder, console, line => line.Stage == "change" || line is { Stage: "gesture", Recognised: true, Phase: "begin" or null });
         Files.Write(Path.Combine(folder, "gestures.jsonl"), recorder.WriteTrace);
         using var strip = new FilmStrip(Theme.Light, pictures.Of).ToPng(recorder.Film, 6, 0.6f);
@@ -54,7 +179,7 @@ internal static class DemoStory
         var recorder = new Recorder(list, film: true);
         recorder.Play(script, progress);
         progress.Done();
-        console.Write(new Text("\n2. Many items: a click, ranges by Shift and arrows, two letters typed, all of them, a page down, none.\n"));
+        console.Write(new Text("\n4. Selection and its events: a click, ranges by Shift and arrows, two letters typed, all of them, a page down, none.\n"));
         Table(recorder, console, line => line.Stage == "change" || line.Type == "keydown");
         Files.Write(Path.Combine(folder, "ranges.jsonl"), recorder.WriteTrace);
         using var strip = new FilmStrip(Theme.Light, pictures.Of).ToPng(recorder.Film, 6, 0.6f);
@@ -105,7 +230,7 @@ internal static class DemoStory
         recorder.Play(script, progress);
         progress.Done();
 
-        console.Write(new Text($"1. {file.Title}: {list.Count} items, {list.Frame.Rows.Length} rows on show. A finger taps.\n"));
+        console.Write(new Text($"\n2. A tap tells which item. {file.Title}: {list.Count} items, {list.Frame.Rows.Length} rows on show. A finger taps.\n"));
         Table(recorder, console, _ => true);
 
         void Picture(string name, Frames.Frame frame)

@@ -490,6 +490,26 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void Marks_and_collapsed_sections_are_remembered_by_key()
+    {
+        using var list = Open(Plan(6));
+        list.Sections = new(r => r.Magnitude > 4 ? "bright" : "faint");
+        list.ToggleMark("starred", "R02");
+        list.ToggleMark("starred", "R05");
+        list.CollapseOrExpand("faint");
+        var json = list.Save().ToJson();
+        Tools.Schemas.Valid("snapshot", json);
+        var plan = Plan(6);
+        plan.RemoveAt(5);
+        plan.Insert(0, new("N0", "New", 1));
+        using var again = Open(plan);
+        again.Sections = list.Sections;
+        again.Restore(ListSnapshot.Parse(json));
+        Assert.Equal(["R02"], again.Marked("starred").Select(i => again[i].Id));
+        Assert.Equal(["faint"], again.CollapsedSections);
+    }
+
+    [Fact]
     public void A_flash_and_a_notice_go_when_their_time_is_over()
     {
         using var list = Open(Plan(4));
