@@ -438,10 +438,10 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
                 using (var ring = Stroke(colour, 1.6f)) canvas.DrawRoundRect(SKRect.Create(centre.X - 10, centre.Y - 10, 20, 20), 10, 10, ring);
                 if (part.IsOn)
                 {
-                    canvas.Save();
-                    canvas.Scale(0.62f, 0.62f, centre.X, centre.Y);
-                    Icons.Draw(canvas, "tick", centre, colour);
-                    canvas.Restore();
+                    using var tick = Stroke(colour, 2.2f);
+                    tick.StrokeCap = SKStrokeCap.Round;
+                    canvas.DrawLine(centre.X - 4.5f, centre.Y, centre.X - 1.2f, centre.Y + 3.6f, tick);
+                    canvas.DrawLine(centre.X - 1.2f, centre.Y + 3.6f, centre.X + 4.8f, centre.Y - 3.8f, tick);
                 }
                 break;
             default:

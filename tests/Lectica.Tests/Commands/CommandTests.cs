@@ -335,7 +335,9 @@ public sealed class CommandTests(ITestOutputHelper output)
             Assert.True(place.Left >= 0 && place.Top >= 0 && place.Left + place.Width <= 400 && place.Top + place.Height <= 520);
             var menu = new Menu
             {
-                Entries = [.. Enumerable.Range(0, count).Select(i => new MenuEntry($"e{i}", $"{(char)('a' + i)}bc") { IsEnabled = i % 3 != 2 }), new("sub", "Sub") { Entries = [new("s0", "one"), new("s1", "two")] }], Place = place, IsRightToLeft = rightToLeft,
+                Entries = [.. Enumerable.Range(0, count).Select(i => new MenuEntry($"e{i}", $"{(char)('a' + i)}bc") { IsEnabled = i % 3 != 2 }), new("sub", "Sub") { Entries = [new("s0", "one"), new("s1", "two")] }],
+                Place = place,
+                IsRightToLeft = rightToLeft,
             };
             var match = new Finding.TextMatch(System.Globalization.CultureInfo.InvariantCulture);
             MenuAnswer Press(string key) => menu.Take(new(key), match, 400, 520);
