@@ -104,14 +104,19 @@ internal static class DemoStory
                 shoot("Ctrl+Z");
                 return found == "R07" && gone == 47 && player.List.Count == 48;
             }),
-            Told(11, "Many items and select all", "One box for all of them; what fits of the toolbar shows, the rest overflows.", plan, folder, console, (player, shoot) =>
+            Told(11, "Many items and select all", "One box for all of them; what fits of the toolbar shows, the rest overflows; a request is added, moved and doubled.", plan, folder, console, (player, shoot) =>
             {
+                player.List.RunCommand("add");
+                player.List.RunCommand("top", "R09");
+                player.List.RunCommand("duplicate", "R09");
+                shoot("added; R09 moved to the top and doubled");
+                if (player.List.Count != 50 || player.List[0].Key != "R09" || player.List[1].Key != "R09-2") return false;
                 player.List.ToggleAll();
                 shoot("the header's box: all that show and are enabled");
                 player.List.Invert();
                 shoot("and none of them");
                 var toolbar = player.List.ToolbarFor(160);
-                return toolbar.Shown.Length == 2 && toolbar.Overflow.Length == 2;
+                return toolbar.Shown.Length == 2 && toolbar.Overflow.Length == 3;
             }),
         ];
         using var bar = new FramePainter(Theme.Light).ToPng(Selected(plan).ToolbarFor(160), 160);

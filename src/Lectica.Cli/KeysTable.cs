@@ -27,6 +27,9 @@ internal static class KeysTable
         [ActKind.OpenMenu] = "open the menu",
         [ActKind.CloseMenu] = "close the menu",
         [ActKind.CloseTray] = "close the tray",
+        [ActKind.ToggleMark] = "toggle the mark",
+        [ActKind.Undo] = "take back",
+        [ActKind.Redo] = "do again",
     };
 
     private static readonly Dictionary<Step, string> Steps = new()
@@ -44,35 +47,44 @@ internal static class KeysTable
         [Step.LastPart] = "the trailing one",
     };
 
-    private static IEnumerable<(string Chord, string Does, string When)> Lines(ListOptions options)
+    private static IEnumerable<(string Chord, string Does, string When)> Lines(InteractiveList<Row, string> list)
     {
+        var options = list.Options;
         foreach (var (rule, always) in options.Keys.InForce(options.Mode, options.ModKey))
             yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + Steps[rule.Step]), always || rule.When is null ? "always" : rule.When.Name);
+        foreach (var command in list.Commands)
+            foreach (var chord in command.Chords) yield return (chord.ToString(), $"the command '{command.Id}'", "always");
         if (options.Keys.FindsByTyping) yield return ("printable characters", "find by typing", "always");
     }
 
+    private static List<(string Chord, string Reason)> Conflicts(InteractiveList<Row, string> list) =>
+    [
+        .. list.Options.Keys.Conflicts(list.Options.Mode, list.Options.ModKey).Select(c => (c.Rule.Chord.ToString(), c.Reason)),
+        .. list.ChordConflicts().Select(c => (c.Chord.ToString(), $"the command '{c.Command.Id}' is {c.Reason}")),
+    ];
+
     private static string Heading(ListOptions options) => $"Key table '{options.Keys.Name}'; Mod is {options.ModKey}{(options.IsRightToLeft ? "; right-to-left: left and right swap" : "")}.";
 
-    public static void Write(ListOptions options, IAnsiConsole console)
+    public static void Write(InteractiveList<Row, string> list, IAnsiConsole console)
     {
         var table = new Table().Border(TableBorder.Simple).AddColumn("key").AddColumn("does").AddColumn("when");
-        foreach (var (chord, does, when) in Lines(options)) table.AddRow(new Text(chord), new Text(does), new Text(when));
-        console.Write(new Text(Heading(options) + "\n"));
+        foreach (var (chord, does, when) in Lines(list)) table.AddRow(new Text(chord), new Text(does), new Text(when));
+        console.Write(new Text(Heading(list.Options) + "\n"));
         console.Write(table);
-        var conflicts = options.Keys.Conflicts(options.Mode, options.ModKey).ToList();
+        var conflicts = Conflicts(list);
         console.Write(new Text(conflicts.Count == 0 ? "No conflicts.\n" : $"{conflicts.Count} {(conflicts.Count == 1 ? "conflict" : "conflicts")}:\n"));
-        foreach (var conflict in conflicts) console.Write(new Text($"  {conflict.Rule.Chord}: {conflict.Reason}\n"));
+        foreach (var (chord, reason) in conflicts) console.Write(new Text($"  {chord}: {reason}\n"));
     }
 
-    public static string Markdown(ListOptions options)
+    public static string Markdown(InteractiveList<Row, string> list)
     {
         var text = new System.Text.StringBuilder();
-        text.Append(Heading(options)).Append("\n\n| key | does | when |\n|---|---|---|\n");
-        foreach (var (chord, does, when) in Lines(options)) text.Append(CultureInfo.InvariantCulture, $"| {(chord[0] == 'p' ? chord : $"`{chord}`")} | {does} | {when} |\n");
-        var conflicts = options.Keys.Conflicts(options.Mode, options.ModKey).ToList();
+        text.Append(Heading(list.Options)).Append("\n\n| key | does | when |\n|---|---|---|\n");
+        foreach (var (chord, does, when) in Lines(list)) text.Append(CultureInfo.InvariantCulture, $"| {(chord[0] == 'p' ? chord : $"`{chord}`")} | {does} | {when} |\n");
+        var conflicts = Conflicts(list);
         if (conflicts.Count == 0) return text.Append("\nNo conflicts.\n").ToString();
         text.Append("\nConflicts:\n\n");
-        foreach (var conflict in conflicts) text.Append(CultureInfo.InvariantCulture, $"- `{conflict.Rule.Chord}`: {conflict.Reason}\n");
+        foreach (var (chord, reason) in conflicts) text.Append(CultureInfo.InvariantCulture, $"- `{chord}`: {reason}\n");
         return text.ToString();
     }
 }

@@ -415,10 +415,45 @@ internal sealed class ListFile
                     list.Show([.. rows]);
                 },
             },
+            "top" => command with
+            {
+                EnabledFor = target => target.Places.Where((place, i) => place != i).Any(),
+                Do = target =>
+                {
+                    rows.RemoveAll(r => target.Keys.Contains(r.Key));
+                    rows.InsertRange(0, target.Items);
+                    list.Show([.. rows]);
+                },
+            },
+            "duplicate" => command with
+            {
+                Do = target =>
+                {
+                    foreach (var row in target.Items) rows.Insert(rows.FindIndex(r => r.Key == row.Key) + 1, new(FreeKey(rows, row.Key), row.Values));
+                    list.Show([.. rows]);
+                },
+            },
+            "add" => command with
+            {
+                Scope = CommandScope.List,
+                Do = _ =>
+                {
+                    var key = FreeKey(rows, "new");
+                    rows.Insert(0, new(key, [.. _table.Fields.Select(field => field == _json.Key ? key : "new")]));
+                    list.Show([.. rows]);
+                },
+            },
             _ when json.Does.StartsWith("toggle:", StringComparison.Ordinal) && (_json.Marks ?? []).Any(m => m.Name == json.Does[7..]) =>
                 command with { Do = target => list.ToggleMarkOf(json.Does[7..], target.Keys) },
-            var other => throw Error(place + ".does", $"'{other}' is nothing that the tool can do: use nothing, remove, or toggle:MARK with a mark of the list."),
+            var other => throw Error(place + ".does", $"'{other}' is nothing that the tool can do: use nothing, remove, top, duplicate, add, or toggle:MARK with a mark of the list."),
         };
+    }
+
+    /// <summary>A key that no row has: this one with a number.</summary>
+    private static string FreeKey(List<Row> rows, string key)
+    {
+        for (var n = 2; ; n++)
+            if (!rows.Exists(r => r.Key == $"{key}-{n}")) return $"{key}-{n}";
     }
 
     private RowParts Parts()

@@ -201,14 +201,14 @@ internal sealed class Tool
         Example(command, "keys examples/data/night-plan.list.json --markdown");
         command.SetAction(parsed =>
         {
-            var options = ListFile.Load(parsed.GetValue(list)!, new Progress(_errors)).Options;
+            var opened = ListFile.Load(parsed.GetValue(list)!, new Progress(_errors)).Open();
             if (parsed.GetValue(gestures))
             {
-                if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(GesturesTable.Markdown(options)));
-                else GesturesTable.Write(options, _console);
+                if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(GesturesTable.Markdown(opened.Options)));
+                else GesturesTable.Write(opened.Options, _console);
             }
-            else if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(KeysTable.Markdown(options)));
-            else KeysTable.Write(options, _console);
+            else if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(KeysTable.Markdown(opened)));
+            else KeysTable.Write(opened, _console);
             return Done;
         });
         return command;

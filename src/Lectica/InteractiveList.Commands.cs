@@ -66,6 +66,23 @@ public sealed partial class InteractiveList<TItem, TKey>
         return trays;
     }
 
+    /// <summary>
+    /// What is wrong with the chords of commands: those that the key table or finding by typing takes first, and those that the platform keeps for itself.
+    /// </summary>
+    public IEnumerable<(Command<TItem, TKey> Command, KeyChord Chord, string Reason)> ChordConflicts()
+    {
+        var inForce = Options.Keys.InForce(Options.Mode, Options.ModKey).ToList();
+        foreach (var command in _commands)
+            foreach (var chord in command.Chords)
+            {
+                var taken = inForce.FirstOrDefault(r => r.Rule.Chord.Key == chord.Key && r.Rule.Chord.Resolve(Options.ModKey) == chord.Resolve(Options.ModKey));
+                if (taken.Rule is { } rule) yield return (command, chord, $"{(taken.Always ? "never reached" : "reached only at times")}: {rule.Chord} means {string.Join(" and ", rule.Acts.Select(ActNames.Of))}");
+                else if (Options.Keys.FindsByTyping && new System.Globalization.StringInfo(chord.Key).LengthInTextElements == 1 && (chord.Resolve(Options.ModKey) & ~Modifiers.Shift) == Modifiers.None)
+                    yield return (command, chord, "never reached: characters find by typing");
+                if (ReservedChords.Reason(chord, Options.ModKey) is { } reason) yield return (command, chord, $"kept by the platform: {reason}");
+            }
+    }
+
     /// <summary>A command was done: to how many items, and whether it was handled.</summary>
     public event EventHandler<CommandRanEventArgs<TItem, TKey>>? CommandRan;
 

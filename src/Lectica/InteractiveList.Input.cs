@@ -516,6 +516,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         _viewport = viewport;
         _plane = null;
         if (scrolled && IsTrayOpen) CloseTray(new(ActKind.CloseTray, Rule: "scroll"));
+        if (scrolled && _menu is not null) CloseMenu(new(ActKind.CloseMenu, Rule: "scroll"));
         _frame = null;
         _frameChanged = true;
         _changedProperties.Add(nameof(Viewport));

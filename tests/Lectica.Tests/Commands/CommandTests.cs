@@ -328,6 +328,36 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void A_command_may_remove_more_than_it_was_given_and_a_menu_or_tray_that_was_open_goes_with_its_item()
+    {
+        var plan = Plan(6);
+        using var list = Open(plan);
+        list.Commands = list.Commands.Add(new("clear", "Clear") { Shows = CommandPlaces.Menu, Do = _ => plan.Clear() });
+        list.SelectedKeys = ["R01", "R02"];
+        list.OpenMenu("R02");
+        Assert.True(list.IsMenuOpen);
+        plan.RemoveAt(2);
+        Assert.False(list.IsMenuOpen);
+        list.OpenTray("R03", Edge.Trailing);
+        Assert.True(list.RunCommand("clear", "R01").IsHandled);
+        Assert.Equal((0, false, false), (list.Count, list.IsTrayOpen, list.CanUndo));
+        Assert.Equal(NoticeKind.Empty, list.Frame.Rows.Single().Notice);
+        plan.Add(new("R09", "Again", 1));
+        Assert.True(list.RunCommand("star", "R09").IsHandled);
+        // A scroll closes the menu; so does a tap beside it, which does nothing else.
+        var player = ListPlayer.On(Open(Plan(40)));
+        foreach (var close in (Action[])[() => player.List.ScrollTo(30), () => player.Touch.Tap("check:R07"), () => player.Press("Escape")])
+        {
+            player.List.ScrollTo(0);
+            player.List.OpenMenu("R02");
+            Assert.True(player.List.IsMenuOpen);
+            close();
+            Assert.False(player.List.IsMenuOpen);
+            Assert.Empty(player.List.SelectedKeys);
+        }
+    }
+
+    [Fact]
     public void A_menu_goes_round_by_keys_opens_submenus_and_stays_inside_the_viewport() =>
         Gen.Select(Gen.Double[0, 400], Gen.Double[0, 520], Gen.Int[1, 8], Gen.Bool).Sample((x, y, count, rightToLeft) =>
         {

@@ -131,7 +131,7 @@ public sealed partial class ToolTests : IDisposable
         { "command without an id", "{\"rows\":[],\n\"commands\":[{\"label\":\"x\"}]}", Tap, @"list\.json:2:\d+", "needs an id" },
         { "two commands of one id", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\"},{\"id\":\"x\"}]}", Tap, @"list\.json:2:\d+", "Each needs its own" },
         { "two commands of one chord", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"chords\":[\"Delete\"]},{\"id\":\"y\",\"chords\":[\"Delete\"]}]}", Tap, @"list\.json:2:\d+", "'x' and 'y' have the chord Delete both" },
-        { "command that does what the tool cannot", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"does\":\"toggle:y\"}]}", Tap, @"list\.json:2:\d+", "use nothing, remove, or toggle:MARK" },
+        { "command that does what the tool cannot", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"does\":\"toggle:y\"}]}", Tap, @"list\.json:2:\d+", "use nothing, remove, top, duplicate, add, or toggle:MARK" },
         { "mark without a name", "{\"rows\":[],\n\"marks\":[{\"look\":\"star\"}]}", Tap, @"list\.json:2:\d+", "needs a name" },
         { "negative place", Good, Tap.Replace("\"x\":0", "\"x\":-900", StringComparison.Ordinal), @"script\.json:1:\d+", "outside the viewport" },
     };
@@ -269,6 +269,10 @@ public sealed partial class ToolTests : IDisposable
         var markdown = Run("keys", list, "--markdown").Out;
         Assert.Contains("| `Shift+ArrowDown` | extend from the anchor: the row below |", markdown);
         Assert.Contains("- `Ctrl+W`: kept by the platform", markdown);
+        var typed = Run("keys", Write("c.json", """{"rows":[],"commands":[{"id":"star","chords":["S","Delete"]},{"id":"shut","chords":["Ctrl+W"]}]}""")).Out;
+        Assert.Contains("S: the command 'star' is never reached: characters find by typing", typed);
+        Assert.Contains("Ctrl+W: the command 'shut' is kept by the platform", typed);
+        Assert.Matches(@"Delete\s+the command 'star'", typed);
         Assert.Contains("swipe uncovers the tray", Run("keys", list, "--gestures").Out);
         Assert.Contains("| drag grabs | mouse, pen | body | grab | where items may move |", Run("keys", list, "--gestures", "--markdown").Out);
     }
