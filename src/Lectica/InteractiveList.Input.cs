@@ -190,7 +190,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             if (gesture.Kind == GestureKind.LongPress && response.IsHandled) Hint(HapticHint.LongPress);
             return response;
         }
-        var place = gesture.Row is null ? "empty space" : gesture.Index < 0 ? "a notice" : gesture.Part.ToString();
+        var place = gesture.Row is null ? "empty space" : gesture.Part.ToString();
         return Refuse(null, new(RefusalKind.NoRule, $"No rule takes a {Word(gesture.Kind)} by {Word(gesture.PointerType)} on {place} here."));
     }
 
@@ -292,6 +292,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         LongPress = Options.LongPress,
         MayMove = Options.MayMove && MoveRequested is not null,
         HasTrays = _trays.Any,
+        HasFailed = _rows.Notice?.Kind == NoticeKind.Failed,
         HasMenus = HasMenus,
         CanUndo = CanUndo,
         CanRedo = CanRedo,

@@ -297,9 +297,12 @@ public sealed partial class InteractiveList<TItem, TKey>
             _disabled = _disabled.With(i, !Ask(_enabledWhen, item, ref failed));
         }
         FollowSections(edit, replaced, ref failed);
+        var eye = UnderTheEye();
+        FollowPlaces(edit);
         var near = edit.Nearest(old.Items.IsEmpty ? old.Cursor : old.Items.NextAt(0));
         _selection = old.After(edit);
         SetRows(shown);
+        if (eye is { } kept) KeepUnderTheEye(edit.Apply(kept.Index), kept.Offset);
         _changedProperties.Add(nameof(Count));
         _changedProperties.Add(nameof(HeaderState));
         RowsEdited?.Invoke(edit);

@@ -165,7 +165,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
         get
         {
             CheckContext();
-            return _frame ??= FrameBuilder.Build(new()
+            return _frame ??= WithPlaces(FrameBuilder.Build(new()
             {
                 Plane = Plane,
                 Selection = _preview ?? _selection,
@@ -186,7 +186,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
                 Menu = _menu,
                 Notice = _notice,
                 CursorRow = CursorRow,
-            });
+            }));
         }
     }
 

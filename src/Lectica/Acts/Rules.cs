@@ -48,6 +48,9 @@ public readonly record struct Situation
     /// <summary>Whether rows have trays.</summary>
     public bool HasTrays { get; init; }
 
+    /// <summary>Whether loading failed, and the list says so.</summary>
+    public bool HasFailed { get; init; }
+
     /// <summary>Whether somebody shows menus.</summary>
     public bool HasMenus { get; init; }
 
@@ -158,6 +161,9 @@ public enum Places
     /// <summary>An entry of the open menu.</summary>
     MenuEntry = 1 << PartKind.MenuEntry,
 
+    /// <summary>A notice.</summary>
+    Notice = 1 << PartKind.Notice,
+
     /// <summary>The heading of a section.</summary>
     Heading = 1 << PartKind.Heading,
 
@@ -168,7 +174,7 @@ public enum Places
     EmptySpace = 1 << 16,
 
     /// <summary>Anywhere but on the open tray.</summary>
-    BesideTray = Body | Check | Mark | Menu | Handle | Heading | HeadingCheck | EmptySpace,
+    BesideTray = Body | Check | Mark | Menu | Handle | Notice | Heading | HeadingCheck | EmptySpace,
 }
 
 /// <summary>
@@ -241,6 +247,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("tap on the box toggles", GestureKind.Tap, Pointers.All, Places.Check, [ActKind.Toggle]),
         new("second tap on the box toggles", GestureKind.DoubleTap, Pointers.All, Places.Check, [ActKind.Toggle]),
         new("Shift+tap on the box extends adding", GestureKind.Tap, Pointers.Precise, Places.Check, [ActKind.ExtendAdding], ShiftOnly),
+        new("tap on a failed notice tries again", GestureKind.Tap, Pointers.All, Places.Notice, [ActKind.Retry], When: new("where loading failed", s => s.HasFailed)),
         new("tap on a heading collapses or expands", GestureKind.Tap, Pointers.All, Places.Heading, [ActKind.CollapseOrExpand]),
         new("second tap on a heading collapses or expands", GestureKind.DoubleTap, Pointers.All, Places.Heading, [ActKind.CollapseOrExpand]),
         new("tap on a heading's box toggles the section", GestureKind.Tap, Pointers.All, Places.HeadingCheck, [ActKind.ToggleSection], When: Condition.Many),

@@ -91,6 +91,12 @@ public sealed record RowFrame
     /// <summary>From the top of the viewport to its top edge, px; negative where it is cut off.</summary>
     public required double Top { get; init; }
 
+    /// <summary>
+    /// In the first frame after an edit of the source: where it was in the frame before, px from the top of the viewport, so that a host can let it
+    /// glide; NaN where it was not in view. Null where nothing has moved.
+    /// </summary>
+    public double? TopBefore { get; init; }
+
     /// <summary>Its height, px.</summary>
     public required double Height { get; init; }
 

@@ -38,7 +38,7 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
         var index = entry.Index;
         if (entry.Kind == RowKind.Heading)
             return new(row, -1, new(Parts.Check && Parts.At(x, Viewport.Width, RightToLeft).Kind == PartKind.Check ? PartKind.HeadingCheck : PartKind.Heading, Rows.Sections[entry.Section].Key));
-        if (index < 0) return new(row, index, Part.Body);
+        if (index < 0) return new(row, index, new(PartKind.Notice));
         if (Shifted is { } shifted && shifted.Index == index)
         {
             foreach (var (part, left, width) in shifted.Uncovered)

@@ -24,6 +24,9 @@ public enum PartKind
     /// <summary>An entry of the menu that is open over the rows; the part's name says which.</summary>
     MenuEntry,
 
+    /// <summary>A notice that says why no item shows.</summary>
+    Notice,
+
     /// <summary>The heading of a section; the part's name says which.</summary>
     Heading,
 
@@ -46,6 +49,7 @@ public readonly record struct Part(PartKind Kind, string? Name = null)
         PartKind.Handle => "handle",
         PartKind.Tray => "tray:" + Name,
         PartKind.MenuEntry => "entry:" + Name,
+        PartKind.Notice => "notice",
         PartKind.Heading => "heading:" + Name,
         PartKind.HeadingCheck => "heading-check:" + Name,
         _ => "body",

@@ -505,6 +505,43 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void What_is_looked_at_stays_in_place_when_rows_come_and_go_above_and_rows_know_where_they_were() =>
+        Gen.Select(Gen.Int[0, 60], Gen.Int[1, 5], Gen.Bool, Gen.Double[1, 2000]).Sample((at, count, insert, scroll) =>
+        {
+            var plan = Plan(60);
+            using var list = Open(plan);
+            list.ScrollTo(scroll);
+            var before = list.Frame.Rows.Where(r => r.Index >= 0).ToDictionary(r => plan[r.Index].Id, r => r.Top);
+            var first = list.Frame.Rows.First(r => r.Index >= 0);
+            var (id, top) = (plan[first.Index].Id, first.Top);
+            for (var i = 0; i < count; i++)
+            {
+                if (insert) plan.Insert(Math.Min(at, plan.Count), new($"N{i}", "New", 0));
+                else if (at < plan.Count && plan[at].Id != id) plan.RemoveAt(at);
+            }
+            var frame = list.Frame;
+            var atEnd = frame.Viewport.ScrollTop >= frame.ContentHeight - frame.Viewport.Height - 0.01;
+            if (!atEnd) Assert.Equal(top, frame.Rows.Single(r => r.Index >= 0 && plan[r.Index].Id == id).Top, 6);
+            foreach (var row in frame.Rows.Where(r => r.Index >= 0 && r.TopBefore is not null))
+                Assert.Equal(before.TryGetValue(plan[row.Index].Id, out var was) ? was : double.NaN, row.TopBefore!.Value, 6);
+        });
+
+    [Fact]
+    public void A_failed_notice_asks_to_try_again_by_tap_and_Enter()
+    {
+        var list = InteractiveList.Awaiting<string, string>(s => s);
+        list.ShowFailed("No connection to the dome");
+        var asked = 0;
+        list.RetryRequested += (_, _) => asked++;
+        list.Take(PointerSample.Down(PointerType.Touch, 100, 20, 0));
+        list.Take(PointerSample.Up(PointerType.Touch, 100, 20, 80));
+        Assert.True(list.Take(new KeyPress("Enter", Time: 500)).IsHandled);
+        Assert.Equal(2, asked);
+        list.Show(["one"]);
+        Assert.False(list.Do(ActKind.Retry).IsHandled);
+    }
+
+    [Fact]
     public void What_was_done_is_said_in_the_lists_language_with_its_plurals()
     {
         foreach (var (culture, expected) in new[] { ("en-GB", (string[])["1 item selected", "6 items selected", "starred: 1 item on", "Undone: starred", "Nothing selected"]), ("de-CH", ["1 Element ausgewählt", "6 Elemente ausgewählt", "starred: 1 Element ein", "Zurückgenommen: starred", "Nichts ausgewählt"]) })
