@@ -142,12 +142,13 @@ internal sealed class Figures(int n)
 
         var filtered = InteractiveList.Of(Enumerable.Range(0, n).ToArray(), i => i, new() { ChecksKeys = false, Mode = SelectionMode.Multiple });
         filtered.Filter = i => i % 3 != 0;
+        filtered.Sections = new(i => (i % 7) switch { 0 => "dusk", 1 or 2 => "dawn", _ => "night" });
         filtered.SelectionChanged += (_, _) => turn++;
         double time = 0;
-        Under($"tap to selection-changed at {n:N0} items, filter on (no sections yet)", 20, "µs", 1e6, 100, () =>
+        Under($"tap to selection-changed at {n:N0} items, filter and 3 sections on", 20, "µs", 1e6, 100, () =>
         {
             time += 1000;
-            var y = _random.Next(500);
+            var y = 40 + _random.Next(460);
             filtered.Take(PointerSample.Down(PointerType.Mouse, 100, y, time));
             filtered.Take(PointerSample.Up(PointerType.Mouse, 100, y, time + 50));
         });
