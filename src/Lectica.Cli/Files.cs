@@ -6,22 +6,7 @@ namespace Lectica.Cli;
 /// <summary>Reading and writing files with errors that say what is wrong with which.</summary>
 internal static class Files
 {
-    public static byte[] Read(string path, string what)
-    {
-        try
-        {
-            var bytes = File.ReadAllBytes(path);
-            return bytes.AsSpan().StartsWith("\uFEFF"u8) ? bytes[3..] : bytes;
-        }
-        catch (Exception e) when (e is FileNotFoundException or DirectoryNotFoundException)
-        {
-            throw new InputException(path, null, $"there is no such file; give the path of a file with {what}.");
-        }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
-        {
-            throw new InputException(path, null, $"cannot be read: {e.Message}");
-        }
-    }
+    public static byte[] Read(string path, string what) => InputFile.Read(path, $"a file with {what}");
 
     public static JsonDocument ParseJson(string path, byte[] bytes)
     {

@@ -50,7 +50,7 @@ internal static class KeysTable
     private static IEnumerable<(string Chord, string Does, string When)> Lines(InteractiveList<Row, string> list)
     {
         var options = list.Options;
-        foreach (var (rule, always) in options.Keys.InForce(options.Mode, options.ModKey))
+        foreach (var (rule, always) in options.Keys.InForce(options.Mode, options.ModKey, options.SpaceMark is not null))
             yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + Steps[rule.Step]), always || rule.When is null ? "always" : rule.When.Name);
         foreach (var command in list.Commands)
             foreach (var chord in command.Chords) yield return (chord.ToString(), $"the command '{command.Id}'", "always");

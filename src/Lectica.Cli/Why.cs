@@ -50,7 +50,7 @@ internal sealed class Why(ListFile file, Recording recording)
     {
         foreach (var verdict in story.Verdicts)
         {
-            yield return (verdict.IsRecognised ? PathNote.Yes : PathNote.No, $"{(verdict.IsRecognised ? Word(verdict.Gesture) : $"no {Word(verdict.Gesture)}")}, clear at {Ms(verdict.Time - story.Time)}: {Why_(verdict)}", verdict.Time);
+            yield return (verdict.IsRecognised ? PathNote.Yes : PathNote.No, $"{(verdict.IsRecognised ? Word(verdict.Gesture) : $"no {Word(verdict.Gesture)}")}, clear at {Ms(verdict.Time - story.Time)}: {Because(verdict)}", verdict.Time);
             if (verdict.Remedy is { } remedy) yield return (PathNote.Remedy, $"for {Article(Word(verdict.Gesture))}: {remedy.Words}", null);
             else if (!verdict.IsRecognised) yield return (PathNote.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}", null);
         }
@@ -60,7 +60,7 @@ internal sealed class Why(ListFile file, Recording recording)
         if (story.Outcomes.All(l => l.Stage != "act")) yield return (PathNote.Outcome, "no rule was asked: nothing was done", null);
     }
 
-    private static string Why_(Verdict verdict)
+    private static string Because(Verdict verdict)
     {
         var end = $": no {Word(verdict.Gesture)}";
         return verdict.Reason.EndsWith(end, StringComparison.Ordinal) ? verdict.Reason[..^end.Length] : verdict.Reason.EndsWith(": no drag after it", StringComparison.Ordinal) ? verdict.Reason[..^18] : verdict.Reason;

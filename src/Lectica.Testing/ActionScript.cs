@@ -19,22 +19,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
 
     /// <summary>Reads a script file.</summary>
     /// <exception cref="InputException">There is no such file, or it is no such script.</exception>
-    public static ActionScript Load(string path)
-    {
-        ArgumentNullException.ThrowIfNull(path);
-        try
-        {
-            return Parse(System.IO.File.ReadAllBytes(path), path);
-        }
-        catch (Exception e) when (e is FileNotFoundException or DirectoryNotFoundException)
-        {
-            throw new InputException(path, null, "there is no such file; give the path of a W3C WebDriver actions script (JSON).");
-        }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
-        {
-            throw new InputException(path, null, $"cannot be read: {e.Message}");
-        }
-    }
+    public static ActionScript Load(string path) => Parse(InputFile.Read(path, "a W3C WebDriver actions script (JSON)"), path);
 
     /// <summary>Reads a script from UTF-8 JSON; <paramref name="file"/> is what errors call it.</summary>
     /// <exception cref="InputException">It is no such script.</exception>

@@ -53,22 +53,7 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
 
     /// <summary>Reads a recording.</summary>
     /// <exception cref="InputException">There is no such file, or a line is no such event.</exception>
-    public static Recording Load(string path)
-    {
-        ArgumentNullException.ThrowIfNull(path);
-        try
-        {
-            return Parse(System.IO.File.ReadAllText(path), path);
-        }
-        catch (Exception e) when (e is FileNotFoundException or DirectoryNotFoundException)
-        {
-            throw new InputException(path, null, "there is no such file; give the path of a recording (JSON Lines).");
-        }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
-        {
-            throw new InputException(path, null, $"cannot be read: {e.Message}");
-        }
-    }
+    public static Recording Load(string path) => Parse(Encoding.UTF8.GetString(InputFile.Read(path, "a recording (JSON Lines)")), path);
 
     /// <summary>Reads a recording from its text; <paramref name="file"/> is what errors call it.</summary>
     /// <exception cref="InputException">A line is no such event.</exception>

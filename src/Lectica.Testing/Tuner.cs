@@ -82,12 +82,12 @@ public sealed class Tuner
         var intents = recording.Inputs.Where(i => i.Pointer is { Kind: SampleKind.Down, Button: 0 or 2 }).Select(i => i.Intent).ToList();
         var results = new List<ContactResult>();
         // The contact of each pointer that is down: which press it was, and what has come of it.
-        var open_ = new Dictionary<int, (int Ordinal, double Time, string Got)>();
+        var down = new Dictionary<int, (int Ordinal, double Time, string Got)>();
         var ordinal = 0;
         var ruledOut = new Dictionary<int, (string? Reason, string? Limit, double By)>();
         void Close(int pointer)
         {
-            if (!open_.Remove(pointer, out var contact)) return;
+            if (!down.Remove(pointer, out var contact)) return;
             var meant = contact.Ordinal < intents.Count ? intents[contact.Ordinal] : null;
             if (meant is null) return;
             var miss = ruledOut.GetValueOrDefault(contact.Ordinal);
@@ -99,10 +99,10 @@ public sealed class Tuner
             if (line.Gesture == "press")
             {
                 Close(pointer);
-                open_[pointer] = (ordinal++, line.T ?? 0, "nothing");
+                down[pointer] = (ordinal++, line.T ?? 0, "nothing");
                 continue;
             }
-            if (!open_.TryGetValue(pointer, out var contact)) continue;
+            if (!down.TryGetValue(pointer, out var contact)) continue;
             if (line.Recognised == false)
             {
                 var meant = contact.Ordinal < intents.Count ? intents[contact.Ordinal] : null;
@@ -110,9 +110,9 @@ public sealed class Tuner
             }
             else if (line.Gesture != "release" && line.Phase is null or "begin")
                 // Of a long press that moves on, the drag is what was meant.
-                open_[pointer] = contact with { Got = line.Gesture! };
+                down[pointer] = contact with { Got = line.Gesture! };
         }
-        foreach (var pointer in open_.Keys.ToList()) Close(pointer);
+        foreach (var pointer in down.Keys.ToList()) Close(pointer);
         // The first tap of a pair was meant as a double tap, and it is one if its second was.
         for (var i = 0; i + 1 < results.Count; i++)
             if (results[i] is { Meant: "double-tap", Got: "tap" } && results[i + 1] is { Meant: "double-tap", Got: "double-tap" }) results.RemoveAt(i);

@@ -110,11 +110,12 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     public KeyTable Without(KeyChord chord) => this with { Rules = Rules.RemoveAll(r => r.Chord == chord) };
 
     /// <summary>
-    /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord.
+    /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord. In a list
+    /// with a mark for Space, <paramref name="spaceMarks"/> is true.
     /// </summary>
-    public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey)
+    public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey, bool spaceMarks = false)
     {
-        var states = States(mode);
+        var states = States(mode).ConvertAll(s => s with { SpaceMarks = spaceMarks });
         foreach (var rule in Rules)
         {
             var taken = states.Count(s => First(rule.Chord, s, modKey) == rule);
