@@ -509,15 +509,16 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (_rows.RowOf(index) is { } row) SetViewport(_viewport.Showing(row, Plane.Geometry));
     }
 
-    private void SetViewport(Viewport viewport)
+    /// <summary>Takes over another window. A scroll closes tray and menu, but not one that only keeps the rows where they are.</summary>
+    private void SetViewport(Viewport viewport, bool closes = true)
     {
         viewport = viewport.Within(Geometry.Height);
         if (viewport == _viewport) return;
         var scrolled = viewport.ScrollTop != _viewport.ScrollTop;
         _viewport = viewport;
         _plane = null;
-        if (scrolled && IsTrayOpen) CloseTray(new(ActKind.CloseTray, Rule: "scroll"));
-        if (scrolled && _menu is not null) CloseMenu(new(ActKind.CloseMenu, Rule: "scroll"));
+        if (scrolled && closes && IsTrayOpen) CloseTray(new(ActKind.CloseTray, Rule: "scroll"));
+        if (scrolled && closes && _menu is not null) CloseMenu(new(ActKind.CloseMenu, Rule: "scroll"));
         _frame = null;
         _frameChanged = true;
         _changedProperties.Add(nameof(Viewport));

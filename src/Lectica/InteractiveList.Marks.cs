@@ -26,9 +26,9 @@ public sealed partial class InteractiveList<TItem, TKey>
             CheckContext();
             if (value.IsDefault) value = [];
             if (value.GroupBy(m => m.Name).FirstOrDefault(g => g.Count() > 1) is { } twice) throw new ArgumentException($"Two marks have the name '{twice.Key}'; each needs its own.");
-            var sets = value.ToDictionary(m => m.Name, m => m.Get is null && _marked.TryGetValue(m.Name, out var kept) ? kept : ReadMark(m));
             Run(_ =>
             {
+                var sets = value.ToDictionary(m => m.Name, m => m.Get is null && _marked.TryGetValue(m.Name, out var kept) ? kept : ReadMark(m));
                 _marks = value;
                 _marked.Clear();
                 foreach (var (name, set) in sets) _marked[name] = set;
@@ -276,14 +276,21 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         if (_listens || !Listens || !typeof(INotifyPropertyChanged).IsAssignableFrom(typeof(TItem))) return;
         _listens = true;
-        for (var i = 0; i < Count; i++) Listen(_store.ItemAt(i), true);
+        ListenToAll(true);
     }
 
+    private void ListenToAll(bool on)
+    {
+        if (!_listens) return;
+        for (var i = 0; i < Count; i++) Listen(_store.ItemAt(i), on);
+    }
+
+    /// <summary>Begins or ends to listen to an item; to begin twice is the same as once.</summary>
     private void Listen(TItem item, bool on)
     {
         if (item is not INotifyPropertyChanged told) return;
+        told.PropertyChanged -= ItemChanged;
         if (on) told.PropertyChanged += ItemChanged;
-        else told.PropertyChanged -= ItemChanged;
     }
 
     private void ItemChanged(object? sender, PropertyChangedEventArgs e)

@@ -20,7 +20,7 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private void KeepUnderTheEye(int index, double offset)
     {
-        if (index >= 0 && _rows.RowOf(index) is { } row) SetViewport(_viewport with { ScrollTop = Geometry.TopOf(row) + offset });
+        if (index >= 0 && _rows.RowOf(index) is { } row) SetViewport(_viewport with { ScrollTop = Geometry.TopOf(row) + offset }, closes: false);
     }
 
     private void FollowPlaces(Edit edit)

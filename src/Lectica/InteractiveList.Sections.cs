@@ -27,12 +27,11 @@ public sealed partial class InteractiveList<TItem, TKey>
         get => _sections;
         set
         {
-            CheckContext();
-            var sorted = value is null ? null : Sort(value);
             Run(_ =>
             {
+                var sorted = value is null ? [] : Sort(value);
                 _sections = value;
-                TakeSections(sorted ?? []);
+                TakeSections(sorted);
                 ListenToItems();
                 SetRows(_rows.Shown);
                 SettleCursor();
@@ -69,7 +68,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     private Dictionary<string, List<int>> Sort(Sections<TItem> sections)
     {
         var sorted = new Dictionary<string, List<int>>();
-        foreach (var key in sections.Order) sorted.TryAdd(key, []);
+        // Those that have come up before keep their places.
+        foreach (var key in ReferenceEquals(sections, _sections) ? sections.Order.Concat(_sectionKeys) : sections.Order) sorted.TryAdd(key, []);
         for (var i = 0; i < Count; i++)
         {
             var key = SectionKey(sections, i);

@@ -90,9 +90,6 @@ public sealed partial class InteractiveList<TItem, TKey>
     public void Refresh() => Run(_ =>
     {
         if (_source is not null) Replace(_source);
-        foreach (var mark in _marks)
-            if (mark.Get is not null) BecomeMarked(mark, ReadMark(mark), "source");
-        if (_sections is { } sections) TakeSections(Sort(sections));
         Reconsider("source");
         return Response.Handled;
     });
@@ -139,10 +136,32 @@ public sealed partial class InteractiveList<TItem, TKey>
             return;
         }
         var departed = NewDeparted();
-        var update = _store.Update(array, departed);
+        Edit? update;
+        // A new list may hold other objects for the same keys.
+        ListenToAll(false);
+        try
+        {
+            update = _store.Update(array, departed);
+        }
+        finally
+        {
+            ListenToAll(true);
+        }
         _source = items;
         if (update is { } edit) Follow(edit, departed, []);
         else Reconsider("source");
+        ReadAll();
+    }
+
+    /// <summary>Reads marks and sections of all items anew: other objects may stand for the same keys.</summary>
+    private void ReadAll()
+    {
+        foreach (var mark in _marks)
+            if (mark.Get is not null) BecomeMarked(mark, ReadMark(mark), "source");
+        if (_sections is not { } sections) return;
+        TakeSections(Sort(sections));
+        SetRows(_rows.Shown);
+        SettleCursor();
     }
 
     private List<Departed<TItem, TKey>>? NewDeparted()
@@ -202,6 +221,8 @@ public sealed partial class InteractiveList<TItem, TKey>
             throw new SourceOutOfStepException(wrong);
         }
 
+        if (_listens && e.Action == NotifyCollectionChangedAction.Replace)
+            foreach (var old in e.OldItems!) Listen((TItem)old!, false);
         // Whatever throws now, a duplicate key above all, the collection has changed and the list has not.
         _outOfStep = true;
         var departed = NewDeparted();
@@ -280,7 +301,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (_listens)
         {
             foreach (var leaver in departed ?? []) Listen(leaver.Item, false);
-            foreach (var i in edit.Inserted()) Listen(_store.ItemAt(i), true);
+            foreach (var i in edit.Inserted().Concat(replaced)) Listen(_store.ItemAt(i), true);
         }
         foreach (var pending in _waiting)
             if (pending.Index >= 0) pending.Index = edit.Apply(pending.Index);

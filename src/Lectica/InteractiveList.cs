@@ -264,8 +264,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
         _live = null;
         _timer?.Dispose();
         foreach (var run in _runs) run.Cancel.Cancel();
-        if (_listens)
-            for (var i = 0; i < Count; i++) Listen(_store.ItemAt(i), false);
+        ListenToAll(false);
         _disposed = true;
     }
 }

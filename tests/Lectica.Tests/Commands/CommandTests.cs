@@ -454,6 +454,42 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void The_app_s_own_changes_are_seen_also_of_other_objects_with_the_same_keys_and_what_a_handler_sets_up_waits_its_turn()
+    {
+        var plan = Plan(5);
+        using var list = Open(plan);
+        var old = plan[2];
+        plan[2] = new("R02", "Another", 3);
+        old.IsDone = true;
+        Assert.Empty(list.Marked("done"));
+        plan[2].IsDone = true;
+        Assert.Equal([2], list.Marked("done"));
+        var other = Plan(5);
+        list.Show(other);
+        Assert.Empty(list.Marked("done"));
+        other[4].IsDone = true;
+        plan[1].IsDone = true;
+        Assert.Equal([4], list.Marked("done"));
+        // From a handler, with edits in between: marks and sections are read when their turn comes.
+        list.SelectionChanged += (_, _) =>
+        {
+            list.Marks = [new("done") { Get = r => r.IsDone, Set = (r, value) => r.IsDone = value }, new("starred")];
+            list.Sections = new(r => r.IsDone ? "observed" : "waiting");
+            other.RemoveAt(0);
+        };
+        list.Select("R03");
+        Assert.Equal(["R04"], list.Marked("done").Select(i => list[i].Id));
+        Assert.Equal((3, TriState.Mixed), list.SectionState("waiting"));
+        // A menu stays where rows come in above what is looked at.
+        var many = Plan(60);
+        using var long_ = Open(many);
+        long_.ScrollTo(700);
+        long_.OpenMenu("R15");
+        many.Insert(0, new("N0", "New", 1));
+        Assert.True(long_.IsMenuOpen);
+    }
+
+    [Fact]
     public void Sections_have_headings_that_the_cursor_stops_on_and_an_item_lingers_before_it_moves()
     {
         var plan = Plan(6);
