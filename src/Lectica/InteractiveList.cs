@@ -157,7 +157,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     public Viewport Viewport => _viewport;
 
     /// <summary>The rows as they lie.</summary>
-    public RowPlane Plane => _plane ??= new(_rows, Geometry, _viewport, Options.Parts, Options.IsRightToLeft, ShiftedRow);
+    public RowPlane Plane => _plane ??= new(_rows, Geometry, _viewport, Parts, Options.IsRightToLeft, ShiftedRow);
 
     /// <summary>What there is to draw. The same object until something changes.</summary>
     public Frame Frame
@@ -199,12 +199,18 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
 
     private SelectionRules Rules => new(_rows, _disabled, Options.Mode, Options.Limit);
 
+    /// <summary>
+    /// Which parts rows have: those of the options, and a button for the menu where a long press does not open it, so that whoever has no keys and
+    /// no second button comes to it too (WCAG 2.5.1).
+    /// </summary>
+    public RowParts Parts => !Options.Parts.Menu && Options.LongPress != LongPressMeaning.Menu && _commands.Any(c => c.IsInMenu) ? Options.Parts with { Menu = true } : Options.Parts;
+
     /// <summary>The parts that the keyboard goes through in a table with a part cursor, from the leading edge on.</summary>
     private ImmutableArray<Part> KeyParts
     {
         get
         {
-            var parts = Options.Parts;
+            var parts = Parts;
             ImmutableArray<Part> check = parts.Check ? [new(PartKind.Check)] : [], menu = parts.Menu ? [new(PartKind.Menu)] : [],
                 handle = parts.Handle ? [new(PartKind.Handle)] : [];
             return [.. check, .. parts.Marks.Select(m => new Part(PartKind.Mark, m)), Part.Body, .. menu, .. handle];

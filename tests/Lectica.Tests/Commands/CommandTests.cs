@@ -239,6 +239,19 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void Where_a_long_press_does_not_open_the_menu_rows_have_a_button_for_it()
+    {
+        foreach (var meaning in Enum.GetValues<LongPressMeaning>())
+        {
+            var player = ListPlayer.On(Open(Plan(4), new() { LongPress = meaning, Mode = SelectionMode.Multiple }));
+            Assert.Equal(meaning != LongPressMeaning.Menu, player.List.Frame.Rows[0].Parts.Any(p => p.Part.Kind == Layout.PartKind.Menu));
+            if (meaning == LongPressMeaning.Menu) player.Touch.LongPress("R02");
+            else player.Touch.Tap("menu:R02");
+            Assert.True(player.List.IsMenuOpen);
+        }
+    }
+
+    [Fact]
     public void The_target_is_the_selection_if_what_is_pressed_is_in_it()
     {
         var plan = Plan(8);
