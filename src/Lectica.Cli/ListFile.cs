@@ -27,6 +27,7 @@ internal sealed record ListFileJson
     public string? Search { get; init; }
     public Dictionary<string, JsonElement>? DisabledWhen { get; init; }
     public Dictionary<string, JsonElement>? ShowWhen { get; init; }
+    public Dictionary<string, JsonElement>? PinnedWhen { get; init; }
     public string? Mode { get; init; }
     public int? Limit { get; init; }
     public bool AlwaysSelecting { get; init; }
@@ -155,28 +156,20 @@ internal sealed class ListFile
     public InteractiveList<Row, string> Open(Thresholds? thresholds = null)
     {
         var list = InteractiveList.Awaiting<Row, string>(row => row.Key, _options with { ChecksKeys = false, Thresholds = thresholds ?? _options.Thresholds });
-        // The app that the tool is: it shows each menu, and takes rows where they are dropped.
+        // The app that the tool is: it shows each menu.
         list.MenuRequested += (_, _) => { };
-        List<Row> rows = [.. _rows];
-        if (_options.MayMove)
-        {
-            list.MoveRequested += (_, move) =>
-            {
-                var before = move.Moved.Rank(move.Gap);
-                rows.RemoveAll(r => move.Items.Contains(r));
-                rows.InsertRange(move.Gap - before, move.Items);
-                list.Show([.. rows]);
-            };
-        }
+        // Rows of its own: what is moved or changed here is not in another list of this file.
+        List<Row> rows = _options.MayMove && _json.Sections is not null ? [.. _rows.Select(r => r with { Values = [.. r.Values] })] : [.. _rows];
         list.Content = Content;
         if (_disabled is not null) list.EnabledWhen = row => !_disabled(row);
         if (_shown is not null) list.Filter = _shown;
+        if (Test(_json.PinnedWhen, "pinnedWhen") is { } pinned) list.PinnedWhen = pinned;
         if (_json.Loading is not null || _json.Failed is not null)
         {
             if (_json.Failed is { } failed) list.ShowFailed(failed);
             else list.ShowLoading(_json.Loading!);
         }
-        else list.Show(_rows);
+        else list.Show(rows);
         Arrange(list, rows);
         if (_json.Selected is { } selected)
         {
@@ -347,15 +340,18 @@ internal sealed class ListFile
         }
         if (_json.Sections is not { } sections) return;
         Func<Row, string> of;
+        Action<Row, string> assign;
         if (sections.By is { } by && by.StartsWith("mark:", StringComparison.Ordinal))
         {
             var mark = list.Marks.FirstOrDefault(m => m.Name == by[5..]) ?? throw Error("sections.by", $"there is no mark '{by[5..]}' in the list.");
             of = row => mark.Get!(row) ? "on" : "off";
+            assign = (row, key) => mark.Set!(row, key == "on");
         }
         else
         {
             var field = _table.FieldAt(sections.By ?? throw Error("sections", "sections need 'by': a field, or mark:NAME for those with a mark (on) and without (off)."), _path, () => Place("sections.by"));
             of = row => row.Values[field];
+            assign = (row, key) => row.Values[field] = key;
         }
         list.Sections = new(of)
         {
@@ -363,6 +359,7 @@ internal sealed class ListFile
             TitleOf = key => sections.Titles?.GetValueOrDefault(key) ?? key,
             EmptyText = sections.Empty is { } empty ? _ => empty : null,
             LingerTime = sections.LingerTime,
+            Assign = assign,
         };
         foreach (var key in sections.Collapsed ?? [])
             if (list.CollapseOrExpand(key).Refusal is { } refusal) throw Error("sections.collapsed", refusal.Reason);
@@ -407,12 +404,12 @@ internal sealed class ListFile
                 Do = target =>
                 {
                     rows.RemoveAll(r => target.Keys.Contains(r.Key));
-                    list.Show([.. rows]);
+                    list.Show(rows);
                 },
                 Inverse = target =>
                 {
                     for (var i = 0; i < target.Items.Count; i++) rows.Insert(target.Places[i], target.Items[i]);
-                    list.Show([.. rows]);
+                    list.Show(rows);
                 },
             },
             "top" => command with
@@ -422,7 +419,7 @@ internal sealed class ListFile
                 {
                     rows.RemoveAll(r => target.Keys.Contains(r.Key));
                     rows.InsertRange(0, target.Items);
-                    list.Show([.. rows]);
+                    list.Show(rows);
                 },
             },
             "duplicate" => command with
@@ -430,7 +427,7 @@ internal sealed class ListFile
                 Do = target =>
                 {
                     foreach (var row in target.Items) rows.Insert(rows.FindIndex(r => r.Key == row.Key) + 1, new(FreeKey(rows, row.Key), row.Values));
-                    list.Show([.. rows]);
+                    list.Show(rows);
                 },
             },
             "add" => command with
@@ -440,7 +437,7 @@ internal sealed class ListFile
                 {
                     var key = FreeKey(rows, "new");
                     rows.Insert(0, new(key, [.. _table.Fields.Select(field => field == _json.Key ? key : "new")]));
-                    list.Show([.. rows]);
+                    list.Show(rows);
                 },
             },
             _ when json.Does.StartsWith("toggle:", StringComparison.Ordinal) && (_json.Marks ?? []).Any(m => m.Name == json.Does[7..]) =>

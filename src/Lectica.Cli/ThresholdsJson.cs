@@ -32,6 +32,8 @@ internal static class ThresholdsJson
         all["settleTime"] = (t => t.SettleTime, (t, v) => t with { SettleTime = v });
         all["autoScrollEdge"] = (t => t.AutoScrollEdge, (t, v) => t with { AutoScrollEdge = v });
         all["autoScrollSpeed"] = (t => t.AutoScrollSpeed, (t, v) => t with { AutoScrollSpeed = v });
+        all["gapSlack"] = (t => t.GapSlack, (t, v) => t with { GapSlack = v });
+        all["hoverTime"] = (t => t.HoverTime, (t, v) => t with { HoverTime = v });
         return all;
     }
 

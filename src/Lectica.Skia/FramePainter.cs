@@ -268,9 +268,11 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
 
     private void Grabbed(SKCanvas canvas, Frame frame, GrabFrame grab)
     {
-        float width = (float)frame.Viewport.Width, y = (float)grab.GapY;
-        using (var line = Stroke(grab.IsMove ? theme.Accent : theme.Quiet, 3))
+        var width = (float)frame.Viewport.Width;
+        if (grab.GapY is { } gap)
         {
+            var y = (float)gap;
+            using var line = Stroke(grab.IsMove ? theme.Accent : theme.Quiet, 3);
             canvas.DrawLine(12, y, width, y, line);
             canvas.DrawCircle(7, y, 4.5f, line);
         }
@@ -287,6 +289,14 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         }
         using var label = Fonts.Bold(16);
         Text(canvas, label, grab.Content.Label, theme.Text, area.Left + Margin, area.Width - 80, area.MidY + 5.5f, false);
+        if (grab.Refusal is not null)
+        {
+            // That it cannot be dropped is said by a sign, not by colour alone.
+            using var sign = Stroke(theme.Text, 2.5f);
+            canvas.DrawCircle(area.Right - 24, area.MidY, 10, sign);
+            canvas.DrawLine(area.Right - 31, area.MidY + 7, area.Right - 17, area.MidY - 7, sign);
+            area.Right -= 40;
+        }
         if (grab.Count < 2) return;
         using var badge = new SKPaint { Color = theme.Accent, IsAntialias = true };
         var number = grab.Count.ToString(System.Globalization.CultureInfo.InvariantCulture);

@@ -123,7 +123,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         ArgumentNullException.ThrowIfNull(id);
         var act = new Act(ActKind.RunCommand, items.IsEmpty ? -1 : items.Nth(0), rule, id);
-        return _commands.FirstOrDefault(c => c.Id == id) is { } command ? RunFor(command, items, act)
+        return (_commands.FirstOrDefault(c => c.Id == id) ?? MoveCommands().FirstOrDefault(c => c.Id == id)) is { } command ? RunFor(command, items, act)
             : Refuse(act, new(RefusalKind.NoItem, $"There is no command '{id}'; there are {(_commands.IsEmpty ? "none" : string.Join(", ", _commands.Select(c => c.Id)))}."));
     }
 
@@ -301,7 +301,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>The menu that is open, or null.</summary>
     public Menu? Menu => _menu;
 
-    private bool HasMenus => MenuRequested is not null || _commands.Any(c => c.IsInMenu);
+    private bool HasMenus => MenuRequested is not null || _commands.Any(c => c.IsInMenu) || (Options.MovesInMenu && MayMoveNow && _sortBy is null);
 
     private Response OpenMenu(Act act, double? x, double? y)
     {
@@ -336,7 +336,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         return Response.Handled;
     }
 
-    private ImmutableArray<MenuEntry> EntriesInMenu(CommandTarget<TItem, TKey> target) => Menu.EntriesFor(_commands.Where(c => c.IsInMenu), target, c => IsAvailable(c, target));
+    private ImmutableArray<MenuEntry> EntriesInMenu(CommandTarget<TItem, TKey> target) => Menu.EntriesFor(MenuCommands, target, c => IsAvailable(c, target));
 
     private Response CloseMenu(Act act)
     {

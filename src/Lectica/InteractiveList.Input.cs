@@ -95,7 +95,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         {
             CheckContext();
             var press = _recogniser.NextDeadline;
-            return Earliest(Earliest(press, NextScroll), Earliest(NextFade, NextLinger));
+            return Earliest(Earliest(press, NextOfDrag), Earliest(NextFade, NextLinger));
         }
     }
 
@@ -112,10 +112,11 @@ public sealed partial class InteractiveList<TItem, TKey>
     private void AdvanceTo(double time)
     {
         if (!double.IsFinite(time)) return;
-        while (NextScroll is { } scroll && scroll <= time)
+        while (NextOfDrag is { } next && next <= time)
         {
-            Recognise(scroll);
-            AutoScrollStep(scroll, time);
+            Recognise(next);
+            if (_hover?.Due == next) OpenHovered(next);
+            else if (NextScroll == next) AutoScrollStep(next, time);
         }
         Recognise(time);
         // Of several samples with one moment, or in no order, the latest counts.
@@ -183,6 +184,7 @@ public sealed partial class InteractiveList<TItem, TKey>
                     ActKind.CollapseOrExpand => CollapseOrExpand(act with { Text = gesture.Part.Name }),
                     ActKind.ToggleSection => ToggleSection(act with { Text = gesture.Part.Name }),
                     ActKind.OpenMenu => OpenMenu(act, gesture.X, gesture.Y),
+                    ActKind.Hover => HoverAt(gesture.Y, act),
                     _ => Do(act),
                 };
                 if (one.IsHandled || !response.IsHandled) response = one;
@@ -262,6 +264,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         if (!_hasFocus) return Response.Handled;
         _hasFocus = false;
+        if (_carries) DropBack(new Act(ActKind.DropBack, Rule: "focus"));
         _frame = null;
         _frameChanged = true;
         return Response.Handled;
@@ -290,7 +293,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         IsTyping = _typing.IsGathering(_now),
         AlwaysSelecting = Options.AlwaysSelecting,
         LongPress = Options.LongPress,
-        MayMove = Options.MayMove && MoveRequested is not null,
+        MayMove = MayMoveNow,
         HasTrays = _trays.Any,
         HasFailed = _rows.Notice?.Kind == NoticeKind.Failed,
         HasMenus = HasMenus,
@@ -300,12 +303,15 @@ public sealed partial class InteractiveList<TItem, TKey>
         IsTrayOpen = IsTrayOpen,
         IsMenuOpen = IsMenuOpen,
         IsDragging = _stroke is not null,
+        IsCarrying = _carries,
     };
 
     /// <summary>Does an act of a key: the cursor goes its step first.</summary>
     private Response DoStep(ActKind kind, Step step, string rule)
     {
         if (kind == ActKind.MovePart) return MovePart(step, rule);
+        if (kind == ActKind.Hover) return Hover(step, new(kind, -1, rule));
+        if (kind == ActKind.Move) return MoveByKey(step, new(kind, _selection.Cursor, rule));
         if (kind == ActKind.WorkPart) return WorkPart(rule);
         if (step == Step.None) return Do(new Act(kind, -1, rule));
         if (_rows.Notice?.Kind == NoticeKind.Failed && step == Step.Here && kind == ActKind.Activate) return Retry(new Act(ActKind.Retry, -1, rule));
@@ -364,6 +370,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             _ when _selection.Heading is not null => DoOnHeading(ActKind.WorkPart, rule),
             null or PartKind.Body => Do(new Act(ActKind.Activate, _selection.Cursor, rule)),
             PartKind.Mark => ToggleMark(new Act(ActKind.ToggleMark, _selection.Cursor, "part"), CursorPart!.Value.Name),
+            PartKind.Handle => Do(new Act(ActKind.Grab, _selection.Cursor, rule)),
             PartKind.Menu => OpenMenu(new Act(ActKind.OpenMenu, _selection.Cursor, rule), null, null),
             _ => Refuse(new Act(ActKind.WorkPart, _selection.Cursor, rule), new(RefusalKind.NoRule, $"Nothing is bound to the part {CursorPart}.")),
         };
@@ -395,6 +402,12 @@ public sealed partial class InteractiveList<TItem, TKey>
                 return Refuse(act, new(RefusalKind.NoItem, $"The act '{act.Name}' needs a section: use the call that takes one."));
             case ActKind.Undo or ActKind.Redo:
                 return Undo(act);
+            case ActKind.Grab:
+                return WhyNot(ActKind.Grab, act.Index) is { } whyNot ? Refuse(act, whyNot) : Carry(TargetAt(act.Index), act.Index, act);
+            case ActKind.Drop:
+                return Drop(act);
+            case ActKind.DropBack:
+                return DropBack(act);
             default:
                 var (next, refusal) = Selector.Apply(_selection, act, Rules);
                 if (refusal is not null) return Refuse(act, refusal);

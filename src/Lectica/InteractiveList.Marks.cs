@@ -139,7 +139,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         if (mark.Set is not { } set) return null;
         var written = new List<int>();
-        _writingMarks = true;
+        _writing = true;
         try
         {
             foreach (var index in items)
@@ -171,12 +171,12 @@ public sealed partial class InteractiveList<TItem, TKey>
         }
         finally
         {
-            _writingMarks = false;
+            _writing = false;
         }
         return null;
     }
 
-    private bool _writingMarks;
+    private bool _writing;
 
     private void BecomeMarked(Mark<TItem> mark, ItemSet now, string cause)
     {
@@ -213,11 +213,12 @@ public sealed partial class InteractiveList<TItem, TKey>
         var item = _store.ItemAt(index);
         foreach (var mark in _marks)
             if (mark.Get is { } get) BecomeMarked(mark, _marked[mark.Name].With(index, get(item)), "source");
+        if (_pinnedWhen is { } pinned) _pinned = _pinned.With(index, Ask(pinned, item));
         Reread(ItemSet.None(Count).With(index));
     }
 
     /// <summary>Asks filter, state and section of items anew: what was done to them may have changed the answers.</summary>
-    private void Reread(ItemSet items)
+    private void Reread(ItemSet items, bool lingers = true)
     {
         if (_filter is not null || _enabledWhen is not null || _sections is not null || _sortBy is not null)
         {
@@ -228,7 +229,7 @@ public sealed partial class InteractiveList<TItem, TKey>
                 var item = _store.ItemAt(index);
                 if (_filter is not null) shown = shown.With(index, _filter(item));
                 if (_enabledWhen is not null) disabled = disabled.With(index, !_enabledWhen(item));
-                moved |= Resection(index, lingers: true);
+                moved |= Resection(index, lingers);
             }
             if (moved || !ReferenceEquals(shown, _rows.Shown) || !ReferenceEquals(disabled, _disabled))
             {
@@ -295,7 +296,7 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private void ItemChanged(object? sender, PropertyChangedEventArgs e)
     {
-        if (_writingMarks || _disposed || sender is not TItem item) return;
+        if (_writing || _disposed || sender is not TItem item) return;
         CheckContext();
         Run(index =>
         {

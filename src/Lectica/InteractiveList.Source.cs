@@ -14,7 +14,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     private IReadOnlyList<TItem>? _source;
     private INotifyCollectionChanged? _live;
     private Notice? _status;
-    private bool _outOfStep;
+    private bool _outOfStep, _isSnapshot;
 
     /// <summary>
     /// Shows these items, instead of any before. Items are paired with those before by key (by equal value where there are no keys), so
@@ -31,6 +31,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         {
             var changed = !ReferenceEquals(items, _source);
             Replace(items);
+            _isSnapshot = false;
             if (changed)
             {
                 if (_live is not null) _live.CollectionChanged -= LiveChanged;
@@ -70,6 +71,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (_live is not null) _live.CollectionChanged -= LiveChanged;
         _live = null;
         _offeredEdits = [];
+        _isSnapshot = true;
         Replace(newest);
     }
 
@@ -158,6 +160,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         foreach (var mark in _marks)
             if (mark.Get is not null) BecomeMarked(mark, ReadMark(mark), "source");
+        if (_pinnedWhen is { } pinned) _pinned = ItemSet.Where(Count, i => Ask(pinned, _store.ItemAt(i)));
         if (_sections is not { } sections) return;
         TakeSections(Sort(sections));
         SetRows(_rows.Shown);
@@ -186,6 +189,8 @@ public sealed partial class InteractiveList<TItem, TKey>
             _outOfStep = true;
             throw;
         }
+        // What the list does to it itself it knows.
+        if (_movingSource) return;
         if (_busy)
         {
             // From inside a handler: what the list is changes now, so that it stays in step; what is told of it waits.
@@ -227,7 +232,11 @@ public sealed partial class InteractiveList<TItem, TKey>
         _outOfStep = true;
         var departed = NewDeparted();
         if (e.Action == NotifyCollectionChangedAction.Move)
-            Follow(_store.Move(e.OldStartingIndex, e.OldItems!.Count, e.NewStartingIndex), departed, []);
+        {
+            // In the collection's own words "to" is where the first one is afterwards; a gap counts the moved ones too.
+            int from = e.OldStartingIndex, count = e.OldItems!.Count, to = e.NewStartingIndex;
+            Follow(_store.Move(ItemSet.None(Count).WithRange(from, count), to <= from ? to : to + count), departed, []);
+        }
         else
         {
             var removed = e.Action == NotifyCollectionChangedAction.Add ? 0 : e.OldItems!.Count;
@@ -298,6 +307,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         FollowStroke(edit);
         FollowHistory(edit);
         FollowMarks(edit, replaced);
+        FollowPinned(edit, replaced);
         if (_listens)
         {
             foreach (var leaver in departed ?? []) Listen(leaver.Item, false);
@@ -318,7 +328,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             _disabled = _disabled.With(i, !Ask(_enabledWhen, item, ref failed));
         }
         FollowSections(edit, replaced, ref failed);
-        var eye = UnderTheEye();
+        var eye = _holdsScroll ? null : UnderTheEye();
         FollowPlaces(edit);
         var near = edit.Nearest(old.Items.IsEmpty ? old.Cursor : old.Items.NextAt(0));
         _selection = old.After(edit);
@@ -373,6 +383,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         {
             shown = _filter is null ? ItemSet.All(Count) : ItemSet.Where(Count, i => _filter(_store.ItemAt(i)));
             disabled = _enabledWhen is null ? ItemSet.None(Count) : ItemSet.Where(Count, i => !_enabledWhen(_store.ItemAt(i)));
+            _pinned = _pinnedWhen is null ? ItemSet.None(Count) : ItemSet.Where(Count, i => _pinnedWhen(_store.ItemAt(i)));
         }
         catch
         {

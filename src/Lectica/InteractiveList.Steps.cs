@@ -113,7 +113,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     private void SetTimer()
     {
         if (_context is null || _disposed) return;
-        var due = Earliest(Earliest(_recogniser.NextDeadline, NextScroll), Earliest(NextFade, NextLinger));
+        var due = Earliest(Earliest(_recogniser.NextDeadline, NextOfDrag), Earliest(NextFade, NextLinger));
         if (due == _timerDue) return;
         _timerDue = due;
         if (due is not { } at)
@@ -284,7 +284,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             ActKind.ChooseEntry => "entry:" + act.Text,
             ActKind.RunCommand => "command:" + act.Text,
             ActKind.ToggleMark => "mark:" + act.Text,
-            ActKind.CollapseOrExpand or ActKind.ToggleSection => "heading:" + act.Text,
+            ActKind.CollapseOrExpand or ActKind.ToggleSection or ActKind.Move => "heading:" + act.Text,
             _ => null,
         },
         Key = KeyText(act.Index),
@@ -302,6 +302,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         RefusalKind.OutsideList => "outside-list",
         RefusalKind.NotAvailable => "not-available",
         RefusalKind.OutOfDate => "out-of-date",
+        RefusalKind.NotAllowed => "not-allowed",
         _ => kind.ToString().ToLowerInvariant(),
     };
 

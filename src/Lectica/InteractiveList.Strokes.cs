@@ -33,7 +33,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     private Swipe? _swipe;
     private Sweep? _sweep;
     private Marquee? _marquee;
-    private Grab? _grab;
+    private GrabState? _grab;
     private Selection? _preview;
     private int _menuIndex = -1;
     private List<(int Index, Part Part)> _pressed = [];
@@ -68,10 +68,12 @@ public sealed partial class InteractiveList<TItem, TKey>
             // What a long press grabbed is only moved on.
             return running.PointerId == gesture.PointerId && running.Act.Kind == act.Kind ? MoveStroke(gesture) : new(false);
         if (act.NeedsItem && WhyNot(ActKind.Activate, act.Index) is { } refusal) return Refuse(act, refusal);
-        if (act.Kind == ActKind.Grab && _sortBy is not null) return Refuse(act, new(RefusalKind.Sorted, "The list is sorted: an item has no other place to be moved to."));
+        var (toGrab, whyNoGrab) = act.Kind == ActKind.Grab ? ToGrab(TargetAt(act.Index), act.Index) : (ItemSet.None(Count), null);
+        if (whyNoGrab is not null) return Refuse(act, whyNoGrab);
         if (act.Kind is not (ActKind.Uncover or ActKind.Grab) && Options.Mode != SelectionMode.Multiple)
             return Refuse(act, new(RefusalKind.Mode, "Only a list that selects many items can select them by dragging."));
         StopTyping();
+        if (_carries) DropBack(act with { Kind = ActKind.DropBack });
         if (act.Kind != ActKind.Uncover && IsTrayOpen) CloseTray(act with { Kind = ActKind.CloseTray });
         TraceAct(act, null);
         _stroke = new() { PointerId = gesture.PointerId, Act = act, StartX = gesture.StartX, StartY = gesture.StartY, X = gesture.X, Y = gesture.Y };
@@ -89,8 +91,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             case ActKind.Grab:
                 var row = _rows.RowOf(act.Index)!.Value;
                 var taken = gesture.StartY + _viewport.ScrollTop;
-                _grab = new(TargetAt(act.Index), act.Index, taken - Plane.Geometry.TopOf(row), Grab.GapAt(taken, _rows, Plane.Geometry), gesture.StartY);
-                Hint(HapticHint.Grabbed);
+                BeginGrab(toGrab, act.Index, taken - Plane.Geometry.TopOf(row), _rows.GapAbove(GrabState.RowBelow(taken, Geometry, -1, 0)));
                 break;
             default:
                 var join = act.Kind switch { ActKind.MarqueeAdding => MarqueeJoin.Add, ActKind.MarqueeToggling => MarqueeJoin.Toggle, _ => MarqueeJoin.Replace };
@@ -155,11 +156,14 @@ public sealed partial class InteractiveList<TItem, TKey>
         }
         else if (_grab is { } grab)
         {
-            var gap = Grab.GapAt(Math.Clamp(stroke.Y, 0, _viewport.Height) + _viewport.ScrollTop, _rows, Plane.Geometry);
-            if (gap == grab.Gap && grab.PointerY == stroke.Y) return;
-            if (gap != grab.Gap) Hint(HapticHint.GapCrossed);
-            _grab = grab with { Gap = gap, PointerY = stroke.Y };
             ChangeFrame();
+            if (HoverElsewhere(stroke.X, stroke.Y)) return;
+            var at = Math.Clamp(stroke.Y, 0, _viewport.Height) + _viewport.ScrollTop;
+            HoverOn(Geometry.RowAt(at) is { } over && _rows.EntryAt(over) is { Kind: RowKind.Heading } heading ? heading.Section : -1);
+            var now = _rows.RowBelow(grab.Gap);
+            // A section's beginning is below its heading, and above it too where it is the first.
+            var below = GrabState.RowBelow(at, Geometry, now, Options.Thresholds.GapSlack);
+            if (below != now) HoverOver(_rows.GapAbove(below));
         }
     }
 
@@ -193,8 +197,9 @@ public sealed partial class InteractiveList<TItem, TKey>
                 EndSwipe(act, gesture.VelocityX);
                 break;
             case ActKind.Grab:
-                Drop(act);
-                break;
+                // What is grabbed is let go first: landing may change the rows under the pointer.
+                _stroke = null;
+                return Drop(act with { Kind = ActKind.Drop });
             default:
                 var outcome = _preview;
                 EndStroke();
@@ -207,7 +212,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Nothing goes on any more.</summary>
     private void EndStroke()
     {
-        (_stroke, _sweep, _marquee, _grab, _preview) = (null, null, null, null, null);
+        (_stroke, _sweep, _marquee, _preview) = (null, null, null, null);
         ChangeFrame();
     }
 
@@ -270,62 +275,6 @@ public sealed partial class InteractiveList<TItem, TKey>
         return Response.Handled;
     }, IndexOf(key));
 
-    private void Drop(Act act)
-    {
-        var grab = _grab!;
-        EndStroke();
-        Hint(HapticHint.Dropped);
-        if (!grab.IsMove) return;
-        Trace(() => new() { Stage = "change", T = _now, Change = "move", Gap = grab.Gap, Moved = [.. grab.Items.Take(TracedKeys).Select(i => KeyText(i)!)] });
-        var target = TargetOf(grab.Items);
-        // What stands after each of them, from which each can be put back: the last one first.
-        var before = target.Places.Select(p => p + 1 < Count ? (HasNext: true, Key: _store.KeyAt(p + 1)) : default).ToArray();
-        // They landed before the first item from the gap on that was not among them.
-        var landing = grab.Gap;
-        while (landing < Count && grab.Items.Contains(landing)) landing++;
-        var gapKey = landing < Count ? (HasNext: true, Key: _store.KeyAt(landing)) : default;
-        Raise(MoveRequested, new(grab.Items, target.Items, target.Keys, grab.Gap, act));
-        Keep(new()
-        {
-            Name = Options.Phrases.Move,
-            Items = target.Items,
-            Keys = target.Keys,
-            Gaps = [.. target.Places],
-            Undo = step => MoveBack(step, [.. step.Keys.Zip(before).Reverse()]),
-            Redo = step => MoveBack(step, [.. step.Keys.Select(k => (k, gapKey))]),
-        });
-    }
-
-    /// <summary>Asks the app to put items before others again, one after the other: each when the one before it has been put there.</summary>
-    private Refusal? MoveBack(UndoStep step, IReadOnlyList<(TKey Key, (bool HasNext, TKey Key) Before)> moves)
-    {
-        if (MoveRequested is null) return new(RefusalKind.OutOfDate, "Nobody moves items any more: nothing listens to MoveRequested.");
-        if (moves.FirstOrDefault(m => IndexOf(m.Key) < 0) is { Key: { } gone } && IndexOf(gone) < 0) return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the item '{gone}' has left the list since.");
-        void Next(int at)
-        {
-            if (at >= moves.Count) return;
-            var (key, before) = moves[at];
-            var index = IndexOf(key);
-            var gap = before.HasNext ? IndexOf(before.Key) : Count;
-            // Where its neighbour has left, the item stays where it is.
-            if (index >= 0 && gap >= 0)
-            {
-                var items = ItemSet.None(Count).With(index);
-                if (Edit.Move(items, gap).Changes) Raise(MoveRequested, new(items, ItemsOf(items), [key], gap, new(ActKind.Undo)));
-            }
-            _events.Enqueue(() => _waiting.Enqueue(new()
-            {
-                Run = _ =>
-                {
-                    Next(at + 1);
-                    return Response.Handled;
-                },
-            }));
-        }
-        Next(0);
-        return null;
-    }
-
     private Response BreakOff(Act act)
     {
         if (_stroke is null) return new(false);
@@ -342,6 +291,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         if (_stroke is not { } stroke || stroke.PointerId != pointerId) return new(false);
         EndStroke();
+        PutBack();
         // The row goes back to where the finger took it, which is where its tray was open already, or not.
         if (_swipe is { IsHeld: true } swipe)
             RestTray(swipe.Began == 0 ? swipe : swipe with { Place = swipe.Began }, open: swipe.Began != 0, "broken off");
@@ -364,6 +314,9 @@ public sealed partial class InteractiveList<TItem, TKey>
             return speed == 0 || room <= 0 || !(due > at) ? null : due;
         }
     }
+
+    /// <summary>When what is dragged next does something by itself.</summary>
+    private double? NextOfDrag => Earliest(NextScroll, _hover?.Due);
 
     private void AutoScrollStep(double due, double now)
     {
@@ -399,7 +352,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         }
         if (_sweep is { } sweep && (_sweep = sweep.After(edit)) is null) EndStroke();
         if (_marquee is { } marquee) _marquee = marquee with { Before = marquee.Before.After(edit) };
-        if (_grab is { } grab && (_grab = grab.After(edit)) is null) EndStroke();
+        FollowGrab(edit);
         _preview = _preview?.After(edit);
     }
 
@@ -418,6 +371,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             _swipe = null;
             _changedProperties.Add(nameof(IsTrayOpen));
         }
+        SettleGrab();
         if (_sweep is null && _marquee is null) return;
         Preview();
         FollowPointer();

@@ -22,6 +22,9 @@ public sealed partial class InteractiveList<TItem, TKey>
 
         public Func<UndoStep, Refusal?>? Redo { get; set; }
 
+        /// <summary>The same step in another list, which goes with it: of items that went from one to the other.</summary>
+        public (InteractiveList<TItem, TKey> List, UndoStep Step)? Twin { get; set; }
+
         /// <summary>Which of its items were in the list when it was kept: only they are back where it would put them.</summary>
         public bool[] Stayed { get; set; } = [];
     }
@@ -90,11 +93,20 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (_noticeStep == step) HideNotice();
         TellHistory();
         var refusal = (act.Kind == ActKind.Undo ? step.Undo : step.Redo)?.Invoke(step);
+        if (step.Twin is { } twin) twin.List.RunAsGuest(() => twin.List.FollowTwin(twin.Step, act.Kind, refusal is null));
         if (refusal is not null) return Refuse(act, refusal);
         TraceAct(act with { Text = step.Name }, null);
         to.Add(step);
         Announce(act.Kind == ActKind.Undo ? Options.Phrases.Undone(step.Name) : Options.Phrases.Redone(step.Name));
         return Response.Handled;
+    }
+
+    /// <summary>A step was taken back, or done again, in the other list: it is here too.</summary>
+    private void FollowTwin(UndoStep step, ActKind kind, bool done)
+    {
+        var (from, to) = kind == ActKind.Undo ? (_done, _undone) : (_undone, _done);
+        if (from.Remove(step) && done) to.Add(step);
+        TellHistory();
     }
 
     /// <summary>Carries the places of all steps through an edit.</summary>

@@ -165,9 +165,14 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
         get
         {
             CheckContext();
-            return _frame ??= WithPlaces(FrameBuilder.Build(new()
+            return _frame ??= WithPlaces(FrameBuilder.Build(FrameInput(PreviewOfMove)));
+        }
+    }
+
+    private FrameInput FrameInput(MovePreview? preview) => new()
             {
-                Plane = Plane,
+                Plane = preview is null ? Plane : new(preview.Rows, GeometryOf(preview.Rows), _viewport, Parts, Options.IsRightToLeft),
+                Move = preview?.Edit,
                 Selection = _preview ?? _selection,
                 Rules = Rules,
                 ContentOf = ContentAt,
@@ -179,16 +184,16 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
                 Swipe = _swipe,
                 Physics = Physics,
                 Marquee = _marquee,
-                Grab = _grab,
+                Grabbed = _grab?.Items,
+                Grab = GrabNow,
+                Gap = preview is null ? _grab?.Gap ?? _guest?.Gap ?? default : preview.Landing,
                 Marked = _marked,
                 MarkLooks = _marks.ToDictionary(m => m.Name, m => m.Look),
                 Flashes = [.. _flashes.Select(f => (f.Index, f.Text))],
                 Menu = _menu,
                 Notice = _notice,
-                CursorRow = CursorRow,
-            }));
-        }
-    }
+                CursorRow = preview is not null && _selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading)) : CursorRow,
+            };
 
     /// <summary>What a row says of an item.</summary>
     public RowContent ContentAt(int index)
@@ -203,7 +208,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     /// Which parts rows have: those of the options, and a button for the menu where a long press does not open it, so that whoever has no keys and
     /// no second button comes to it too (WCAG 2.5.1).
     /// </summary>
-    public RowParts Parts => !Options.Parts.Menu && Options.LongPress != LongPressMeaning.Menu && _commands.Any(c => c.IsInMenu) ? Options.Parts with { Menu = true } : Options.Parts;
+    public RowParts Parts => !Options.Parts.Menu && Options.LongPress != LongPressMeaning.Menu && (_commands.Any(c => c.IsInMenu) || (Options.MovesInMenu && MayMoveNow && _sortBy is null)) ? Options.Parts with { Menu = true } : Options.Parts;
 
     /// <summary>The parts that the keyboard goes through in a table with a part cursor, from the leading edge on.</summary>
     private ImmutableArray<Part> KeyParts
@@ -249,8 +254,8 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     public event EventHandler? MenuClosed;
 
     /// <summary>
-    /// Items were dropped in another gap: the app moves them in its source. Where nobody listens, nothing can be grabbed. It never comes for a
-    /// drop that would change nothing.
+    /// Items are to be moved to another gap: an app that listens moves them in its source. Where nobody listens, a source that can be written is moved by the list. It
+    /// never comes for a move that would change nothing.
     /// </summary>
     public event EventHandler<MoveRequestedEventArgs<TItem, TKey>>? MoveRequested;
 

@@ -2,6 +2,7 @@ using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Moving;
 
 namespace Lectica;
 
@@ -228,7 +229,7 @@ public sealed class MenuRequestedEventArgs<TItem, TKey>(ItemSet target, IReadOnl
 }
 
 /// <summary>Items were dropped in another gap.</summary>
-public sealed class MoveRequestedEventArgs<TItem, TKey>(ItemSet moved, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap, Act act) : EventArgs
+public sealed class MoveRequestedEventArgs<TItem, TKey>(ItemSet moved, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap, string? section, Act act) : EventArgs
 {
     /// <summary>The items, in their order.</summary>
     public ItemSet Moved { get; } = moved;
@@ -241,6 +242,31 @@ public sealed class MoveRequestedEventArgs<TItem, TKey>(ItemSet moved, IReadOnly
 
     /// <summary>Where they are to land together: just before the item that has that index now, or at the end.</summary>
     public int Gap { get; } = gap;
+
+    /// <summary>The section that they are to come into, by key: the app changes those that are in another one. Null in a list without sections.</summary>
+    public string? Section { get; } = section;
+
+    /// <summary>The same as single steps, each from where an item then is to where it then comes: as an <c>ObservableCollection</c>'s <c>Move</c> takes them.</summary>
+    public IEnumerable<(int From, int To)> Steps => Moves.Steps(Moved, Gap);
+
+    /// <summary>The act, with the rule that gave it.</summary>
+    public Act Act { get; } = act;
+}
+
+/// <summary>Items were moved in the source.</summary>
+public sealed class MovedEventArgs<TItem, TKey>(IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, ItemSet landed, string? section, Act act) : EventArgs
+{
+    /// <summary>The items, in their order now.</summary>
+    public IReadOnlyList<TItem> Items { get; } = items;
+
+    /// <summary>Their keys.</summary>
+    public IReadOnlyList<TKey> Keys { get; } = keys;
+
+    /// <summary>Where they are now: together, unless a move was taken back.</summary>
+    public ItemSet Landed { get; } = landed;
+
+    /// <summary>The section that they have come into, by key; null in a list without sections. Of a move that was taken back, that of the first item.</summary>
+    public string? Section { get; } = section;
 
     /// <summary>The act, with the rule that gave it.</summary>
     public Act Act { get; } = act;

@@ -59,8 +59,14 @@ public sealed record ListOptions
         init;
     }
 
-    /// <summary>Whether items may be moved by dragging; <c>MoveRequested</c> then tells where they were dropped.</summary>
+    /// <summary>
+    /// Whether items may be moved. A source that is a list and can be written, such as an <c>ObservableCollection</c>, is moved by the list itself, which then
+    /// raises <c>Moved</c>; an app that listens to <c>MoveRequested</c> moves its source itself.
+    /// </summary>
     public bool MayMove { get; init; }
+
+    /// <summary>Whether the menu offers to move items without dragging, where they may move (WCAG 2.5.7).</summary>
+    public bool MovesInMenu { get; init; } = true;
 
     /// <summary>Whether the user wishes for less motion: rows then settle at once.</summary>
     public bool ReducedMotion { get; init; }

@@ -19,6 +19,18 @@ public sealed record Phrases
         Undone = step => $"Zurückgenommen: {step}",
         Redone = step => $"Wiederholt: {step}",
         Move = "Verschieben",
+        ToTop = "Ganz nach oben",
+        Up = "Nach oben",
+        Down = "Nach unten",
+        ToBottom = "Ganz nach unten",
+        ChoosePlace = "Platz wählen …",
+        ToSection = title => $"Nach {title}",
+        Items = n => n == 1 ? "1 Element" : $"{n} Elemente",
+        Grabbed = (what, place, of) => $"{what} aufgenommen, Platz {place} von {of}. Pfeiltasten wählen den Platz, Eingabe legt ab, Escape legt zurück",
+        MovedTo = (place, of, section) => $"An Platz {place} von {of}{(section is null ? "" : $" in {section}")}",
+        CannotDrop = (place, of, section) => $"Platz {place} von {of}{(section is null ? "" : $" in {section}")}: hier nicht möglich",
+        Dropped = (place, of, section) => $"Abgelegt an Platz {place} von {of}{(section is null ? "" : $" in {section}")}",
+        DroppedBack = "Zurückgelegt",
         SectionExpanded = (title, n) => $"{title} aufgeklappt, {(n == 1 ? "1 Element" : $"{n} Elemente")}",
         SectionCollapsed = title => $"{title} zugeklappt",
     };
@@ -38,6 +50,42 @@ public sealed record Phrases
 
     /// <summary>The name of a move, as a step that can be taken back.</summary>
     public string Move { get; init; } = "Move";
+
+    /// <summary>In the menu: to the top.</summary>
+    public string ToTop { get; init; } = "To the top";
+
+    /// <summary>In the menu: one place up.</summary>
+    public string Up { get; init; } = "Up";
+
+    /// <summary>In the menu: one place down.</summary>
+    public string Down { get; init; } = "Down";
+
+    /// <summary>In the menu: to the bottom.</summary>
+    public string ToBottom { get; init; } = "To the bottom";
+
+    /// <summary>In the menu: to a place that is then chosen by tap or key.</summary>
+    public string ChoosePlace { get; init; } = "Choose a place …";
+
+    /// <summary>In the menu: to a section, or another list, of this title.</summary>
+    public Func<string, string> ToSection { get; init; } = title => $"To {title}";
+
+    /// <summary>So many items, as a name for them.</summary>
+    public Func<int, string> Items { get; init; } = n => n == 1 ? "1 item" : $"{n} items";
+
+    /// <summary>Items of that name were taken up, from a place of so many.</summary>
+    public Func<string, int, int, string> Grabbed { get; init; } = (what, place, of) => $"{what} taken up, place {place} of {of}. Arrow keys choose the place, Enter drops, Escape puts back";
+
+    /// <summary>What is taken up was moved to a place of so many, of a section where there are any.</summary>
+    public Func<int, int, string?, string> MovedTo { get; init; } = (place, of, section) => $"Moved to place {place} of {of}{(section is null ? "" : $" in {section}")}";
+
+    /// <summary>The same, where it cannot be dropped.</summary>
+    public Func<int, int, string?, string> CannotDrop { get; init; } = (place, of, section) => $"Place {place} of {of}{(section is null ? "" : $" in {section}")}: cannot be dropped here";
+
+    /// <summary>It was dropped there.</summary>
+    public Func<int, int, string?, string> Dropped { get; init; } = (place, of, section) => $"Dropped at place {place} of {of}{(section is null ? "" : $" in {section}")}";
+
+    /// <summary>It was put back.</summary>
+    public string DroppedBack { get; init; } = "Put back";
 
     /// <summary>A step was taken back.</summary>
     public Func<string, string> Undone { get; init; } = step => $"Undone: {step}";

@@ -13,6 +13,12 @@ public sealed record Sections<TItem>(Func<TItem, string> Of)
     /// <summary>What a notice says in a section of <see cref="Order"/> while it has no items; such a section has no heading where null.</summary>
     public Func<string, string>? EmptyText { get; init; }
 
+    /// <summary>
+    /// Changes an item so that it comes into the section of a key: for items that are dropped in another one. Where null, only an app that listens to <c>MoveRequested</c> can
+    /// change them.
+    /// </summary>
+    public Action<TItem, string>? Assign { get; init; }
+
     /// <summary>How long an item that a mark moves to another section stays where it is, so that it is seen what was done, ms.</summary>
     public double LingerTime { get; init; }
 }

@@ -107,6 +107,18 @@ public enum ActKind
 
     /// <summary>The last thing that was taken back is done again.</summary>
     Redo,
+
+    /// <summary>What is grabbed comes over another gap.</summary>
+    Hover,
+
+    /// <summary>What is grabbed lands in its gap.</summary>
+    Drop,
+
+    /// <summary>What is grabbed without a pointer goes back, as if it had not been taken up.</summary>
+    DropBack,
+
+    /// <summary>Items go to another gap at once.</summary>
+    Move,
 }
 
 /// <summary>Where a key goes from the cursor, in rows on show.</summary>
@@ -184,6 +196,6 @@ public static class ActNames
         "move-cursor", "select", "select-unless-selected", "toggle", "extend", "extend-adding", "select-all", "toggle-all", "clear", "invert",
         "activate", "begin-selecting", "end-selecting", "type", "move-part", "work-part",
         "uncover", "close-tray", "invoke-tray", "open-menu", "close-menu", "grab", "sweep", "marquee", "marquee-adding", "marquee-toggling", "break-off",
-        "choose-entry", "run-command", "toggle-mark", "collapse-or-expand", "toggle-section", "retry", "undo", "redo",
+        "choose-entry", "run-command", "toggle-mark", "collapse-or-expand", "toggle-section", "retry", "undo", "redo", "hover", "drop", "drop-back", "move",
     ];
 }

@@ -23,9 +23,19 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         ("PageUp", Step.PageUp), ("PageDown", Step.PageDown),
     ];
 
+    // What carries items goes before all else that the keys mean.
+    private static ImmutableArray<KeyRule> WhileCarrying =>
+    [
+        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Hover], w.Step, Condition.Carrying)),
+        new(new("Enter"), [ActKind.Drop], When: Condition.Carrying),
+        new(new("Space"), [ActKind.Drop], When: Condition.Carrying),
+        new(new("Escape"), [ActKind.DropBack], When: Condition.Carrying),
+    ];
+
     /// <summary>Moving the cursor selects: for lists in which the selection is what the app works with.</summary>
     public static KeyTable Moving { get; } = new("moving",
     [
+        .. WhileCarrying,
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Step, Condition.NoSelection)),
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Select], w.Step)),
         .. Ways.Select(w => new KeyRule(new(w.Key, Modifiers.Shift), [ActKind.Extend], w.Step, Condition.Any)),
@@ -42,6 +52,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     /// <summary>Moving the cursor leaves the selection, Space toggles: for check lists and lists that are mostly touched.</summary>
     public static KeyTable Toggling { get; } = new("toggling",
     [
+        .. WhileCarrying,
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Step)),
         new(new("ArrowUp", Modifiers.Shift), [ActKind.Toggle], Step.Previous, Condition.Many),
         new(new("ArrowDown", Modifiers.Shift), [ActKind.Toggle], Step.Next, Condition.Many),
@@ -56,6 +67,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     /// <summary>For rows that hold controls: left and right go from part to part.</summary>
     public static KeyTable Grid { get; } = new("grid",
     [
+        .. WhileCarrying,
         new(new("ArrowUp"), [ActKind.MoveCursor], Step.Previous),
         new(new("ArrowDown"), [ActKind.MoveCursor], Step.Next),
         new(new("PageUp"), [ActKind.MoveCursor], Step.PageUp),
@@ -71,7 +83,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("Space", Modifiers.Shift), [ActKind.Toggle], Step.Here, Condition.Any),
         new(new("Enter"), [ActKind.WorkPart]),
         new(new("Space"), [ActKind.WorkPart]),
-        .. Common.Where(r => r.Chord.Key != "Enter"),
+        .. Common.Where(r => r.Chord != new KeyChord("Enter")),
     ], FindsByTyping: false);
 
     private static ImmutableArray<KeyRule> Common =>
@@ -86,6 +98,9 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("Z", Mod: true), [ActKind.Undo], When: new("with something to take back", s => s.CanUndo)),
         new(new("Z", Modifiers.Shift, Mod: true), [ActKind.Redo], When: new("with something to do again", s => s.CanRedo)),
         new(new("Y", Mod: true), [ActKind.Redo], When: new("with something to do again", s => s.CanRedo)),
+        new(new("ArrowUp", Modifiers.Alt), [ActKind.Move], Step.Previous, Condition.Movable),
+        new(new("ArrowDown", Modifiers.Alt), [ActKind.Move], Step.Next, Condition.Movable),
+        new(new("Enter", Mod: true), [ActKind.Grab], Step.Here, Condition.Movable),
         new(new("ContextMenu"), [ActKind.OpenMenu], Step.Here, Condition.Menus),
         new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Step.Here, Condition.Menus),
     ];
@@ -153,11 +168,11 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
            from selected in (bool[])[false, true]
            where !selected || mode != SelectionMode.None
            from typing in (bool[])[false, true]
-           from busy in (int[])[0, 1, 2, 3]
+           from busy in (int[])[0, 1, 2, 3, 4]
            select new Situation
            {
                Mode = mode, IsSelecting = selecting, HasSelection = selected, IsTyping = typing,
-               HasMenus = true, CanUndo = true, CanRedo = true, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
+               HasMenus = true, MayMove = true, CanUndo = true, CanRedo = true, IsCarrying = busy == 4, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
            },
     ];
 }

@@ -42,6 +42,12 @@ public enum RefusalKind
     /// <summary>The list is sorted: there is no place that an item could be moved to.</summary>
     Sorted,
 
+    /// <summary>The item is pinned, or a pinned one would be shifted.</summary>
+    Pinned,
+
+    /// <summary>The app does not allow it.</summary>
+    NotAllowed,
+
     /// <summary>The app's own code threw an exception.</summary>
     Failed,
 }

@@ -42,7 +42,7 @@ public readonly record struct Situation
     /// <summary>What a long press means.</summary>
     public LongPressMeaning LongPress { get; init; }
 
-    /// <summary>Whether items may be moved by dragging.</summary>
+    /// <summary>Whether items may be moved.</summary>
     public bool MayMove { get; init; }
 
     /// <summary>Whether rows have trays.</summary>
@@ -71,6 +71,9 @@ public readonly record struct Situation
 
     /// <summary>Whether something is being dragged or swiped.</summary>
     public bool IsDragging { get; init; }
+
+    /// <summary>Whether items are taken up without a pointer.</summary>
+    public bool IsCarrying { get; init; }
 }
 
 /// <summary>A condition of a rule, with the words in which a table prints it.</summary>
@@ -112,7 +115,10 @@ public sealed record Condition(string Name, Func<Situation, bool> Holds)
     /// <summary>Something is being dragged or swiped.</summary>
     public static Condition Dragging { get; } = new("while dragging", s => s.IsDragging);
 
-    /// <summary>Items may be moved by dragging.</summary>
+    /// <summary>Items are taken up without a pointer.</summary>
+    public static Condition Carrying { get; } = new("while carrying", s => s.IsCarrying);
+
+    /// <summary>Items may be moved.</summary>
     public static Condition Movable { get; } = new("where items may move", s => s.MayMove);
 }
 
@@ -216,6 +222,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
     /// <summary>The table for mouse, pen and touch.</summary>
     public static GestureTable Default { get; } = new(
     [
+        new("tap while carrying drops", GestureKind.Tap, Pointers.All, Places.BesideTray, [ActKind.Hover, ActKind.Drop], When: Condition.Carrying),
         new("tap beside the menu closes it", GestureKind.Tap, Pointers.All, Places.BesideTray | Places.Tray, [ActKind.CloseMenu], When: Condition.MenuOpen),
         new("tap on a menu entry chooses it", GestureKind.Tap, Pointers.All, Places.MenuEntry, [ActKind.ChooseEntry]),
         new("second tap on a menu entry does nothing more", GestureKind.DoubleTap, Pointers.All, Places.MenuEntry, []),

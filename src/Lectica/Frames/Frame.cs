@@ -48,7 +48,10 @@ public sealed record Frame
     /// <summary>The rectangle that is being dragged, or null.</summary>
     public MarqueeFrame? Marquee { get; init; }
 
-    /// <summary>The rows that are grabbed, and where they would land, or null.</summary>
+    /// <summary>
+    /// What is grabbed, and where it would land, or null. Meanwhile the rows are in the order in which they would be if it were dropped; until then empty sections
+    /// and headings stay as dropping will leave them.
+    /// </summary>
     public GrabFrame? Grab { get; init; }
 
     /// <summary>The menu that is open over the rows, or null.</summary>
@@ -70,11 +73,14 @@ public readonly record struct MarqueeFrame(double Left, double Top, double Width
 /// <summary>Rows that are grabbed.</summary>
 /// <param name="Content">What the row under the pointer says.</param>
 /// <param name="Count">How many rows there are.</param>
-/// <param name="Top">Where the row under the pointer floats, px from the top of the viewport.</param>
+/// <param name="Top">Where the row under the pointer floats, px from the top of the viewport; without a pointer it is where it would land.</param>
 /// <param name="Height">Its height, px.</param>
-/// <param name="GapY">Where the gap is that they would land in, px from the top of the viewport.</param>
-/// <param name="IsMove">Whether landing there would change the order.</param>
-public sealed record GrabFrame(RowContent Content, int Count, double Top, double Height, double GapY, bool IsMove);
+/// <param name="GapY">Where the gap is that they would land in, px from the top of the viewport; null while they are over another list, or may not land here.</param>
+/// <param name="IsMove">Whether landing there would change anything.</param>
+/// <param name="Refusal">Why they cannot be dropped there, or null.</param>
+/// <param name="HasPointer">Whether a pointer holds them; otherwise keys or taps choose the gap.</param>
+/// <param name="IsGuest">Whether they come from another list.</param>
+public sealed record GrabFrame(RowContent Content, int Count, double Top, double Height, double? GapY, bool IsMove, string? Refusal, bool HasPointer, bool IsGuest);
 
 /// <summary>One row to draw.</summary>
 public sealed record RowFrame

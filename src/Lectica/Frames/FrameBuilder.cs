@@ -3,7 +3,6 @@ using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Marking;
-using Lectica.Moving;
 using Lectica.Selecting;
 using Lectica.Swiping;
 
@@ -12,7 +11,7 @@ namespace Lectica.Frames;
 /// <summary>What a frame is made of.</summary>
 public sealed record FrameInput
 {
-    /// <summary>The rows as they lie.</summary>
+    /// <summary>The rows as they lie, or would lie if what is grabbed were dropped.</summary>
     public required RowPlane Plane { get; init; }
 
     /// <summary>What is selected, or would be, and the cursor.</summary>
@@ -48,8 +47,17 @@ public sealed record FrameInput
     /// <summary>The rectangle that is being dragged.</summary>
     public Marquee? Marquee { get; init; }
 
-    /// <summary>What is grabbed.</summary>
-    public Grab? Grab { get; init; }
+    /// <summary>The items that are grabbed.</summary>
+    public ItemSet? Grabbed { get; init; }
+
+    /// <summary>What is drawn of them; its places are filled in.</summary>
+    public GrabFrame? Grab { get; init; }
+
+    /// <summary>The gap of the plane in which they would land.</summary>
+    public GapPlace Gap { get; init; }
+
+    /// <summary>The move after which the rows are as in the plane; null where they are as they are.</summary>
+    public Edit? Move { get; init; }
 
     /// <summary>For each mark the items that have it.</summary>
     public required IReadOnlyDictionary<string, ItemSet> Marked { get; init; }
@@ -68,6 +76,9 @@ public sealed record FrameInput
 
     /// <summary>The brief notice that shows.</summary>
     public BriefNotice? Notice { get; init; }
+
+    /// <summary>A set of items by the indexes that they have in the plane.</summary>
+    internal ItemSet Now(ItemSet items) => Move?.Apply(items) ?? items;
 }
 
 /// <summary>Makes frames. Cost: the rows in the viewport, whatever the number of items.</summary>
@@ -100,20 +111,18 @@ public static class FrameBuilder
             HasFocus = input.HasFocus,
             IsRightToLeft = plane.RightToLeft,
             Marquee = input.Marquee is { } m ? new(m.Left, m.Top - viewport.ScrollTop, m.Right - m.Left, m.Bottom - m.Top) : null,
-            Grab = input.Grab is { } grab ? Grabbed(input, grab) : null,
+            Grab = input.Grab is { } grab ? grab with { GapY = grab.GapY is null ? null : GapY(input), Top = grab.HasPointer ? grab.Top : GapY(input) } : null,
             Menu = input.Menu,
             Brief = input.Notice,
         };
     }
 
-    private static GrabFrame Grabbed(FrameInput input, Grab grab)
+    /// <summary>How far below the top of the viewport the gap is, px: above a row on show, or below the last one.</summary>
+    private static double GapY(FrameInput input)
     {
-        var plane = input.Plane;
-        var height = plane.Geometry.RowHeight;
-        // The gap is before a row on show, or after the last one.
-        var top = grab.Gap < plane.Rows.Shown.Length && plane.Rows.Shown.NextAt(grab.Gap) is >= 0 and var next && plane.Rows.RowOf(next) is { } row ? plane.Geometry.TopOf(row) : plane.Geometry.Height;
-        var first = grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0);
-        return new(input.ContentOf(first), grab.Items.Count, grab.PointerY - grab.Offset, height, top - plane.Viewport.ScrollTop, grab.IsMove);
+        var (rows, geometry) = (input.Plane.Rows, input.Plane.Geometry);
+        var below = rows.RowBelow(input.Gap);
+        return (below < geometry.RowCount ? geometry.TopOf(new(below)) : geometry.Height) - input.Plane.Viewport.ScrollTop;
     }
 
     private static RowFrame Row(FrameInput input, RowNumber row, double top)
@@ -134,7 +143,7 @@ public static class FrameBuilder
                 Content = new(entry.Kind == RowKind.Heading ? section.Title : section.Empty!),
                 Notice = entry.Kind == RowKind.Notice ? NoticeKind.EmptySection : null,
                 Section = section.Key,
-                Heading = entry.Kind == RowKind.Heading ? new(shown.Count, Selector.StateOf(input.Selection.Items, shown.Except(input.Rules.Disabled)), section.IsCollapsed, plane.Parts.Check) : null,
+                Heading = entry.Kind == RowKind.Heading ? new(shown.Count, Selector.StateOf(input.Now(input.Selection.Items), shown.Except(input.Now(input.Rules.Disabled))), section.IsCollapsed, plane.Parts.Check) : null,
                 IsCursor = input.HasFocus && input.CursorRow == row,
                 BodyWidth = plane.Viewport.Width,
             };
@@ -152,7 +161,7 @@ public static class FrameBuilder
                 BodyWidth = plane.Viewport.Width,
             };
 
-        var index = entry.Index;
+        var index = input.Move?.Back(entry.Index) ?? entry.Index;
         var isCursor = input.HasFocus && input.Selection.Cursor == index && input.Selection.Heading is null;
         var isSelected = input.Selection.Items.Contains(index);
         var parts = ImmutableArray.CreateBuilder<PartFrame>();
@@ -186,7 +195,7 @@ public static class FrameBuilder
             IsSelected = isSelected,
             IsPressed = pressed,
             IsCursor = isCursor,
-            IsGrabbed = input.Grab is { } grab && grab.Items.Contains(index),
+            IsGrabbed = input.Grabbed?.Contains(index) == true,
             Shift = shift,
             Flash = input.Flashes.FirstOrDefault(f => f.Index == index).Text,
             Tray = tray,

@@ -54,6 +54,12 @@ public sealed record Thresholds
     /// <summary>How fast at most, px/s.</summary>
     public double AutoScrollSpeed { get; init; } = 1200;
 
+    /// <summary>How far past the middle of a row what is grabbed must be for its gap to change, px.</summary>
+    public double GapSlack { get; init; } = 6;
+
+    /// <summary>How long something grabbed must be over a collapsed section for it to open, ms.</summary>
+    public double HoverTime { get; init; } = 600;
+
     /// <summary>Those for a type.</summary>
     public PointerThresholds For(PointerType type) => type switch
     {
@@ -92,6 +98,8 @@ public sealed record Thresholds
         AtLeast(SettleTime, 0, nameof(SettleTime));
         AtLeast(AutoScrollEdge, 0, nameof(AutoScrollEdge));
         AtLeast(AutoScrollSpeed, 0, nameof(AutoScrollSpeed));
+        AtLeast(GapSlack, 0, nameof(GapSlack));
+        AtLeast(HoverTime, 0, nameof(HoverTime));
     }
 
     private static void AtLeast(double value, double least, string name)

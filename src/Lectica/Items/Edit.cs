@@ -85,6 +85,49 @@ public sealed class Edit
         return index < _at ? index : index < _at + _removed ? -1 : index - _removed + _inserted;
     }
 
+    /// <summary>Which old item stands at an index now, or -1 for one that came in.</summary>
+    internal int Back(int index)
+    {
+        if ((uint)index >= (uint)NewLength) return -1;
+        if (_moved is not null)
+        {
+            var landing = _at - _moved.Rank(_at);
+            if (index >= landing && index < landing + _moved.Count) return _moved.Nth(index - landing);
+            return _moved.Complement().Nth(index < landing ? index : index - _moved.Count);
+        }
+        if (_oldIndexes is not null) return _oldIndexes[index];
+        return index < _at ? index : index < _at + _inserted ? -1 : index - _inserted + _removed;
+    }
+
+    /// <summary>Of a move: the items that move; null for other edits.</summary>
+    internal ItemSet? Moved => _moved;
+
+    /// <summary>Of a move: the gap that they land in.</summary>
+    internal int GapOfMove => _at;
+
+    /// <summary>Of a move or a rearrangement: where the stretch begins in which places change, and the old items in it in their new order. Cost: the stretch.</summary>
+    internal (int Start, int[] OldIndexes) Stretch()
+    {
+        if (_oldIndexes is not null) return (0, _oldIndexes);
+        if (_moved is null || _moved.IsEmpty) return (0, []);
+        var moved = _moved.ToArray();
+        int start = Math.Min(moved[0], _at), end = Math.Max(moved[^1] + 1, _at);
+        var order = new int[end - start];
+        int n = 0, next = 0;
+        for (var i = start; i <= end; i++)
+        {
+            if (i == _at)
+            {
+                moved.CopyTo(order, n);
+                n += moved.Length;
+            }
+            if (i == end) break;
+            if (next < moved.Length && moved[next] == i) next++;
+            else order[n++] = i;
+        }
+        return (start, order);
+    }
+
     /// <summary>Where an old item is now; if it has left, the next one that remains, else the one before, else -1.</summary>
     public int Nearest(int index)
     {

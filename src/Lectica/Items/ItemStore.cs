@@ -32,6 +32,9 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
 
     public int Count => _order.Count;
 
+    /// <summary>Whether items have keys of their own, and none that the list gives them.</summary>
+    public bool HasOwnKeys => _keyOf is not null;
+
     public TItem ItemAt(int index)
     {
         CheckIndex(index);
@@ -212,17 +215,35 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         return slot;
     }
 
-    public Edit Move(int from, int count, int to)
+    /// <summary>Takes items out and puts them in a gap together. Cost: log for each run of them, or one pass where they are many.</summary>
+    public Edit Move(ItemSet moved, int gap)
     {
-        // In the collection's own words "to" is where the first one is afterwards; a gap counts the moved ones too.
-        var moved = ItemSet.None(Count).WithRange(from, count);
-        var edit = Edit.Move(moved, to <= from ? to : to + count);
-        var slots = new int[count];
-        for (var i = 0; i < count; i++) slots[i] = _order.SlotAt(from + i);
-        _order.RemoveRange(from, count);
-        _order.Insert(to, slots);
+        var edit = Edit.Move(moved, gap);
+        Rearrange(edit);
         return edit;
     }
+
+    /// <summary>The same for a move, or any other order of the same items; that costs one pass.</summary>
+    public void Rearrange(Edit edit)
+    {
+        if (edit.Moved is not { Count: <= ManyMoved } moved)
+        {
+            var old = _order.ToArray();
+            var laid = old.ToArray();
+            var (start, order) = edit.Stretch();
+            for (var i = 0; i < order.Length; i++) laid[start + i] = old[order[i]];
+            _order.Lay(laid);
+            return;
+        }
+        var slots = new int[moved.Count];
+        var n = 0;
+        foreach (var index in moved) slots[n++] = _order.SlotAt(index);
+        var landing = edit.GapOfMove - moved.Rank(edit.GapOfMove);
+        foreach (var range in moved.Ranges().Reverse()) _order.RemoveRange(range.Start, range.Length);
+        _order.Insert(landing, slots);
+    }
+
+    private const int ManyMoved = 1024;
 
     /// <summary>
     /// Takes over a new list as a whole. Items are paired by key, those without by equal value in order, so that whatever is held by

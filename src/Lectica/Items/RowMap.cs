@@ -243,6 +243,44 @@ public sealed class RowMap
         return null;
     }
 
+    /// <summary>
+    /// The gap between two rows: above the one of that number, or below the last. Under a filter it is just before the item shown below, or after the last
+    /// one shown; between a section and the next heading it is the section's end.
+    /// </summary>
+    public GapPlace GapAbove(int row)
+    {
+        if (Sections.IsEmpty) return Notice is null && row < Shown.Count ? new(Shown.Nth(Math.Max(0, row))) : EndOf(-1);
+        var section = SectionAtRow(Math.Clamp(row, 1, Count) - 1);
+        var inside = Math.Max(0, row - _firstRow[section] - 1);
+        return Sections[section].IsCollapsed || inside >= _members[section].Count ? EndOf(section) : new(_members[section].Nth(inside), section);
+    }
+
+    /// <summary>The row that a gap is above; that of the next heading for a section's end, and one too many for the list's.</summary>
+    public int RowBelow(GapPlace gap)
+    {
+        if (gap.Section < 0 || gap.Section >= Sections.Length) return Notice is null ? Shown.Rank(gap.Index) : 0;
+        var first = Math.Min(_firstRow[gap.Section] + 1, Count);
+        return Sections[gap.Section].IsCollapsed ? first : first + _members[gap.Section].Rank(gap.Index);
+    }
+
+    /// <summary>
+    /// The gap at the end of a section, or of the list for -1: after its last item shown. In a section without any it is after the last one that is
+    /// hidden there, or else where the section would be if the source were in the order on show.
+    /// </summary>
+    public GapPlace EndOf(int section)
+    {
+        if (section < 0) return new(Shown.LastAt(Shown.Length - 1) + 1);
+        if (_members[section].LastAt(Shown.Length - 1) is >= 0 and var last) return new(last + 1, section);
+        for (var i = section; i >= 0; i--)
+            if (Sections[i].Members.LastAt(Shown.Length - 1) is >= 0 and var above) return new(above + 1, section);
+        for (var i = section + 1; i < Sections.Length; i++)
+            if (Sections[i].Members.NextAt(0) is >= 0 and var below) return new(below, section);
+        return new(Shown.Length, section);
+    }
+
+    /// <summary>The items of a section that show, or of the list for -1.</summary>
+    public ItemSet MembersOf(int section) => section < 0 || Sections.IsEmpty ? Shown : _members[section];
+
     /// <summary>The items on show in the order on show, those of collapsed sections too.</summary>
     public IEnumerable<int> InOrder()
     {

@@ -169,7 +169,9 @@ public sealed class DraggingTests
             var at = Array.FindIndex(names, gap, n => !hidden[n[^1] - '0']);
             if (at < 0) at = Array.FindLastIndex(names, n => !hidden[n[^1] - '0']) + 1;
             string[] moved = [.. names[..at].Except(target), .. target, .. names[at..].Except(target)];
-            if (moved.SequenceEqual(names)) Assert.Empty(asked);
+            // What leaves the order on show as it was is no move.
+            IEnumerable<string> Shown(IEnumerable<string> all) => all.Where(n => !hidden[n[^1] - '0']);
+            if (Shown(moved).SequenceEqual(Shown(names))) Assert.Empty(asked);
             else
             {
                 var move = Assert.Single(asked);

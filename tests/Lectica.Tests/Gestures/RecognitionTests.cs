@@ -223,7 +223,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         player.Expect.Nothing();
         Assert.Contains(player.Trace, l => l is { Gesture: "tap", Recognised: false });
         // The menu is open: a tap beside it closes it and does nothing else.
-        player.Touch.Tap("R05");
+        player.Touch.Tap("R08");
         player.Expect.Act("close-menu");
         Assert.DoesNotContain(player.Trace, l => l.Change == "activated");
         // A mouse has none, and a long press that nobody waits for is a tap.

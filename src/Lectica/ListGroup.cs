@@ -1,0 +1,80 @@
+using Lectica.Acts;
+using Lectica.Items;
+
+namespace Lectica;
+
+/// <summary>What becomes of items that are dropped in another list.</summary>
+public enum TransferKind
+{
+    /// <summary>They leave the one and come into the other.</summary>
+    Take,
+
+    /// <summary>They stay in the one and come into the other as well.</summary>
+    Copy,
+
+    /// <summary>They stay where they are.</summary>
+    Refuse,
+}
+
+/// <summary>Items over another list.</summary>
+/// <param name="From">The list that they are in.</param>
+/// <param name="To">The list that they are over.</param>
+/// <param name="Items">The items, in their order.</param>
+/// <param name="Keys">Their keys.</param>
+/// <param name="Gap">The gap of the other list: just before the item of that index, or at the end.</param>
+/// <param name="Section">The section there, by key; null in a list without.</param>
+public sealed record Transfer<TItem, TKey>(InteractiveList<TItem, TKey> From, InteractiveList<TItem, TKey> To, IReadOnlyList<TItem> Items, IReadOnlyList<TKey> Keys, int Gap, string? Section) where TKey : notnull;
+
+/// <summary>
+/// Lists between which items can be dragged, or sent from the menu. All belong to one context, and each has a source that can be written: items leave and come in by the
+/// lists themselves. Undo in either list takes a transfer back in both, in one step.
+/// </summary>
+public sealed class ListGroup<TItem, TKey> where TKey : notnull
+{
+    private readonly List<(InteractiveList<TItem, TKey> List, Func<(double X, double Y)> Origin)> _members = [];
+
+    /// <summary>What becomes of items that are over another list; asked for each gap that they come over. They are taken where null.</summary>
+    public Func<Transfer<TItem, TKey>, TransferKind>? Decide { get; set; }
+
+    /// <summary>Makes of an item the one that is copied, with a key of its own where keys must differ; the same item where null.</summary>
+    public Func<TItem, TItem>? Copy { get; set; }
+
+    /// <summary>Adds a list.</summary>
+    /// <param name="list">The list; it may be in one group.</param>
+    /// <param name="origin">Where its viewport's left and top edges are now, px, counted alike for all lists of the group; asked while something is dragged.</param>
+    /// <exception cref="ArgumentException">The list is in a group already.</exception>
+    public void Add(InteractiveList<TItem, TKey> list, Func<(double X, double Y)> origin)
+    {
+        ArgumentNullException.ThrowIfNull(list);
+        ArgumentNullException.ThrowIfNull(origin);
+        list.Join(this);
+        _members.Add((list, origin));
+    }
+
+    /// <summary>The lists, in the order in which they were added.</summary>
+    public IEnumerable<InteractiveList<TItem, TKey>> Lists => _members.Select(m => m.List);
+
+    /// <summary>Sends items to the end of another list, or of one of its sections: as a drop there would.</summary>
+    /// <exception cref="ArgumentException">One of the lists is not in the group, or they are the same.</exception>
+    public Response Send(InteractiveList<TItem, TKey> from, InteractiveList<TItem, TKey> to, IEnumerable<TKey> keys, string? section = null)
+    {
+        ArgumentNullException.ThrowIfNull(from);
+        ArgumentNullException.ThrowIfNull(keys);
+        if (ReferenceEquals(from, to) || !Lists.Contains(from) || !Lists.Contains(to)) throw new ArgumentException("Both lists must be of the group, and two.", nameof(to));
+        return from.SendTo(to, keys, section);
+    }
+
+    /// <summary>The other list under a point of one of them, and the point there; null where there is none.</summary>
+    internal (InteractiveList<TItem, TKey> List, double X, double Y)? At(InteractiveList<TItem, TKey> from, double x, double y)
+    {
+        var own = _members.First(m => m.List == from).Origin();
+        foreach (var (list, origin) in _members)
+        {
+            if (list == from) continue;
+            var (left, top) = origin();
+            double inX = own.X + x - left, inY = own.Y + y - top;
+            if (inX >= 0 && inY >= 0 && inX < list.Viewport.Width && inY < list.Viewport.Height) return (list, inX, inY);
+        }
+        return null;
+    }
+}

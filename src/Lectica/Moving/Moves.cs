@@ -1,0 +1,90 @@
+using Lectica.Items;
+
+namespace Lectica.Moving;
+
+/// <summary>What moves come to: whether they change anything, whether they leave pinned items alone, and which single steps make them.</summary>
+public static class Moves
+{
+    /// <summary>
+    /// Whether items that show, dropped in a gap, would stand in another order on show or in another section. Hidden items between them do not
+    /// count. Cost: log, with sections also the items.
+    /// </summary>
+    public static bool Changes(ItemSet items, GapPlace gap, RowMap rows)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        ArgumentNullException.ThrowIfNull(rows);
+        if (items.IsEmpty) return false;
+        var members = rows.MembersOf(gap.Section);
+        if (gap.Section >= 0 && items.Intersect(members).Count != items.Count) return true;
+        int first = members.Rank(items.Nth(0)), last = members.Rank(items.Nth(items.Count - 1)), at = members.Rank(gap.Index);
+        return last - first + 1 != items.Count || at < first || at > last + 1;
+    }
+
+    /// <summary>Whether each pinned item keeps its place: in the list or, where there are sections, in its own. Cost: log for each section.</summary>
+    public static bool KeepsPinned(ItemSet items, GapPlace gap, ItemSet pinned, RowMap rows)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        ArgumentNullException.ThrowIfNull(pinned);
+        ArgumentNullException.ThrowIfNull(rows);
+        if (items.IsEmpty || pinned.IsEmpty) return true;
+        if (!items.Intersect(pinned).IsEmpty) return false;
+        if (gap.Section < 0) return Keeps(items, gap.Index, pinned, comeIn: false);
+        for (var i = 0; i < rows.Sections.Length; i++)
+        {
+            ItemSet members = rows.Sections[i].Members, here = items.Intersect(members), stay = pinned.Intersect(members);
+            if (stay.IsEmpty) continue;
+            if (i == gap.Section ? !Keeps(here, gap.Index, stay, comeIn: here.Count < items.Count) : !here.IsEmpty && stay.NextAt(here.Nth(0)) >= 0) return false;
+        }
+        return true;
+    }
+
+    /// <summary>A pinned item stays where as many go past it one way as the other: here none, or where nothing comes in all that were above it stay above.</summary>
+    private static bool Keeps(ItemSet items, int gap, ItemSet pinned, bool comeIn)
+    {
+        int above = pinned.LastAt(gap - 1), below = pinned.NextAt(gap);
+        if (above >= 0 && !items.IsEmpty && items.Nth(0) < above) return false;
+        return below < 0 || (!comeIn && items.Nth(items.Count - 1) < below);
+    }
+
+    /// <summary>
+    /// A move as single steps, each of one item from where it then is to where it then comes: as an <c>ObservableCollection</c>'s <c>Move</c>
+    /// takes them. Steps that would change nothing are left out. Cost: the items.
+    /// </summary>
+    /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..length.</exception>
+    public static IEnumerable<(int From, int To)> Steps(ItemSet items, int gap)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        if ((uint)gap > (uint)items.Length) throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{items.Length} items have the gaps 0 to {items.Length}.");
+        return Each();
+
+        IEnumerable<(int From, int To)> Each()
+        {
+            var moved = items.ToArray();
+            var above = items.Rank(gap);
+            // Those above the gap go down, the lowest first, and those below it up, the highest first: none shifts another's way.
+            for (var i = above - 1; i >= 0; i--)
+                if (moved[i] != gap - above + i) yield return (moved[i], gap - above + i);
+            for (var i = above; i < moved.Length; i++)
+                if (moved[i] != gap - above + i) yield return (moved[i], gap - above + i);
+        }
+    }
+
+    /// <summary>
+    /// The same for any new order of all items, given as old indexes: items that are not among those that move keep theirs. Cost: the items, and those that
+    /// move squared.
+    /// </summary>
+    internal static IEnumerable<(int From, int To)> Steps(ItemSet items, int[] order)
+    {
+        var made = new List<Edit>();
+        int Now(int index) => made.Aggregate(index, (i, edit) => edit.Apply(i));
+        for (var i = 0; i < order.Length; i++)
+        {
+            if (!items.Contains(order[i])) continue;
+            // Each goes just below the one that is above it in the end, which is in its place already.
+            int from = Now(order[i]), gap = i == 0 ? 0 : Now(order[i - 1]) + 1;
+            if (gap == from || gap == from + 1) continue;
+            yield return (from, gap > from ? gap - 1 : gap);
+            made.Add(Edit.Move(ItemSet.None(items.Length).With(from), gap));
+        }
+    }
+}

@@ -1,0 +1,337 @@
+using System.Collections.ObjectModel;
+using System.Globalization;
+using CsCheck;
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.Moving;
+using Lectica.Testing;
+
+namespace Lectica.Tests.Moving;
+
+/// <summary>A request of the night plan that can change its field.</summary>
+internal sealed class Request(string id, string field)
+{
+    public string Id { get; } = id;
+
+    public string Field { get; set; } = field;
+
+    public override string ToString() => Id;
+}
+
+/// <summary>Moves against a plain list: whatever the source, the filter, the sections, and the way in which it is asked for.</summary>
+public sealed class MoveTests
+{
+    internal static readonly ListOptions Movable = new() { Mode = SelectionMode.Multiple, MayMove = true, ModKey = Input.ModKey.Ctrl, Viewport = new(400, 1000) };
+
+    internal enum Kind
+    {
+        Observable,
+        List,
+        Requested,
+    }
+
+    /// <summary>A list of requests R0, R1 …, of which some are hidden, in the sections north and south or in none.</summary>
+    internal static (InteractiveList<Request, string> List, IList<Request> Source) Open(int n, int hidden, int? south, Kind kind, ListOptions? options = null)
+    {
+        var requests = Enumerable.Range(0, n).Select(i => new Request($"R{i}", south is { } s && (s >> i & 1) == 1 ? "south" : "north"));
+        IList<Request> source = kind == Kind.List ? new List<Request>(requests) : new ObservableCollection<Request>(requests);
+        var list = InteractiveList.Of((IReadOnlyList<Request>)source, r => r.Id, options ?? Movable);
+        list.Filter = r => !Hidden(hidden, r.Id);
+        if (south is not null) list.Sections = new(r => r.Field) { Order = ["north", "south"], EmptyText = _ => "Nothing here", Assign = kind == Kind.Requested ? null : (r, field) => r.Field = field };
+        if (kind == Kind.Requested)
+            list.MoveRequested += (_, move) =>
+            {
+                foreach (var (from, to) in move.Steps) ((ObservableCollection<Request>)source).Move(from, to);
+                if (move.Section is null) return;
+                foreach (var item in move.Items) item.Field = move.Section;
+                list.Refresh();
+            };
+        return (list, source);
+    }
+
+    private static bool Hidden(int hidden, string id) => int.Parse(id.AsSpan(1), CultureInfo.InvariantCulture) is < 31 and var i && (hidden >> i & 1) == 1;
+
+    /// <summary>What shows, section by section.</summary>
+    internal static string Shown(InteractiveList<Request, string> list) => list.Rows.Sections.IsEmpty
+        ? string.Join(" ", list.Rows.Shown.Select(i => list[i].Id))
+        : string.Join(" | ", Enumerable.Range(0, list.Rows.Sections.Length).Select(s => string.Join(" ", list.Rows.ShownIn(s).Select(i => list[i].Id))));
+
+    /// <summary>The same for a plain list after a move: the moved ones leave, and land above what is shown from the gap on, or at the end.</summary>
+    private static string Model(List<Request> source, int hidden, bool sectioned, IReadOnlyCollection<string> moved, int gap, string? section)
+    {
+        string Of(string? field)
+        {
+            var here = source.Where(r => !Hidden(hidden, r.Id) && (field is null || r.Field == field)).ToList();
+            if (field != section) return string.Join(" ", here.Where(r => !moved.Contains(r.Id)));
+            var above = here.Count(r => source.IndexOf(r) < gap && !moved.Contains(r.Id));
+            var stay = here.Where(r => !moved.Contains(r.Id)).Select(r => r.Id).ToList();
+            stay.InsertRange(above, source.Where(r => moved.Contains(r.Id)).Select(r => r.Id));
+            return string.Join(" ", stay);
+        }
+        return sectioned ? $"{Of("north")} | {Of("south")}" : Of(null);
+    }
+
+    [Fact]
+    public void Every_move_of_up_to_six_items_is_that_of_a_plain_list()
+    {
+        for (var n = 0; n <= 6; n++)
+            foreach (var kind in Enum.GetValues<Kind>())
+                for (var hidden = 0; hidden < 1 << n; hidden += n < 6 ? 1 : 5)
+                    foreach (var south in (int?[])(n <= 3 ? [null, .. Enumerable.Range(0, 1 << n).Select(i => (int?)i)] : [null, 0b111000, 0b010101]))
+                        for (var set = 1; set < 1 << n; set++)
+                            for (var gap = 0; gap <= n; gap++)
+                                Check(n, hidden, south, set, gap, south is null ? null : (gap + set) % 2 == 0 ? "north" : "south", kind);
+    }
+
+    private static void Check(int n, int hidden, int? south, int set, int gap, string? section, Kind kind)
+    {
+        var (list, source) = Open(n, hidden, south, kind);
+        using var _ = list;
+        var before = source.ToList();
+        var fields = before.ToDictionary(r => r.Id, r => r.Field);
+        string[] keys = [.. before.Where((_, i) => (set >> i & 1) == 1).Select(r => r.Id)], moved = [.. keys.Where(k => !Hidden(hidden, k))];
+        string old = Shown(list), wanted = Model(before, hidden, south is not null, moved, gap, section);
+        var told = 0;
+        list.Moved += (_, e) => told++;
+        list.MoveRequested += kind == Kind.Requested ? (_, _) => told++ : null;
+        list.Select("R0");
+        var selected = list.SelectedKey;
+
+        var response = list.Move(keys, gap, section);
+        var words = $"{kind} of {n}, hidden {hidden:b}, south {south:b}, moved {set:b} to gap {gap} {section}: {old} → ";
+        Assert.True(moved.Length == 0 ? response.Refusal is not null : response.IsHandled, words + response.Refusal?.Reason);
+        Assert.Equal(words + wanted, words + Shown(list));
+        Assert.Equal(selected, list.SelectedKey);
+        Assert.True(source.SequenceEqual(Enumerable.Range(0, n).Select(i => list[i])));
+        if (wanted == old)
+        {
+            // What leaves the order on show as it was changes nothing and tells of nothing.
+            Assert.Equal((0, false), (told, list.CanUndo));
+            Assert.Equal(before, source);
+            return;
+        }
+        Assert.Equal(1, told);
+        // Those that stay keep their order, hidden ones too; those that moved are together.
+        Assert.Equal(before.Where(r => !moved.Contains(r.Id)), source.Where(r => !moved.Contains(r.Id)));
+        Assert.Equal(moved, source.SkipWhile(r => !moved.Contains(r.Id)).Take(moved.Length).Select(r => r.Id));
+        var after = source.ToList();
+        Assert.True(list.Undo().IsHandled);
+        Assert.True(before.SequenceEqual(source), words + "undo gives " + string.Join(" ", source));
+        Assert.All(source, r => Assert.Equal(fields[r.Id], r.Field));
+        Assert.Equal(old, Shown(list));
+        Assert.True(list.Redo().IsHandled);
+        Assert.Equal(words + wanted, words + Shown(list));
+        Assert.Equal(after, source);
+    }
+
+    [Fact]
+    public void Single_steps_make_the_same_move() =>
+        Gen.Int[0, 60].SelectMany(n => Gen.Select(Gen.Bool.Array[n], Gen.Int[0, n])).Sample((moved, gap) =>
+        {
+            var plain = Enumerable.Range(0, moved.Length).ToList();
+            var items = ItemSet.Of(moved.Length, plain.Where(i => moved[i]));
+            int[] wanted = [.. plain.Where(i => i < gap && !moved[i]), .. items, .. plain.Where(i => i >= gap && !moved[i])];
+            foreach (var (from, to) in Moves.Steps(items, gap))
+            {
+                Assert.NotEqual(from, to);
+                var item = plain[from];
+                plain.RemoveAt(from);
+                plain.Insert(to, item);
+            }
+            Assert.Equal(wanted, plain);
+        });
+
+    /// <summary>What users and apps do, at random, to a larger list; a plain list is kept beside it.</summary>
+    [Fact]
+    public void Moves_by_key_pointer_and_call_and_edits_keep_list_and_source_together() =>
+        Gen.Select(Gen.Select(Gen.Int[0, 9], Gen.Int[0, 999], Gen.Int[0, 999]).Array[40], Gen.Enum<Kind>(), Gen.Bool, Gen.Bool).Sample((steps, kind, sectioned, filtered) =>
+        {
+            var (list, source) = Open(60, filtered ? 0b1001 : 0, sectioned ? 0b1100110 : null, kind, Movable with { Parts = new() { Handle = true }, Viewport = new(400, 600) });
+            using var _ = list;
+            var player = ListPlayer.On(list);
+            var fresh = 100;
+            void Refresh()
+            {
+                if (kind == Kind.List) list.Refresh();
+            }
+            foreach (var (what, a, b) in steps)
+            {
+                if (source.Count == 0) return;
+                var key = source[a % source.Count].Id;
+                switch (what)
+                {
+                    case 0:
+                        list.Toggle(key);
+                        break;
+                    case 1:
+                        list.MoveCursorTo(key);
+                        player.Press(b % 2 == 0 ? "Alt+ArrowDown" : "Alt+ArrowUp");
+                        break;
+                    case 2:
+                        list.MoveCursorTo(key);
+                        player.Press("Ctrl+Enter");
+                        for (var i = 0; i < b % 7; i++) player.Press(b % 3 == 0 ? "ArrowUp" : "ArrowDown");
+                        player.Press((b % 5) switch { 0 => "Escape", 1 => "Space", _ => "Enter" });
+                        break;
+                    case 3 when list.IndexOf(key) is var at && list.Rows.RowOf(at) is not null:
+                        list.Reveal(key);
+                        player.Touch.GoTo($"handle:{key}");
+                        player.Touch.Down();
+                        player.Touch.GlideTo(380, b % 600, 200);
+                        if (b % 4 == 0) player.Touch.Cancel();
+                        else player.Touch.Up();
+                        break;
+                    case 4:
+                        list.Move([key], b % (source.Count + 1));
+                        break;
+                    case 5:
+                        source.RemoveAt(a % source.Count);
+                        Refresh();
+                        break;
+                    case 6:
+                        source.Insert(b % (source.Count + 1), new($"R{fresh++}", sectioned && b % 2 == 0 ? "south" : "north"));
+                        Refresh();
+                        break;
+                    case 7:
+                        list.Undo();
+                        break;
+                    case 8:
+                        list.Redo();
+                        break;
+                    default:
+                        list.MoveToTop([key]);
+                        break;
+                }
+                Assert.False(list.IsGrabbing);
+                Assert.Equal(source, Enumerable.Range(0, list.Count).Select(i => list[i]));
+                for (var i = 0; i < list.Count; i++) Assert.Equal(i, list.IndexOf(source[i].Id));
+                foreach (var section in list.Rows.Sections) Assert.All(section.Members, i => Assert.Equal(section.Key, list[i].Field));
+                // A frame is what the list is.
+                foreach (var row in list.Frame.Rows)
+                    if (row.Kind == RowKind.Item) Assert.Equal(list.Rows.IndexAt(row.Row), row.Index);
+            }
+        }, iter: 60);
+
+    [Fact]
+    public void Alt_arrows_move_by_one_place_and_a_scattered_target_gathers_first()
+    {
+        var (list, source) = Open(6, 0, null, Kind.Observable);
+        using var _ = list;
+        var said = new List<string>();
+        list.Announced += (_, e) => said.Add(e.Text);
+        var player = ListPlayer.On(list);
+        list.MoveCursorTo("R1");
+        player.Press("Alt+ArrowDown");
+        Assert.Equal("R0 R2 R1 R3 R4 R5", Shown(list));
+        Assert.Equal("R1", list.CursorKey);
+        Assert.Equal("Dropped at place 3 of 6", said[^1]);
+        player.Press("Alt+ArrowUp");
+        player.Press("Alt+ArrowUp");
+        Assert.Equal("R1 R0 R2 R3 R4 R5", Shown(list));
+        // At the top it stays, and nothing is told.
+        var steps = said.Count;
+        player.Press("Alt+ArrowUp");
+        Assert.Equal(("R1 R0 R2 R3 R4 R5", steps), (Shown(list), said.Count));
+        list.SelectedKeys = ["R0", "R3", "R5"];
+        list.MoveCursorTo("R3");
+        player.Press("Alt+ArrowDown");
+        Assert.Equal("R1 R0 R3 R5 R2 R4", Shown(list));
+        player.Press("Alt+ArrowDown");
+        Assert.Equal("R1 R2 R0 R3 R5 R4", Shown(list));
+        Assert.Equal("Dropped at place 3 of 6", said[^1]);
+        player.Press("Ctrl+Z");
+        player.Press("Ctrl+Z");
+        Assert.Equal("R1 R0 R2 R3 R4 R5", Shown(list));
+        Assert.Equal(source.Select(r => r.Id), ["R1", "R0", "R2", "R3", "R4", "R5"]);
+    }
+
+    [Fact]
+    public void What_cannot_be_moved_is_refused_with_the_reason_and_nothing_changes()
+    {
+        var (list, source) = Open(6, 0b100, null, Kind.List);
+        using var _ = list;
+        Assert.Contains("gaps 0 to 6", list.Move(["R0"], 7).Refusal!.Reason);
+        Assert.Contains("no item with the key 'R9'", list.MoveBefore(["R0"], "R9").Refusal!.Reason);
+        Assert.Contains("none that shows", list.Move(["R2"], 0).Refusal!.Reason);
+        Assert.Contains("no section 'east'", list.MoveToSection(["R0"], "east").Refusal!.Reason);
+        Assert.Contains("Nothing is grabbed", list.Drop().Refusal!.Reason);
+        list.SortBy = (a, b) => string.CompareOrdinal(b.Id, a.Id);
+        Assert.Equal(RefusalKind.Sorted, list.MoveToTop(["R4"]).Refusal!.Kind);
+        list.SortBy = null;
+        // A source that has changed without saying so is not written.
+        source.RemoveAt(5);
+        Assert.Contains("holds 5 items and the list 6", list.MoveToTop(["R4"]).Refusal!.Reason);
+        list.Refresh();
+        source[4] = new("R7", "north");
+        Assert.Contains("is not the item 'R4'", list.MoveToTop(["R4"]).Refusal!.Reason);
+        list.Refresh();
+        Assert.True(list.MoveToTop(["R7"]).IsHandled);
+        Assert.Equal("R7 R0 R1 R3", Shown(list));
+        // One that cannot be written, where nobody listens, cannot be moved.
+        using var fixedList = InteractiveList.Of(["one", "two"], s => s, Movable);
+        Assert.Contains("cannot be written", fixedList.MoveToTop(["two"]).Refusal!.Reason);
+        using var still = InteractiveList.Of(new List<string> { "one", "two" }, s => s);
+        Assert.Contains("do not say MayMove", still.MoveToTop(["two"]).Refusal!.Reason);
+    }
+
+    /// <summary>A source that throws while it is moved.</summary>
+    private sealed class Stubborn(IEnumerable<string> items) : ObservableCollection<string>(items)
+    {
+        public int Patience { get; set; } = int.MaxValue;
+
+        protected override void MoveItem(int oldIndex, int newIndex)
+        {
+            if (Patience-- == 0) throw new InvalidOperationException("enough");
+            base.MoveItem(oldIndex, newIndex);
+        }
+    }
+
+    [Fact]
+    public void A_source_that_throws_halfway_is_read_anew_and_a_field_that_cannot_be_set_undoes_the_rest()
+    {
+        var source = new Stubborn(Enumerable.Range(0, 8).Select(i => $"R{i}"));
+        using var list = InteractiveList.Of(source, s => s, Movable);
+        list.SelectedKeys = ["R1", "R4", "R6"];
+        source.Patience = 1;
+        var refusal = list.Move(list.SelectedKeys, 0).Refusal!;
+        Assert.Equal((RefusalKind.Failed, true), (refusal.Kind, refusal.Reason.Contains("enough", StringComparison.Ordinal)));
+        Assert.Equal(source, Enumerable.Range(0, 8).Select(i => list[i]));
+        Assert.Equal(["R1", "R4", "R6"], list.SelectedKeys.Order());
+        Assert.False(list.CanUndo);
+
+        var (sectioned, requests) = Open(4, 0, 0b0011, Kind.List);
+        using var _ = sectioned;
+        sectioned.Sections = sectioned.Sections! with { Assign = (r, field) => r.Field = r.Id == "R1" ? throw new InvalidOperationException("fixed") : field };
+        var before = Shown(sectioned);
+        Assert.Contains("'R1' could not be put into the section 'north': fixed", sectioned.MoveToSection(["R0", "R1"], "north").Refusal!.Reason);
+        Assert.Equal((before, "south"), (Shown(sectioned), requests[0].Field));
+    }
+
+    [Fact]
+    public void The_menu_moves_without_dragging()
+    {
+        var (list, _) = Open(5, 0, 0b11000, Kind.List, Movable with { LongPress = LongPressMeaning.Menu });
+        using var _1 = list;
+        var player = ListPlayer.On(list);
+        player.Touch.LongPress("R1");
+        Assert.True(list.IsMenuOpen);
+        foreach (var key in (string[])["ArrowDown", "ArrowRight"]) player.Press(key);
+        var entries = list.Menu!.Entries[0].Entries;
+        Assert.Equal(["To the top", "Up", "Down", "To the bottom", "Choose a place …", "To north", "To south"], entries.Select(e => e.Label));
+        Assert.Equal([true, true, true, true, true, false, true], entries.Select(e => e.IsEnabled));
+        list.ChooseEntry("move-to:south");
+        Assert.Equal("R0 R2 | R3 R4 R1", Shown(list));
+        // To choose a place by taps alone: no path and no drag (WCAG 2.5.1, 2.5.7).
+        list.OpenMenu("R1");
+        foreach (var key in (string[])["ArrowDown", "ArrowRight"]) player.Press(key);
+        list.ChooseEntry("choose-place");
+        Assert.True(list.IsGrabbing);
+        player.Touch.MoveTo(200, 45);
+        player.Touch.Down();
+        player.Touch.Up();
+        Assert.False(list.IsGrabbing);
+        Assert.Equal("R1 R0 R2 | R3 R4", Shown(list));
+        Assert.True(list.RunCommand("move-down", "R1").IsHandled);
+        Assert.Equal("R0 R1 R2 | R3 R4", Shown(list));
+    }
+}

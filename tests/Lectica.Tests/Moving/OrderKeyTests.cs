@@ -1,0 +1,104 @@
+using CsCheck;
+using Lectica.Moving;
+
+namespace Lectica.Tests.Moving;
+
+/// <summary>Order keys stand as their items do, wherever items are put, and stay short.</summary>
+public sealed class OrderKeyTests(ITestOutputHelper output)
+{
+    private static void AssertInOrder(IReadOnlyList<string> keys)
+    {
+        for (var i = 1; i < keys.Count; i++) Assert.True(string.CompareOrdinal(keys[i - 1], keys[i]) < 0, $"'{keys[i - 1]}' is not below '{keys[i]}' at {i}");
+    }
+
+    [Fact]
+    public void Between_any_two_neighbours_there_is_a_key() =>
+        Gen.Select(Gen.Int[0, 1000].Array[0, 300], Gen.Int[0, 40], Gen.Int[1, 5]).Sample((places, spread, many) =>
+        {
+            var keys = OrderKey.Spread(spread).ToList();
+            foreach (var place in places)
+            {
+                var at = place % (keys.Count + 1);
+                string? above = at > 0 ? keys[at - 1] : null, below = at < keys.Count ? keys[at] : null;
+                keys.InsertRange(at, place % 3 == 0 ? OrderKey.Between(above, below, many) : [OrderKey.Between(above, below)]);
+            }
+            AssertInOrder(keys);
+            Assert.All(keys, k => Assert.Matches("^[0-9A-Za-z]*[1-9A-Za-z]$", k));
+        }, iter: 300);
+
+    [Theory]
+    [InlineData("always last", 12)]
+    [InlineData("always first", 12)]
+    [InlineData("always after the last one put in", 14)]
+    [InlineData("always before the last one put in", 14)]
+    [InlineData("at random", 64)]
+    [InlineData("on either side of the last one in turn", 201)]
+    public void A_hundred_thousand_insertions_at_the_worst_place(string where, int longest)
+    {
+        const int n = 100_000, tooLong = 200;
+        var random = new Random(6);
+        // As a chain, so that putting one in costs nothing; a place is the node above it.
+        var below = new List<int> { -1 };
+        var keys = new List<string?> { null };
+        int Insert(int above)
+        {
+            var next = below[above];
+            keys.Add(OrderKey.Between(keys[above], next < 0 ? null : keys[next]));
+            below.Add(next);
+            below[above] = keys.Count - 1;
+            return keys.Count - 1;
+        }
+        int first = Insert(0), last = Insert(first), one = first, spreads = 0;
+        var outer = first;
+        for (var i = 2; i < n; i++)
+        {
+            switch (where)
+            {
+                case "always last":
+                    one = last = Insert(last);
+                    break;
+                case "always first":
+                    one = Insert(0);
+                    break;
+                case "always after the last one put in":
+                    one = Insert(one);
+                    break;
+                case "always before the last one put in":
+                    one = Insert(first);
+                    break;
+                case "at random":
+                    one = Insert(random.Next(keys.Count));
+                    break;
+                default:
+                    // Between the last one and the one before it: above it and below it in turn.
+                    var made = i % 2 == 0 ? Insert(one) : Insert(outer);
+                    if (i % 2 == 0) outer = one;
+                    one = made;
+                    break;
+            }
+            if (keys[one]!.Length <= tooLong) continue;
+            // The keys have become long: the call that gives them anew, here for those around only to be quick.
+            spreads++;
+            var order = new List<int>();
+            for (var at = below[0]; at >= 0; at = below[at]) order.Add(at);
+            foreach (var (at, key) in order.Zip(OrderKey.Spread(order.Count))) keys[at] = key;
+        }
+        var all = new List<string>();
+        for (var at = below[0]; at >= 0; at = below[at]) all.Add(keys[at]!);
+        Assert.Equal(n, all.Count);
+        AssertInOrder(all);
+        output.WriteLine($"{where}: longest {all.Max(k => k.Length)}, mean {all.Average(k => k.Length):0.0} digits, spread anew {spreads} times");
+        Assert.True(all.Max(k => k.Length) <= longest, $"the longest key has {all.Max(k => k.Length)} digits");
+        // A whole list spread anew is short again.
+        Assert.True(OrderKey.Spread(n).Max(k => k.Length) <= 3);
+    }
+
+    [Theory]
+    [InlineData("b", "a", "'b' is not below 'a'")]
+    [InlineData("a", "a", "'a' is not below 'a'")]
+    [InlineData("a0", null, "ends with 0")]
+    [InlineData(null, "ä", "has the character 'ä'")]
+    [InlineData("", null, "is not empty")]
+    public void Keys_that_are_none_are_refused_with_the_reason(string? lower, string? upper, string reason) =>
+        Assert.Contains(reason, Assert.Throws<ArgumentException>(() => OrderKey.Between(lower, upper)).Message);
+}
