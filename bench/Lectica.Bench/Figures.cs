@@ -152,6 +152,8 @@ internal sealed class Figures(int n)
             filtered.Take(PointerSample.Down(PointerType.Mouse, 100, y, time));
             filtered.Take(PointerSample.Up(PointerType.Mouse, 100, y, time + 50));
         });
+        Grabs(million);
+
         filtered.Take(PointerSample.Down(PointerType.Touch, 100, 100, time += 1000));
         Under("a pointer-move sample through the list, no row crossed", 1, "µs", 1e6, 10_000, () => filtered.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, time)));
         var recogniser = new Gestures.Recogniser(Gestures.Thresholds.Default);
@@ -162,6 +164,30 @@ internal sealed class Figures(int n)
         Under("a move sample of a running swipe in recognition", 1, "µs", 1e6, 10_000, () => MoveOn(recogniser, swipes, gestures, turn++));
         Bytes("allocated by a move sample of a running swipe in recognition", 0, () => MoveOn(recogniser, swipes, gestures, turn++));
         Bytes("allocated by a pointer-move sample through the list", 0, () => filtered.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, time)));
+    }
+
+    /// <summary>A thousand of a million rows are taken up, carried over the rows in view by a thousand samples, and dropped: by the list in its source, or by request.</summary>
+    private void Grabs(int count)
+    {
+        foreach (var asks in (bool[])[false, true])
+        {
+            var source = Enumerable.Range(0, count).ToList();
+            using var list = InteractiveList.Of(source, i => i, new() { Mode = SelectionMode.Multiple, MayMove = true, Parts = new() { Handle = true }, ChecksKeys = false });
+            if (asks) list.MoveRequested += (_, _) => { };
+            var scattered = new Random(4);
+            list.SelectOnly(ItemSet.Of(count, Enumerable.Range(0, 1000).Select(_ => scattered.Next(count))));
+            var (clock, far) = (0.0, 0);
+            Under($"grab, 1,000 hovers and drop, 1,000 of {count:N0} rows, {(asks ? "the app asked" : "the source moved")}", 50, "ms", 1e3, 1, () =>
+            {
+                // Each time at another place, so that each is a move.
+                list.Reveal(list.SelectedKeys[(far = (far + 307) % 1000)]);
+                var row = list.Frame.Rows.First(r => r.IsSelected);
+                var y = row.Top + 20;
+                list.Take(PointerSample.Down(PointerType.Touch, 380, y, clock += 1000));
+                for (var i = 0; i < 1000; i++) list.Take(PointerSample.Move(PointerType.Touch, 380, 60 + (i * 7 % 400), clock += 8));
+                list.Take(PointerSample.Up(PointerType.Touch, 380, 300, clock += 8));
+            });
+        }
     }
 
     private static void MoveOn(Gestures.Recogniser recogniser, Swipes field, List<Gestures.Gesture> gestures, int turn)

@@ -78,7 +78,41 @@ internal static class DemoStory
                 return player.List.BriefNotice?.Text == "1 deferred by an hour";
             }),
             Gestures(Load("gestures.list.json"), Script("gestures.actions.json"), folder, console, progress),
-            Told(9, "Sections", "Observed requests go to a section of their own; headings have a box, a number, and collapse.", plan, folder, console, (player, shoot) =>
+            Told(9, "Reorder", "By its handle, by keys, from the menu: into another section, and back with Ctrl+Z. The frame shows the list as it would be.", Load("reorder.list.json"), folder, console, (player, shoot) =>
+            {
+                var list = player.List;
+                var order = list.StateLine().Order!;
+                var cancelled = list.SectionState("cancelled").Count;
+                list.SelectedKeys = ["R07", "R12"];
+                player.Touch.GoTo("handle:R07");
+                player.Touch.Down();
+                player.Touch.GlideTo(player.Touch.X, player.Touch.Y + 70, 200);
+                shoot("two taken up by the handle: where they would land");
+                player.Touch.GlideTo(player.Touch.X, 508, 400);
+                shoot("over a collapsed section");
+                player.Wait(700);
+                shoot("600 ms later it has opened");
+                player.Touch.Up();
+                shoot("dropped: they are cancelled now");
+                var dropped = list.SectionState("cancelled").Count;
+                player.Press("Ctrl+Z");
+                list.MoveCursorTo("R10");
+                player.Press("Alt+Enter");
+                player.Press("ArrowUp");
+                shoot("by keys: Alt+Enter, then arrows");
+                player.Press("Home");
+                shoot("a pinned request is not shifted");
+                var kept = list.Frame.Grab?.Refusal is not null;
+                player.Press("Escape");
+                list.OpenMenu("R10");
+                player.Press("ArrowDown");
+                player.Press("ArrowRight");
+                shoot("from the menu, without dragging");
+                player.Press("Escape");
+                player.Press("Escape");
+                return dropped == cancelled + 2 && kept && list.StateLine().Order!.SequenceEqual(order);
+            }),
+            Told(10, "Sections", "Observed requests go to a section of their own; headings have a box, a number, and collapse.", plan, folder, console, (player, shoot) =>
             {
                 player.List.ToggleMark("observed", "R02");
                 player.Wait(900);
@@ -88,7 +122,7 @@ internal static class DemoStory
                 shoot("the waiting are collapsed");
                 return player.List.SectionState("on") is { State: Selecting.TriState.On } state && state.Count == player.List.SelectedCount;
             }),
-            Told(10, "Keyboard", "The cursor stops on headings; Space marks, letters find, Delete drops and Ctrl+Z brings back.", plan, folder, console, (player, shoot) =>
+            Told(11, "Keyboard", "The cursor stops on headings; Space marks, letters find, Delete drops and Ctrl+Z brings back.", plan, folder, console, (player, shoot) =>
             {
                 player.Press("ArrowDown");
                 player.Press("ArrowDown");
@@ -104,7 +138,7 @@ internal static class DemoStory
                 shoot("Ctrl+Z");
                 return found == "R07" && gone == 47 && player.List.Count == 48;
             }),
-            Told(11, "Many items and select all", "One box for all of them; what fits of the toolbar shows, the rest overflows; a request is added, moved and doubled.", plan, folder, console, (player, shoot) =>
+            Told(12, "Many items and select all", "One box for all of them; what fits of the toolbar shows, the rest overflows; a request is added, moved and doubled.", plan, folder, console, (player, shoot) =>
             {
                 player.List.RunCommand("add");
                 player.List.RunCommand("top", "R09");

@@ -313,7 +313,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (_grab is not { } grab) return;
         if (PreviewOfMove is not { } preview)
         {
-            BringIntoView(grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0));
+            if (_rows.Count > 0) SetViewport(_viewport.Showing(new(Math.Min(_rows.RowBelow(grab.Gap), _rows.Count - 1)), Geometry));
             return;
         }
         if (preview.Rows.RowOf(preview.Edit.Apply(grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0))) is { } row) SetViewport(_viewport.Showing(row, GeometryOf(preview.Rows)));
@@ -411,10 +411,10 @@ public sealed partial class InteractiveList<TItem, TKey>
         return Run(index => index < 0 ? Absent(ActKind.Move, before) : MoveTo(ItemsWith(wanted), new(index, _rows.SectionOf(index)), new(ActKind.Move)), IndexOf(before));
     }
 
-    /// <summary>Moves items to the top of the list or, where there are sections, of the first one's section.</summary>
+    /// <summary>Moves items to the top of the list or, where there are sections, of the first one's section; as far as what is pinned lets them.</summary>
     public Response MoveToTop(IEnumerable<TKey> keys) => MoveToEnd(keys, top: true);
 
-    /// <summary>Moves items to the bottom of the list or, where there are sections, of the first one's section.</summary>
+    /// <summary>Moves items to the bottom of the list or, where there are sections, of the first one's section; as far as what is pinned lets them.</summary>
     public Response MoveToBottom(IEnumerable<TKey> keys) => MoveToEnd(keys, top: false);
 
     private Response MoveToEnd(IEnumerable<TKey> keys, bool top)
@@ -425,10 +425,14 @@ public sealed partial class InteractiveList<TItem, TKey>
             : MoveTo(items, EndFor(items, top), new(ActKind.Move)));
     }
 
+    /// <summary>The farthest gap that way in the first item's section, short of what is pinned there.</summary>
     private GapPlace EndFor(ItemSet items, bool top)
     {
-        var section = _rows.SectionOf(items.Nth(0));
-        return top && _rows.MembersOf(section) is { IsEmpty: false } members ? new(members.Nth(0), section) : _rows.EndOf(section);
+        int first = items.Nth(0), last = items.Nth(items.Count - 1), section = _rows.SectionOf(first);
+        var members = _rows.MembersOf(section);
+        var pinned = _pinned.Intersect(members);
+        var gap = top ? members.NextAt(pinned.LastAt(first - 1) + 1) : pinned.NextAt(last + 1);
+        return gap >= 0 ? new(gap, section) : _rows.EndOf(section);
     }
 
     /// <summary>Moves items to the end of a section.</summary>
@@ -785,7 +789,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             Do = target => act(target.Keys),
             EnabledFor = target => ItemsWith(target.Keys) is var items && ToGrab(items, -1) is { Refusal: null } can && changes(can.Items),
         };
-        bool Moves(ItemSet items, GapPlace gap) => Moving.Moves.Changes(items, gap, _rows);
+        bool Moves(ItemSet items, GapPlace gap) => Moving.Moves.Changes(items, gap, _rows) && WhyNoDrop(items, gap) is null;
         return
         [
             Of("move-to-top", phrases.ToTop, keys => MoveToTop(keys), items => Moves(items, EndFor(items, true))),

@@ -170,30 +170,30 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
     }
 
     private FrameInput FrameInput(MovePreview? preview) => new()
-            {
-                Plane = preview is null ? Plane : new(preview.Rows, GeometryOf(preview.Rows), _viewport, Parts, Options.IsRightToLeft),
-                Move = preview?.Edit,
-                Selection = _preview ?? _selection,
-                Rules = Rules,
-                ContentOf = ContentAt,
-                Pressed = [.. _recogniser.Pressed],
-                CursorPart = CursorPart,
-                HasFocus = _hasFocus,
-                Title = _title,
-                Subtitle = _subtitle,
-                Swipe = _swipe,
-                Physics = Physics,
-                Marquee = _marquee,
-                Grabbed = _grab?.Items,
-                Grab = GrabNow,
-                Gap = preview is null ? _grab?.Gap ?? _guest?.Gap ?? default : preview.Landing,
-                Marked = _marked,
-                MarkLooks = _marks.ToDictionary(m => m.Name, m => m.Look),
-                Flashes = [.. _flashes.Select(f => (f.Index, f.Text))],
-                Menu = _menu,
-                Notice = _notice,
-                CursorRow = preview is not null && _selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading)) : CursorRow,
-            };
+    {
+        Plane = preview is null ? Plane : new(preview.Rows, GeometryOf(preview.Rows), _viewport, Parts, Options.IsRightToLeft),
+        Move = preview?.Edit,
+        Selection = _preview ?? _selection,
+        Rules = Rules,
+        ContentOf = ContentAt,
+        Pressed = [.. _recogniser.Pressed],
+        CursorPart = CursorPart,
+        HasFocus = _hasFocus,
+        Title = _title,
+        Subtitle = _subtitle,
+        Swipe = _swipe,
+        Physics = Physics,
+        Marquee = _marquee,
+        Grabbed = _grab?.Items,
+        Grab = GrabNow,
+        Gap = preview is null ? _grab?.Gap ?? _guest?.Gap ?? default : preview.Landing,
+        Marked = _marked,
+        MarkLooks = _marks.ToDictionary(m => m.Name, m => m.Look),
+        Flashes = [.. _flashes.Select(f => (f.Index, f.Text))],
+        Menu = _menu,
+        Notice = _notice,
+        CursorRow = preview is not null && _selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading)) : CursorRow,
+    };
 
     /// <summary>What a row says of an item.</summary>
     public RowContent ContentAt(int index)

@@ -100,7 +100,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("Y", Mod: true), [ActKind.Redo], When: new("with something to do again", s => s.CanRedo)),
         new(new("ArrowUp", Modifiers.Alt), [ActKind.Move], Step.Previous, Condition.Movable),
         new(new("ArrowDown", Modifiers.Alt), [ActKind.Move], Step.Next, Condition.Movable),
-        new(new("Enter", Mod: true), [ActKind.Grab], Step.Here, Condition.Movable),
+        new(new("Enter", Modifiers.Alt), [ActKind.Grab], Step.Here, Condition.Movable),
         new(new("ContextMenu"), [ActKind.OpenMenu], Step.Here, Condition.Menus),
         new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Step.Here, Condition.Menus),
     ];

@@ -56,11 +56,41 @@ public sealed partial class ExampleTests
                 { "06-stored.cs", $"selected {Joined(tomorrow.Intersect(yesterday))}; gone {Joined(yesterday.Except(tomorrow))}\nstarred S1; collapsed standards" },
                 { "07-menu.cs", $"  Details\n  Move to top\n- Drop\nDrop 2?\n{Joined(moved.Except(["Tessil Ring", "Orvane Cluster"]))}" },
                 { "08-swipe.cs", $"starred Orvane Cluster\nopen: False\nOrvane Cluster dropped: {Joined(Plan[..3].Where(n => n != "Orvane Cluster"))}\ntaken back: {Joined(Plan[..3])}" },
-                { "09-sections.cs", $"first: {Sections(one, [], false)}\nit lingers: {Sections(one, [], false)}\nthen moves: {Sections(two, [], false)}\none selected, one collapsed: {Sections(two, two, true)}" },
-                { "10-keyboard.cs", $"ArrowDown: {Plan[1]}\nShift+ArrowDown: {Joined(Plan[1..3])}\ndrop {Joined(Plan[1..3])}\nDelete: {Joined(Plan[1..3])}\nCtrl+A: {Joined(Plan)}\nEscape: \nEscape: not handled\ntyped: {Plan.First(n => n.StartsWith("Ha", StringComparison.Ordinal))}" },
-                { "11-many.cs", $"{even.Count - 1} of {even.Count} rows, the box is Mixed\na range of {range.Count}; the version before still holds {even.Count - 1}\nthe middle one of them: {range[range.Count / 2]}\nin 250 px: Star, Defer; in the overflow menu: Drop" },
+                { "09-reorder.cs", Reordered() },
+                { "10-sections.cs", $"first: {Sections(one, [], false)}\nit lingers: {Sections(one, [], false)}\nthen moves: {Sections(two, [], false)}\none selected, one collapsed: {Sections(two, two, true)}" },
+                { "11-keyboard.cs", $"ArrowDown: {Plan[1]}\nShift+ArrowDown: {Joined(Plan[1..3])}\ndrop {Joined(Plan[1..3])}\nDelete: {Joined(Plan[1..3])}\nCtrl+A: {Joined(Plan)}\nEscape: \nEscape: not handled\ntyped: {Plan.First(n => n.StartsWith("Ha", StringComparison.Ordinal))}" },
+                { "12-many.cs", $"{even.Count - 1} of {even.Count} rows, the box is Mixed\na range of {range.Count}; the version before still holds {even.Count - 1}\nthe middle one of them: {range[range.Count / 2]}\nin 250 px: Star, Defer; in the overflow menu: Drop" },
             };
         }
+    }
+
+    /// <summary>The same moves of a plain list, with what is said of each.</summary>
+    private static string Reordered()
+    {
+        List<string> plan = ["Tessil Ring", "Orvane Cluster", "Belyra Pair", "Harunda Comet", "Zinyra Comet"];
+        var lines = new List<string>();
+        void Move(string name, int to, bool said = true)
+        {
+            plan.Remove(name);
+            plan.Insert(to, name);
+            if (said) lines.Add($"said: Dropped at place {to + 1} of 5");
+            lines.Add($"{name} moved; stored: 1 of 5");
+        }
+        void All() => lines.Add(string.Join(", ", plan));
+        Move("Zinyra Comet", 1);
+        All();
+        lines.Add("said: Belyra Pair taken up, place 4 of 5. Arrow keys choose the place, Enter drops, Escape puts back");
+        lines.Add("said: Moved to place 5 of 5");
+        Move("Belyra Pair", 4);
+        var before = plan.IndexOf("Harunda Comet");
+        Move("Harunda Comet", 1);
+        lines.Add("Harunda Comet moved; stored: 1 of 5");
+        lines.Add("said: Undone: Move");
+        plan.Remove("Harunda Comet");
+        plan.Insert(before, "Harunda Comet");
+        All();
+        lines.Add($"read back by key: {string.Join(", ", plan)}");
+        return string.Join('\n', lines);
     }
 
     [Theory]

@@ -23,7 +23,7 @@ public sealed class GrabTests
         list.Announced += (_, e) => said.Add(e.Text);
         var player = ListPlayer.On(list);
         list.MoveCursorTo("R1");
-        player.Press("Ctrl+Enter");
+        player.Press("Alt+Enter");
         Assert.Equal("R1 taken up, place 2 of 5. Arrow keys choose the place, Enter drops, Escape puts back", said[^1]);
         player.Press("ArrowDown");
         Assert.Equal(("Moved to place 3 of 5", "R0 R2 *R1 R3 R4"), (said[^1], Rows(list.Frame)));
@@ -35,13 +35,13 @@ public sealed class GrabTests
         Assert.Equal(("Moved to place 1 of 5", "*R1 R0 R2 R3 R4"), (said[^1], Rows(list.Frame)));
         player.Press("Escape");
         Assert.Equal(("Put back", "R0 R1 R2 R3 R4", false), (said[^1], Rows(list.Frame), list.IsGrabbing));
-        player.Press("Ctrl+Enter");
+        player.Press("Alt+Enter");
         player.Press("ArrowDown");
         player.Press("Space");
         Assert.Equal(("Dropped at place 3 of 5", "R0 R2 R1 R3 R4"), (said[^1], Shown(list)));
         player.Expect.Act("grab", "R1").Act("hover").Act("hover").Act("hover").Act("drop-back").Act("grab", "R1").Act("hover").Change("gap").Act("drop").Change("move");
         // The keyboard goes elsewhere: it is put back.
-        player.Press("Ctrl+Enter");
+        player.Press("Alt+Enter");
         player.Press("ArrowUp");
         list.Blur();
         Assert.Equal((false, "R0 R2 R1 R3 R4"), (list.IsGrabbing, Rows(list.Frame)));
@@ -228,7 +228,10 @@ public sealed class GrabTests
         list.PinnedWhen = r => r.Id == "R0";
         Assert.Equal(RefusalKind.Pinned, list.Grab("R0").Refusal!.Kind);
         list.CanDrop = null;
-        Assert.Equal(RefusalKind.Pinned, list.MoveToTop(["R3"]).Refusal!.Kind);
+        Assert.Equal(RefusalKind.Pinned, list.MoveBefore(["R3"], "R0").Refusal!.Kind);
+        // The top is as far up as what is pinned lets it.
+        Assert.True(list.MoveToTop(["R3"]).IsHandled);
+        Assert.Equal("R0 R3 R1 R2 R4 R5", Shown(list));
         Assert.True(list.MoveToBottom(["R3"]).IsHandled);
         Assert.Equal(source.Select(r => r.Id), ["R0", "R1", "R2", "R4", "R5", "R3"]);
     }

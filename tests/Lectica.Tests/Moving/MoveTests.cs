@@ -169,7 +169,7 @@ public sealed class MoveTests
                         break;
                     case 2:
                         list.MoveCursorTo(key);
-                        player.Press("Ctrl+Enter");
+                        player.Press("Alt+Enter");
                         for (var i = 0; i < b % 7; i++) player.Press(b % 3 == 0 ? "ArrowUp" : "ArrowDown");
                         player.Press((b % 5) switch { 0 => "Escape", 1 => "Space", _ => "Enter" });
                         break;
