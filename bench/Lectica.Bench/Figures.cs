@@ -176,17 +176,22 @@ internal sealed class Figures(int n)
             if (asks) list.MoveRequested += (_, _) => { };
             var scattered = new Random(4);
             list.SelectOnly(ItemSet.Of(count, Enumerable.Range(0, 1000).Select(_ => scattered.Next(count))));
-            var (clock, far) = (0.0, 0);
-            Under($"grab, 1,000 hovers and drop, 1,000 of {count:N0} rows, {(asks ? "the app asked" : "the source moved")}", 50, "ms", 1e3, 1, () =>
+            var clock = 0.0;
+            var times = new double[15];
+            for (var round = -3; round < times.Length; round++)
             {
-                // Each time at another place, so that each is a move.
-                list.Reveal(list.SelectedKeys[(far = (far + 307) % 1000)]);
-                var row = list.Frame.Rows.First(r => r.IsSelected);
-                var y = row.Top + 20;
+                list.Reveal(list.SelectedKeys[(round + 3) * 50]);
+                var y = list.Frame.Rows.First(r => r.IsSelected).Top + 20;
+                var watch = Stopwatch.StartNew();
                 list.Take(PointerSample.Down(PointerType.Touch, 380, y, clock += 1000));
                 for (var i = 0; i < 1000; i++) list.Take(PointerSample.Move(PointerType.Touch, 380, 60 + (i * 7 % 400), clock += 8));
                 list.Take(PointerSample.Up(PointerType.Touch, 380, 300, clock += 8));
-            });
+                if (round >= 0) times[round] = watch.Elapsed.TotalMilliseconds;
+                // Scattered again for the next time.
+                if (!list.Undo().IsHandled) throw new InvalidOperationException("The drop was no move.");
+            }
+            var time = Median(times);
+            Add($"grab, 1,000 hovers and drop, 1,000 of {count:N0} rows, {(asks ? "the app asked" : "the source moved")}", $"{Number(time)} ms", "under 50.0 ms", time < 50);
         }
     }
 

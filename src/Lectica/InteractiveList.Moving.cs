@@ -64,7 +64,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public ItemSet Grabbed => _grab?.Items ?? ItemSet.None(Count);
 
     /// <summary>Whether the source is a list that can be written, so that the list moves items in it by itself.</summary>
-    private bool MovesSource => !_isSnapshot && _source is IList<TItem> { IsReadOnly: false } and not TItem[];
+    private bool MovesSource => Options.MayMove && !_isSnapshot && _source is IList<TItem> { IsReadOnly: false } and not TItem[];
 
     private bool MayMoveNow => Options.MayMove && (MoveRequested is not null || MovesSource);
 
