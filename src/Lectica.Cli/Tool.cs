@@ -166,8 +166,9 @@ internal sealed class Tool
         try
         {
             var snapshot = new SnapshotFile(path).Load() ?? throw new InputException(path, null, "there is no such file; give the path of a snapshot that --save wrote.");
-            var (missing, refusal) = list.Restore(snapshot);
+            var (missing, refusal, orderRefusal) = list.Restore(snapshot);
             if (missing.Count > 0) Complain($"lectica: {path}: not in the list any more: {string.Join(", ", missing.Take(10))}{(missing.Count > 10 ? $" and {missing.Count - 10} more" : "")}");
+            if (orderRefusal is not null) Complain($"lectica: {path}: the order was not restored: {orderRefusal.Reason}");
             if (refusal is not null) Complain($"lectica: {path}: the selection was not restored: {refusal.Reason}");
         }
         catch (FormatException e)

@@ -484,6 +484,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         if (MoveRequested is null) return MoveInSource(Edit.Move(items, gap), items, section is null ? null : [.. target.Items.Select(_ => section)], act);
         TraceMove(items, gap, section);
+        _isReordered = true;
         _holdsScroll = true;
         Raise(MoveRequested, new(items, target.Items, target.Keys, gap, section, act));
         _events.Enqueue(() => _holdsScroll = false);
@@ -638,6 +639,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         var landed = edit.Apply(items);
         if (sections is not null) Reread(landed, lingers: false);
         TraceMove(landed, null, sections?[0]);
+        _isReordered = true;
         Raise(Moved, new(ItemsOf(landed), [.. landed.Select(_store.KeyAt)], landed, sections?[0], act));
         return null;
     }

@@ -32,6 +32,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             var changed = !ReferenceEquals(items, _source);
             Replace(items);
             _isSnapshot = false;
+            if (changed) _isReordered = false;
             if (changed)
             {
                 if (_live is not null) _live.CollectionChanged -= LiveChanged;

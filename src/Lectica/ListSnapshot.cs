@@ -4,7 +4,7 @@ using System.Text.Json.Serialization;
 namespace Lectica;
 
 /// <summary>
-/// What a list remembers over a reload or until another day, by key: what is selected, the marks that it keeps, which sections are collapsed,
+/// What a list remembers over a reload or until another day, by key: what is selected, the marks that it keeps, the order in which items were put, which sections are collapsed,
 /// anchor and cursor, whether taps toggle, and the first row on show. The published schema of its JSON is docs/schemas/snapshot.schema.json.
 /// </summary>
 public sealed record ListSnapshot
@@ -32,6 +32,10 @@ public sealed record ListSnapshot
     /// <summary>For each mark that the list itself keeps the keys of the items that have it; null in a snapshot of a list without.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public IReadOnlyDictionary<string, IReadOnlyList<string>>? Marks { get; init; }
+
+    /// <summary>The keys of all items in source order, where items have been moved since the source was shown; else null.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<string>? Order { get; init; }
 
     /// <summary>The keys of the collapsed sections; null where there are none.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
@@ -62,6 +66,7 @@ public sealed record ListSnapshot
                 throw new FormatException($"The snapshot is of version {snapshot.Version}; this library reads version {CurrentVersion}.");
             if (snapshot.Selected is null || snapshot.Selected.Contains(null!)) throw new FormatException("'selected' must be a list of keys.");
             if (snapshot.Marks?.Any(m => m.Value is null || m.Value.Contains(null!)) == true) throw new FormatException("'marks' must give a list of keys for each mark.");
+            if (snapshot.Order?.Contains(null!) == true) throw new FormatException("'order' must be a list of keys.");
             if (!double.IsFinite(snapshot.FirstRowOffset)) throw new FormatException("'firstRowOffset' must be a finite number of px.");
             return snapshot;
         }
@@ -75,7 +80,8 @@ public sealed record ListSnapshot
 /// <summary>What became of a snapshot that was restored.</summary>
 /// <param name="MissingKeys">The keys of selected items that are not in the list any more, in the snapshot's order.</param>
 /// <param name="Refusal">Why the selection was not restored, or null: such as more keys than the list's limit allows.</param>
-public sealed record RestoreReport(IReadOnlyList<string> MissingKeys, Acts.Refusal? Refusal);
+/// <param name="OrderRefusal">Why the order was not restored, or null: such as a source that cannot be written.</param>
+public sealed record RestoreReport(IReadOnlyList<string> MissingKeys, Acts.Refusal? Refusal, Acts.Refusal? OrderRefusal = null);
 
 [JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase, DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, WriteIndented = true, NewLine = "\n")]

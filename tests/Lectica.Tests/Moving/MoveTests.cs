@@ -308,6 +308,39 @@ public sealed class MoveTests
     }
 
     [Fact]
+    public void The_order_comes_back_after_a_reload() =>
+        Gen.Select(Gen.Int[0, 9].Array[1, 5], Gen.Int[0, 9].Array[0, 3], Gen.Int[0, 10].Array[0, 3], Gen.Enum<Kind>()).Sample((tops, gone, come, kind) =>
+        {
+            var (list, _) = Open(10, 0, null, Kind.List);
+            using var _1 = list;
+            foreach (var i in tops) list.MoveToTop([$"R{i}"]);
+            var order = Enumerable.Range(0, 10).Select(i => list[i].Id).ToList();
+            var snapshot = ListSnapshot.Parse(list.Save().ToJson());
+            // The next day: some are gone, some are new, all in the first order.
+            var requests = Enumerable.Range(0, 10).Where(i => !gone.Contains(i)).Select(i => new Request($"R{i}", "north")).ToList();
+            for (var i = 0; i < come.Length; i++) requests.Insert(Math.Min(come[i], requests.Count), new($"N{i}", "north"));
+            var first = requests.Select(r => r.Id).ToList();
+            IList<Request> source = kind == Kind.Observable ? new ObservableCollection<Request>(requests) : new List<Request>(requests);
+            using var again = InteractiveList.Of((IReadOnlyList<Request>)source, r => r.Id, Movable);
+            again.MoveRequested += kind == Kind.Requested ? (_, _) => Assert.Fail("asked to restore") : null;
+            var report = again.Restore(snapshot);
+            if (kind == Kind.Requested && snapshot.Order is not null)
+            {
+                Assert.Equal(RefusalKind.NotAvailable, report.OrderRefusal!.Kind);
+                Assert.Equal(first, source.Select(r => r.Id));
+                return;
+            }
+            Assert.Equal(order.Where(k => first.Contains(k)), source.Where(r => r.Id[0] == 'R').Select(r => r.Id));
+            // What is new is just after what it was after.
+            foreach (var id in first.Where(k => k[0] == 'N'))
+            {
+                int at = first.IndexOf(id), now = source.Select(r => r.Id).ToList().IndexOf(id);
+                Assert.Equal(at == 0 ? null : first[at - 1], now == 0 ? null : source[now - 1].Id);
+            }
+            Assert.Equal(source, Enumerable.Range(0, again.Count).Select(i => again[i]));
+        }, iter: 500);
+
+    [Fact]
     public void The_menu_moves_without_dragging()
     {
         var (list, _) = Open(5, 0, 0b11000, Kind.List, Movable with { LongPress = LongPressMeaning.Menu });
