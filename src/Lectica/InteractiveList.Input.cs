@@ -99,6 +99,9 @@ public sealed partial class InteractiveList<TItem, TKey>
         }
     }
 
+    /// <summary>Whether the list calls itself back at its deadlines; otherwise its host calls <see cref="Advance"/>.</summary>
+    public bool CallsItself => _context is not null;
+
     private static double? Earliest(double? one, double? other) => one is { } a ? Math.Min(a, other ?? a) : other;
 
     /// <summary>Lets time pass without input, to a time in ms on the samples' clock. One that goes back, or is no number, does nothing.</summary>
@@ -248,6 +251,32 @@ public sealed partial class InteractiveList<TItem, TKey>
                     return RunFor(command, ItemsForKey(), new(ActKind.RunCommand, _selection.Cursor, $"key {chord}", command.Id));
         return Refuse(null, new(RefusalKind.NoRule, $"No rule takes the key {press.Key} here."));
     });
+
+    /// <summary>
+    /// How a browser or a similar host may use touches on a part itself, in CSS's words: <c>pan-y</c> where it scrolls, <c>none</c> where the list drags at
+    /// once. Hosts ask before a gesture begins; what changes during one is told by <see cref="HoldsPointer"/>.
+    /// </summary>
+    public string TouchActionOf(PartKind part)
+    {
+        CheckContext();
+        var hit = new Part(part);
+        return Options.Gestures.Find(GestureKind.Drag, PointerType.Touch, hit, Modifiers.None, Situation, Options.ModKey) is { Acts.IsEmpty: false } ? "none" : "pan-y";
+    }
+
+    /// <summary>
+    /// Whether a pointer is the list's own now: something is dragged or swiped, or a long press has been recognised that moving on would drag. A host that scrolls
+    /// by itself, or has a default for the pointer, leaves both until it is false again.
+    /// </summary>
+    public bool HoldsPointer => _stroke is not null || _recogniser.IsHolding;
+
+    /// <summary>Whether a key that is pressed now would be used, without pressing it: for hosts that must say so before the list can be asked to take it.</summary>
+    public bool WouldTake(KeyPress press)
+    {
+        CheckContext();
+        if (_menu is not null) return press.Key != "Tab";
+        if (Options.Keys.Find(press, Situation, Options.ModKey, Options.IsRightToLeft) is not null) return true;
+        return (Options.Keys.FindsByTyping && press.IsPrintable && press.Key != " ") || _commands.Any(c => c.Chords.Any(k => k.Matches(press, Options.ModKey)));
+    }
 
     /// <summary>What a key means: the selection if the cursor is in it, else the item at the cursor.</summary>
     private ItemSet ItemsForKey() => _selection.Cursor >= 0 ? TargetAt(_selection.Cursor) : ItemsForCommand();

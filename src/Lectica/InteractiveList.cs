@@ -192,7 +192,9 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
         Flashes = [.. _flashes.Select(f => (f.Index, f.Text))],
         Menu = _menu,
         Notice = _notice,
-        CursorRow = preview is not null && _selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading)) : CursorRow,
+        Overscan = Options.Overscan,
+        CursorRow = preview is null ? CursorRow : _selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
+                    : _selection.Cursor >= 0 ? preview.Rows.RowOf(preview.Edit.Apply(_selection.Cursor)) : null,
     };
 
     /// <summary>What a row says of an item.</summary>

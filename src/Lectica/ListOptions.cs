@@ -89,6 +89,9 @@ public sealed record ListOptions
     /// <summary>The window through which the rows are seen at first; a host sets it later by <c>Resize</c> and <c>ScrollTo</c>.</summary>
     public Viewport Viewport { get; init; } = Viewport.Default;
 
+    /// <summary>How far beyond the viewport's top and bottom frames have rows, px: for hosts that scroll by themselves between two frames.</summary>
+    public double Overscan { get; init; }
+
     /// <summary>Whether the list runs from right to left.</summary>
     public bool IsRightToLeft { get; init; }
 
@@ -113,6 +116,7 @@ public sealed record ListOptions
         if (!(RowHeight > 0) || !double.IsFinite(RowHeight)) throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, "A row is higher than 0 px.");
         if (!(Viewport.Width > 0) || !(Viewport.Height > 0) || !double.IsFinite(Viewport.Width) || !double.IsFinite(Viewport.Height))
             throw new ArgumentOutOfRangeException(nameof(Viewport), Viewport, "A viewport is wider and higher than 0 px.");
+        if (!(Overscan >= 0) || !double.IsFinite(Overscan)) throw new ArgumentOutOfRangeException(nameof(Overscan), Overscan, "Rows are drawn 0 px or more beyond the viewport.");
         Thresholds.Validate();
         if (UndoDepth < 0) throw new ArgumentOutOfRangeException(nameof(UndoDepth), UndoDepth, "A history holds 0 steps or more.");
         if (!(NoticeTime > 0)) throw new ArgumentOutOfRangeException(nameof(NoticeTime), NoticeTime, "A notice shows longer than 0 ms.");

@@ -26,6 +26,9 @@ public sealed record Phrases
         ChoosePlace = "Platz wählen …",
         ToSection = title => $"Nach {title}",
         Items = n => n == 1 ? "1 Element" : $"{n} Elemente",
+        SelectAll = "Alle auswählen",
+        Menu = "Menü",
+        Undo = "Rückgängig",
         Grabbed = (what, place, of) => $"{what} aufgenommen, Platz {place} von {of}. Pfeiltasten wählen den Platz, Eingabe legt ab, Escape legt zurück",
         MovedTo = (place, of, section) => $"An Platz {place} von {of}{(section is null ? "" : $" in {section}")}",
         CannotDrop = (place, of, section) => $"Platz {place} von {of}{(section is null ? "" : $" in {section}")}: hier nicht möglich",
@@ -68,6 +71,15 @@ public sealed record Phrases
 
     /// <summary>In the menu: to a section, or another list, of this title.</summary>
     public Func<string, string> ToSection { get; init; } = title => $"To {title}";
+
+    /// <summary>The name of the header's box.</summary>
+    public string SelectAll { get; init; } = "Select all";
+
+    /// <summary>The name of a row's button that opens its menu.</summary>
+    public string Menu { get; init; } = "Menu";
+
+    /// <summary>What a brief notice offers.</summary>
+    public string Undo { get; init; } = "Undo";
 
     /// <summary>So many items, as a name for them.</summary>
     public Func<int, string> Items { get; init; } = n => n == 1 ? "1 item" : $"{n} items";

@@ -30,8 +30,14 @@ public sealed record Frame
     /// <summary>The number of all rows.</summary>
     public required int RowCount { get; init; }
 
-    /// <summary>The rows that the viewport shows, whole or in part, from the top.</summary>
+    /// <summary>The rows that the viewport shows, whole or in part, from the top; with overscan, some above and below it too.</summary>
     public required ImmutableArray<RowFrame> Rows { get; init; }
+
+    /// <summary>
+    /// Rows farther away that a host with elements for rows keeps: that of the keyboard's cursor, which is the list's active descendant, and those that pointers are
+    /// down on, so that what they did is not lost with the element.
+    /// </summary>
+    public ImmutableArray<RowFrame> Kept { get; init; } = [];
 
     /// <summary>The scroll bar's thumb, or null where everything fits.</summary>
     public required ScrollThumb? Scroll { get; init; }

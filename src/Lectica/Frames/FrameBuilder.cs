@@ -68,6 +68,9 @@ public sealed record FrameInput
     /// <summary>What flashes on which items.</summary>
     public IReadOnlyList<(int Index, string Text)> Flashes { get; init; } = [];
 
+    /// <summary>How far beyond the viewport there are rows, px.</summary>
+    public double Overscan { get; init; }
+
     /// <summary>The row that the keyboard is on.</summary>
     public RowNumber? CursorRow { get; init; }
 
@@ -91,11 +94,11 @@ public static class FrameBuilder
         var plane = input.Plane;
         var viewport = plane.Viewport;
         var rows = ImmutableArray.CreateBuilder<RowFrame>();
-        if (plane.Geometry.RowAt(viewport.ScrollTop) is { } first)
+        if (plane.Geometry.RowAt(Math.Max(0, viewport.ScrollTop - input.Overscan)) is { } first)
             for (var row = first; row.Value < plane.Geometry.RowCount; row = new(row.Value + 1))
             {
                 var top = plane.Geometry.TopOf(row) - viewport.ScrollTop;
-                if (top >= viewport.Height) break;
+                if (top >= viewport.Height + input.Overscan) break;
                 rows.Add(Row(input, row, top));
             }
         return new()
@@ -105,6 +108,7 @@ public static class FrameBuilder
             Viewport = viewport,
             ContentHeight = plane.Geometry.Height,
             RowCount = plane.Geometry.RowCount,
+            Kept = Kept(input, rows),
             Rows = rows.DrainToImmutable(),
             Scroll = ScrollThumb.For(viewport, plane.Geometry.Height),
             Header = plane.Parts.Check ? Selector.HeaderState(input.Selection, input.Rules) : null,
@@ -115,6 +119,18 @@ public static class FrameBuilder
             Menu = input.Menu,
             Brief = input.Notice,
         };
+    }
+
+    private static ImmutableArray<RowFrame> Kept(FrameInput input, ImmutableArray<RowFrame>.Builder shown)
+    {
+        var (rows, geometry) = (input.Plane.Rows, input.Plane.Geometry);
+        if (input.Overscan == 0 || rows.Notice is not null || shown.Count == 0) return [];
+        int first = shown[0].Row.Value, last = shown[^1].Row.Value;
+        var kept = new SortedSet<int>();
+        if (input.HasFocus && input.CursorRow is { } cursor) kept.Add(cursor.Value);
+        foreach (var (index, _) in input.Pressed)
+            if (rows.RowOf(input.Move?.Apply(index) ?? index) is { } pressed) kept.Add(pressed.Value);
+        return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount).Select(r => Row(input, new(r), geometry.TopOf(new(r)) - input.Plane.Viewport.ScrollTop))];
     }
 
     /// <summary>How far below the top of the viewport the gap is, px: above a row on show, or below the last one.</summary>

@@ -57,6 +57,9 @@ public sealed class Recogniser(Thresholds thresholds)
     /// <summary>The number of pointers that are down.</summary>
     public int ContactCount => _contacts.Count;
 
+    /// <summary>Whether a pointer is held after a long press that was recognised.</summary>
+    public bool IsHolding => _contacts.Exists(c => c.Stage == Stage.Held);
+
     /// <summary>The items that are pressed now, with the part; empty space is not listed.</summary>
     public IEnumerable<(int Index, Part Part)> Pressed =>
         _contacts.Where(c => c.Hit.Index >= 0 && !c.HasCrossed && c.Stage is Stage.Pending or Stage.Held).Select(c => (c.Hit.Index, c.Hit.Part));

@@ -1,0 +1,28 @@
+namespace Lectica.Examples.NightPlan;
+
+/// <summary>A request for an observing night of an imaginary observatory.</summary>
+internal sealed class Request(string id, string field, string requester, double magnitude)
+{
+    public string Id { get; } = id;
+
+    public string Field { get; } = field;
+
+    public string Requester { get; } = requester;
+
+    public double Magnitude { get; } = magnitude;
+
+    public string Night { get; set; } = "tonight";
+
+    public bool IsStarred { get; set; }
+}
+
+/// <summary>Made-up requests, always the same ones.</summary>
+internal static class Plan
+{
+    private static readonly string[] s_beginnings = ["Orv", "Tess", "Bely", "Zin", "Har", "Fen", "Wen", "Ras", "Nev", "Umb", "Jor", "Kel"],
+        s_endings = ["ane", "il", "ra", "umen", "onda", "illo", "ovar", "eska"], s_kinds = ["Cluster", "Ring", "Pair", "Comet", "Nebula"],
+        s_people = ["Noor Halder", "Sanna Riis", "Odo Marsk", "Edda Fusk", "Piet Yarrow", "Ila Venn"];
+
+    public static List<Request> Make(int count) => [.. Enumerable.Range(0, count).Select(i => new Request($"R{i:00}",
+        $"{s_beginnings[i * 7 % 12]}{s_endings[i * 5 % 8]} {s_kinds[i * 3 % 5]}", s_people[i % 6], 4 + (i * 37 % 90 / 10.0)) { Night = i % 5 == 4 ? "later" : "tonight", IsStarred = i % 7 == 2 })];
+}
