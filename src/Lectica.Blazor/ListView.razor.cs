@@ -73,6 +73,16 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
 
     private string IdOf(RowFrame row) => row.Index >= 0 ? $"{Id}-{row.Index}" : $"{Id}-{row.Kind.ToString().ToLowerInvariant()}-{row.Row.Value}";
 
+    /// <summary>
+    /// Rows as they stand, but while something is grabbed as they stood: a browser takes a finger's pointer back when the element under it is moved in the document.
+    /// </summary>
+    private IEnumerable<RowFrame> InDocumentOrder(Frame frame)
+    {
+        var rows = frame.Kept.IsEmpty ? frame.Rows : frame.Rows.AddRange(frame.Kept);
+        if (!List.IsGrabbing) return frame.Kept.IsEmpty ? rows : rows.OrderBy(r => r.Row.Value);
+        return rows.OrderBy(row => (row.Index >= 0 ? List.Rows.RowOf(row.Index) : List.Rows.HeadingOf(List.Rows.SectionWith(row.Section ?? "")))?.Value ?? row.Row.Value);
+    }
+
     private string? ActiveDescendant(Frame frame)
     {
         if (frame.Rows.Concat(frame.Kept).FirstOrDefault(r => r.IsCursor) is not { } row) return null;

@@ -193,6 +193,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
         Menu = _menu,
         Notice = _notice,
         Overscan = Options.Overscan,
+        Touched = Options.Overscan > 0 ? [.. _recogniser.Touched] : [],
         CursorRow = preview is null ? CursorRow : _selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
                     : _selection.Cursor >= 0 ? preview.Rows.RowOf(preview.Edit.Apply(_selection.Cursor)) : null,
     };

@@ -68,6 +68,9 @@ public sealed record FrameInput
     /// <summary>What flashes on which items.</summary>
     public IReadOnlyList<(int Index, string Text)> Flashes { get; init; } = [];
 
+    /// <summary>The items that pointers came down on and have not left yet.</summary>
+    public IReadOnlyCollection<int> Touched { get; init; } = [];
+
     /// <summary>How far beyond the viewport there are rows, px.</summary>
     public double Overscan { get; init; }
 
@@ -128,7 +131,7 @@ public static class FrameBuilder
         int first = shown[0].Row.Value, last = shown[^1].Row.Value;
         var kept = new SortedSet<int>();
         if (input.HasFocus && input.CursorRow is { } cursor) kept.Add(cursor.Value);
-        foreach (var (index, _) in input.Pressed)
+        foreach (var index in input.Touched)
             if (rows.RowOf(input.Move?.Apply(index) ?? index) is { } pressed) kept.Add(pressed.Value);
         return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount).Select(r => Row(input, new(r), geometry.TopOf(new(r)) - input.Plane.Viewport.ScrollTop))];
     }

@@ -57,6 +57,9 @@ public sealed class Recogniser(Thresholds thresholds)
     /// <summary>The number of pointers that are down.</summary>
     public int ContactCount => _contacts.Count;
 
+    /// <summary>The items that pointers came down on and have not left yet, whatever has become of it.</summary>
+    public IEnumerable<int> Touched => _contacts.Where(c => c.Hit.Index >= 0).Select(c => c.Hit.Index);
+
     /// <summary>Whether a pointer is held after a long press that was recognised.</summary>
     public bool IsHolding => _contacts.Exists(c => c.Stage == Stage.Held);
 

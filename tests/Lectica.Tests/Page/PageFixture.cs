@@ -1,0 +1,94 @@
+using System.Globalization;
+using Lectica.Tracing;
+using Microsoft.Playwright;
+
+namespace Lectica.Tests.Page;
+
+/// <summary>One server and one browser for all tests of the page.</summary>
+public sealed class PageFixture : IAsyncLifetime
+{
+    private PageServer? _server;
+    private IPlaywright? _playwright;
+
+    internal string Address => _server!.Address;
+
+    internal IBrowser Browser { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync()
+    {
+        _server = new();
+        _playwright = await Playwright.CreateAsync();
+        Browser = await _playwright.Chromium.LaunchAsync(new() { ExecutablePath = "/usr/bin/chromium", Args = ["--no-sandbox", "--disable-gpu"] });
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        if (Browser is not null) await Browser.CloseAsync();
+        _playwright?.Dispose();
+        _server?.Dispose();
+    }
+
+    /// <summary>Opens the page in a browser context of its own, and waits for the first row.</summary>
+    internal async Task<PageDriver> Open(string query = "", ColorScheme scheme = ColorScheme.Light, bool touch = true, ForcedColors forced = ForcedColors.None)
+    {
+        var context = await Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 800 }, HasTouch = touch, ColorScheme = scheme, ForcedColors = forced });
+        var page = await context.NewPageAsync();
+        await page.GotoAsync($"{Address}?{query}");
+        await page.Locator(".lectica-row").First.WaitForAsync(new() { Timeout = 60_000 });
+        return new(page, await context.NewCDPSessionAsync(page));
+    }
+}
+
+[CollectionDefinition("page")]
+public sealed class PageCollection : ICollectionFixture<PageFixture>;
+
+/// <summary>The page as people use it: real touches, clicks and keys, and what it tells of itself.</summary>
+internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDisposable
+{
+    public IPage Page { get; } = page;
+
+    public ILocator Row(string key) => Page.Locator($".lectica-row[data-key='{key}']");
+
+    public async Task<(float X, float Y)> Middle(string key, string? part = null)
+    {
+        var box = (await (part is null ? Row(key) : Row(key).Locator($"[data-part='{part}']")).BoundingBoxAsync())!;
+        return (box.X + (box.Width / 2), box.Y + (box.Height / 2));
+    }
+
+    public async Task Touch(string type, float x, float y) =>
+        await session.SendAsync("Input.dispatchTouchEvent", new() { ["type"] = type, ["touchPoints"] = type == "touchEnd" ? Array.Empty<object>() : new[] { new { x, y } } });
+
+    /// <summary>A finger down, along a line in so many moves, and up.</summary>
+    public async Task Swipe(float x, float y, float toX, float toY, int moves = 12, int hold = 0, bool up = true)
+    {
+        await Touch("touchStart", x, y);
+        if (hold > 0) await Page.WaitForTimeoutAsync(hold);
+        for (var i = 1; i <= moves; i++)
+        {
+            await Touch("touchMove", x + ((toX - x) * i / moves), y + ((toY - y) * i / moves));
+            await Page.WaitForTimeoutAsync(16);
+        }
+        if (up) await Touch("touchEnd", toX, toY);
+    }
+
+    public async Task Tap(string key, string? part = null)
+    {
+        var (x, y) = await Middle(key, part);
+        await Page.Touchscreen.TapAsync(x, y);
+    }
+
+    public async Task<TraceLine> State() => TraceLine.Parse(await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'State')"));
+
+    public async Task<List<TraceLine>> Trace() =>
+        [.. (await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'Trace')")).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(TraceLine.Parse)];
+
+    public async Task<string> Selected() => string.Join(" ", (await State()).Selected!);
+
+    public async Task Scroll(double top)
+    {
+        await Page.EvaluateAsync(string.Create(CultureInfo.InvariantCulture, $"() => document.getElementById('plan').scrollTop = {top}"));
+        await Page.WaitForTimeoutAsync(120);
+    }
+
+    public async ValueTask DisposeAsync() => await Page.Context.CloseAsync();
+}

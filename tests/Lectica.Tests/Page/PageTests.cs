@@ -1,0 +1,177 @@
+using Microsoft.Playwright;
+
+namespace Lectica.Tests.Page;
+
+/// <summary>The component in a real browser, with real touches, clicks and keys.</summary>
+[Collection("page")]
+public sealed class PageTests(PageFixture fixture)
+{
+    [Fact]
+    public async Task Clicks_select_toggle_and_extend_and_boxes_and_marks_are_their_own()
+    {
+        await using var page = await fixture.Open(touch: false);
+        await page.Row("R01").ClickAsync();
+        Assert.Equal("R01", await page.Selected());
+        await page.Row("R04").ClickAsync(new() { Modifiers = [KeyboardModifier.Shift] });
+        await page.Row("R02").ClickAsync(new() { Modifiers = [KeyboardModifier.Control] });
+        Assert.Equal("R01 R03 R04", await page.Selected());
+        Assert.Equal("true", await page.Row("R03").GetAttributeAsync("aria-selected"));
+        await page.Row("R05").Locator("[data-part='mark:starred']").ClickAsync();
+        Assert.Contains("R05", (await page.State()).Marks!["starred"]);
+        Assert.Equal("R01 R03 R04", await page.Selected());
+        await page.Page.Locator(".lectica-header .lectica-box").ClickAsync();
+        Assert.Equal(24, (await page.State()).Selected!.Count);
+        Assert.Equal("true", await page.Page.Locator(".lectica-header .lectica-box").GetAttributeAsync("aria-checked"));
+        await page.Row("R02").DblClickAsync();
+        Assert.Contains("Opened: Belyra Ring", await page.Page.Locator(".status").TextContentAsync());
+    }
+
+    [Fact]
+    public async Task Keys_move_the_cursor_whose_element_stays_and_what_is_not_used_is_the_browsers()
+    {
+        await using var page = await fixture.Open("rows=1000", touch: false);
+        await page.Page.Locator("#plan").FocusAsync();
+        for (var i = 0; i < 3; i++) await page.Page.Keyboard.PressAsync("ArrowDown");
+        Assert.Equal("R03", (await page.State()).Cursor);
+        await page.Page.Keyboard.PressAsync("Shift+ArrowDown");
+        Assert.Equal("R03 R04", await page.Selected());
+        await page.Page.Keyboard.PressAsync("End");
+        Assert.Equal("R999", (await page.State()).Cursor);
+        await page.Row("R999").WaitForAsync();
+        Assert.InRange(await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), (1000 * 52) - 521, 1000 * 52);
+        // Scrolled away, the active descendant is still in the document, and nowhere else is focus.
+        await page.Scroll(0);
+        await page.Row("R00").WaitForAsync();
+        Assert.True(await page.Page.EvaluateAsync<bool>("() => document.getElementById(document.getElementById('plan').getAttribute('aria-activedescendant')) !== null && document.activeElement.id === 'plan'"));
+        Assert.Equal("1000", await page.Row("R999").GetAttributeAsync("aria-rowindex"));
+        await page.Page.Keyboard.PressAsync("Control+a");
+        Assert.Equal(1000, (await page.State()).Selected!.Count);
+        await page.Page.Keyboard.PressAsync("Escape");
+        Assert.Equal("", await page.Selected());
+        // Tab is never the list's: it goes on.
+        await page.Page.Keyboard.PressAsync("Shift+Tab");
+        Assert.NotEqual("plan", await page.Page.EvaluateAsync<string>("() => document.activeElement.id"));
+    }
+
+    [Fact]
+    public async Task Touches_open_swipe_hold_and_scroll()
+    {
+        await using var page = await fixture.Open();
+        await page.Tap("R01");
+        Assert.Contains("Opened: Rasillo Comet", await page.Page.Locator(".status").TextContentAsync());
+        // A swipe opens the tray; a tap on its command runs it.
+        var (x, y) = await page.Middle("R02");
+        await page.Swipe(x + 60, y, x - 40, y);
+        await page.Page.WaitForTimeoutAsync(300);
+        Assert.StartsWith("tray:trailing:R02", (await page.State()).Open);
+        await page.Tap("R02", "tray:defer");
+        Assert.Contains("Defer: Belyra Ring", await page.Page.Locator(".status").TextContentAsync());
+        // A long press opens the menu; a tap beside closes it and does nothing else.
+        await page.Page.WaitForTimeoutAsync(500);
+        (x, y) = await page.Middle("R03");
+        await page.Swipe(x, y, x, y, moves: 1, hold: 700);
+        Assert.Equal("menu:R03", (await page.State()).Open);
+        Assert.True(await page.Page.Locator("#plan-menu").IsVisibleAsync());
+        await page.Page.Keyboard.PressAsync("Escape");
+        Assert.Null((await page.State()).Open);
+        Assert.Equal("plan", await page.Page.EvaluateAsync<string>("() => document.activeElement.id"));
+        // A vertical pan is the browser's: it scrolls, and opens nothing.
+        await page.Trace();
+        (x, y) = await page.Middle("R06");
+        await page.Swipe(x, y, x, y - 160, moves: 20);
+        await page.Page.WaitForTimeoutAsync(300);
+        Assert.InRange(await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 60, 400);
+        Assert.DoesNotContain(await page.Trace(), l => l.Change is "tapped" or "tray" or "menu");
+    }
+
+    [Fact]
+    public async Task A_finger_on_the_handle_drags_and_the_page_does_not_scroll()
+    {
+        await using var page = await fixture.Open("sample=sections");
+        var (x, y) = await page.Middle("R01", "handle");
+        await page.Swipe(x, y, x, y + 120, moves: 20, up: false);
+        Assert.True(await page.Page.Locator(".lectica-card").IsVisibleAsync());
+        Assert.Equal(1, await page.Page.Locator(".lectica-row.is-grabbed").CountAsync());
+        await page.Touch("touchEnd", 0, 0);
+        Assert.Equal(["R00", "R02", "R03", "R01", "R05"], (await page.State()).Order!.Take(5));
+        Assert.Equal(0, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"));
+        await page.Page.Locator("#plan").FocusAsync();
+        await page.Page.Keyboard.PressAsync("Control+z");
+        Assert.Equal(["R00", "R01", "R02", "R03", "R05"], (await page.State()).Order!.Take(5));
+        // Held first, then dragged: the browser would scroll, but the list holds the finger.
+        (x, y) = await page.Middle("R02");
+        await page.Swipe(x, y, x, y + 110, moves: 20, hold: 700);
+        Assert.Equal(["R00", "R01", "R03", "R05", "R02"], (await page.State()).Order!.Take(5));
+        Assert.Null((await page.State()).Open);
+    }
+
+    [Fact]
+    public async Task A_mouse_drags_rows_draws_marquees_and_opens_menus()
+    {
+        await using var page = await fixture.Open("rows=5", touch: false);
+        var (x, y) = await page.Middle("R00");
+        await page.Page.Mouse.MoveAsync(x, y);
+        await page.Page.Mouse.DownAsync();
+        await page.Page.Mouse.MoveAsync(x, y + 130, new() { Steps = 10 });
+        await page.Page.Mouse.UpAsync();
+        Assert.Equal(["R01", "R02", "R00", "R03", "R04"], (await page.State()).Order!);
+        // From empty space below the rows: a marquee.
+        var box = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
+        await page.Page.Mouse.MoveAsync(box.X + 200, box.Y + 400);
+        await page.Page.Mouse.DownAsync();
+        await page.Page.Mouse.MoveAsync(box.X + 100, box.Y + 120, new() { Steps = 10 });
+        Assert.True(await page.Page.Locator(".lectica-marquee").IsVisibleAsync());
+        await page.Page.Mouse.UpAsync();
+        Assert.Equal("R00 R03 R04", await page.Selected());
+        await page.Row("R03").ClickAsync(new() { Button = MouseButton.Right });
+        var menu = page.Page.Locator("#plan-menu");
+        Assert.True(await menu.IsVisibleAsync());
+        await menu.GetByText("Star", new() { Exact = true }).ClickAsync();
+        Assert.Contains("Star: ", await page.Page.Locator(".status").TextContentAsync());
+        // What was dropped comes back from its notice.
+        await page.Page.Locator("#plan").FocusAsync();
+        await page.Page.Keyboard.PressAsync("Delete");
+        Assert.Equal(["R01", "R02"], (await page.State()).Order!);
+        await page.Page.GetByText("Undo").ClickAsync();
+        Assert.Equal(5, (await page.State()).Order!.Count);
+    }
+
+    [Fact]
+    public async Task A_million_rows_scroll_with_few_elements_to_the_very_end_and_back()
+    {
+        await using var page = await fixture.Open("rows=1000000", touch: false);
+        var rows = page.Page.Locator(".lectica-row");
+        Assert.InRange(await rows.CountAsync(), 10, 100);
+        await page.Page.Locator("#plan").FocusAsync();
+        await page.Page.Keyboard.PressAsync("End");
+        await page.Row("R999999").WaitForAsync();
+        Assert.InRange(await rows.CountAsync(), 10, 100);
+        var last = (await page.Row("R999999").BoundingBoxAsync())!;
+        var view = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
+        Assert.InRange(last.Y + last.Height, view.Y + view.Height - 2, view.Y + view.Height + 2);
+        // A turn of the wheel is a turn of the wheel, however long the list.
+        await page.Page.Mouse.MoveAsync(view.X + 100, view.Y + 100);
+        await page.Page.Mouse.WheelAsync(0, -104);
+        await page.Page.WaitForTimeoutAsync(400);
+        Assert.InRange((await page.Row("R999999").BoundingBoxAsync())!.Y, last.Y + 100, last.Y + 108);
+        // To the middle by the scroll bar, and back to the top.
+        await page.Page.EvaluateAsync("() => { const plan = document.getElementById('plan'); plan.scrollTop = plan.scrollHeight / 2; }");
+        await page.Page.WaitForTimeoutAsync(300);
+        var middle = await page.Page.Locator(".lectica-row[data-key]").Nth(8).GetAttributeAsync("data-key");
+        Assert.InRange(int.Parse(middle![1..], System.Globalization.CultureInfo.InvariantCulture), 499_000, 501_000);
+        await page.Scroll(0);
+        await page.Row("R00").WaitForAsync();
+        Assert.InRange(await rows.CountAsync(), 10, 100);
+    }
+
+    [Fact]
+    public async Task A_right_to_left_list_is_mirrored()
+    {
+        await using var page = await fixture.Open("dir=rtl");
+        var (handle, _) = await page.Middle("R01", "handle");
+        var (check, _) = await page.Middle("R01", "check");
+        Assert.True(handle < check);
+        await page.Tap("R01", "check");
+        Assert.Equal("R01", await page.Selected());
+    }
+}
