@@ -9,13 +9,17 @@ export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1 NO_COLOR=1
 as_root() { if [ "$(id -u)" -eq 0 ]; then "$@"; else sudo "$@"; fi; }
 apt_install() {
     command -v apt-get >/dev/null || { echo "Please install: $*" >&2; exit 2; }
-    as_root apt-get update -qq && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "$@" >/dev/null || { echo "Could not install: $*" >&2; exit 2; }
+    as_root apt-get update -qq && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@" >/dev/null || { echo "Could not install: $*" >&2; exit 2; }
 }
 command -v dotnet >/dev/null || apt_install dotnet-sdk-10.0
 # Cultures (finding by typing) need ICU.
 ldconfig -p 2>/dev/null | grep -q libicuuc || apt_install libicu-dev
 
+# The page is tested in a real browser, through its driver as well.
+[ -x /usr/bin/chromium ] && [ -x /usr/bin/chromedriver ] || apt_install chromium chromium-driver fonts-dejavu-core
+
 dotnet build Lectica.slnx -c Release -v quiet --nologo || { echo "0 passed, 1 failed"; exit 1; }
+dotnet publish examples/NightPlan.Web -c Release -o artifacts/page -v quiet --nologo || { echo "the page cannot be published"; echo "0 passed, 1 failed"; exit 1; }
 for example in examples/*.cs; do
     dotnet build "$example" -v quiet --nologo >/dev/null || { echo "$example does not build"; echo "0 passed, 1 failed"; exit 1; }
 done

@@ -98,7 +98,11 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         List.FrameChanged += Changed;
         List.Announced += Said;
         _scale.Fit(List.Frame.ContentHeight, List.Viewport.Height);
+        // Another list is as large as the one before it.
+        if (_size is { } size) List.Resize(size.Width, size.Height);
     }
+
+    private (double Width, double Height)? _size;
 
     private void Unbind()
     {
@@ -162,7 +166,9 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         {
             return;
         }
-        if (_disposed) return;
+        // Input that came meanwhile, and waits behind this, comes first: a release in time is no long press, however busy the page is.
+        await Task.Delay(1, CancellationToken.None);
+        if (_disposed || token.IsCancellationRequested) return;
         _due = null;
         List.Advance(Math.Max(due, Now));
         Schedule();
@@ -240,7 +246,9 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         [JSInvokable]
         public void Resized(double width, double height)
         {
-            if (width > 0 && height > 0) view.List.Resize(width, height);
+            if (width <= 0 || height <= 0) return;
+            view._size = (width, height);
+            view.List.Resize(width, height);
         }
 
         [JSInvokable]

@@ -230,6 +230,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         _now = press.Time;
         Trace(() => new() { Stage = "input", T = press.Time, Type = "keydown", KeyName = press.Key, Modifiers = Words(press.Modifiers) });
+        // A modifier by itself means nothing yet.
+        if (press.Key is "Control" or "Shift" or "Alt" or "Meta" or "AltGraph" or "CapsLock" or "Fn" or "Dead" or "Process") return new(false);
         GainFocus();
         if (_menu is not null) return TakeInMenu(press);
         var rule = Options.Keys.Find(press, Situation, Options.ModKey, Options.IsRightToLeft);
