@@ -4,7 +4,7 @@ using BenchmarkDotNet.Running;
 using BenchmarkDotNet.Toolchains.InProcess.Emit;
 using Lectica.Bench;
 
-// `figures` and `traces` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter '*'.
+// `figures`, `traces` and `page` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter '*'.
 if (args is ["figures", ..])
 {
     var n = args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var items) && items >= 100_000 ? items : 10_000_000;
@@ -14,6 +14,11 @@ if (args is ["figures", ..])
 if (args is ["traces", ..])
 {
     Console.WriteLine(TraceFigures.Run(args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var count) && count > 0 ? count : 40_000));
+    return;
+}
+if (args is ["page", ..])
+{
+    Console.WriteLine(await PageFigures.Run());
     return;
 }
 // In this process, so that a row and its baseline share one heap and one state of the machine.

@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using System.Xml.Linq;
 using Mono.Cecil;
 using Mono.Cecil.Cil;
@@ -135,20 +134,6 @@ namespace Lectica.Tests.House
                 foreach (var element in Flatten(wrapped.ElementType)) yield return element;
             else yield return type;
         }
-    }
-
-    internal static class Repository
-    {
-        public static string Root { get; } = Find();
-
-        private static string Find([CallerFilePath] string here = "")
-        {
-            var at = Path.GetDirectoryName(here);
-            while (at is not null && !File.Exists(Path.Combine(at, "Lectica.slnx"))) at = Path.GetDirectoryName(at);
-            return at ?? throw new InvalidOperationException("The tests run from within the repository.");
-        }
-
-        public static string At(params string[] parts) => Path.Combine([Root, .. parts]);
     }
 }
 

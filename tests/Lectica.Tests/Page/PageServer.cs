@@ -18,7 +18,10 @@ internal sealed class PageServer : IDisposable
     };
 
     private readonly HttpListener _listener = new();
-    private readonly string _folder = Repository.At("artifacts", "page", "wwwroot");
+    private readonly string _folder = Folder;
+
+    /// <summary>Where test.sh has published the page to.</summary>
+    public static string Folder => Repository.At("artifacts", "page", "wwwroot");
 
     public PageServer()
     {
