@@ -19,6 +19,7 @@ ldconfig -p 2>/dev/null | grep -q libicuuc || apt_install libicu-dev
 [ -x /usr/bin/chromium ] && [ -x /usr/bin/chromedriver ] || apt_install chromium chromium-driver fonts-dejavu-core
 
 dotnet build Lectica.slnx -c Release -v quiet --nologo || { echo "0 passed, 1 failed"; exit 1; }
+rm -rf artifacts/page
 dotnet publish examples/NightPlan.Web -c Release -o artifacts/page -v quiet --nologo || { echo "the page cannot be published"; echo "0 passed, 1 failed"; exit 1; }
 for example in examples/*.cs; do
     dotnet build "$example" -v quiet --nologo >/dev/null || { echo "$example does not build"; echo "0 passed, 1 failed"; exit 1; }

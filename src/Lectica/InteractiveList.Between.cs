@@ -44,8 +44,10 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private void LeaveHost()
     {
-        _host?.Farewell();
+        if (_host is not { } host) return;
+        host.Farewell();
         (_host, _away) = (null, false);
+        ChangeFrame();
     }
 
     /// <summary>Shows items of another list over a gap of this one.</summary>

@@ -172,6 +172,13 @@ public sealed partial class InteractiveList<TItem, TKey>
         return true;
     }
 
+    /// <summary>Inside a gap only what is carried moves: the frame keeps its rows, so that a host need not look at them.</summary>
+    private void CarryFrame(double top)
+    {
+        if (_frame is { Grab: { } card } frame) _frame = frame with { Grab = card with { Top = top } };
+        _frameChanged = true;
+    }
+
     private string? HeadingPart(GapPlace gap) => SectionKeyOf(gap) is { } section ? "heading:" + section : null;
 
     private void LookAtGap()

@@ -156,8 +156,12 @@ public sealed partial class InteractiveList<TItem, TKey>
         }
         else if (_grab is { } grab)
         {
-            ChangeFrame();
-            if (HoverElsewhere(stroke.X, stroke.Y)) return;
+            CarryFrame(stroke.Y - grab.Offset);
+            if (HoverElsewhere(stroke.X, stroke.Y))
+            {
+                ChangeFrame();
+                return;
+            }
             var at = Math.Clamp(stroke.Y, 0, _viewport.Height) + _viewport.ScrollTop;
             HoverOn(Geometry.RowAt(at) is { } over && _rows.EntryAt(over) is { Kind: RowKind.Heading } heading ? heading.Section : -1);
             var now = _rows.RowBelow(grab.Gap);
