@@ -8,39 +8,39 @@ namespace Lectica.Examples.NightPlan;
 public static class PageHook
 {
     private const int Longest = 20_000;
-    private static readonly Queue<TraceLine> s_trace = new();
-    private static Func<string> s_state = () => "{}";
-    private static Action s_reset = () => { };
+    private static readonly Queue<TraceLine> Lines = new();
+    private static Func<string> _state = () => "{}";
+    private static Action _reset = () => { };
 
     internal static void Attach<TItem, TKey>(InteractiveList<TItem, TKey> list, Action reset) where TKey : notnull
     {
-        s_reset = reset;
+        _reset = reset;
         list.Traced += line =>
         {
-            s_trace.Enqueue(line);
-            if (s_trace.Count > Longest) s_trace.Dequeue();
+            Lines.Enqueue(line);
+            if (Lines.Count > Longest) Lines.Dequeue();
         };
-        s_state = () => list.StateLine().ToJson();
+        _state = () => list.StateLine().ToJson();
     }
 
     /// <summary>The trace's lines since the last call, as JSON Lines.</summary>
     [JSInvokable]
     public static string Trace()
     {
-        var lines = new StringBuilder();
-        while (s_trace.TryDequeue(out var line)) lines.Append(line.ToJson()).Append('\n');
-        return lines.ToString();
+        var text = new StringBuilder();
+        while (Lines.TryDequeue(out var line)) text.Append(line.ToJson()).Append('\n');
+        return text.ToString();
     }
 
     /// <summary>Shows the plan as it was at first.</summary>
     [JSInvokable]
     public static void Reset()
     {
-        s_reset();
-        s_trace.Clear();
+        _reset();
+        Lines.Clear();
     }
 
     /// <summary>The list as it is now.</summary>
     [JSInvokable]
-    public static string State() => s_state();
+    public static string State() => _state();
 }

@@ -19,10 +19,10 @@ internal sealed class Request(string id, string field, string requester, double 
 /// <summary>Made-up requests, always the same ones.</summary>
 internal static class Plan
 {
-    private static readonly string[] s_beginnings = ["Orv", "Tess", "Bely", "Zin", "Har", "Fen", "Wen", "Ras", "Nev", "Umb", "Jor", "Kel"],
-        s_endings = ["ane", "il", "ra", "umen", "onda", "illo", "ovar", "eska"], s_kinds = ["Cluster", "Ring", "Pair", "Comet", "Nebula"],
-        s_people = ["Noor Halder", "Sanna Riis", "Odo Marsk", "Edda Fusk", "Piet Yarrow", "Ila Venn"];
+    private static readonly string[] Beginnings = ["Orv", "Tess", "Bely", "Zin", "Har", "Fen", "Wen", "Ras", "Nev", "Umb", "Jor", "Kel"],
+        Endings = ["ane", "il", "ra", "umen", "onda", "illo", "ovar", "eska"], Kinds = ["Cluster", "Ring", "Pair", "Comet", "Nebula"],
+        People = ["Noor Halder", "Sanna Riis", "Odo Marsk", "Edda Fusk", "Piet Yarrow", "Ila Venn"];
 
     public static List<Request> Make(int count) => [.. Enumerable.Range(0, count).Select(i => new Request($"R{i:00}",
-        $"{s_beginnings[i * 7 % 12]}{s_endings[i * 5 % 8]} {s_kinds[i * 3 % 5]}", s_people[i % 6], 4 + (i * 37 % 90 / 10.0)) { Night = i % 5 == 4 ? "later" : "tonight", IsStarred = i % 7 == 2 })];
+        $"{Beginnings[i * 7 % 12]}{Endings[i * 5 % 8]} {Kinds[i * 3 % 5]}", People[i % 6], 4 + (i * 37 % 90 / 10.0)) { Night = i % 5 == 4 ? "later" : "tonight", IsStarred = i % 7 == 2 })];
 }

@@ -15,7 +15,7 @@ namespace Lectica.Blazor;
 /// </summary>
 public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
-    private static int s_made;
+    private static int _made;
     private readonly ScrollScale _scale = new();
     private ElementReference _root, _viewport;
     private MenuElement? _menu;
@@ -42,7 +42,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     [Parameter] public string? Height { get; set; }
 
     /// <summary>The id of the viewport's element.</summary>
-    [Parameter] public string Id { get; set; } = $"lectica-{Interlocked.Increment(ref s_made)}";
+    [Parameter] public string Id { get; set; } = $"lectica-{Interlocked.Increment(ref _made)}";
 
     /// <summary>Whether title, subtitle and the box that selects all show above the rows.</summary>
     [Parameter] public bool ShowsHeader { get; set; } = true;

@@ -7,7 +7,7 @@ namespace Lectica.Tests.Page;
 /// <summary>Serves the published page from a loopback address, and nothing else.</summary>
 internal sealed class PageServer : IDisposable
 {
-    private static readonly Dictionary<string, string> s_types = new()
+    private static readonly Dictionary<string, string> Types = new()
     {
         [".html"] = "text/html",
         [".js"] = "text/javascript",
@@ -65,7 +65,7 @@ internal sealed class PageServer : IDisposable
             response.StatusCode = 404;
             return;
         }
-        response.ContentType = s_types.GetValueOrDefault(Path.GetExtension(file), "application/octet-stream");
+        response.ContentType = Types.GetValueOrDefault(Path.GetExtension(file), "application/octet-stream");
         // As a web server does: what is compressed already goes out so.
         if (context.Request.Headers["Accept-Encoding"]?.Contains("br", StringComparison.Ordinal) == true && File.Exists(file + ".br"))
         {
