@@ -30,6 +30,11 @@ internal static class KeysTable
         [ActKind.ToggleMark] = "toggle the mark",
         [ActKind.Undo] = "take back",
         [ActKind.Redo] = "do again",
+        [ActKind.Grab] = "take up to move",
+        [ActKind.Hover] = "carry over another gap",
+        [ActKind.Drop] = "drop what is carried",
+        [ActKind.DropBack] = "put back what is carried",
+        [ActKind.Move] = "move by one place",
     };
 
     private static readonly Dictionary<Step, string> Steps = new()
@@ -47,11 +52,21 @@ internal static class KeysTable
         [Step.LastPart] = "the trailing one",
     };
 
+    private static readonly Dictionary<Step, string> Places = new()
+    {
+        [Step.Previous] = "up",
+        [Step.Next] = "down",
+        [Step.First] = "to the first place",
+        [Step.Last] = "to the last place",
+        [Step.PageUp] = "a page up",
+        [Step.PageDown] = "a page down",
+    };
+
     private static IEnumerable<(string Chord, string Does, string When)> Lines(InteractiveList<Row, string> list)
     {
         var options = list.Options;
-        foreach (var (rule, always) in options.Keys.InForce(options.Mode, options.ModKey, options.SpaceMark is not null))
-            yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + Steps[rule.Step]), always || rule.When is null ? "always" : rule.When.Name);
+        foreach (var (rule, always) in options.Keys.InForce(options.Mode, options.ModKey, options.SpaceMark is not null, options.MayMove))
+            yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + (rule.Acts is [ActKind.Hover or ActKind.Move] ? Places : Steps)[rule.Step]), always || rule.When is null ? "always" : rule.When.Name);
         foreach (var command in list.Commands)
             foreach (var chord in command.Chords) yield return (chord.ToString(), $"the command '{command.Id}'", "always");
         if (options.Keys.FindsByTyping) yield return ("printable characters", "find by typing", "always");

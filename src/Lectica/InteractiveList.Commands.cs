@@ -71,7 +71,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// </summary>
     public IEnumerable<(Command<TItem, TKey> Command, KeyChord Chord, string Reason)> ChordConflicts()
     {
-        var inForce = Options.Keys.InForce(Options.Mode, Options.ModKey, Options.SpaceMark is not null).ToList();
+        var inForce = Options.Keys.InForce(Options.Mode, Options.ModKey, Options.SpaceMark is not null, Options.MayMove).ToList();
         foreach (var command in _commands)
             foreach (var chord in command.Chords)
             {

@@ -126,11 +126,11 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
 
     /// <summary>
     /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord. In a list
-    /// with a mark for Space, <paramref name="spaceMarks"/> is true.
+    /// with a mark for Space, <paramref name="spaceMarks"/> is true; in one whose items may not move, <paramref name="mayMove"/> is false.
     /// </summary>
-    public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey, bool spaceMarks = false)
+    public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey, bool spaceMarks = false, bool mayMove = true)
     {
-        var states = States(mode).ConvertAll(s => s with { SpaceMarks = spaceMarks });
+        var states = States(mode).ConvertAll(s => s with { SpaceMarks = spaceMarks, MayMove = mayMove, IsCarrying = s.IsCarrying && mayMove });
         foreach (var rule in Rules)
         {
             var taken = states.Count(s => First(rule.Chord, s, modKey) == rule);

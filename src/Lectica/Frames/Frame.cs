@@ -55,8 +55,7 @@ public sealed record Frame
     public MarqueeFrame? Marquee { get; init; }
 
     /// <summary>
-    /// What is grabbed, and where it would land, or null. Meanwhile the rows are in the order in which they would be if it were dropped; until then empty sections
-    /// and headings stay as dropping will leave them.
+    /// What is grabbed, and where it would land, or null. Meanwhile rows, headings and their numbers are as they would be if it were dropped.
     /// </summary>
     public GrabFrame? Grab { get; init; }
 
