@@ -1,4 +1,4 @@
-using System.Globalization;
+using System.Collections.Immutable;
 using Lectica.Acts;
 using Lectica.Frames;
 using Lectica.Input;
@@ -17,17 +17,25 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
 {
     private static int _made;
     private readonly ScrollScale _scale = new();
-    private ElementReference _root, _viewport;
-    private MenuElement? _menu;
-    private IJSObjectReference? _module, _attached;
-    private DotNetObjectReference<Bridge>? _bridge;
+    private readonly Func<string, string> _markLabelOf;
+    private ElementReference _viewport;
+    private RowsElement<TItem>? _rows;
+    private IScript? _script;
+    private string? _active;
     private InteractiveList<TItem, TKey>? _bound;
+    private Frame? _drawn;
+    private ListLook<TItem>? _look;
+    private ImmutableArray<Commands.Command<TItem, TKey>> _expected;
+    private bool _taking, _changed, _scrollDue;
+    private int _version;
     private CancellationTokenSource? _waiting;
     private double? _due;
     private double _scrolled, _time;
     private long _timeAt;
     private bool _hadMenu, _disposed;
-    private string _said = "";
+
+    /// <summary>A component that shows no list yet.</summary>
+    public ListView() => _markLabelOf = name => List.Marks.FirstOrDefault(m => m.Name == name)?.Label ?? name;
 
     /// <summary>The list.</summary>
     [Parameter, EditorRequired] public InteractiveList<TItem, TKey> List { get; set; } = null!;
@@ -63,15 +71,25 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
 
     private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || List.Sections is not null);
 
-    private string Content => string.Create(CultureInfo.InvariantCulture, $"height:{_scale.Height:0.##}px");
+    private string IdOf(RowFrame row) => row.Index >= 0 ? $"{Id}-{row.Index}" : $"{Id}-{row.Kind.ToString().ToLowerInvariant()}-{row.Row.Value}";
 
-    private static string Px(double value) => string.Create(CultureInfo.InvariantCulture, $"{value:0.##}px");
-
-    private string MarkLabelOf(string name) => List.Marks.FirstOrDefault(m => m.Name == name)?.Label ?? name;
+    private RowsLook<TItem> RowsOf(Frame frame)
+    {
+        var look = new ListLook<TItem>(IsGrid, frame.RowCount, List.Parts,
+            (List.TouchActionOf(PartKind.Check), List.TouchActionOf(PartKind.Mark), List.TouchActionOf(PartKind.Handle), List.TouchActionOf(PartKind.Menu)),
+            List.Options.Phrases, _markLabelOf, Row, Heading, Notice, _version);
+        // The same object while it is the same: rows compare it by reference.
+        if (!look.Equals(_look)) _look = look;
+        return new(frame, _scale.Offset, _look!, List.IsGrabbing, InDocumentOrder, KeyOf, LookOf);
+    }
 
     private object KeyOf(RowFrame row) => row.Index >= 0 ? List.KeyAt(row.Index) : (row.Kind, row.Section);
 
-    private string IdOf(RowFrame row) => row.Index >= 0 ? $"{Id}-{row.Index}" : $"{Id}-{row.Kind.ToString().ToLowerInvariant()}-{row.Row.Value}";
+    private RowLook<TItem> LookOf(RowFrame row)
+    {
+        var top = List.Viewport.ScrollTop + row.Top - _scale.Offset;
+        return row.Index < 0 ? new(row, IdOf(row), top, default, null, _look!) : new(row, IdOf(row), top, List[row.Index], List.KeyTextAt(row.Index), _look!);
+    }
 
     /// <summary>
     /// Rows as they stand, but while something is grabbed as they stood: a browser takes a finger's pointer back when the element under it is moved in the document.
@@ -80,6 +98,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     {
         var rows = frame.Kept.IsEmpty ? frame.Rows : frame.Rows.AddRange(frame.Kept);
         if (!List.IsGrabbing) return frame.Kept.IsEmpty ? rows : rows.OrderBy(r => r.Row.Value);
+        if (List.Sections is null) return rows.OrderBy(r => r.Index);
         return rows.OrderBy(row => (row.Index >= 0 ? List.Rows.RowOf(row.Index) : List.Rows.HeadingOf(List.Rows.SectionWith(row.Section ?? "")))?.Value ?? row.Row.Value);
     }
 
@@ -92,12 +111,14 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     /// <inheritdoc/>
     protected override void OnParametersSet()
     {
+        // What a template draws may depend on whatever has changed around it.
+        if (Row is not null || Heading is not null || Notice is not null) _version++;
         if (ReferenceEquals(_bound, List)) return;
         Unbind();
         _bound = List;
         List.FrameChanged += Changed;
         List.Announced += Said;
-        _scale.Fit(List.Frame.ContentHeight, List.Viewport.Height);
+        Fit();
         // Another list is as large as the one before it.
         if (_size is { } size) List.Resize(size.Width, size.Height);
     }
@@ -111,36 +132,94 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         _bound.Announced -= Said;
     }
 
+    /// <summary>Fits the scrolled element to the list, and follows it where it has scrolled by itself.</summary>
+    private void Fit()
+    {
+        _scale.Fit(List.Frame.ContentHeight, List.Viewport.Height);
+        var top = _scale.ToElement(List.Viewport.ScrollTop);
+        if (Math.Abs(top - _scrolled) <= 0.5) return;
+        (_scrolled, _scrollDue) = (top, true);
+    }
+
     private void Changed(object? sender, EventArgs e)
     {
+        _changed = true;
+        if (!_taking) Show();
+    }
+
+    /// <summary>What the script brings is taken as a whole, and what came of it is shown once.</summary>
+    private void Begin(double? time = null)
+    {
+        if (time is { } now) (_time, _timeAt) = (now, System.Diagnostics.Stopwatch.GetTimestamp());
+        _taking = true;
+    }
+
+    private void End()
+    {
+        _taking = false;
+        Show();
+    }
+
+    private void Show()
+    {
         if (_disposed) return;
-        _scale.Fit(List.Frame.ContentHeight, List.Viewport.Height);
-        StateHasChanged();
+        if (_changed)
+        {
+            _changed = false;
+            Fit();
+            var frame = List.Frame;
+            // Where only rows are others, only they are drawn; what is carried is moved by the script.
+            if (_rows is null || _scrollDue || _drawn is null || !IsSameAround(frame, _drawn)) StateHasChanged();
+            else
+            {
+                _rows.Show(RowsOf(frame));
+                Carry(frame);
+            }
+        }
         Schedule();
     }
 
-    // The same words twice are said twice: a live region speaks where its text changes.
-    private void Said(object? sender, AnnouncedEventArgs e) => _said = e.Text == _said ? e.Text + "\u200b" : e.Text;
+    private bool IsSameAround(Frame frame, Frame drawn) =>
+        frame with { Rows = drawn.Rows, Kept = drawn.Kept, Viewport = drawn.Viewport, Scroll = drawn.Scroll, Grab = drawn.Grab } == drawn
+        && frame.Viewport.Height == drawn.Viewport.Height && SameCard(frame.Grab, drawn.Grab) && ActiveDescendant(frame) == _active;
+
+    private static bool SameCard(GrabFrame? now, GrabFrame? drawn) =>
+        now is null || drawn is null ? now == drawn : now.GapY is null == drawn.GapY is null && now with { Top = drawn.Top, GapY = drawn.GapY } == drawn;
+
+    private void Carry(Frame frame)
+    {
+        if (frame.Grab is { } grab) _script?.CarryTo(grab.Top, grab.GapY ?? 0);
+    }
+
+    private void Said(object? sender, AnnouncedEventArgs e) => _script?.Say(e.Text);
 
     /// <inheritdoc/>
     protected override async Task OnAfterRenderAsync(bool firstRender)
     {
         if (firstRender)
         {
-            _module = await Js.InvokeAsync<IJSObjectReference>("import", "./_content/Lectica.Blazor/lectica-list.js");
-            _bridge = DotNetObjectReference.Create(new Bridge(this));
-            _attached = await _module.InvokeAsync<IJSObjectReference>("attach", _root, _viewport, _bridge, Js is IJSInProcessRuntime);
+            var calls = new Calls(this);
+            _script = OperatingSystem.IsBrowser() ? await ScriptHere.Attach(Id, calls) : await ScriptElsewhere.Attach(Js, _viewport, calls);
         }
-        if (_attached is null || _disposed) return;
-        var top = _scale.ToElement(List.Viewport.ScrollTop);
-        if (Math.Abs(top - _scrolled) > 0.5)
+        if (_script is null || _disposed) return;
+        if (_scrollDue)
         {
-            _scrolled = top;
-            await _attached.InvokeVoidAsync("scrollTo", top);
-            StateHasChanged();
+            _scrollDue = false;
+            _script.ScrollTo(_scrolled);
         }
-        if (_hadMenu && List.Frame.Menu is null) await _viewport.FocusAsync(preventScroll: true);
-        _hadMenu = List.Frame.Menu is not null;
+        Carry(List.Frame);
+        if (_expected != List.Commands) Expect();
+        var hasMenu = List.Frame.Menu is not null;
+        if (_hadMenu && !hasMenu) await _viewport.FocusAsync(preventScroll: true);
+        _hadMenu = hasMenu;
+    }
+
+    private void Expect()
+    {
+        _expected = List.Commands;
+        var chords = List.Options.Keys.Rules.Select(r => r.Chord).Concat(List.Commands.SelectMany(c => c.Chords)).Where(c => c.Key != "Escape")
+            .Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
+        _script!.ExpectKeys([.. chords.Distinct(), .. List.Options.Keys.FindsByTyping ? (string[])["typing"] : []]);
     }
 
     /// <summary>A list that cannot call itself back is called at its deadlines, on the clock of the browser's events.</summary>
@@ -174,88 +253,77 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         Schedule();
     }
 
-    private void Clock(double time) => (_time, _timeAt) = (time, System.Diagnostics.Stopwatch.GetTimestamp());
-
     /// <inheritdoc/>
     public async ValueTask DisposeAsync()
     {
         _disposed = true;
         Unbind();
         _waiting?.Cancel();
-        try
-        {
-            if (_attached is not null) await _attached.InvokeVoidAsync("detach");
-            if (_attached is not null) await _attached.DisposeAsync();
-            if (_module is not null) await _module.DisposeAsync();
-        }
-        catch (JSDisconnectedException)
-        {
-            // The page has gone, and everything of it.
-        }
-        _bridge?.Dispose();
+        if (_script is not null) await _script.DisposeAsync();
     }
 
-    /// <summary>What the script calls. Its answers say what of the browser's own doings must be left out.</summary>
-    private sealed class Bridge(ListView<TItem, TKey> view)
+    private sealed class Calls(ListView<TItem, TKey> view) : IScriptCalls
     {
         // Of one sample: kind, pointer, type, x, y, time, button, buttons, modifiers, primary, pressure.
         private const int Fields = 11;
 
-        /// <summary>Takes the samples of a frame. Bit 0: the last one was used; bit 1: the pointer is the list's own now.</summary>
-        [JSInvokable]
-        public int TakeSamples(double[] samples)
+        public bool TakeSamples(ReadOnlySpan<double> samples)
         {
-            var handled = false;
-            for (var i = 0; i + Fields <= samples.Length; i += Fields)
+            view.Begin(samples[5]);
+            try
             {
-                view.Clock(samples[i + 5]);
-                handled = view.List.Take(new PointerSample((SampleKind)(int)samples[i], (int)samples[i + 1], (PointerType)(int)samples[i + 2], samples[i + 3], samples[i + 4], samples[i + 5],
-                    (int)samples[i + 6], (int)samples[i + 7], (Modifiers)(int)samples[i + 8], samples[i + 9] != 0, samples[i + 10])).IsHandled;
+                for (; samples.Length >= Fields; samples = samples[Fields..])
+                    view.List.Take(new PointerSample((SampleKind)(int)samples[0], (int)samples[1], (PointerType)(int)samples[2], samples[3], samples[4], samples[5],
+                        (int)samples[6], (int)samples[7], (Modifiers)(int)samples[8], samples[9] != 0, samples[10]));
             }
-            view.Schedule();
-            return (handled ? 1 : 0) | (view.List.HoldsPointer ? 2 : 0);
+            finally
+            {
+                view.End();
+            }
+            return view.List.HoldsPointer;
         }
 
-        [JSInvokable]
-        public bool TakeKey(string key, int modifiers, double time, bool isRepeat)
+        public bool TakeKey(string key, int flags, double time)
         {
-            view.Clock(time);
-            var handled = view.List.Take(new KeyPress(key, (Modifiers)modifiers, time, isRepeat)).IsHandled;
-            view.Schedule();
-            return handled;
+            view.Begin(time);
+            try
+            {
+                return view.List.Take(new KeyPress(key, (Modifiers)(flags & 15), time, (flags & 16) != 0)).IsHandled;
+            }
+            finally
+            {
+                view.End();
+            }
         }
 
-        /// <summary>A click that no pointer made, as assistive technology does: a tap there.</summary>
-        [JSInvokable]
-        public void TakeClick(double x, double y, double time)
+        public void TakeNote(ScriptNote note, double a, double b)
         {
-            view.Clock(time);
-            view.List.Take(PointerSample.Down(PointerType.Mouse, x, y, time));
-            view.List.Take(PointerSample.Up(PointerType.Mouse, x, y, time));
-            view.Schedule();
-        }
-
-        [JSInvokable]
-        public void Scrolled(double top)
-        {
-            var rows = view._scale.ToRows(top, view._scrolled);
-            view._scrolled = top;
-            view.List.ScrollTo(rows);
-        }
-
-        [JSInvokable]
-        public void Resized(double width, double height)
-        {
-            if (width <= 0 || height <= 0) return;
-            view._size = (width, height);
-            view.List.Resize(width, height);
-        }
-
-        [JSInvokable]
-        public void Focused(bool has)
-        {
-            if (has) view.List.Focus();
-            else view.List.Blur();
+            view.Begin();
+            try
+            {
+                switch (note)
+                {
+                    case ScriptNote.Scrolled:
+                        var rows = view._scale.ToRows(a, view._scrolled);
+                        view._scrolled = a;
+                        view.List.ScrollTo(rows);
+                        break;
+                    case ScriptNote.Resized when a > 0 && b > 0:
+                        view._size = (a, b);
+                        view.List.Resize(a, b);
+                        break;
+                    case ScriptNote.Focused when a != 0:
+                        view.List.Focus();
+                        break;
+                    case ScriptNote.Focused:
+                        view.List.Blur();
+                        break;
+                }
+            }
+            finally
+            {
+                view.End();
+            }
         }
     }
 }

@@ -1,32 +1,55 @@
-using System.Collections.Immutable;
 using Lectica.Frames;
-using Microsoft.AspNetCore.Components;
 using Microsoft.AspNetCore.Components.Rendering;
 
 namespace Lectica.Blazor;
 
-/// <summary>All rows together: a frame that has the same rows as the one before, such as while something is carried inside a gap, costs none of them.</summary>
-public sealed class RowsElement : ComponentBase
+/// <summary>What all rows are drawn from.</summary>
+/// <param name="Frame">The frame that has them.</param>
+/// <param name="Offset">Where the rows' own top is in the scrolled element, px.</param>
+/// <param name="List">What they have in common.</param>
+/// <param name="KeepsOrder">Whether elements keep their order in the document though rows change theirs.</param>
+/// <param name="InDocumentOrder">Gives the rows, in the order in which their elements are in the document.</param>
+/// <param name="KeyOf">Gives what a row is known by.</param>
+/// <param name="LookOf">Gives what a row is drawn from.</param>
+public sealed record RowsLook<TItem>(
+    Frame Frame, double Offset, ListLook<TItem> List, bool KeepsOrder, Func<Frame, IEnumerable<RowFrame>> InDocumentOrder, Func<RowFrame, object> KeyOf, Func<RowFrame, RowLook<TItem>> LookOf)
 {
-    private (ImmutableArray<RowFrame> Rows, ImmutableArray<RowFrame> Kept, object? Looks) _drawn;
-
-    /// <summary>The rows in view.</summary>
-    [Parameter, EditorRequired] public ImmutableArray<RowFrame> Rows { get; set; }
-
-    /// <summary>Rows farther away that are kept.</summary>
-    [Parameter, EditorRequired] public ImmutableArray<RowFrame> Kept { get; set; }
-
-    /// <summary>What else tells how they look.</summary>
-    [Parameter, EditorRequired] public object? Looks { get; set; }
-
-    /// <summary>The rows' elements.</summary>
-    [Parameter, EditorRequired] public RenderFragment? ChildContent { get; set; }
+    /// <summary>Whether all rows are the same: those of a frame in which only what is carried has moved are.</summary>
+    public bool Equals(RowsLook<TItem>? other) =>
+        other is not null && Frame.Rows == other.Frame.Rows && Frame.Kept == other.Frame.Kept && Offset == other.Offset && ReferenceEquals(List, other.List);
 
     /// <inheritdoc/>
-    protected override bool ShouldRender()
+    public override int GetHashCode() => HashCode.Combine(Frame.Rows, Offset);
+}
+
+/// <summary>All rows together. Where the same ones are shown as before, in whatever places, only those that are others are looked at.</summary>
+public sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
+{
+    private readonly Dictionary<object, Shown> _elements = [];
+    private int _count;
+
+    /// <summary>An element, the row that it shows, and its place among the elements.</summary>
+    private sealed record Shown(RowElement<TItem> Element, RowFrame Row, int Place);
+
+    /// <inheritdoc/>
+    protected override bool Update(RowsLook<TItem> look)
     {
-        if (Rows == _drawn.Rows && Kept == _drawn.Kept && Equals(Looks, _drawn.Looks)) return false;
-        _drawn = (Rows, Kept, Looks);
+        ArgumentNullException.ThrowIfNull(look);
+        if (_count != look.Frame.Rows.Length + look.Frame.Kept.Length || _elements.Count != _count) return false;
+        var others = new List<(object Key, Shown Shown, RowFrame Row)>();
+        var place = -1;
+        foreach (var row in look.KeepsOrder ? look.Frame.Rows.AddRange(look.Frame.Kept) : look.InDocumentOrder(look.Frame))
+        {
+            var key = look.KeyOf(row);
+            if (!_elements.TryGetValue(key, out var shown) || (!look.KeepsOrder && shown.Place < place)) return false;
+            place = shown.Place;
+            if (!ReferenceEquals(shown.Row, row)) others.Add((key, shown, row));
+        }
+        foreach (var (key, shown, row) in others)
+        {
+            _elements[key] = shown with { Row = row };
+            shown.Element.Show(look.LookOf(row));
+        }
         return true;
     }
 
@@ -34,6 +57,19 @@ public sealed class RowsElement : ComponentBase
     protected override void BuildRenderTree(RenderTreeBuilder builder)
     {
         ArgumentNullException.ThrowIfNull(builder);
-        builder.AddContent(0, ChildContent);
+        var before = new Dictionary<object, Shown>(_elements);
+        _elements.Clear();
+        _count = 0;
+        foreach (var row in Look.InDocumentOrder(Look.Frame))
+        {
+            var (key, place) = (Look.KeyOf(row), _count++);
+            if (before.TryGetValue(key, out var shown)) _elements[key] = new(shown.Element, row, place);
+            builder.OpenComponent<RowElement<TItem>>(0);
+            builder.SetKey(key);
+            builder.AddComponentParameter(1, nameof(Look), Look.LookOf(row));
+            // Told once, when the element is made.
+            builder.AddComponentReferenceCapture(2, element => _elements[key] = new((RowElement<TItem>)element, row, place));
+            builder.CloseComponent();
+        }
     }
 }

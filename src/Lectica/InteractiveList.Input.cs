@@ -296,8 +296,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (!_hasFocus) return Response.Handled;
         _hasFocus = false;
         if (_carries) DropBack(new Act(ActKind.DropBack, Rule: "focus"));
-        _frame = null;
-        _frameChanged = true;
+        ChangeFrame();
         return Response.Handled;
     });
 
@@ -306,8 +305,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (!_hasFocus)
         {
             _hasFocus = true;
-            _frame = null;
-            _frameChanged = true;
+            ChangeFrame();
         }
         if (_selection.Cursor >= 0 || _selection.Heading is not null) return;
         var first = _selection.Items.IsEmpty ? -1 : _selection.Items.Intersect(_rows.Shown).NextAt(0);
@@ -347,15 +345,15 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (step == Step.None) return Do(new Act(kind, -1, rule));
         if (_rows.Notice?.Kind == NoticeKind.Failed && step == Step.Here && kind == ActKind.Activate) return Retry(new Act(ActKind.Retry, -1, rule));
         if (CursorRow is not { } at) return Do(new Act(kind, -1, rule));
-        int row = at.Value, last = _rows.Count - 1, page = _viewport.PageSize(Plane.Geometry);
+        int row = at.Value, last = _rows.Count - 1;
         var target = Math.Clamp(step switch
         {
             Step.Previous => row - 1,
             Step.Next => row + 1,
             Step.First => 0,
             Step.Last => last,
-            Step.PageUp => row - page,
-            Step.PageDown => row + page,
+            Step.PageUp => Geometry.PageFrom(at, _viewport.Height, down: false).Value,
+            Step.PageDown => Geometry.PageFrom(at, _viewport.Height, down: true).Value,
             _ => row,
         }, 0, last);
         var entry = _rows.EntryAt(new(target));
@@ -386,8 +384,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         var next = step switch { Step.PartLeft => _cursorPart - 1, Step.PartRight => _cursorPart + 1, Step.FirstPart => 0, _ => last };
         _cursorPart = Math.Clamp(next, 0, last);
         _changedProperties.Add(nameof(CursorPart));
-        _frame = null;
-        _frameChanged = true;
+        ChangeFrame();
         BringIntoView(_selection.Cursor);
         return Response.Handled;
     }
@@ -522,6 +519,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Scrolls to a distance from the top of the content, px; past an end means the end.</summary>
     public void ScrollTo(double top) => Run(_ =>
     {
+        if (top != _viewport.ScrollTop) _revealed = -1;
         SetViewport(_viewport with { ScrollTop = top });
         return Response.Handled;
     });
@@ -550,7 +548,8 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     private void BringIntoView(int index)
     {
-        if (_rows.RowOf(index) is { } row) SetViewport(_viewport.Showing(row, Plane.Geometry));
+        _revealed = index;
+        if (_rows.RowOf(index) is { } row) SetViewport(_viewport.Showing(row, Geometry));
     }
 
     /// <summary>Takes over another window. A scroll closes tray and menu, but not one that only keeps the rows where they are.</summary>
@@ -563,8 +562,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         _plane = null;
         if (scrolled && closes && IsTrayOpen) CloseTray(new(ActKind.CloseTray, Rule: "scroll"));
         if (scrolled && closes && _menu is not null) CloseMenu(new(ActKind.CloseMenu, Rule: "scroll"));
-        _frame = null;
-        _frameChanged = true;
+        ChangeFrame();
         _changedProperties.Add(nameof(Viewport));
         if (scrolled) Trace(() => new() { Stage = "change", T = _now, Change = "scroll", ScrollTop = viewport.ScrollTop });
     }

@@ -141,7 +141,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             if (_grab is not { } grab) return null;
             var pressed = grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0);
             var isMove = !_away && _noDrop is null && Moves.Changes(grab.Items, grab.Gap, _rows);
-            return new(ContentAt(pressed), grab.Items.Count, (_stroke?.Y ?? 0) - grab.Offset, Options.RowHeight, _away || _noDrop is not null ? null : 0, isMove, _away ? null : _noDrop?.Reason, _stroke is not null, false);
+            return new(ContentAt(pressed), grab.Items.Count, (_stroke?.Y ?? 0) - grab.Offset, _heights.GetValueOrDefault(pressed, Options.RowHeight), _away || _noDrop is not null ? null : 0, isMove, _away ? null : _noDrop?.Reason, _stroke is not null, false);
         }
     }
 
@@ -168,9 +168,15 @@ public sealed partial class InteractiveList<TItem, TKey>
         _placesMoved = true;
         Hint(HapticHint.GapCrossed);
         Trace(() => new() { Stage = "change", T = _now, Change = "gap", Gap = gap.Index, Part = HeadingPart(gap), Reason = _noDrop?.Reason });
+        // Rows only change places: a new frame takes them from the one before.
+        var rows = _frame?.Rows ?? _rowsToKeep;
         ChangeFrame();
+        _rowsToKeep = rows;
         return true;
     }
+
+    /// <summary>The rows of the last frame, of which the next one keeps those of items; none where it must ask for all anew.</summary>
+    private ImmutableArray<RowFrame> _rowsToKeep = [];
 
     /// <summary>Inside a gap only what is carried moves: the frame keeps its rows, so that a host need not look at them.</summary>
     private void CarryFrame(double top)
@@ -323,11 +329,9 @@ public sealed partial class InteractiveList<TItem, TKey>
             if (_rows.Count > 0) SetViewport(_viewport.Showing(new(Math.Min(_rows.RowBelow(grab.Gap), _rows.Count - 1)), Geometry));
             return;
         }
-        if (preview.Rows.RowOf(preview.Edit.Apply(grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0))) is { } row) SetViewport(_viewport.Showing(row, GeometryOf(preview.Rows)));
-        else if (preview.Rows.HeadingOf(grab.Gap.Section) is { } heading) SetViewport(_viewport.Showing(heading, GeometryOf(preview.Rows)));
+        if (preview.Rows.RowOf(preview.Edit.Apply(grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0))) is { } row) SetViewport(_viewport.Showing(row, GeometryOf(preview)));
+        else if (preview.Rows.HeadingOf(grab.Gap.Section) is { } heading) SetViewport(_viewport.Showing(heading, GeometryOf(preview)));
     }
-
-    private RowGeometry GeometryOf(RowMap rows) => new(rows.Count, Options.RowHeight, Options.HeadingHeight, rows.Headings);
 
     private string NameOf(ItemSet items, int pressed) => items.Count > 1 ? Options.Phrases.Items(items.Count) : ContentAt(pressed >= 0 ? pressed : items.Nth(0)).Label;
 

@@ -38,7 +38,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         var moved = _placesMoved && frame.Rows.Any(r => r.Index >= 0 && (!_places.TryGetValue(r.Index, out var top) || top != r.Top));
         var told = !moved ? frame : frame with
         {
-            Rows = [.. frame.Rows.Select(r => r.Index < 0 ? r : r with { TopBefore = _places.TryGetValue(r.Index, out var top) ? top : double.NaN })],
+            Rows = [.. frame.Rows.Select(r => r.Index < 0 || (_places.TryGetValue(r.Index, out var top) && top == r.Top) ? r : r with { TopBefore = _places.TryGetValue(r.Index, out top) ? top : double.NaN })],
         };
         _placesMoved = false;
         _places.Clear();

@@ -15,10 +15,6 @@ public sealed partial class InteractiveList<TItem, TKey>
     private readonly List<(int Index, double Until)> _lingering = [];
     private Sections<TItem>? _sections;
     private Comparison<TItem>? _sortBy;
-    private RowGeometry? _geometry;
-
-    /// <summary>Where the rows are.</summary>
-    private RowGeometry Geometry => _geometry ??= new(_rows.Count, Options.RowHeight, Options.HeadingHeight, _rows.Headings);
 
     /// <summary>How items are put into sections; null for a list without. Setting it asks each item once; so do later edits for the items that they bring.</summary>
     /// <exception cref="SectionException">The function threw, or gave null. Nothing was changed.</exception>

@@ -331,6 +331,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         FollowSections(edit, replaced, ref failed);
         var eye = _holdsScroll ? null : UnderTheEye();
         FollowPlaces(edit);
+        FollowHeights(edit);
         var near = edit.Nearest(old.Items.IsEmpty ? old.Cursor : old.Items.NextAt(0));
         _selection = old.After(edit);
         SetRows(shown);
@@ -401,10 +402,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         var old = _rows;
         _rows = MakeRows(shown);
-        (_plane, _geometry) = (null, null);
+        (_plane, _geometry, _previewGeometry) = (null, null, null);
         _viewport = _viewport.Within(Geometry.Height);
-        _frame = null;
-        _frameChanged = true;
+        ChangeFrame();
         _changedProperties.Add(nameof(Frame));
         _changedProperties.Add(nameof(Rows));
         if (!shown.Equals(old.Shown) && shown.Length == old.Shown.Length)

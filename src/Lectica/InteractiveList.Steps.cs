@@ -135,16 +135,11 @@ public sealed partial class InteractiveList<TItem, TKey>
     private ITimer? _timer;
     private double? _timerDue;
 
-    private void ChangeFrame()
-    {
-        _frame = null;
-        _frameChanged = true;
-    }
+    private void ChangeFrame() => (_frame, _frameChanged, _rowsToKeep) = (null, true, []);
 
     private void Redraw()
     {
-        _frame = null;
-        _frameChanged = true;
+        ChangeFrame();
         _changedProperties.Add(nameof(Frame));
         if (_busy) return;
         _busy = true;
@@ -176,8 +171,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (next.Cursor >= 0 && next.Heading is not null) next = next with { Heading = null, OnNotice = false };
         if (ReferenceEquals(next, old)) return;
         _selection = next;
-        _frame = null;
-        _frameChanged = true;
+        ChangeFrame();
         _changedProperties.Add(nameof(Selection));
         _changedProperties.Add(nameof(Frame));
         if (old.IsSelecting != next.IsSelecting)

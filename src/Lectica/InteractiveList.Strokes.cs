@@ -330,6 +330,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         var seconds = Math.Min(late - stroke.ScrolledAt!.Value, LongestStep) / 1000;
         stroke.ScrolledAt = late;
         _now = Math.Max(_now, late);
+        _revealed = -1;
         SetViewport(_viewport with { ScrollTop = _viewport.ScrollTop + (ScrollSpeed * seconds) });
         FollowPointer();
     }

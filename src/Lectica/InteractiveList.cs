@@ -171,7 +171,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
 
     private FrameInput FrameInput(MovePreview? preview) => new()
     {
-        Plane = preview is null ? Plane : new(preview.Rows, GeometryOf(preview.Rows), _viewport, Parts, Options.IsRightToLeft),
+        Plane = preview is null ? Plane : new(preview.Rows, GeometryOf(preview), _viewport, Parts, Options.IsRightToLeft),
         Move = preview?.Edit,
         Selection = _preview ?? _selection,
         Rules = Rules,
@@ -193,6 +193,7 @@ public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChange
         Menu = _menu,
         Notice = _notice,
         Overscan = Options.Overscan,
+        RowsToKeep = _rowsToKeep,
         Touched = Options.Overscan > 0 ? [.. _recogniser.Touched] : [],
         CursorRow = preview is null ? CursorRow : _selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
                     : _selection.Cursor >= 0 ? preview.Rows.RowOf(preview.Edit.Apply(_selection.Cursor)) : null,

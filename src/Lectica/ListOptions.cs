@@ -80,7 +80,7 @@ public sealed record ListOptions
     /// <summary>Which parts rows have beside their body.</summary>
     public RowParts Parts { get; init; } = new();
 
-    /// <summary>The height of an item's row, px.</summary>
+    /// <summary>The height of an item's row, px; where a host measures rows, the height of those that it has not measured yet.</summary>
     public double RowHeight { get; init; } = 52;
 
     /// <summary>The height of a section's heading, px.</summary>

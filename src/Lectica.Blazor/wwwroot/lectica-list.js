@@ -1,42 +1,66 @@
-// What must happen in the browser at once: capture, prevented defaults, one batch of samples a frame. It knows nothing of lists.
+// What must happen in the browser at once: capture, prevented defaults, one batch of samples a frame, and what moves in each. It knows nothing of lists.
 
 const kinds = { pointerdown: 0, pointermove: 1, pointerup: 2, pointercancel: 3 };
 const types = { mouse: 0, pen: 1, touch: 2 };
 const modifiers = e => (e.ctrlKey ? 1 : 0) | (e.shiftKey ? 2 : 0) | (e.altKey ? 4 : 0) | (e.metaKey ? 8 : 0);
 // Controls that an app's template puts into a row work by themselves.
 const ownControls = 'a[href], button, input, select, textarea, [contenteditable], [data-lectica-own]';
+// Of one sample: kind, pointer, type, x, y, time, button, buttons, modifiers, primary, pressure.
+const fields = 11, mostSamples = 64;
+// What a note tells.
+const scrolled = 0, resized = 1, focused = 2;
 
-/**
- * @param {HTMLElement} root the component's outermost element
- * @param {HTMLElement} viewport the element that scrolls
- * @param {object} bridge the component; inProcess tells whether it answers at once
- */
-export function attach(root, viewport, bridge, inProcess) {
-    const down = new Set();
-    let samples = [], frame = 0, holds = false, scrollDue = false;
+/** For a page that runs the list itself: it answers at once, and samples go by memory that both have. */
+export function attachHere(id, memory, samples, key, note) {
+    return attach(document.getElementById(id), {
+        samples: batch => { memory.set(batch); return samples(batch.length); },
+        key, note,
+        end: () => memory.dispose(),
+    }, true);
+}
+
+/** For a page whose list is elsewhere: its answers come later. */
+export const attachRemote = (viewport, bridge) => attach(viewport, {
+    samples: batch => bridge.invokeMethodAsync('TakeSamples', Array.from(batch)),
+    key: (...args) => bridge.invokeMethodAsync('TakeKey', ...args),
+    note: (...args) => bridge.invokeMethodAsync('TakeNote', ...args),
+    end: () => { },
+}, false);
+
+export const scrollTo = (view, top) => view.scrollTo(top);
+export const carryTo = (view, top, gap) => view.carryTo(top, gap);
+export const say = (view, text) => view.say(text);
+export const detach = view => view.detach();
+
+function attach(viewport, list, answersAtOnce) {
+    const root = viewport.closest('.lectica'), over = root.querySelector('.lectica-over'), said = root.querySelector('.lectica-said');
+    const down = new Set(), samples = new Float64Array(fields * mostSamples);
+    let count = 0, frame = 0, holds = false, scrollDue = false, keys = new Set();
     const stop = new AbortController();
     const listen = (target, names, handler, options = {}) =>
         names.split(' ').forEach(name => target.addEventListener(name, handler, { signal: stop.signal, ...options }));
-    const call = (name, ...args) => inProcess ? bridge.invokeMethod(name, ...args) : bridge.invokeMethodAsync(name, ...args);
 
     function flush() {
         if (frame) cancelAnimationFrame(frame);
         frame = 0;
-        if (samples.length === 0) return 0;
-        const batch = samples;
-        samples = [];
-        const answer = call('TakeSamples', batch);
-        if (inProcess) return (holds = (answer & 2) !== 0), answer;
-        answer.then(a => holds = (a & 2) !== 0);
-        return 1;
+        if (count === 0) return;
+        const answer = list.samples(samples.subarray(0, count));
+        count = 0;
+        if (answersAtOnce) holds = answer;
+        else answer.then(a => holds = a);
+    }
+
+    function put(kind, e, x, y, button, buttons) {
+        if (count === samples.length) flush();
+        samples.set([kind, e.pointerId ?? 1, types[e.pointerType] ?? 0, x, y, e.timeStamp, button, buttons, modifiers(e), e.isPrimary === false ? 0 : 1, e.pressure ?? 0], count);
+        count += fields;
     }
 
     function take(e) {
         const box = viewport.getBoundingClientRect();
         // A cancelled pointer has no place.
-        const cancelled = e.type === 'pointercancel';
-        samples.push(kinds[e.type], e.pointerId, types[e.pointerType] ?? 0, cancelled ? 0 : e.clientX - box.left, cancelled ? 0 : e.clientY - box.top,
-            e.timeStamp, e.button, e.buttons, modifiers(e), e.isPrimary ? 1 : 0, e.pressure);
+        const gone = e.type === 'pointercancel';
+        put(kinds[e.type], e, gone ? 0 : e.clientX - box.left, gone ? 0 : e.clientY - box.top, e.button, e.buttons);
     }
 
     const isList = target => viewport.contains(target) ? !target.closest(ownControls) : !!target.closest?.('.lectica-menu');
@@ -62,49 +86,65 @@ export function attach(root, viewport, bridge, inProcess) {
     });
     listen(root, 'lostpointercapture', e => {
         if (!down.delete(e.pointerId)) return;
-        samples.push(kinds.pointercancel, e.pointerId, types[e.pointerType] ?? 0, 0, 0, e.timeStamp, -1, 0, 0, 1, 0);
+        put(kinds.pointercancel, e, 0, 0, -1, 0);
         flush();
     });
     // What the list holds the browser must not scroll; it asks while the finger moves.
     listen(viewport, 'touchmove', e => { if (holds && e.cancelable) e.preventDefault(); }, { passive: false });
     listen(root, 'contextmenu dragstart', e => { if (isList(e.target)) e.preventDefault(); });
-    // A click without a pointer is assistive technology's.
+    // A click without a pointer is assistive technology's: a tap there.
     listen(root, 'click', e => {
         if (e.detail !== 0 || !isList(e.target)) return;
         const box = viewport.getBoundingClientRect(), at = e.target.getBoundingClientRect();
-        call('TakeClick', at.left + at.width / 2 - box.left, at.top + at.height / 2 - box.top, e.timeStamp);
+        const x = at.left + at.width / 2 - box.left, y = at.top + at.height / 2 - box.top;
+        const click = { timeStamp: e.timeStamp };
+        put(kinds.pointerdown, click, x, y, 0, 1);
+        put(kinds.pointerup, click, x, y, 0, 0);
+        flush();
     });
 
     listen(root, 'keydown', e => {
         if (e.isComposing || (e.target !== viewport && !e.target.closest('.lectica-menu'))) return;
-        if (inProcess ? call('TakeKey', e.key, modifiers(e), e.timeStamp, e.repeat) : wouldTake(e)) {
+        const answer = list.key(e.key, modifiers(e) | (e.repeat ? 16 : 0), e.timeStamp);
+        if (answersAtOnce ? answer : wouldTake(e)) {
             e.preventDefault();
             e.stopPropagation();
         }
-        if (!inProcess) call('TakeKey', e.key, modifiers(e), e.timeStamp, e.repeat);
     });
-    // Where the answer comes too late, what scrolls or types is prevented, and what leaves the list is not.
-    const wouldTake = e => e.key !== 'Tab' && e.key !== 'Escape' && !/^F\d+$/.test(e.key) && !(e.ctrlKey && !/^[azy ]$/i.test(e.key));
+    // Where the answer comes too late, the list has said beforehand which keys it may take; Escape means nothing to a page, and Tab leaves.
+    const wouldTake = e => {
+        if (e.target !== viewport) return e.key !== 'Tab';
+        const key = e.key === ' ' ? 'Space' : e.key.length === 1 ? e.key.toUpperCase() : e.key;
+        return keys.has(`${modifiers(e)}:${key}`) || (keys.has('typing') && e.key.length === 1 && !(modifiers(e) & ~2));
+    };
 
-    listen(root, 'focusin', e => { if (!root.contains(e.relatedTarget) && isList(e.target)) call('Focused', true); });
-    listen(root, 'focusout', e => { if (!root.contains(e.relatedTarget)) call('Focused', false); });
+    listen(root, 'focusin', e => { if (!root.contains(e.relatedTarget) && isList(e.target)) list.note(focused, 1, 0); });
+    listen(root, 'focusout', e => { if (!root.contains(e.relatedTarget)) list.note(focused, 0, 0); });
 
     listen(viewport, 'scroll', () => {
         if (scrollDue) return;
         scrollDue = true;
         requestAnimationFrame(() => {
             scrollDue = false;
-            call('Scrolled', viewport.scrollTop);
+            list.note(scrolled, viewport.scrollTop, 0);
         });
     });
-    const sizes = new ResizeObserver(() => call('Resized', viewport.clientWidth, viewport.clientHeight));
+    const sizes = new ResizeObserver(() => list.note(resized, viewport.clientWidth, viewport.clientHeight));
     sizes.observe(viewport);
 
     return {
         scrollTo: top => { viewport.scrollTop = top; },
+        carryTo: (top, gap) => {
+            over.style.setProperty('--lectica-card-top', `${top}px`);
+            over.style.setProperty('--lectica-gap-top', `${gap}px`);
+        },
+        // The same words twice are said twice: a live region speaks where its text changes.
+        say: text => { said.textContent = said.textContent === text ? text + '\u200b' : text; },
+        expectKeys: chords => { keys = new Set(chords); },
         detach: () => {
             stop.abort();
             sizes.disconnect();
+            list.end();
         },
     };
 }

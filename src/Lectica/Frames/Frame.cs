@@ -104,7 +104,7 @@ public sealed record RowFrame
 
     /// <summary>
     /// In the first frame after an edit of the source: where it was in the frame before, px from the top of the viewport, so that a host can let it
-    /// glide; NaN where it was not in view. Null where nothing has moved.
+    /// glide; NaN where it was not in view. Null where it has not moved.
     /// </summary>
     public double? TopBefore { get; init; }
 
@@ -155,6 +155,17 @@ public sealed record RowFrame
 
     /// <summary>Where its body's content may go: width, px.</summary>
     public double BodyWidth { get; init; }
+
+    /// <summary>Whether another row looks the same as this one, whatever their places and numbers: for hosts that keep an element for each row, and draw it anew only when it changes.</summary>
+    public bool LooksLike(RowFrame other)
+    {
+        ArgumentNullException.ThrowIfNull(other);
+        return ReferenceEquals(this, other)
+            || (Kind == other.Kind && Index == other.Index && Height == other.Height && IsSelected == other.IsSelected && IsPressed == other.IsPressed
+            && IsCursor == other.IsCursor && IsDisabled == other.IsDisabled && IsGrabbed == other.IsGrabbed && BodyLeft == other.BodyLeft && BodyWidth == other.BodyWidth
+            && Shift == other.Shift && Flash == other.Flash && Notice == other.Notice && Section == other.Section && Heading == other.Heading && Content == other.Content
+            && Parts.AsSpan().SequenceEqual(other.Parts.AsSpan()) && Tray.AsSpan().SequenceEqual(other.Tray.AsSpan()));
+    }
 }
 
 /// <summary>A heading to draw.</summary>

@@ -71,6 +71,9 @@ public sealed record FrameInput
     /// <summary>The items that pointers came down on and have not left yet.</summary>
     public IReadOnlyCollection<int> Touched { get; init; } = [];
 
+    /// <summary>Rows of the frame before, if those of items only change places: they are kept.</summary>
+    public ImmutableArray<RowFrame> RowsToKeep { get; init; } = [];
+
     /// <summary>How far beyond the viewport there are rows, px.</summary>
     public double Overscan { get; init; }
 
@@ -97,12 +100,15 @@ public static class FrameBuilder
         var plane = input.Plane;
         var viewport = plane.Viewport;
         var rows = ImmutableArray.CreateBuilder<RowFrame>();
+        var kept = new Dictionary<int, RowFrame>(input.RowsToKeep.Length);
+        foreach (var row in input.RowsToKeep)
+            if (row.Index >= 0) kept[row.Index] = row;
         if (plane.Geometry.RowAt(Math.Max(0, viewport.ScrollTop - input.Overscan)) is { } first)
             for (var row = first; row.Value < plane.Geometry.RowCount; row = new(row.Value + 1))
             {
                 var top = plane.Geometry.TopOf(row) - viewport.ScrollTop;
                 if (top >= viewport.Height + input.Overscan) break;
-                rows.Add(Row(input, row, top));
+                rows.Add(Row(input, kept, row, top));
             }
         return new()
         {
@@ -111,7 +117,7 @@ public static class FrameBuilder
             Viewport = viewport,
             ContentHeight = plane.Geometry.Height,
             RowCount = plane.Geometry.RowCount,
-            Kept = Kept(input, rows),
+            Kept = Kept(input, kept, rows),
             Rows = rows.DrainToImmutable(),
             Scroll = ScrollThumb.For(viewport, plane.Geometry.Height),
             Header = plane.Parts.Check ? Selector.HeaderState(input.Selection, input.Rules) : null,
@@ -124,7 +130,7 @@ public static class FrameBuilder
         };
     }
 
-    private static ImmutableArray<RowFrame> Kept(FrameInput input, ImmutableArray<RowFrame>.Builder shown)
+    private static ImmutableArray<RowFrame> Kept(FrameInput input, Dictionary<int, RowFrame> before, ImmutableArray<RowFrame>.Builder shown)
     {
         var (rows, geometry) = (input.Plane.Rows, input.Plane.Geometry);
         if (input.Overscan == 0 || rows.Notice is not null || shown.Count == 0) return [];
@@ -133,7 +139,7 @@ public static class FrameBuilder
         if (input.HasFocus && input.CursorRow is { } cursor) kept.Add(cursor.Value);
         foreach (var index in input.Touched)
             if (rows.RowOf(input.Move?.Apply(index) ?? index) is { } pressed) kept.Add(pressed.Value);
-        return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount).Select(r => Row(input, new(r), geometry.TopOf(new(r)) - input.Plane.Viewport.ScrollTop))];
+        return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount).Select(r => Row(input, before, new(r), geometry.TopOf(new(r)) - input.Plane.Viewport.ScrollTop))];
     }
 
     /// <summary>How far below the top of the viewport the gap is, px: above a row on show, or below the last one.</summary>
@@ -144,7 +150,7 @@ public static class FrameBuilder
         return (below < geometry.RowCount ? geometry.TopOf(new(below)) : geometry.Height) - input.Plane.Viewport.ScrollTop;
     }
 
-    private static RowFrame Row(FrameInput input, RowNumber row, double top)
+    private static RowFrame Row(FrameInput input, Dictionary<int, RowFrame> kept, RowNumber row, double top)
     {
         var plane = input.Plane;
         var height = plane.Geometry.HeightOf(row);
@@ -181,6 +187,8 @@ public static class FrameBuilder
             };
 
         var index = input.Move?.Back(entry.Index) ?? entry.Index;
+        if (kept.TryGetValue(index, out var before))
+            return before.Row == row && before.Top == top && before.TopBefore is null ? before : before with { Row = row, Top = top, TopBefore = null };
         var isCursor = input.HasFocus && input.Selection.Cursor == index && input.Selection.Heading is null;
         var isSelected = input.Selection.Items.Contains(index);
         var parts = ImmutableArray.CreateBuilder<PartFrame>();

@@ -1,0 +1,45 @@
+using Microsoft.AspNetCore.Components;
+using Microsoft.AspNetCore.Components.Rendering;
+
+namespace Lectica.Blazor;
+
+/// <summary>
+/// A component that is drawn from one value, and anew only when that is another one. It has no parameters to set by reflection and no life cycle, since a list has one for
+/// each row and all of them are asked in each frame.
+/// </summary>
+/// <typeparam name="T">The value, whose <c>Equals</c> says whether it looks the same.</typeparam>
+public abstract class DrawnElement<T> : IComponent where T : class
+{
+    private readonly RenderFragment _draw;
+    private RenderHandle _handle;
+
+    /// <summary>A component that has not been drawn yet.</summary>
+    protected DrawnElement() => _draw = BuildRenderTree;
+
+    /// <summary>What it is drawn from.</summary>
+    protected T Look { get; private set; } = null!;
+
+    void IComponent.Attach(RenderHandle renderHandle) => _handle = renderHandle;
+
+    Task IComponent.SetParametersAsync(ParameterView parameters)
+    {
+        foreach (var parameter in parameters)
+            if (parameter.Value is T look) Show(look);
+        return Task.CompletedTask;
+    }
+
+    /// <summary>Draws it from a value, if that is another one: without its parent being drawn.</summary>
+    internal void Show(T look)
+    {
+        if (look.Equals(Look)) return;
+        Look = look;
+        if (!Update(look)) _handle.Render(_draw);
+    }
+
+    /// <summary>Shows another value without drawing the whole; false where it must be drawn.</summary>
+    protected virtual bool Update(T look) => false;
+
+    /// <summary>Draws it.</summary>
+    /// <param name="builder">Takes the elements.</param>
+    protected abstract void BuildRenderTree(RenderTreeBuilder builder);
+}

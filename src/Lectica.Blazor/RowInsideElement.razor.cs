@@ -1,0 +1,71 @@
+using Lectica.Frames;
+using Lectica.Layout;
+using Microsoft.AspNetCore.Components;
+using Microsoft.AspNetCore.Components.Rendering;
+
+namespace Lectica.Blazor;
+
+/// <summary>What the inside of an item's row is drawn from.</summary>
+/// <param name="Outer">The row.</param>
+public sealed record RowInside<TItem>(RowLook<TItem> Outer)
+{
+    private RowFrame Row => Outer.Row;
+
+    /// <summary>Whether both look the same inside, wherever in the list they lie.</summary>
+    public bool Equals(RowInside<TItem>? other) =>
+        other is not null && ReferenceEquals(Outer.List, other.Outer.List) && Outer.Id == other.Outer.Id && Row.LooksLike(other.Row) && EqualityComparer<TItem>.Default.Equals(Outer.Item, other.Outer.Item);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => Outer.Id.GetHashCode(StringComparison.Ordinal);
+}
+
+/// <summary>The inside of an item's row: apart, since a row moves more often than it changes.</summary>
+public sealed partial class RowInsideElement<TItem>
+{
+    private RowFrame Shown => Look.Outer.Row;
+
+    // A row that settles glides there by a transition of the style sheet.
+    private string? Slide => Shown.Shift == default ? null : $"transform:translateX({Css.Number(Shown.Shift.To)}px);transition-duration:{Css.Number(Shown.Shift.Duration)}ms";
+
+    private string TouchActionOf(PartKind part) => part switch
+    {
+        PartKind.Check => Look.Outer.List.TouchActions.Check,
+        PartKind.Mark => Look.Outer.List.TouchActions.Mark,
+        PartKind.Handle => Look.Outer.List.TouchActions.Handle,
+        _ => Look.Outer.List.TouchActions.Menu,
+    };
+
+    private RenderFragment Body => builder =>
+    {
+        if (Look.Outer.List.Row is { } template)
+        {
+            builder.AddContent(0, template(new(Look.Outer.Item!, Shown)));
+            return;
+        }
+        Line(builder, 1, "lectica-label", Shown.Content.Label);
+        if (Shown.Content.Detail is { } detail) Line(builder, 5, "lectica-detail", detail);
+    };
+
+    // Whatever a tray has the menu has too, so a screen reader is not told of it twice.
+    private RenderFragment Tray => builder =>
+    {
+        foreach (var entry in Shown.Tray)
+        {
+            builder.OpenElement(0, "div");
+            builder.AddAttribute(1, "class", $"lectica-tray is-{entry.Role.ToString().ToLowerInvariant()}{(entry.IsArmed ? " is-armed" : "")}");
+            builder.AddAttribute(2, "style", $"left:{Css.Px(entry.Left)};width:{Css.Px(entry.Width)}");
+            builder.AddAttribute(3, "aria-hidden", "true");
+            builder.AddAttribute(4, "data-part", entry.Part.ToString());
+            builder.AddContent(5, entry.Label);
+            builder.CloseElement();
+        }
+    };
+
+    private static void Line(RenderTreeBuilder builder, int at, string look, string text)
+    {
+        builder.OpenElement(at, "span");
+        builder.AddAttribute(at + 1, "class", look);
+        builder.AddContent(at + 2, text);
+        builder.CloseElement();
+    }
+}

@@ -1,0 +1,38 @@
+using Lectica.Acts;
+using Lectica.Frames;
+using Lectica.Layout;
+using Microsoft.AspNetCore.Components;
+
+namespace Lectica.Blazor;
+
+/// <summary>What the rows of a list have in common.</summary>
+/// <param name="IsGrid">Whether rows hold controls.</param>
+/// <param name="RowCount">How many rows the list has.</param>
+/// <param name="Parts">Which parts rows have.</param>
+/// <param name="TouchActions">How the browser may use touches on parts: on the box, marks, handle and menu.</param>
+/// <param name="Phrases">The list's words.</param>
+/// <param name="MarkLabelOf">The label of a mark.</param>
+/// <param name="Row">Draws an item's body; its label and detail where null.</param>
+/// <param name="Heading">Draws a heading; its title and number where null.</param>
+/// <param name="Notice">Draws a notice; its text where null.</param>
+/// <param name="Version">Another one where templates are to be drawn anew.</param>
+public sealed record ListLook<TItem>(
+    bool IsGrid, int RowCount, RowParts Parts, (string Check, string Mark, string Handle, string Menu) TouchActions, Phrases Phrases, Func<string, string> MarkLabelOf,
+    RenderFragment<RowContext<TItem>>? Row, RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, int Version);
+
+/// <summary>What a row is drawn from.</summary>
+/// <param name="Row">The row.</param>
+/// <param name="Id">Its element's id.</param>
+/// <param name="Top">Where it lies in the scrolled element, px.</param>
+/// <param name="Item">Its item, for the template.</param>
+/// <param name="KeyText">Its item's key as text.</param>
+/// <param name="List">What it has in common with the other rows.</param>
+public sealed record RowLook<TItem>(RowFrame Row, string Id, double Top, TItem? Item, string? KeyText, ListLook<TItem> List)
+{
+    /// <summary>Whether both look the same. Where a row is in the viewport does not count: its element moves along as that scrolls.</summary>
+    public bool Equals(RowLook<TItem>? other) =>
+        other is not null && Top == other.Top && Row.Row == other.Row.Row && ReferenceEquals(List, other.List) && Id == other.Id && Row.LooksLike(other.Row) && EqualityComparer<TItem>.Default.Equals(Item, other.Item);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Top, Id);
+}
