@@ -15,10 +15,11 @@ namespace Lectica.Blazor;
 /// <param name="Row">Draws an item's body; its label and detail where null.</param>
 /// <param name="Heading">Draws a heading; its title and number where null.</param>
 /// <param name="Notice">Draws a notice; its text where null.</param>
+/// <param name="LeastHeight">Where rows are as high as their content needs, how high they are at least, px; else null.</param>
 /// <param name="Version">Another one where templates are to be drawn anew.</param>
 public sealed record ListLook<TItem>(
     bool IsGrid, int RowCount, RowParts Parts, (string Check, string Mark, string Handle, string Menu) TouchActions, Phrases Phrases, Func<string, string> MarkLabelOf,
-    RenderFragment<RowContext<TItem>>? Row, RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, int Version);
+    RenderFragment<RowContext<TItem>>? Row, RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, double? LeastHeight, int Version);
 
 /// <summary>What a row is drawn from.</summary>
 /// <param name="Row">The row.</param>

@@ -18,13 +18,16 @@ internal enum ScriptNote
 internal interface IScriptCalls
 {
     /// <summary>Takes the samples of a frame; gives whether the pointer is the list's own now, so that the browser must leave it alone.</summary>
-    bool TakeSamples(ReadOnlySpan<double> samples);
+    bool TakeSamples(ReadOnlyMemory<double> samples);
 
     /// <summary>Takes a key; gives whether it was used. Of the flags the low four are the modifiers, 16 that it repeats.</summary>
     bool TakeKey(string key, int flags, double time);
 
     /// <summary>Takes a note.</summary>
     void TakeNote(ScriptNote note, double a, double b);
+
+    /// <summary>Takes the heights of rows, px, by their items' keys as text.</summary>
+    void TakeHeights(string[] keys, double[] heights);
 }
 
 /// <summary>The script, as the component calls it.</summary>
@@ -52,7 +55,8 @@ internal sealed partial class ScriptHere : IScript
     private readonly JSObject _view;
 
     private ScriptHere(string id, IScriptCalls calls) =>
-        _view = Attach(id, _samples, count => calls.TakeSamples(_samples.AsSpan(0, count)), calls.TakeKey, (note, a, b) => calls.TakeNote((ScriptNote)note, a, b));
+        _view = Attach(id, _samples, count => calls.TakeSamples(_samples.AsMemory(0, count)), calls.TakeKey, (note, a, b) => calls.TakeNote((ScriptNote)note, a, b),
+            (keys, count) => calls.TakeHeights(keys.Split('\0'), _samples[..count]));
 
     public static async Task<IScript> Attach(string id, IScriptCalls calls)
     {
@@ -82,7 +86,8 @@ internal sealed partial class ScriptHere : IScript
     private static partial JSObject Attach(
         string id, [JSMarshalAs<JSType.MemoryView>] ArraySegment<double> memory, [JSMarshalAs<JSType.Function<JSType.Number, JSType.Boolean>>] Func<int, bool> samples,
         [JSMarshalAs<JSType.Function<JSType.String, JSType.Number, JSType.Number, JSType.Boolean>>] Func<string, int, double, bool> key,
-        [JSMarshalAs<JSType.Function<JSType.Number, JSType.Number, JSType.Number>>] Action<int, double, double> note);
+        [JSMarshalAs<JSType.Function<JSType.Number, JSType.Number, JSType.Number>>] Action<int, double, double> note,
+        [JSMarshalAs<JSType.Function<JSType.String, JSType.Number>>] Action<string, int> heights);
 
     [JSImport("scrollTo", Module)]
     private static partial void ScrollTo(JSObject view, double top);
@@ -154,6 +159,9 @@ internal sealed class ScriptElsewhere : IScript
 
         [JSInvokable]
         public void TakeKey(string key, int flags, double time) => calls.TakeKey(key, flags, time);
+
+        [JSInvokable]
+        public void TakeHeights(string[] keys, double[] heights) => calls.TakeHeights(keys, heights);
 
         [JSInvokable]
         public void TakeNote(ScriptNote note, double a, double b) => calls.TakeNote(note, a, b);

@@ -28,6 +28,7 @@ public sealed record Phrases
         Items = n => n == 1 ? "1 Element" : $"{n} Elemente",
         SelectAll = "Alle auswählen",
         Menu = "Menü",
+        MoreCommands = "Weitere Befehle",
         Undo = "Rückgängig",
         Grabbed = (what, place, of) => $"{what} aufgenommen, Platz {place} von {of}. Pfeiltasten wählen den Platz, Eingabe legt ab, Escape legt zurück",
         MovedTo = (place, of, section) => $"An Platz {place} von {of}{(section is null ? "" : $" in {section}")}",
@@ -77,6 +78,9 @@ public sealed record Phrases
 
     /// <summary>The name of a row's button that opens its menu.</summary>
     public string Menu { get; init; } = "Menu";
+
+    /// <summary>The name of a toolbar's button that opens its overflow menu.</summary>
+    public string MoreCommands { get; init; } = "More commands";
 
     /// <summary>What a brief notice offers.</summary>
     public string Undo { get; init; } = "Undo";

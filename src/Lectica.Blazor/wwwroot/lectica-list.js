@@ -11,19 +11,21 @@ const fields = 11, mostSamples = 64;
 const scrolled = 0, resized = 1, focused = 2;
 
 /** For a page that runs the list itself: it answers at once, and samples go by memory that both have. */
-export function attachHere(id, memory, samples, key, note) {
+export function attachHere(id, memory, samples, key, note, heights) {
     return attach(document.getElementById(id), {
         samples: batch => { memory.set(batch); return samples(batch.length); },
         key, note,
+        heights: (keys, all) => { memory.set(Float64Array.from(all)); heights(keys.join('\0'), all.length); },
         end: () => memory.dispose(),
     }, true);
 }
 
 /** For a page whose list is elsewhere: its answers come later. */
-export const attachRemote = (viewport, bridge) => attach(viewport, {
+export const attachRemote = (element, bridge) => attach(element, {
     samples: batch => bridge.invokeMethodAsync('TakeSamples', Array.from(batch)),
     key: (...args) => bridge.invokeMethodAsync('TakeKey', ...args),
     note: (...args) => bridge.invokeMethodAsync('TakeNote', ...args),
+    heights: (...args) => bridge.invokeMethodAsync('TakeHeights', ...args),
     end: () => { },
 }, false);
 
@@ -32,8 +34,13 @@ export const carryTo = (view, top, gap) => view.carryTo(top, gap);
 export const say = (view, text) => view.say(text);
 export const detach = view => view.detach();
 
-function attach(viewport, list, answersAtOnce) {
-    const root = viewport.closest('.lectica'), over = root.querySelector('.lectica-over'), said = root.querySelector('.lectica-said');
+/**
+ * @param {HTMLElement} element the one that has the keyboard, from whose edges places are counted
+ * @param {object} list what the list is told
+ * @param {boolean} answersAtOnce
+ */
+function attach(element, list, answersAtOnce) {
+    const root = element.closest('.lectica'), viewport = root.querySelector('.lectica-viewport'), over = root.querySelector('.lectica-over'), said = root.querySelector('.lectica-said');
     const down = new Set(), samples = new Float64Array(fields * mostSamples);
     let count = 0, frame = 0, holds = false, scrollDue = false, keys = new Set();
     const stop = new AbortController();
@@ -57,13 +64,13 @@ function attach(viewport, list, answersAtOnce) {
     }
 
     function take(e) {
-        const box = viewport.getBoundingClientRect();
+        const box = element.getBoundingClientRect();
         // A cancelled pointer has no place.
         const gone = e.type === 'pointercancel';
         put(kinds[e.type], e, gone ? 0 : e.clientX - box.left, gone ? 0 : e.clientY - box.top, e.button, e.buttons);
     }
 
-    const isList = target => viewport.contains(target) ? !target.closest(ownControls) : !!target.closest?.('.lectica-menu');
+    const isList = target => viewport.contains(target) || element.contains(target) ? !target.closest(ownControls) : !!target.closest?.('.lectica-menu');
 
     listen(root, 'pointerdown', e => {
         if (!isList(e.target)) return;
@@ -71,7 +78,7 @@ function attach(viewport, list, answersAtOnce) {
         take(e);
         flush();
         // The pointer stays with the list wherever it goes; a finger's does by itself.
-        if (e.pointerType !== 'touch') viewport.setPointerCapture(e.pointerId);
+        if (e.pointerType !== 'touch') element.setPointerCapture(e.pointerId);
     });
     listen(root, 'pointermove', e => {
         // Over an open menu a mouse that is not down lights the entries.
@@ -95,7 +102,7 @@ function attach(viewport, list, answersAtOnce) {
     // A click without a pointer is assistive technology's: a tap there.
     listen(root, 'click', e => {
         if (e.detail !== 0 || !isList(e.target)) return;
-        const box = viewport.getBoundingClientRect(), at = e.target.getBoundingClientRect();
+        const box = element.getBoundingClientRect(), at = e.target.getBoundingClientRect();
         const x = at.left + at.width / 2 - box.left, y = at.top + at.height / 2 - box.top;
         const click = { timeStamp: e.timeStamp };
         put(kinds.pointerdown, click, x, y, 0, 1);
@@ -104,7 +111,7 @@ function attach(viewport, list, answersAtOnce) {
     });
 
     listen(root, 'keydown', e => {
-        if (e.isComposing || (e.target !== viewport && !e.target.closest('.lectica-menu'))) return;
+        if (e.isComposing || (e.target !== element && !e.target.closest('.lectica-menu'))) return;
         const answer = list.key(e.key, modifiers(e) | (e.repeat ? 16 : 0), e.timeStamp);
         if (answersAtOnce ? answer : wouldTake(e)) {
             e.preventDefault();
@@ -113,7 +120,7 @@ function attach(viewport, list, answersAtOnce) {
     });
     // Where the answer comes too late, the list has said beforehand which keys it may take; Escape means nothing to a page, and Tab leaves.
     const wouldTake = e => {
-        if (e.target !== viewport) return e.key !== 'Tab';
+        if (e.target !== element) return e.key !== 'Tab';
         const key = e.key === ' ' ? 'Space' : e.key.length === 1 ? e.key.toUpperCase() : e.key;
         return keys.has(`${modifiers(e)}:${key}`) || (keys.has('typing') && e.key.length === 1 && !(modifiers(e) & ~2));
     };
@@ -129,8 +136,9 @@ function attach(viewport, list, answersAtOnce) {
             list.note(scrolled, viewport.scrollTop, 0);
         });
     });
-    const sizes = new ResizeObserver(() => list.note(resized, viewport.clientWidth, viewport.clientHeight));
-    sizes.observe(viewport);
+    const sizes = new ResizeObserver(() => list.note(resized, element.clientWidth, viewport.clientHeight || element.clientHeight));
+    sizes.observe(element);
+    const measures = root.classList.contains('is-measured') ? measureRows(root, list) : null;
 
     return {
         scrollTo: top => { viewport.scrollTop = top; },
@@ -144,7 +152,37 @@ function attach(viewport, list, answersAtOnce) {
         detach: () => {
             stop.abort();
             sizes.disconnect();
+            measures?.disconnect();
             list.end();
         },
     };
+}
+
+/** Tells how high the rows are drawn, as each comes and whenever that changes. */
+function measureRows(root, list) {
+    const sizes = new ResizeObserver(entries => {
+        const all = entries.filter(e => e.target.isConnected).slice(0, 500);
+        list.heights(all.map(e => e.target.dataset.key), all.map(e => Math.round(e.borderBoxSize[0].blockSize * 100) / 100));
+    });
+    const content = root.querySelector('.lectica-content');
+    const watch = nodes => nodes.forEach(row => row.dataset?.key === undefined || sizes.observe(row));
+    const rows = new MutationObserver(changes => changes.forEach(change => {
+        watch(change.addedNodes);
+        change.removedNodes.forEach(row => row.dataset?.key === undefined || sizes.unobserve(row));
+    }));
+    watch(content.childNodes);
+    rows.observe(content, { childList: true });
+    return { disconnect: () => { sizes.disconnect(); rows.disconnect(); } };
+}
+
+/** A toolbar: tells how wide it is, and keeps its keys from scrolling the page. */
+export function attachToolbar(element, bridge) {
+    const stop = new AbortController();
+    element.addEventListener('keydown', e => {
+        const menu = element.querySelector('[role=menu]');
+        if (menu ? e.key !== 'Tab' : /^(Arrow(Left|Right)|Home|End)$/.test(e.key) || (e.key === 'ArrowDown' && e.target.ariaHasPopup)) e.preventDefault();
+    }, { signal: stop.signal });
+    const widths = new ResizeObserver(() => bridge.invokeMethodAsync('TakeWidth', element.clientWidth));
+    widths.observe(element);
+    return { detach: () => { stop.abort(); widths.disconnect(); } };
 }

@@ -21,6 +21,44 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
     /// <summary>The width of the button that opens the overflow menu, px.</summary>
     public const double OverflowWidth = 44;
 
+    /// <summary>Whether there is an overflow menu.</summary>
+    public bool HasOverflow => !Overflow.IsEmpty;
+
+    /// <summary>How many places the keyboard goes through: the commands that show and, after them, the button of the overflow menu.</summary>
+    public int PlaceCount => Shown.Length + (HasOverflow ? 1 : 0);
+
+    /// <summary>The place that a key goes to from another, after the toolbar pattern of the WAI-ARIA Authoring Practices: arrows go round, Home and End to the ends; null where it is no such key.</summary>
+    /// <param name="at">The place before, from 0.</param>
+    /// <param name="key">The key.</param>
+    /// <param name="rightToLeft">Whether left and right are swapped.</param>
+    public int? PlaceAfter(int at, string key, bool rightToLeft)
+    {
+        if (PlaceCount == 0) return null;
+        var forward = rightToLeft ? "ArrowLeft" : "ArrowRight";
+        return key switch
+        {
+            "Home" => 0,
+            "End" => PlaceCount - 1,
+            "ArrowLeft" or "ArrowRight" => (at + (key == forward ? 1 : PlaceCount - 1)) % PlaceCount,
+            _ => null,
+        };
+    }
+
+    /// <summary>The overflow menu, open: below the toolbar, at its trailing edge.</summary>
+    /// <param name="width">The toolbar's width, px.</param>
+    /// <param name="top">Where the menu's top is, px.</param>
+    /// <param name="rightToLeft">Whether left and right are swapped.</param>
+    public Menu OverflowMenu(double width, double top, bool rightToLeft) => new()
+    {
+        Entries = [.. Overflow.Select(e => new MenuEntry(e.Id, e.Label) { Icon = e.Icon, Role = e.Role, IsEnabled = e.IsEnabled })],
+        At = 0,
+        IsRightToLeft = rightToLeft,
+        Place = Menu.PlaceAt(rightToLeft ? Menu.DefaultWidth : Math.Max(0, width - Menu.DefaultWidth), top, Overflow.Length, Math.Max(width, Menu.DefaultWidth), double.MaxValue, rightToLeft),
+    };
+
+    /// <summary>How high a toolbar is, px.</summary>
+    public const double Height = 44;
+
     /// <summary>
     /// Fits commands into a width: all of them where there is room; else those with the least priority, and among equals the last, go to the overflow
     /// menu, which takes room itself.

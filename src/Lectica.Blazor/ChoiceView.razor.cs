@@ -1,0 +1,60 @@
+using Lectica.Input;
+using Microsoft.AspNetCore.Components;
+using Microsoft.JSInterop;
+
+namespace Lectica.Blazor;
+
+/// <summary>A choice field in a browser. The keyboard stays on the field; the options are below it while it is open, and rows of the same engine.</summary>
+public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
+{
+    private ListLink<TItem, TKey>? _link;
+    private ElementReference _element;
+    private bool _open;
+
+    /// <summary>The field.</summary>
+    [Parameter, EditorRequired] public ChoiceField<TItem, TKey> Field { get; set; } = null!;
+
+    /// <summary>More CSS classes for its outermost element.</summary>
+    [Parameter] public string? Class { get; set; }
+
+    /// <summary>The id of the field's element.</summary>
+    [Parameter] public string Id { get; set; } = "lectica-choice";
+
+    [Inject] private IJSRuntime Js { get; set; } = null!;
+
+    /// <inheritdoc/>
+    protected override void OnParametersSet()
+    {
+        _link ??= new(Id)
+        {
+            Show = StateHasChanged,
+            TakeSample = sample => Taken(Field.Take(sample)),
+            TakePress = press => Taken(Field.Take(press)),
+            TakeSize = (width, _) => Field.List.Resize(width, Field.List.Viewport.Height),
+            TakeFocus = has =>
+            {
+                if (has) return;
+                Field.Blur();
+                Taken(default);
+            },
+        };
+        _link.Bind(Field.List);
+    }
+
+    /// <summary>Opening and closing is the field's, which its list does not tell of.</summary>
+    private Response Taken(Response response)
+    {
+        if (Field.IsOpen != _open) StateHasChanged();
+        return response;
+    }
+
+    /// <inheritdoc/>
+    protected override async Task OnAfterRenderAsync(bool firstRender)
+    {
+        if (firstRender) await _link!.Attach(Js, _element);
+        _link!.AfterRender();
+    }
+
+    /// <inheritdoc/>
+    public ValueTask DisposeAsync() => _link?.DisposeAsync() ?? ValueTask.CompletedTask;
+}

@@ -1,0 +1,292 @@
+using System.Collections.Immutable;
+using System.Diagnostics;
+using Lectica.Commands;
+using Lectica.Frames;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.Layout;
+using Microsoft.AspNetCore.Components;
+using Microsoft.JSInterop;
+
+namespace Lectica.Blazor;
+
+/// <summary>
+/// What stands between a list and the script of the component that shows it: samples, keys, scrolling and time go in, and what came of all that the script brought at once is
+/// shown once.
+/// </summary>
+internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable where TKey : notnull
+{
+    // Of one sample: kind, pointer, type, x, y, time, button, buttons, modifiers, primary, pressure.
+    private const int Fields = 11;
+
+    private readonly Func<string, string> _markLabelOf;
+    private ImmutableArray<Command<TItem, TKey>> _expected;
+    private ListLook<TItem>? _look;
+    private CancellationTokenSource? _waiting;
+    private double? _due;
+    private double _scrolled, _time;
+    private long _timeAt;
+    private (double Width, double Height)? _size;
+    private bool _taking, _changed, _disposed;
+
+    public ListLink(string id)
+    {
+        Id = id;
+        _markLabelOf = name => List.Marks.FirstOrDefault(m => m.Name == name)?.Label ?? name;
+    }
+
+    /// <summary>The id of the element that has the keyboard, from whose edges samples are counted.</summary>
+    public string Id { get; }
+
+    public InteractiveList<TItem, TKey> List { get; private set; } = null!;
+
+    public ScrollScale Scale { get; } = new();
+
+    public IScript? Script { get; private set; }
+
+    /// <summary>Whether the script is to scroll the element when it has been drawn.</summary>
+    public bool ScrollDue { get; private set; }
+
+    /// <summary>Draws the frame that the list has now.</summary>
+    public required Action Show { get; init; }
+
+    /// <summary>Takes samples; the list does where this is null.</summary>
+    public Func<PointerSample, Response>? TakeSample { get; init; }
+
+    /// <summary>Takes keys; the list does where this is null.</summary>
+    public Func<KeyPress, Response>? TakePress { get; init; }
+
+    /// <summary>Takes the size that the viewport has on the screen, px.</summary>
+    public Action<double, double>? TakeSize { get; init; }
+
+    /// <summary>Takes whether the keyboard is here.</summary>
+    public Action<bool>? TakeFocus { get; init; }
+
+    /// <summary>Binds it to a list, which may be another than before.</summary>
+    public void Bind(InteractiveList<TItem, TKey> list)
+    {
+        if (ReferenceEquals(List, list)) return;
+        Unbind();
+        List = list;
+        list.FrameChanged += Changed;
+        list.Announced += Said;
+        Fit();
+        // Another list is as large as the one before it.
+        if (_size is { } size) list.Resize(size.Width, size.Height);
+    }
+
+    private void Unbind()
+    {
+        if (List is not { } list) return;
+        list.FrameChanged -= Changed;
+        list.Announced -= Said;
+    }
+
+    /// <summary>Attaches the script to the elements, once they are there.</summary>
+    public async Task Attach(IJSRuntime js, ElementReference element) =>
+        Script = OperatingSystem.IsBrowser() ? await ScriptHere.Attach(Id, this) : await ScriptElsewhere.Attach(js, element, this);
+
+    /// <summary>Tells the script what it needs of what has been drawn.</summary>
+    public void AfterRender()
+    {
+        if (Script is not { } script || _disposed) return;
+        if (ScrollDue)
+        {
+            ScrollDue = false;
+            script.ScrollTo(_scrolled);
+        }
+        Carry();
+        if (_expected == List.Commands) return;
+        _expected = List.Commands;
+        var chords = List.Options.Keys.Rules.Select(r => r.Chord).Concat(List.Commands.SelectMany(c => c.Chords)).Where(c => c.Key != "Escape")
+            .Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
+        script.ExpectKeys([.. chords.Distinct(), .. List.Options.Keys.FindsByTyping ? (string[])["typing"] : []]);
+    }
+
+    /// <summary>Has the script put what is carried to its place.</summary>
+    public void Carry()
+    {
+        if (List.Frame.Grab is { } grab) Script?.CarryTo(grab.Top, grab.GapY ?? 0);
+    }
+
+    /// <summary>What all rows are drawn from.</summary>
+    public RowsLook<TItem> RowsOf(
+        Frame frame, bool isGrid, RenderFragment<RowContext<TItem>>? row = null, RenderFragment<RowFrame>? heading = null, RenderFragment<RowFrame>? notice = null, int version = 0, bool isMeasured = false)
+    {
+        var look = new ListLook<TItem>(isGrid, frame.RowCount, List.Parts,
+            (List.TouchActionOf(PartKind.Check), List.TouchActionOf(PartKind.Mark), List.TouchActionOf(PartKind.Handle), List.TouchActionOf(PartKind.Menu)),
+            List.Options.Phrases, _markLabelOf, row, heading, notice, isMeasured ? List.Options.RowHeight : null, version);
+        // The same object while it is the same: rows compare it by reference.
+        if (!look.Equals(_look)) _look = look;
+        return new(frame, Scale.Offset, _look!, List.IsGrabbing, InDocumentOrder, KeyOf, LookOf);
+    }
+
+    private object KeyOf(RowFrame row) => row.Index >= 0 ? List.KeyAt(row.Index) : (row.Kind, row.Section);
+
+    private RowLook<TItem> LookOf(RowFrame row)
+    {
+        var top = List.Viewport.ScrollTop + row.Top - Scale.Offset;
+        return row.Index < 0 ? new(row, IdOf(row), top, default, null, _look!) : new(row, IdOf(row), top, List[row.Index], List.KeyTextAt(row.Index), _look!);
+    }
+
+    private string IdOf(RowFrame row) => row.Index >= 0 ? $"{Id}-{row.Index}" : $"{Id}-{row.Kind.ToString().ToLowerInvariant()}-{row.Row.Value}";
+
+    /// <summary>
+    /// Rows as they stand, but while something is grabbed as they stood: a browser takes a finger's pointer back when the element under it is moved in the document.
+    /// </summary>
+    private IEnumerable<RowFrame> InDocumentOrder(Frame frame)
+    {
+        var rows = frame.Kept.IsEmpty ? frame.Rows : frame.Rows.AddRange(frame.Kept);
+        if (!List.IsGrabbing) return frame.Kept.IsEmpty ? rows : rows.OrderBy(r => r.Row.Value);
+        if (List.Sections is null) return rows.OrderBy(r => r.Index);
+        return rows.OrderBy(row => (row.Index >= 0 ? List.Rows.RowOf(row.Index) : List.Rows.HeadingOf(List.Rows.SectionWith(row.Section ?? "")))?.Value ?? row.Row.Value);
+    }
+
+    /// <summary>The id of the element that the keyboard's cursor is on, or null.</summary>
+    public string? ActiveDescendant(Frame frame)
+    {
+        if (frame.Rows.Concat(frame.Kept).FirstOrDefault(r => r.IsCursor) is not { } row) return null;
+        return List.CursorPart is { Kind: not PartKind.Body } part && row.Kind == RowKind.Item ? $"{IdOf(row)}-{part.ToString().Replace(':', '-')}" : IdOf(row);
+    }
+
+    /// <summary>Fits the scrolled element to the list, and follows it where it has scrolled by itself.</summary>
+    private void Fit()
+    {
+        Scale.Fit(List.Frame.ContentHeight, List.Viewport.Height);
+        var top = Scale.ToElement(List.Viewport.ScrollTop);
+        if (Math.Abs(top - _scrolled) <= 0.5) return;
+        (_scrolled, ScrollDue) = (top, true);
+    }
+
+    private void Changed(object? sender, EventArgs e)
+    {
+        _changed = true;
+        if (!_taking) ShowChanges();
+    }
+
+    private void Said(object? sender, AnnouncedEventArgs e) => Script?.Say(e.Text);
+
+    private void ShowChanges()
+    {
+        if (_disposed) return;
+        if (_changed)
+        {
+            _changed = false;
+            Fit();
+            Show();
+        }
+        Schedule();
+    }
+
+    private T Taking<T>(double? time, T otherwise, Func<T> take)
+    {
+        if (_disposed) return otherwise;
+        if (time is { } now) (_time, _timeAt) = (now, Stopwatch.GetTimestamp());
+        _taking = true;
+        try
+        {
+            return take();
+        }
+        finally
+        {
+            _taking = false;
+            ShowChanges();
+        }
+    }
+
+    public bool TakeSamples(ReadOnlyMemory<double> samples) => Taking(samples.Span[5], false, () =>
+    {
+        for (var rest = samples.Span; rest.Length >= Fields; rest = rest[Fields..])
+        {
+            var sample = new PointerSample((SampleKind)(int)rest[0], (int)rest[1], (PointerType)(int)rest[2], rest[3], rest[4], rest[5],
+                (int)rest[6], (int)rest[7], (Modifiers)(int)rest[8], rest[9] != 0, rest[10]);
+            _ = TakeSample is { } take ? take(sample) : List.Take(sample);
+        }
+        return List.HoldsPointer;
+    });
+
+    public bool TakeKey(string key, int flags, double time) => Taking(time, false, () =>
+    {
+        var press = new KeyPress(key, (Modifiers)(flags & 15), time, (flags & 16) != 0);
+        return (TakePress is { } take ? take(press) : List.Take(press)).IsHandled;
+    });
+
+    public void TakeNote(ScriptNote note, double a, double b) => Taking(null, true, () =>
+    {
+        switch (note)
+        {
+            case ScriptNote.Scrolled:
+                var rows = Scale.ToRows(a, _scrolled);
+                _scrolled = a;
+                List.ScrollTo(rows);
+                break;
+            case ScriptNote.Resized when a > 0 && b > 0:
+                if (TakeSize is { } takeSize)
+                {
+                    takeSize(a, b);
+                    break;
+                }
+                _size = (a, b);
+                List.Resize(a, b);
+                break;
+            case ScriptNote.Focused when TakeFocus is { } takeFocus:
+                takeFocus(a != 0);
+                break;
+            case ScriptNote.Focused when a != 0:
+                List.Focus();
+                break;
+            case ScriptNote.Focused:
+                List.Blur();
+                break;
+        }
+        return true;
+    });
+
+    public void TakeHeights(string[] keys, double[] heights) => Taking(null, true, () =>
+    {
+        var byText = new Dictionary<string, TKey>();
+        foreach (var row in List.Frame.Rows.AddRange(List.Frame.Kept))
+            if (row.Index >= 0) byText[List.KeyTextAt(row.Index)] = List.KeyAt(row.Index);
+        List.Measure(keys.Zip(heights).Where(k => k.Second > 0 && byText.ContainsKey(k.First)).Select(k => (byText[k.First], k.Second)));
+        return true;
+    });
+
+    /// <summary>A list that cannot call itself back is called at its deadlines, on the clock of the browser's events.</summary>
+    private void Schedule()
+    {
+        if (List.CallsItself || List.NextDeadline == _due) return;
+        _waiting?.Cancel();
+        _due = List.NextDeadline;
+        if (_due is not { } due) return;
+        _waiting = new();
+        _ = CallBack(due, TimeSpan.FromMilliseconds(Math.Max(1, due - Now)), _waiting.Token);
+    }
+
+    private double Now => _time + Stopwatch.GetElapsedTime(_timeAt).TotalMilliseconds;
+
+    private async Task CallBack(double due, TimeSpan wait, CancellationToken token)
+    {
+        try
+        {
+            await Task.Delay(wait, token);
+        }
+        catch (OperationCanceledException)
+        {
+            return;
+        }
+        // Input that came meanwhile, and waits behind this, comes first: a release in time is no long press, however busy the page is.
+        await Task.Delay(1, CancellationToken.None);
+        if (_disposed || token.IsCancellationRequested) return;
+        _due = null;
+        List.Advance(Math.Max(due, Now));
+        Schedule();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        _disposed = true;
+        Unbind();
+        _waiting?.Cancel();
+        if (Script is { } script) await script.DisposeAsync();
+    }
+}

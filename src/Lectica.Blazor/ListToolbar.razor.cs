@@ -1,0 +1,155 @@
+using System.ComponentModel;
+using Lectica.Commands;
+using Lectica.Finding;
+using Lectica.Input;
+using Microsoft.AspNetCore.Components;
+using Microsoft.AspNetCore.Components.Web;
+using Microsoft.JSInterop;
+
+namespace Lectica.Blazor;
+
+/// <summary>
+/// A toolbar with the commands of a list that show in one, done to what is selected. What does not fit goes to an overflow menu, by priority; the width of labels is counted at 12 px
+/// a letter, which is more than they need.
+/// </summary>
+public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
+{
+    private readonly Dictionary<int, ElementReference> _places = [];
+    private InteractiveList<TItem, TKey>? _bound;
+    private ElementReference _element;
+    private Toolbar _bar = null!;
+    private Menu? _menu;
+    private TextMatch? _match;
+    private IJSObjectReference? _module, _attached;
+    private DotNetObjectReference<Bridge>? _bridge;
+    private double _width = 320;
+    private int _at, _toFocus = -1;
+
+    /// <summary>The list whose commands it has.</summary>
+    [Parameter, EditorRequired] public InteractiveList<TItem, TKey> List { get; set; } = null!;
+
+    /// <summary>Its accessible name; the list's title where null.</summary>
+    [Parameter] public string? Label { get; set; }
+
+    /// <summary>The id of its element.</summary>
+    [Parameter] public string Id { get; set; } = "lectica-toolbar";
+
+    /// <summary>The id of the list's element, which it acts on.</summary>
+    [Parameter] public string? Controls { get; set; }
+
+    /// <summary>Draws an icon by its name; the name itself where null.</summary>
+    [Parameter] public RenderFragment<string>? Icon { get; set; }
+
+    [Inject] private IJSRuntime Js { get; set; } = null!;
+
+    /// <inheritdoc/>
+    protected override void OnParametersSet()
+    {
+        if (ReferenceEquals(_bound, List)) return;
+        Unbind();
+        (_bound, _menu) = (List, null);
+        _match = new(List.Options.Culture ?? System.Globalization.CultureInfo.CurrentCulture);
+        List.PropertyChanged += Changed;
+    }
+
+    private void Unbind()
+    {
+        if (_bound is not null) _bound.PropertyChanged -= Changed;
+    }
+
+    // What can be done follows the selection, the items and the commands, not each frame.
+    private void Changed(object? sender, PropertyChangedEventArgs e)
+    {
+        if (e.PropertyName is nameof(List.Selection) or nameof(List.Commands) or nameof(List.Count) or nameof(List.Rows)) StateHasChanged();
+    }
+
+    /// <inheritdoc/>
+    protected override async Task OnAfterRenderAsync(bool firstRender)
+    {
+        if (firstRender)
+        {
+            _module = await Js.InvokeAsync<IJSObjectReference>("import", "./_content/Lectica.Blazor/lectica-list.js");
+            _bridge = DotNetObjectReference.Create(new Bridge(this));
+            _attached = await _module.InvokeAsync<IJSObjectReference>("attachToolbar", _element, _bridge);
+        }
+        if (_toFocus < 0) return;
+        var place = _toFocus;
+        _toFocus = -1;
+        await _places[place].FocusAsync();
+    }
+
+    private void Resized(double width)
+    {
+        if (width <= 0 || width == _width) return;
+        (_width, _menu) = (width, null);
+        StateHasChanged();
+    }
+
+    private void TakeKey(KeyboardEventArgs e)
+    {
+        if (_menu is { } menu)
+        {
+            var answer = menu.Take(new(e.Key, Modifiers.None, 0, e.Repeat), _match!, Math.Max(_width, Menu.DefaultWidth), double.MaxValue);
+            if (answer.Menu is not null) _menu = answer.Menu;
+            else Close(answer.Chosen);
+            return;
+        }
+        if (_bar.PlaceAfter(_at, e.Key, List.Options.IsRightToLeft) is { } place) Go(place);
+        else if (e.Key == "ArrowDown" && _at == _bar.Shown.Length && _bar.HasOverflow) OpenOrClose();
+    }
+
+    private void Go(int place) => (_at, _toFocus) = (place, place);
+
+    private void Run(int place, ToolbarEntry entry)
+    {
+        _at = place;
+        // What cannot be done says why: the list raises Refused.
+        List.RunCommand(entry.Id);
+    }
+
+    private void OpenOrClose()
+    {
+        _at = _bar.Shown.Length;
+        _menu = _menu is null ? _bar.OverflowMenu(_width, Toolbar.Height, List.Options.IsRightToLeft) : null;
+    }
+
+    private void CloseMenu() => _menu = null;
+
+    private void Choose(MenuEntry entry)
+    {
+        if (entry.IsEnabled) Close(entry.Id);
+    }
+
+    private void Close(string? chosen)
+    {
+        _menu = null;
+        Go(_bar.Shown.Length);
+        if (chosen is not null) List.RunCommand(chosen);
+    }
+
+    /// <inheritdoc/>
+    public async ValueTask DisposeAsync()
+    {
+        Unbind();
+        try
+        {
+            if (_attached is not null)
+            {
+                await _attached.InvokeVoidAsync("detach");
+                await _attached.DisposeAsync();
+            }
+            if (_module is not null) await _module.DisposeAsync();
+        }
+        catch (JSDisconnectedException)
+        {
+            // The page has gone, and everything of it.
+        }
+        _bridge?.Dispose();
+    }
+
+    private sealed class Bridge(ListToolbar<TItem, TKey> toolbar)
+    {
+        [JSInvokable]
+        public void TakeWidth(double width) => toolbar.Resized(width);
+    }
+}
