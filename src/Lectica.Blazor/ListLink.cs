@@ -215,6 +215,9 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
     {
         switch (note)
         {
+            // Elements scroll by whole px: what the list has scrolled itself comes back rounded, and is not another place.
+            case ScriptNote.Scrolled when Math.Abs(a - _scrolled) < 1:
+                break;
             case ScriptNote.Scrolled:
                 var rows = Scale.ToRows(a, _scrolled);
                 _scrolled = a;

@@ -42,7 +42,7 @@ export const detach = view => view.detach();
 function attach(element, list, answersAtOnce) {
     const root = element.closest('.lectica'), viewport = root.querySelector('.lectica-viewport'), over = root.querySelector('.lectica-over'), said = root.querySelector('.lectica-said');
     const down = new Set(), samples = new Float64Array(fields * mostSamples);
-    let count = 0, frame = 0, holds = false, scrollDue = false, keys = new Set();
+    let count = 0, frame = 0, holds = false, scrollDue = false, ownTop = null, keys = new Set();
     const stop = new AbortController();
     const listen = (target, names, handler, options = {}) =>
         names.split(' ').forEach(name => target.addEventListener(name, handler, { signal: stop.signal, ...options }));
@@ -133,7 +133,9 @@ function attach(element, list, answersAtOnce) {
         scrollDue = true;
         requestAnimationFrame(() => {
             scrollDue = false;
-            list.note(scrolled, viewport.scrollTop, 0);
+            const own = viewport.scrollTop === ownTop;
+            ownTop = null;
+            if (!own) list.note(scrolled, viewport.scrollTop, 0);
         });
     });
     const sizes = new ResizeObserver(() => list.note(resized, element.clientWidth, viewport.clientHeight || element.clientHeight));
@@ -141,7 +143,12 @@ function attach(element, list, answersAtOnce) {
     const measures = root.classList.contains('is-measured') ? measureRows(root, list) : null;
 
     return {
-        scrollTo: top => { viewport.scrollTop = top; },
+        // What the list scrolls itself is not told back to it: it might be elsewhere by then.
+        scrollTo: top => {
+            const before = viewport.scrollTop;
+            viewport.scrollTop = top;
+            if (viewport.scrollTop !== before) ownTop = viewport.scrollTop;
+        },
         carryTo: (top, gap) => {
             over.style.setProperty('--lectica-card-top', `${top}px`);
             over.style.setProperty('--lectica-gap-top', `${gap}px`);

@@ -1,4 +1,6 @@
 using System.Globalization;
+using Deque.AxeCore.Commons;
+using Deque.AxeCore.Playwright;
 using Lectica.Tracing;
 using Microsoft.Playwright;
 
@@ -75,6 +77,21 @@ internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDispos
     {
         var (x, y) = await Middle(key, part);
         await Page.Touchscreen.TapAsync(x, y);
+    }
+
+    public async Task TapOn(ILocator element)
+    {
+        await element.ScrollIntoViewIfNeededAsync();
+        var box = (await element.BoundingBoxAsync())!;
+        await Page.Touchscreen.TapAsync(box.X + (box.Width / 2), box.Y + (box.Height / 2));
+        await Page.WaitForTimeoutAsync(100);
+    }
+
+    /// <summary>axe-core finds nothing as the page is now.</summary>
+    public async Task Clean(string state)
+    {
+        var result = await Page.RunAxe(new AxeRunOptions { ResultTypes = [ResultType.Violations] });
+        Assert.True(result.Violations.Length == 0, $"{state}: " + string.Join("\n", result.Violations.Select(v => $"{v.Id}: {v.Help}: {string.Join(" | ", v.Nodes.Take(3).Select(n => n.Html))}")));
     }
 
     public async Task<TraceLine> State() => TraceLine.Parse(await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'State')"));

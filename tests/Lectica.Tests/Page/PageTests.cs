@@ -23,7 +23,7 @@ public sealed class PageTests(PageFixture fixture)
         Assert.Equal(24, (await page.State()).Selected!.Count);
         Assert.Equal("true", await page.Page.Locator(".lectica-header .lectica-box").GetAttributeAsync("aria-checked"));
         await page.Row("R02").DblClickAsync();
-        Assert.Contains("Opened: Belyra Ring", await page.Page.Locator(".status").TextContentAsync());
+        Assert.Contains("Opened: Belyra Ring", await page.Page.Locator("#told").TextContentAsync());
     }
 
     [Fact]
@@ -58,14 +58,14 @@ public sealed class PageTests(PageFixture fixture)
     {
         await using var page = await fixture.Open();
         await page.Tap("R01");
-        Assert.Contains("Opened: Rasillo Comet", await page.Page.Locator(".status").TextContentAsync());
+        Assert.Contains("Opened: Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
         // A swipe opens the tray; a tap on its command runs it.
         var (x, y) = await page.Middle("R02");
         await page.Swipe(x + 60, y, x - 40, y);
         await page.Page.WaitForTimeoutAsync(300);
         Assert.StartsWith("tray:trailing:R02", (await page.State()).Open);
         await page.Tap("R02", "tray:defer");
-        Assert.Contains("Defer: Belyra Ring", await page.Page.Locator(".status").TextContentAsync());
+        Assert.Contains("Defer: Belyra Ring", await page.Page.Locator("#told").TextContentAsync());
         // A long press opens the menu; a tap beside closes it and does nothing else.
         await page.Page.WaitForTimeoutAsync(500);
         (x, y) = await page.Middle("R03");
@@ -127,7 +127,7 @@ public sealed class PageTests(PageFixture fixture)
         var menu = page.Page.Locator("#plan-menu");
         Assert.True(await menu.IsVisibleAsync());
         await menu.GetByText("Star", new() { Exact = true }).ClickAsync();
-        Assert.Contains("Star: ", await page.Page.Locator(".status").TextContentAsync());
+        Assert.Contains("Star: ", await page.Page.Locator("#told").TextContentAsync());
         // What was dropped comes back from its notice.
         await page.Page.Locator("#plan").FocusAsync();
         await page.Page.Keyboard.PressAsync("Delete");

@@ -1,0 +1,130 @@
+using System.Collections.ObjectModel;
+using CsCheck;
+using Lectica.Acts;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.Layout;
+
+namespace Lectica.Tests.Lists;
+
+/// <summary>Rows of different heights: where they lie, and that heights stay with their items.</summary>
+public sealed class HeightTests
+{
+    private sealed record Field(string Id, string Night);
+
+    private static readonly Gen<double> Height = Gen.Int[4, 400].Select(h => h / 2.0);
+
+    [Fact]
+    public void A_geometry_is_what_adding_up_the_heights_gives() =>
+        Gen.Select(Gen.Int[0, 40], Height, Gen.Select(Gen.Int[0, 39], Height).Array[0, 20], Gen.Double[-50, 4000], Gen.Double[1, 600]).Sample((count, usual, odd, y, window) =>
+        {
+            var heights = Enumerable.Repeat(usual, count).ToArray();
+            var own = odd.Where(o => o.Item1 < count).DistinctBy(o => o.Item1).OrderBy(o => o.Item1).ToList();
+            foreach (var (row, height) in own) heights[row] = height;
+            var geometry = new RowGeometry(count, usual, OddRows.Of(own, usual));
+            var tops = new double[count + 1];
+            for (var i = 0; i < count; i++) tops[i + 1] = tops[i] + heights[i];
+            Assert.Equal(tops[count], geometry.Height);
+            for (var i = 0; i < count; i++) Assert.Equal((tops[i], heights[i]), (geometry.TopOf(new(i)), geometry.HeightOf(new(i))));
+            int? at = Enumerable.Range(0, count).Where(i => tops[i] <= y && y < tops[i + 1]).Select(i => (int?)i).FirstOrDefault();
+            Assert.Equal(at, geometry.RowAt(y)?.Value);
+            foreach (var edge in tops) Assert.Equal(Enumerable.Range(0, count).Where(i => tops[i] == edge).Select(i => (int?)i).LastOrDefault(), geometry.RowAt(edge)?.Value);
+            for (var i = 0; i < count; i++)
+            {
+                // The farthest with which the row still fits, or the next.
+                int down = Math.Max(Math.Min(i + 1, count - 1), Enumerable.Range(i, count - i).Last(k => k == i || tops[k + 1] - tops[i] <= window)),
+                    up = Math.Min(Math.Max(i - 1, 0), Enumerable.Range(0, i + 1).First(k => k == i || tops[i + 1] - tops[k] <= window));
+                Assert.Equal((down, up), (geometry.PageFrom(new(i), window, down: true).Value, geometry.PageFrom(new(i), window, down: false).Value));
+            }
+        });
+
+    [Fact]
+    public void Heights_belong_to_items_through_edits_filters_sections_and_moves() =>
+        Gen.Select(Gen.Int[0, 4].Array[3, 20], Gen.Select(Gen.Int[0, 6], Gen.Int[0, 1000], Gen.Int[0, 1000], Height).Array[1, 25], Gen.Bool).Sample((nights, edits, inSections) =>
+        {
+            var made = 0;
+            Field New(int night) => new($"F{made++}", $"n{night}");
+            var source = new ObservableCollection<Field>(nights.Select(New));
+            var list = InteractiveList.Of(source, f => f.Id, new() { MayMove = true, Mode = SelectionMode.Multiple, Overscan = 100 });
+            if (inSections) list.Sections = new(f => f.Night) { Assign = null };
+            var known = new Dictionary<string, double>();
+            foreach (var (kind, a, b, height) in edits)
+            {
+                switch (kind)
+                {
+                    case 0:
+                        source.Insert(a % (source.Count + 1), New(b % 5));
+                        break;
+                    case 1 when source.Count > 0:
+                        known.Remove(source[a % source.Count].Id);
+                        source.RemoveAt(a % source.Count);
+                        break;
+                    case 2 when source.Count > 0:
+                        source.Move(a % source.Count, b % source.Count);
+                        break;
+                    case 3:
+                        list.Filter = a % 2 == 0 ? null : f => f.Id.GetHashCode(StringComparison.Ordinal) % 3 != 0;
+                        break;
+                    case 4 when list.Count > 0 && !inSections:
+                        list.Move([source[a % source.Count].Id], b % (source.Count + 1));
+                        break;
+                    default:
+                        foreach (var field in source.Where((_, i) => (i + a) % 4 == 0)) known[field.Id] = height + (b % 7);
+                        list.Measure(known.Select(k => (k.Key, k.Value)).Append(("gone", 30)));
+                        list.ScrollTo(b);
+                        break;
+                }
+                var geometry = list.Plane.Geometry;
+                double top = 0;
+                for (var row = 0; row < list.Rows.Count; row++)
+                {
+                    var entry = list.Rows.EntryAt(new(row));
+                    var own = entry.Index >= 0 ? known.GetValueOrDefault(list[entry.Index].Id, 52) : entry.Kind == RowKind.Heading ? 36 : 52;
+                    Assert.Equal((top, own), (geometry.TopOf(new(row)), geometry.HeightOf(new(row))));
+                    top += own;
+                }
+                var rows = list.Frame.Rows;
+                for (var i = 1; i < rows.Length; i++) Assert.Equal(rows[i - 1].Top + rows[i - 1].Height, rows[i].Top, 6);
+            }
+        }, iter: 2000);
+
+    [Fact]
+    public void What_is_looked_at_stays_and_what_was_brought_into_view_stays_in_view_as_heights_become_known()
+    {
+        var list = InteractiveList.Of([.. Enumerable.Range(0, 100).Select(i => $"f{i}")], s => s, new() { Viewport = new(400, 520) });
+        list.ScrollTo(40 * 52);
+        list.Measure(Enumerable.Range(0, 45).Select(i => ($"f{i}", 80.0)));
+        Assert.Equal(40, list.Frame.Rows[0].Index);
+        Assert.Equal(0, list.Frame.Rows[0].Top);
+        // End goes to the last row; each measuring makes the rows before it higher, and it is still seen whole.
+        list.Take(new KeyPress("End"));
+        for (var from = 99; from > 80; from -= 5)
+        {
+            list.Measure(Enumerable.Range(from - 5, 6).Select(i => ($"f{i}", 120.0)));
+            var last = list.Frame.Rows[^1];
+            Assert.Equal((99, 520.0), (last.Index, last.Top + last.Height));
+        }
+        // Scrolling away ends that.
+        list.ScrollTo(0);
+        list.Measure([("f99", 90)]);
+        Assert.Equal(0, list.Viewport.ScrollTop);
+        var wrong = Assert.Throws<ArgumentOutOfRangeException>(() => list.Measure([("f1", 60), ("f2", 0)]));
+        Assert.Contains("'f2'", wrong.Message);
+        Assert.Equal(80, list.Plane.Geometry.HeightOf(new(1)));
+    }
+
+    [Fact]
+    public void A_carried_row_keeps_its_height_in_the_preview()
+    {
+        var source = new ObservableCollection<string>(["a", "b", "c", "d"]);
+        var list = InteractiveList.Of(source, s => s, new() { MayMove = true });
+        list.Measure([("a", 100)]);
+        list.Grab("a");
+        list.Take(new KeyPress("ArrowDown"));
+        Assert.Equal(["b", "a", "c", "d"], list.Frame.Rows.Select(r => r.Content.Label));
+        Assert.Equal([0, 52, 152, 204], list.Frame.Rows.Select(r => r.Top));
+        Assert.Equal(100, list.Frame.Grab!.Height);
+        list.Take(new KeyPress("Enter"));
+        Assert.Equal(100, list.Plane.Geometry.HeightOf(new(1)));
+    }
+}

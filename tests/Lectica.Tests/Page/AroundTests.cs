@@ -1,0 +1,150 @@
+using Lectica.Cli;
+using Microsoft.Playwright;
+
+namespace Lectica.Tests.Page;
+
+/// <summary>What stands around a list on a page: toolbar, choice field, recorder; and rows as high as they need.</summary>
+[Collection("page")]
+public sealed class AroundTests(PageFixture fixture)
+{
+    private static Task<string> Focused(PageDriver page) => page.Page.EvaluateAsync<string>("() => document.activeElement.dataset.command ?? document.activeElement.className");
+
+    [Fact]
+    public async Task A_toolbar_is_one_tab_stop_runs_commands_and_keeps_the_others_in_its_menu()
+    {
+        await using var page = await fixture.Open(touch: false);
+        var tools = page.Page.Locator("#tools");
+        Assert.Equal("true", await tools.Locator("[data-command='star']").GetAttributeAsync("aria-disabled"));
+        await page.Row("R01").ClickAsync();
+        Assert.Null(await tools.Locator("[data-command='star']").GetAttributeAsync("aria-disabled"));
+        await tools.Locator("[data-command='star']").ClickAsync();
+        Assert.Contains("R01", (await page.State()).Marks!["starred"]);
+        // Arrows go round inside; one tab stop.
+        foreach (var (key, at) in ((string, string)[])[("ArrowRight", "drop"), ("ArrowRight", "defer"), ("ArrowRight", "lectica-tool lectica-overflow"), ("ArrowRight", "star"), ("ArrowLeft", "lectica-tool lectica-overflow"), ("Home", "star"), ("End", "lectica-tool lectica-overflow")])
+        {
+            await page.Page.Keyboard.PressAsync(key);
+            await page.Page.WaitForTimeoutAsync(50);
+            Assert.Equal(at, await Focused(page));
+        }
+        Assert.Equal(1, await tools.Locator("button[tabindex='0']").CountAsync());
+        // What does not fit is in a menu, by keys and by pointer.
+        await page.Page.Keyboard.PressAsync("Enter");
+        Assert.Equal("true", await tools.Locator(".lectica-overflow").GetAttributeAsync("aria-expanded"));
+        await page.Clean("overflow menu open");
+        await page.Page.Keyboard.PressAsync("Enter");
+        Assert.Contains("Ask again tomorrow: Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
+        Assert.Equal("lectica-tool lectica-overflow", await Focused(page));
+        await tools.Locator(".lectica-overflow").ClickAsync();
+        await page.Page.Locator("#tools-menu [role=menuitem]").ClickAsync();
+        Assert.Equal(0, await page.Page.Locator("#tools-menu").CountAsync());
+        await tools.Locator(".lectica-overflow").ClickAsync();
+        await page.Page.Keyboard.PressAsync("Escape");
+        Assert.Equal(0, await page.Page.Locator("#tools-menu").CountAsync());
+        // Narrow, more of them are there.
+        Assert.Equal(3, await tools.Locator("[data-command]").CountAsync());
+        await page.Page.SetViewportSizeAsync(250, 800);
+        await tools.Locator("[data-command='defer']").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+    }
+
+    [Fact]
+    public async Task A_choice_field_opens_chooses_and_leaves_its_value()
+    {
+        await using var page = await fixture.Open();
+        var field = page.Page.Locator("#requester");
+        var options = page.Page.Locator("#requester-options");
+        await page.Clean("closed");
+        await field.FocusAsync();
+        await page.Page.Keyboard.PressAsync("ArrowDown");
+        Assert.Equal("true", await field.GetAttributeAsync("aria-expanded"));
+        await page.Clean("open");
+        Assert.Equal("Everybody", await options.Locator("[aria-selected='true']").TextContentAsync());
+        foreach (var key in (string[])["s", "Enter"]) await page.Page.Keyboard.PressAsync(key);
+        Assert.Equal("false", await field.GetAttributeAsync("aria-expanded"));
+        Assert.Contains("Sanna Riis", await field.TextContentAsync());
+        Assert.Equal(["R01", "R07", "R13", "R19"], (await page.State()).Order!);
+        // Escape leaves the value; the keyboard stays on the field.
+        foreach (var key in (string[])["Alt+ArrowDown", "End", "Escape"]) await page.Page.Keyboard.PressAsync(key);
+        Assert.Contains("Sanna Riis", await field.TextContentAsync());
+        Assert.Equal("requester", await page.Page.EvaluateAsync<string>("() => document.activeElement.id"));
+        // By finger: a tap on the field, and one on an option. The last one is scrolled to.
+        await page.TapOn(field);
+        Assert.True(await options.IsVisibleAsync());
+        await page.Page.Keyboard.PressAsync("End");
+        await page.Page.WaitForTimeoutAsync(100);
+        await page.TapOn(options.Locator("[data-key='Ila Venn']"));
+        Assert.Contains("Ila Venn", await field.TextContentAsync());
+        Assert.Equal(["R05", "R11", "R17", "R23"], (await page.State()).Order!);
+        // It closes when the keyboard leaves.
+        await page.Page.Keyboard.PressAsync("Enter");
+        await page.Page.Locator("#plan").FocusAsync();
+        Assert.False(await options.IsVisibleAsync());
+    }
+
+    [Fact]
+    public async Task Rows_are_as_high_as_they_need_and_lie_without_gaps_wherever_the_list_is_scrolled()
+    {
+        await using var page = await fixture.Open("sample=notes&rows=400", touch: false);
+        async Task Fits()
+        {
+            await page.Page.WaitForTimeoutAsync(250);
+            var edges = await page.Page.EvaluateAsync<double[][]>("""
+                () => [...document.querySelectorAll('#plan .lectica-row')].map(r => [r, r.getBoundingClientRect()]).filter(([r]) => r.dataset.key).map(([r, b]) => [b.top, b.bottom, r.querySelector('.lectica-body').scrollHeight - r.querySelector('.lectica-body').clientHeight])
+                """);
+            // Without the cursor's row, which stays in the document far away.
+            var sorted = edges.Where(e => e[0] is > -800 and < 1600).OrderBy(e => e[0]).ToList();
+            for (var i = 1; i < sorted.Count; i++) Assert.Equal(sorted[i - 1][1], sorted[i][0], 0.6);
+            Assert.All(sorted, e => Assert.InRange(e[2], 0, 1));
+            Assert.True(sorted.Select(e => Math.Round(e[1] - e[0])).Distinct().Count() > 1, "all rows are as high as each other");
+        }
+        await Fits();
+        await page.Page.Locator("#plan").FocusAsync();
+        foreach (var key in (string[])["PageDown", "PageDown", "End", "PageUp", "Home"])
+        {
+            await page.Page.Keyboard.PressAsync(key);
+            await Fits();
+            var (cursor, view) = ((await page.Page.Locator(".lectica-row.is-cursor").BoundingBoxAsync())!, (await page.Page.Locator("#plan").BoundingBoxAsync())!);
+            Assert.True(cursor.Y >= view.Y - 1 && cursor.Y + cursor.Height <= view.Y + view.Height + 1, $"{key}: the cursor's row is at {cursor.Y} to {cursor.Y + cursor.Height}, the view at {view.Y} to {view.Y + view.Height}");
+        }
+        // A tap far below is on the row that is seen there.
+        await page.Scroll(9000);
+        await Fits();
+        var row = page.Page.Locator(".lectica-row[data-key]").Nth(7);
+        var key7 = await row.GetAttributeAsync("data-key");
+        await row.ClickAsync();
+        Assert.Equal(key7, await page.Selected());
+    }
+
+    [Fact]
+    public async Task The_recorder_saves_what_lectica_why_reads()
+    {
+        await using var page = await fixture.Open();
+        var folder = Directory.CreateTempSubdirectory("lectica-tests-").FullName;
+        try
+        {
+            var record = page.Page.Locator(".recorder button");
+            var listSaved = await page.Page.RunAndWaitForDownloadAsync(() => record.ClickAsync());
+            await page.Tap("R02");
+            var (x, y) = await page.Middle("R01");
+            await page.Swipe(x + 60, y, x + 30, y, moves: 4);
+            await page.Page.Locator("#plan").FocusAsync();
+            await page.Page.Keyboard.PressAsync("ArrowDown");
+            var saved = await page.Page.RunAndWaitForDownloadAsync(() => record.ClickAsync());
+            string list = Path.Combine(folder, listSaved.SuggestedFilename), recording = Path.Combine(folder, saved.SuggestedFilename);
+            await listSaved.SaveAsAsync(list);
+            await saved.SaveAsAsync(recording);
+            using var told = new MemoryStream();
+            using var error = new StringWriter();
+            var code = Tool.Run(["why", recording, "--list", list], told, error);
+            Assert.Equal((0, ""), (code, error.ToString()));
+            var text = System.Text.Encoding.UTF8.GetString(told.ToArray());
+            Assert.Contains("R02", text);
+            Assert.Contains("tap", text);
+            Assert.Contains("R01", text);
+            Assert.Contains("tray", text);
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+}

@@ -1,0 +1,86 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Sockets;
+using Microsoft.Playwright;
+
+namespace Lectica.Tests.Page;
+
+/// <summary>The same components with the core on a server, where answers come later: what the browser must be kept from is known beforehand.</summary>
+[Collection("page")]
+public sealed class ServerTests(PageFixture fixture)
+{
+    [Fact]
+    public async Task A_list_on_a_server_is_tapped_keyed_dragged_and_swiped()
+    {
+        int port;
+        using (var probe = new TcpListener(IPAddress.Loopback, 0))
+        {
+            probe.Start();
+            port = ((IPEndPoint)probe.LocalEndpoint).Port;
+        }
+        var start = new ProcessStartInfo("dotnet", [Repository.At("examples", "NightPlan.Server", "bin", "Release", "net10.0", "NightPlan.Server.dll"), "--urls", $"http://127.0.0.1:{port}"])
+        {
+            WorkingDirectory = Repository.At("examples", "NightPlan.Server"),
+            RedirectStandardOutput = true,
+        };
+        start.Environment["ASPNETCORE_ENVIRONMENT"] = "Development";
+        using var server = Process.Start(start)!;
+        try
+        {
+            // Its output says when it listens; it is read to the end, so that it never waits for us.
+            var listens = new TaskCompletionSource();
+            server.OutputDataReceived += (_, line) =>
+            {
+                if (line.Data?.Contains("Now listening", StringComparison.Ordinal) == true) listens.TrySetResult();
+            };
+            server.BeginOutputReadLine();
+            await listens.Task.WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
+            await using var context = await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 900 }, HasTouch = true });
+            var page = await context.NewPageAsync();
+            await page.GotoAsync($"http://127.0.0.1:{port}/");
+            var told = page.Locator("#told");
+            // The circuit is there when a press on a key is answered.
+            await page.Locator("#plan").FocusAsync();
+            for (var i = 0; i < 100 && await page.Locator(".lectica-row.is-cursor").CountAsync() == 0; i++)
+            {
+                await page.WaitForTimeoutAsync(100);
+                await page.EvaluateAsync("() => { document.getElementById('plan').blur(); document.getElementById('plan').focus(); }");
+            }
+            async Task Tells(string text) => await Assertions.Expect(told).ToHaveTextAsync(text);
+
+            await page.Locator("[data-key='R01']").ClickAsync();
+            await Tells("Selected: R01");
+            await page.Keyboard.PressAsync("Shift+ArrowDown");
+            await Tells("Selected: R01, R02");
+            await page.Locator("[data-key='R04'] [data-part=check]").ClickAsync();
+            await Tells("Selected: R01, R02, R04");
+            // Keys that the list has are not the page's: the page itself does not scroll.
+            await page.Keyboard.PressAsync("End");
+            await Tells("Selected: R23");
+            await page.Locator("[data-key='R23']").WaitForAsync();
+            Assert.Equal(0, await page.EvaluateAsync<double>("() => document.scrollingElement.scrollTop"));
+            await page.Keyboard.PressAsync("Home");
+            await Tells("Selected: R00");
+            var handle = (await page.Locator("[data-key='R05'] [data-part=handle]").BoundingBoxAsync())!;
+            await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20);
+            await page.Mouse.DownAsync();
+            for (var i = 1; i <= 12; i++)
+            {
+                await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20 + (i * 10));
+                await page.WaitForTimeoutAsync(16);
+            }
+            await page.Locator(".lectica-card").WaitForAsync();
+            await page.Mouse.UpAsync();
+            await Tells("Moved: R05");
+            Assert.Equal("7", await page.Locator("[data-key='R05']").GetAttributeAsync("aria-rowindex") is { } at ? (int.Parse(at, System.Globalization.CultureInfo.InvariantCulture) - 1).ToString(System.Globalization.CultureInfo.InvariantCulture) : null);
+            await page.Keyboard.PressAsync("Shift+F10");
+            await page.Locator("#plan-menu").WaitForAsync();
+            await page.Keyboard.PressAsync("Escape");
+            await page.Locator("#plan-menu").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+        }
+        finally
+        {
+            server.Kill(entireProcessTree: true);
+        }
+    }
+}
