@@ -65,4 +65,61 @@ public sealed class AccessibilityTests(PageFixture fixture)
         var view = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
         Assert.True(cursor.Y >= view.Y && cursor.Y + cursor.Height <= view.Y + view.Height + 1);
     }
+
+    [Theory]
+    [InlineData(ForcedColors.Active, ColorScheme.Dark)]
+    [InlineData(ForcedColors.Active, ColorScheme.Light)]
+    [InlineData(ForcedColors.None, ColorScheme.Light)]
+    public async Task Every_control_is_drawn_whatever_colours_the_system_forces(ForcedColors forced, ColorScheme scheme)
+    {
+        await using var page = await fixture.Open("sample=sections", scheme, forced: forced);
+        await page.Tap("R01", "check");
+        await page.Clean($"{forced}, {scheme}");
+        string[] controls = [".lectica-row[data-key='R01'] [data-part=check]", ".lectica-row[data-key='R02'] [data-part=check]", ".lectica-row[data-key='R02'] [data-part='mark:starred']", ".lectica-row[data-key='R02'] [data-part=handle]", "#tools .lectica-overflow", ".lectica-heading .lectica-chevron", "#requester .lectica-chevron"];
+        foreach (var control in controls)
+        {
+            using var picture = SkiaSharp.SKBitmap.Decode(await page.Page.Locator(control).First.ScreenshotAsync());
+            // Inside the edges, which may be a border of what is around it.
+            var colours = Enumerable.Range(2, picture.Width - 4).SelectMany(x => Enumerable.Range(2, picture.Height - 4).Select(y => picture.GetPixel(x, y))).Distinct().Count();
+            Assert.True(colours > 1, $"{control} is not seen with forced colours {forced}, {scheme}");
+        }
+        // A selected row differs from others by more than its colour: a line at its edge.
+        await page.Page.Locator("#plan").FocusAsync();
+        Assert.Equal(forced == ForcedColors.Active ? "6px" : "0px", await page.Page.EvaluateAsync<string>("() => getComputedStyle(document.querySelector('.lectica-row.is-selected')).borderInlineStartWidth"));
+    }
+
+    [Fact]
+    public async Task Nothing_glides_where_people_ask_for_less_motion()
+    {
+        await using var page = await fixture.Open(motion: ReducedMotion.Reduce);
+        var (x, y) = await page.Middle("R02");
+        await page.Swipe(x + 60, y, x - 40, y);
+        Assert.Equal("none", await page.Page.EvaluateAsync<string>("() => getComputedStyle(document.querySelector('[data-key=R02] .lectica-slide')).transitionProperty"));
+        await using var other = await fixture.Open();
+        Assert.Equal("transform", await other.Page.EvaluateAsync<string>("() => getComputedStyle(document.querySelector('[data-key=R02] .lectica-slide')).transitionProperty"));
+    }
+
+    [Fact]
+    public async Task What_can_be_dragged_or_swiped_can_be_done_with_taps_alone()
+    {
+        await using var page = await fixture.Open();
+        async Task Choose(string key, params string[] entries)
+        {
+            var (x, y) = await page.Middle(key);
+            await page.Swipe(x, y, x, y, moves: 1, hold: 700);
+            foreach (var entry in entries) await page.TapOn(page.Page.Locator(".lectica-entry").GetByText(entry, new() { Exact = true }));
+        }
+        await Choose("R01", "Star");
+        Assert.Contains("R01", (await page.State()).Marks!["starred"]);
+        await Choose("R01", "Move", "To the bottom");
+        Assert.Equal("R01", (await page.State()).Order![^1]);
+        await page.Scroll(0);
+        await Choose("R03", "Drop");
+        Assert.DoesNotContain("R03", (await page.State()).Order!);
+        // The notice goes after a while; what it offers stays in the keys (WCAG 2.2.1).
+        await page.Page.Locator(".lectica-brief").WaitForAsync(new() { State = WaitForSelectorState.Detached, Timeout = 20_000 });
+        await page.Page.Locator("#plan").FocusAsync();
+        await page.Page.Keyboard.PressAsync("Control+z");
+        Assert.Contains("R03", (await page.State()).Order!);
+    }
 }

@@ -31,9 +31,9 @@ public sealed class PageFixture : IAsyncLifetime
     }
 
     /// <summary>Opens the page in a browser context of its own, and waits for the first row.</summary>
-    internal async Task<PageDriver> Open(string query = "", ColorScheme scheme = ColorScheme.Light, bool touch = true, ForcedColors forced = ForcedColors.None)
+    internal async Task<PageDriver> Open(string query = "", ColorScheme scheme = ColorScheme.Light, bool touch = true, ForcedColors forced = ForcedColors.None, ReducedMotion motion = ReducedMotion.NoPreference)
     {
-        var context = await Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 800 }, HasTouch = touch, ColorScheme = scheme, ForcedColors = forced });
+        var context = await Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 800 }, HasTouch = touch, ColorScheme = scheme, ForcedColors = forced, ReducedMotion = motion });
         var page = await context.NewPageAsync();
         await page.GotoAsync($"{Address}?{query}");
         await page.Locator(".lectica-row").First.WaitForAsync(new() { Timeout = 60_000 });

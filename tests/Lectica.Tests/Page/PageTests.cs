@@ -174,4 +174,39 @@ public sealed class PageTests(PageFixture fixture)
         await page.Tap("R01", "check");
         Assert.Equal("R01", await page.Selected());
     }
+
+    [Fact]
+    public async Task Typing_finds_only_while_the_list_has_the_keyboard()
+    {
+        await using var page = await fixture.Open("rows=200", touch: false);
+        await page.Page.Keyboard.PressAsync("w");
+        Assert.Null((await page.State()).Cursor);
+        await page.Page.Locator("#plan").FocusAsync();
+        await page.Page.Keyboard.TypeAsync("wenra", new() { Delay = 30 });
+        var cursor = (await page.State()).Cursor!;
+        Assert.StartsWith("Wenra", await page.Row(cursor).Locator(".lectica-label").TextContentAsync());
+        Assert.True(await page.Row(cursor).IsVisibleAsync());
+    }
+
+    [Fact]
+    public async Task A_finger_sweeps_down_the_boxes_and_one_held_at_the_edge_scrolls_to_the_very_end()
+    {
+        await using var page = await fixture.Open("press=select");
+        var (x, y) = await page.Middle("R01");
+        await page.Swipe(x, y, x, y, moves: 1, hold: 700);
+        Assert.True((await page.State()).Selecting);
+        (x, y) = await page.Middle("R02", "check");
+        await page.Swipe(x, y, x, y + 104, moves: 20);
+        Assert.Equal("R01 R02 R03 R04", await page.Selected());
+        Assert.Equal(0, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"));
+        // Carried to the lower edge and held there: the list scrolls faster toward the edge, and stops exactly at its end.
+        (x, y) = await page.Middle("R06", "handle");
+        var view = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
+        await page.Swipe(x, y, x, view.Y + view.Height - 6, moves: 15, up: false);
+        await page.Page.WaitForTimeoutAsync(2500);
+        Assert.Equal((24 * 52) - view.Height, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 1.0);
+        Assert.Equal("R06", await page.Page.Locator(".lectica-row.is-grabbed").GetAttributeAsync("data-key"));
+        await page.Touch("touchEnd", 0, 0);
+        Assert.Equal("R06", (await page.State()).Order![^1]);
+    }
 }
