@@ -34,8 +34,20 @@ internal static class PageFigures
             await using var context = await browser.NewContextAsync();
             var page = await context.NewPageAsync();
             await page.GotoAsync(server.Address);
-            await page.Locator(".lectica-row").First.WaitForAsync(new() { Timeout = 60_000 });
-            first.Add(await page.EvaluateAsync<double>("() => performance.now()"));
+            // It answers when a key does what it should.
+            first.Add(await page.EvaluateAsync<double>("""
+                () => new Promise(done => {
+                    const look = setInterval(() => {
+                        const plan = document.getElementById('plan');
+                        if (!plan?.querySelector('.lectica-row')) return;
+                        const key = new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true, cancelable: true });
+                        plan.dispatchEvent(key);
+                        if (!key.defaultPrevented) return;
+                        clearInterval(look);
+                        done(performance.now());
+                    }, 5);
+                })
+                """));
         }
         Add("first row on show and answering, from navigation, median of 7", Ms(Median(first)), "3,000 ms", Median(first) < 3000);
 

@@ -8,10 +8,18 @@ internal sealed class Progress(IAnsiConsole console)
 {
     private readonly Stopwatch _since = Stopwatch.StartNew();
     private long _next = 1000;
+    private string? _what;
     private bool _shown;
 
     public void Report(string what, double share)
     {
+        // Each piece of work has its own second.
+        if (what != _what || share == 0)
+        {
+            Done();
+            (_what, _next) = (what, 1000);
+            _since.Restart();
+        }
         if (!console.Profile.Capabilities.Interactive || _since.ElapsedMilliseconds < _next) return;
         _next = _since.ElapsedMilliseconds + 100;
         _shown = true;

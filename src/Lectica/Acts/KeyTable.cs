@@ -168,11 +168,12 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
            from selected in (bool[])[false, true]
            where !selected || mode != SelectionMode.None
            from typing in (bool[])[false, true]
+           from done in (bool[])[false, true]
            from busy in (int[])[0, 1, 2, 3, 4]
            select new Situation
            {
                Mode = mode, IsSelecting = selecting, HasSelection = selected, IsTyping = typing,
-               HasMenus = true, MayMove = true, CanUndo = true, CanRedo = true, IsCarrying = busy == 4, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
+               HasMenus = true, MayMove = true, CanUndo = done, CanRedo = done, IsCarrying = busy == 4, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
            },
     ];
 }

@@ -144,6 +144,18 @@ public sealed partial class ExampleTests
             }
     }
 
+    [Fact]
+    public void The_tests_that_the_page_on_hosts_names_are_there()
+    {
+        var named = TestName().Matches(File.ReadAllText(Repository.At("docs", "hosts.md"))).Select(m => m.Groups[1].Value).ToList();
+        string[] tests = [.. typeof(ExampleTests).Assembly.GetTypes().SelectMany(t => t.GetMethods().Select(m => m.Name).Append(t.Name))];
+        Assert.True(named.Count >= 10);
+        Assert.All(named, name => Assert.Contains(tests, t => t.StartsWith(name, StringComparison.Ordinal)));
+    }
+
+    [GeneratedRegex("`([A-Z][a-z]+(?:_[a-z]+)+|[A-Za-z]+Tests)…?`")]
+    private static partial Regex TestName();
+
     [GeneratedRegex(@"\]\(([^)\s]+)\)")]
     private static partial Regex Link();
 }
