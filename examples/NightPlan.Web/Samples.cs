@@ -32,10 +32,18 @@ internal static class Samples
         list.Content = r => new(r.Field, $"{r.Requester} · magnitude {r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture)}{(name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : "")}");
         if (plain) return list;
         list.Marks = [new("starred") { Label = "Starred", Look = MarkLook.Star, Get = r => r.IsStarred, Set = (r, on) => r.IsStarred = on }];
-        if (name == "sections") list.Sections = new(r => r.Night) { Order = ["tonight", "later"], TitleOf = key => key == "tonight" ? "Tonight" : "Later", EmptyText = _ => "Nothing here", Assign = (r, night) => r.Night = night };
+        if (name is "sections" or "own") list.Sections = new(r => r.Night) { Order = ["tonight", "later"], TitleOf = key => key == "tonight" ? "Tonight" : "Later", EmptyText = _ => "Nothing here", Assign = (r, night) => r.Night = night };
         list.Commands =
         [
-            new("star", "Star") { Shows = CommandPlaces.LeadingTray | CommandPlaces.Toolbar, Priority = 3, SwipesThrough = true, Role = CommandRole.Positive, Do = target => list.ToggleMarkOf("starred", target.Keys) },
+            new("star", "Star")
+            {
+                Shows = CommandPlaces.LeadingTray | CommandPlaces.Toolbar, Priority = 3, SwipesThrough = true, Role = CommandRole.Positive,
+                Do = target =>
+                {
+                    list.ToggleMarkOf("starred", target.Keys);
+                    foreach (var (item, key) in target.Items.Zip(target.Keys)) list.Flash(key, item.IsStarred ? "Starred" : "No star");
+                },
+            },
             new("drop", "Drop")
             {
                 Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, Priority = 2, SwipesThrough = true, Role = CommandRole.Destructive, Group = "lose", Chords = [new("Delete")], Notice = target => $"{target.Items.Count} dropped",

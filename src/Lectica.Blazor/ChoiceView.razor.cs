@@ -18,13 +18,14 @@ public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDispo
     [Parameter] public string? Class { get; set; }
 
     /// <summary>The id of the field's element.</summary>
-    [Parameter] public string Id { get; set; } = "lectica-choice";
+    [Parameter] public string Id { get; set; } = ElementId.Next();
 
     [Inject] private IJSRuntime Js { get; set; } = null!;
 
     /// <inheritdoc/>
     protected override void OnParametersSet()
     {
+        ArgumentNullException.ThrowIfNull(Field);
         _link ??= new(Id)
         {
             Show = StateHasChanged,

@@ -32,12 +32,15 @@ public abstract class DrawnElement<T> : IComponent where T : class
     internal void Show(T look)
     {
         if (look.Equals(Look)) return;
+        var before = Look;
         Look = look;
-        if (!Update(look)) _handle.Render(_draw);
+        if (before is null || !Update(before, look)) _handle.Render(_draw);
     }
 
     /// <summary>Shows another value without drawing the whole; false where it must be drawn.</summary>
-    protected virtual bool Update(T look) => false;
+    /// <param name="before">The value that is shown.</param>
+    /// <param name="look">The one to show.</param>
+    protected virtual bool Update(T before, T look) => false;
 
     /// <summary>Draws it.</summary>
     /// <param name="builder">Takes the elements.</param>

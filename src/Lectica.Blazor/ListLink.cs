@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.ComponentModel;
 using System.Diagnostics;
 using Lectica.Commands;
 using Lectica.Frames;
@@ -28,6 +29,7 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
     private long _timeAt;
     private (double Width, double Height)? _size;
     private bool _taking, _changed, _disposed;
+    private int _version;
 
     public ListLink(string id)
     {
@@ -62,6 +64,9 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
     /// <summary>Takes whether the keyboard is here.</summary>
     public Action<bool>? TakeFocus { get; init; }
 
+    /// <summary>Has templates drawn anew: what they draw may depend on whatever has changed around them.</summary>
+    public void Refresh() => _version++;
+
     /// <summary>Binds it to a list, which may be another than before.</summary>
     public void Bind(InteractiveList<TItem, TKey> list)
     {
@@ -70,6 +75,7 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
         List = list;
         list.FrameChanged += Changed;
         list.Announced += Said;
+        list.PropertyChanged += Told;
         Fit();
         // Another list is as large as the one before it.
         if (_size is { } size) list.Resize(size.Width, size.Height);
@@ -80,6 +86,7 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
         if (List is not { } list) return;
         list.FrameChanged -= Changed;
         list.Announced -= Said;
+        list.PropertyChanged -= Told;
     }
 
     /// <summary>Attaches the script to the elements, once they are there.</summary>
@@ -111,11 +118,11 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
 
     /// <summary>What all rows are drawn from.</summary>
     public RowsLook<TItem> RowsOf(
-        Frame frame, bool isGrid, RenderFragment<RowContext<TItem>>? row = null, RenderFragment<RowFrame>? heading = null, RenderFragment<RowFrame>? notice = null, int version = 0, bool isMeasured = false)
+        Frame frame, bool isGrid, RenderFragment<RowContext<TItem>>? row = null, RenderFragment<RowFrame>? heading = null, RenderFragment<RowFrame>? notice = null, bool isMeasured = false)
     {
         var look = new ListLook<TItem>(isGrid, frame.RowCount, List.Parts,
             (List.TouchActionOf(PartKind.Check), List.TouchActionOf(PartKind.Mark), List.TouchActionOf(PartKind.Handle), List.TouchActionOf(PartKind.Menu)),
-            List.Options.Phrases, _markLabelOf, row, heading, notice, isMeasured ? List.Options.RowHeight : null, version);
+            List.Options.Phrases, _markLabelOf, row, heading, notice, isMeasured ? List.Options.RowHeight : null, row is null && heading is null && notice is null ? 0 : _version);
         // The same object while it is the same: rows compare it by reference.
         if (!look.Equals(_look)) _look = look;
         return new(frame, Scale.Offset, _look!, List.IsGrabbing, InDocumentOrder, KeyOf, LookOf);
@@ -162,6 +169,12 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
     {
         _changed = true;
         if (!_taking) ShowChanges();
+    }
+
+    // What an app has the list read anew, its templates draw anew.
+    private void Told(object? sender, PropertyChangedEventArgs e)
+    {
+        if (e.PropertyName == nameof(List.Rows)) _version++;
     }
 
     private void Said(object? sender, AnnouncedEventArgs e) => Script?.Say(e.Text);

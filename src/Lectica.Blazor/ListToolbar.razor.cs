@@ -32,7 +32,7 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
     [Parameter] public string? Label { get; set; }
 
     /// <summary>The id of its element.</summary>
-    [Parameter] public string Id { get; set; } = "lectica-toolbar";
+    [Parameter] public string Id { get; set; } = ElementId.Next();
 
     /// <summary>The id of the list's element, which it acts on.</summary>
     [Parameter] public string? Controls { get; set; }
@@ -45,6 +45,7 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
     /// <inheritdoc/>
     protected override void OnParametersSet()
     {
+        ArgumentNullException.ThrowIfNull(List);
         if (ReferenceEquals(_bound, List)) return;
         Unbind();
         (_bound, _menu) = (List, null);

@@ -10,13 +10,11 @@ namespace Lectica.Blazor;
 /// </summary>
 public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
-    private static int _made;
     private ListLink<TItem, TKey>? _link;
     private ElementReference _viewport;
     private RowsElement<TItem>? _rows;
     private string? _active;
     private Frame? _drawn;
-    private int _version;
     private bool _hadMenu;
 
     /// <summary>The list.</summary>
@@ -32,7 +30,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     [Parameter] public string? Height { get; set; }
 
     /// <summary>The id of the viewport's element.</summary>
-    [Parameter] public string Id { get; set; } = $"lectica-{Interlocked.Increment(ref _made)}";
+    [Parameter] public string Id { get; set; } = ElementId.Next();
 
     /// <summary>Whether title, subtitle and the box that selects all show above the rows.</summary>
     [Parameter] public bool ShowsHeader { get; set; } = true;
@@ -59,14 +57,14 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
 
     private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || List.Sections is not null);
 
-    private RowsLook<TItem> RowsOf(Frame frame) => _link!.RowsOf(frame, IsGrid, Row, Heading, Notice, _version, MeasuresRows);
+    private RowsLook<TItem> RowsOf(Frame frame) => _link!.RowsOf(frame, IsGrid, Row, Heading, Notice, MeasuresRows);
 
     /// <inheritdoc/>
     protected override void OnParametersSet()
     {
-        // What a template draws may depend on whatever has changed around it.
-        if (Row is not null || Heading is not null || Notice is not null) _version++;
+        ArgumentNullException.ThrowIfNull(List);
         _link ??= new(Id) { Show = Show };
+        _link.Refresh();
         _link.Bind(List);
     }
 

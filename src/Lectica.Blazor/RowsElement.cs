@@ -32,9 +32,12 @@ public sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
     private sealed record Shown(RowElement<TItem> Element, RowFrame Row, int Place);
 
     /// <inheritdoc/>
-    protected override bool Update(RowsLook<TItem> look)
+    protected override bool Update(RowsLook<TItem> before, RowsLook<TItem> look)
     {
+        ArgumentNullException.ThrowIfNull(before);
         ArgumentNullException.ThrowIfNull(look);
+        // What all rows have in common is another: all of them are looked at.
+        if (!ReferenceEquals(before.List, look.List) || before.Offset != look.Offset) return false;
         if (_count != look.Frame.Rows.Length + look.Frame.Kept.Length || _elements.Count != _count) return false;
         var others = new List<(object Key, Shown Shown, RowFrame Row)>();
         var place = -1;

@@ -147,4 +147,48 @@ public sealed class AroundTests(PageFixture fixture)
             Directory.Delete(folder, recursive: true);
         }
     }
+
+    [Fact]
+    public async Task An_app_draws_rows_headings_notices_and_menu_entries_itself_and_its_own_button_works_by_itself()
+    {
+        await using var page = await fixture.Open("sample=own");
+        Assert.Equal("Tonight has 20", (await page.Page.Locator("[data-heading='tonight'] .lectica-body").TextContentAsync())!.Trim());
+        var button = page.Row("R01").Locator("button");
+        Assert.Equal("Ask Sanna Riis", await button.TextContentAsync());
+        await page.TapOn(button);
+        Assert.Equal("Asked Sanna Riis about Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
+        // What a template draws from elsewhere is drawn anew with the page; the row itself was neither tapped nor selected.
+        Assert.Equal("Ask Sanna Riis again", await button.TextContentAsync());
+        Assert.Equal("", await page.Selected());
+        Assert.DoesNotContain(await page.Trace(), l => l.Change == "tapped");
+        await page.Row("R01").Locator(".lectica-label").ClickAsync(new() { Button = MouseButton.Right });
+        Assert.Equal("Destructive", await page.Page.Locator(".lectica-entry[data-entry='drop'] small").TextContentAsync());
+        await page.Page.Keyboard.PressAsync("Escape");
+        // An empty list says so, in the app's way.
+        await page.Page.Locator("#plan").FocusAsync();
+        foreach (var key in (string[])["Control+a", "Delete"]) await page.Page.Keyboard.PressAsync(key);
+        Assert.Contains("Nothing here.", await page.Page.Locator(".lectica-notice-row i").AllTextContentsAsync());
+        await page.Clean("drawn by the app");
+    }
+
+    [Fact]
+    public async Task A_custom_property_around_the_list_changes_its_looks()
+    {
+        await using var page = await fixture.Open();
+        Task<string> Colour(string what) => page.Page.EvaluateAsync<string>($"() => getComputedStyle(document.querySelector(\"{what}\")).backgroundColor");
+        await page.Tap("R01", "check");
+        await page.Page.EvaluateAsync("() => { document.body.style.setProperty('--lectica-accent', 'rgb(1, 2, 3)'); document.body.style.setProperty('--lectica-selected', 'rgb(250, 240, 1)'); }");
+        Assert.Equal("rgb(1, 2, 3)", await Colour("[data-key=R01] [data-part=check] .lectica-box"));
+        Assert.Equal("rgb(250, 240, 1)", await Colour("[data-key=R01]"));
+    }
+
+    [Fact]
+    public async Task A_command_tells_on_its_row_for_a_moment_what_it_did()
+    {
+        await using var page = await fixture.Open(touch: false);
+        await page.Row("R01").ClickAsync();
+        await page.Page.Locator("#tools [data-command='star']").ClickAsync();
+        await page.Row("R01").Locator(".lectica-flash").WaitForAsync();
+        await page.Row("R01").Locator(".lectica-flash").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+    }
 }
