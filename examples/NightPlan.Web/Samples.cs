@@ -60,6 +60,7 @@ internal static class Samples
             },
             new("defer", "Defer") { Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, Role = CommandRole.Warning, Do = _ => { } },
             new("tomorrow", "Ask again tomorrow") { Shows = CommandPlaces.Toolbar, Do = _ => { } },
+            new("dome", "Send to the dome") { Shows = CommandPlaces.Toolbar, Do = _ => { } },
         ];
         return list;
     }

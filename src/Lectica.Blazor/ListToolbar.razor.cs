@@ -9,8 +9,7 @@ using Microsoft.JSInterop;
 namespace Lectica.Blazor;
 
 /// <summary>
-/// A toolbar with the commands of a list that show in one, done to what is selected. What does not fit goes to an overflow menu, by priority; the width of labels is counted at 12 px
-/// a letter, which is more than they need.
+/// A toolbar with the commands of a list that show in one, done to what is selected. What does not fit goes to an overflow menu, by priority; labels are measured as they are drawn.
 /// </summary>
 public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
@@ -22,6 +21,7 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
     private TextMatch? _match;
     private IJSObjectReference? _module, _attached;
     private DotNetObjectReference<Bridge>? _bridge;
+    private readonly Dictionary<string, double> _labelWidths = [];
     private double _width = 320;
     private int _at, _toFocus = -1;
 
@@ -37,7 +37,7 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
     /// <summary>The id of the list's element, which it acts on.</summary>
     [Parameter] public string? Controls { get; set; }
 
-    /// <summary>Draws an icon by its name; the name itself where null.</summary>
+    /// <summary>Draws an icon by its name; labels show where null.</summary>
     [Parameter] public RenderFragment<string>? Icon { get; set; }
 
     [Inject] private IJSRuntime Js { get; set; } = null!;
@@ -73,10 +73,23 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
             _bridge = DotNetObjectReference.Create(new Bridge(this));
             _attached = await _module.InvokeAsync<IJSObjectReference>("attachToolbar", _element, _bridge);
         }
+        await MeasureLabels();
         if (_toFocus < 0) return;
         var place = _toFocus;
         _toFocus = -1;
         await _places[place].FocusAsync();
+    }
+
+    // Until a label is measured it is counted at 12 px a letter, which is more than it needs.
+    private double WidthOf(string label) => _labelWidths.TryGetValue(label, out var width) ? width + 28 : (12 * label.Length) + 24;
+
+    private async Task MeasureLabels()
+    {
+        string[] labels = [.. List.Commands.Where(c => c.Shows.HasFlag(CommandPlaces.Toolbar) && !_labelWidths.ContainsKey(c.Label)).Select(c => c.Label).Distinct()];
+        if (labels.Length == 0 || _attached is null) return;
+        var widths = await _attached.InvokeAsync<double[]>("measure", (object)labels);
+        foreach (var (label, width) in labels.Zip(widths)) _labelWidths[label] = width;
+        StateHasChanged();
     }
 
     private void Resized(double width)

@@ -287,14 +287,15 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>The toolbar for the selection, fitted into a width, px: icons take 44 px, labels as much as the app says.</summary>
     /// <param name="width">The room there is.</param>
     /// <param name="labelWidth">The width of a command without an icon; 12 px a letter and 24 more where null.</param>
-    public Toolbar ToolbarFor(double width, Func<string, double>? labelWidth = null)
+    /// <param name="hasIcons">Whether the host has pictures for icons; otherwise all commands show their labels.</param>
+    public Toolbar ToolbarFor(double width, Func<string, double>? labelWidth = null, bool hasIcons = true)
     {
         CheckContext();
         var selected = _selection.Items.Intersect(Rules.Choosable);
         var target = TargetOf(selected);
         return Toolbar.Fit(
-            [.. _commands.Where(c => c.Shows.HasFlag(CommandPlaces.Toolbar)).Select(c => (new ToolbarEntry(c.Id, c.Label, c.Icon, c.Role, IsAvailable(c, target),
-                c.Icon is not null ? Toolbar.OverflowWidth : labelWidth?.Invoke(c.Label) ?? (12 * c.Label.Length) + 24), c.Priority))],
+            [.. _commands.Where(c => c.Shows.HasFlag(CommandPlaces.Toolbar)).Select(c => (new ToolbarEntry(c.Id, c.Label, hasIcons ? c.Icon : null, c.Role, IsAvailable(c, target),
+                hasIcons && c.Icon is not null ? Toolbar.OverflowWidth : labelWidth?.Invoke(c.Label) ?? (12 * c.Label.Length) + 24), c.Priority))],
             width);
     }
 

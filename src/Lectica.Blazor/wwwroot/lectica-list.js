@@ -191,5 +191,12 @@ export function attachToolbar(element, bridge) {
     }, { signal: stop.signal });
     const widths = new ResizeObserver(() => bridge.invokeMethodAsync('TakeWidth', element.clientWidth));
     widths.observe(element);
-    return { detach: () => { stop.abort(); widths.disconnect(); } };
+    // How wide labels are in the toolbar's font, px, with what the style sheet puts before them.
+    function measure(labels) {
+        const drawing = document.createElement('canvas').getContext('2d');
+        const style = getComputedStyle(element);
+        drawing.font = `${style.fontStyle} ${style.fontWeight} ${style.fontSize} ${style.fontFamily}`;
+        return labels.map(label => Math.ceil(drawing.measureText(label).width));
+    }
+    return { measure, detach: () => { stop.abort(); widths.disconnect(); } };
 }

@@ -23,7 +23,7 @@ public sealed class AroundTests(PageFixture fixture)
         foreach (var (key, at) in ((string, string)[])[("ArrowRight", "drop"), ("ArrowRight", "defer"), ("ArrowRight", "lectica-tool lectica-overflow"), ("ArrowRight", "star"), ("ArrowLeft", "lectica-tool lectica-overflow"), ("Home", "star"), ("End", "lectica-tool lectica-overflow")])
         {
             await page.Page.Keyboard.PressAsync(key);
-            await page.Page.WaitForTimeoutAsync(50);
+            for (var i = 0; i < 40 && await Focused(page) != at; i++) await page.Page.WaitForTimeoutAsync(50);
             Assert.Equal(at, await Focused(page));
         }
         Assert.Equal(1, await tools.Locator("button[tabindex='0']").CountAsync());
@@ -33,9 +33,10 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Clean("overflow menu open");
         await page.Page.Keyboard.PressAsync("Enter");
         Assert.Contains("Ask again tomorrow: Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
+        for (var i = 0; i < 40 && await Focused(page) != "lectica-tool lectica-overflow"; i++) await page.Page.WaitForTimeoutAsync(50);
         Assert.Equal("lectica-tool lectica-overflow", await Focused(page));
         await tools.Locator(".lectica-overflow").ClickAsync();
-        await page.Page.Locator("#tools-menu [role=menuitem]").ClickAsync();
+        await page.Page.Locator("#tools-menu [role=menuitem]").First.ClickAsync();
         Assert.Equal(0, await page.Page.Locator("#tools-menu").CountAsync());
         await tools.Locator(".lectica-overflow").ClickAsync();
         await page.Page.Keyboard.PressAsync("Escape");
