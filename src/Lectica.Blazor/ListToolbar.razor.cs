@@ -77,7 +77,7 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
         if (_toFocus < 0) return;
         var place = _toFocus;
         _toFocus = -1;
-        await _places[place].FocusAsync();
+        if (_places.TryGetValue(place, out var button)) await button.FocusAsync();
     }
 
     // Until a label is measured it is counted at 12 px a letter, which is more than it needs.
@@ -103,7 +103,7 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
     {
         if (_menu is { } menu)
         {
-            var answer = menu.Take(new(e.Key, Modifiers.None, 0, e.Repeat), _match!, Math.Max(_width, Menu.DefaultWidth), double.MaxValue);
+            var answer = menu.Take(new(e.Key, Modifiers.None, Environment.TickCount64, e.Repeat), _match!, Math.Max(_width, Menu.DefaultWidth), double.MaxValue);
             if (answer.Menu is not null) _menu = answer.Menu;
             else Close(answer.Chosen);
             return;

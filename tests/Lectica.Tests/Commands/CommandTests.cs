@@ -422,6 +422,19 @@ public sealed class CommandTests(ITestOutputHelper output)
                 Assert.All(bar.Shown, s => Assert.All(bar.Overflow, o => Assert.True(priority[s.Id] >= priority[o.Id])));
             }
             Assert.Equal(bar.Shown.Select(e => e.Id), bar.Shown.Select(e => e.Id).OrderBy(id => entries.FindIndex(e => e.Item1.Id == id)));
+            // Keys go round all places and come back; right to left turns them round. The menu has what does not show.
+            for (var at = 0; at < bar.PlaceCount; at++)
+                foreach (var mirrored in (bool[])[false, true])
+                {
+                    var next = bar.PlaceAfter(at, "ArrowRight", mirrored)!.Value;
+                    Assert.Equal((at + (mirrored ? bar.PlaceCount - 1 : 1)) % bar.PlaceCount, next);
+                    Assert.Equal(at, bar.PlaceAfter(next, "ArrowLeft", mirrored));
+                    Assert.Equal((0, bar.PlaceCount - 1, null), (bar.PlaceAfter(at, "Home", mirrored), bar.PlaceAfter(at, "End", mirrored), bar.PlaceAfter(at, "Enter", mirrored)));
+                }
+            if (!bar.HasOverflow) return;
+            var menu = bar.OverflowMenu(width, 44, rightToLeft: false);
+            Assert.Equal(bar.Overflow.Select(e => e.Id), menu.Entries.Select(e => e.Id));
+            Assert.True(menu.Place.Left >= 0 && (width < Menu.DefaultWidth || menu.Place.Left + menu.Place.Width <= width));
         });
 
     [Fact]
