@@ -87,7 +87,12 @@ public sealed class AroundTests(PageFixture fixture)
         await using var page = await fixture.Open("sample=notes&rows=400", touch: false);
         async Task Fits()
         {
-            await page.Page.WaitForTimeoutAsync(250);
+            // Until nothing moves any more: heights become known as rows come into view.
+            for (string before = "", now = "-"; before != now;)
+            {
+                await page.Page.WaitForTimeoutAsync(250);
+                (before, now) = (now, await page.Page.EvaluateAsync<string>("() => [...document.querySelectorAll('#plan .lectica-row')].map(r => r.getBoundingClientRect().top + ' ' + r.dataset.key).sort().join()"));
+            }
             var edges = await page.Page.EvaluateAsync<double[][]>("""
                 () => [...document.querySelectorAll('#plan .lectica-row')].map(r => [r, r.getBoundingClientRect()]).filter(([r]) => r.dataset.key).map(([r, b]) => [b.top, b.bottom, r.querySelector('.lectica-body').scrollHeight - r.querySelector('.lectica-body').clientHeight])
                 """);
