@@ -1,9 +1,10 @@
 namespace Lectica.Items;
 
 /// <summary>Builds a rope from left to right out of runs, whole leaves (which it shares) and loose bits.</summary>
-internal sealed class LeafWriter
+/// <param name="length">About how many bits are to come, so that the list of leaves need not grow.</param>
+internal sealed class LeafWriter(int length = 0)
 {
-    private readonly List<Tree> _leaves = [];
+    private readonly List<Tree> _leaves = new((length / Tree.LeafFill) + 4);
     private ulong[] _pending = new ulong[Tree.LeafFill / 64];
     private int _length;
 
@@ -77,7 +78,7 @@ internal sealed class LeafWriter
     /// <summary>The bits of <paramref name="tree"/> at the places that <paramref name="mask"/> has, closed up.</summary>
     public static Tree Keep(in Tree tree, in Tree mask)
     {
-        var kept = new LeafWriter();
+        var kept = new LeafWriter(mask.Count);
         Part(tree, mask, kept, null);
         return kept.ToTree();
     }
@@ -85,7 +86,7 @@ internal sealed class LeafWriter
     /// <summary>The same, and beside it the bits at all other places, closed up too.</summary>
     public static (Tree Kept, Tree Others) Part(in Tree tree, in Tree mask)
     {
-        LeafWriter kept = new(), rest = new();
+        LeafWriter kept = new(mask.Count), rest = new(tree.Length - mask.Count);
         Part(tree, mask, kept, rest);
         return (kept.ToTree(), rest.ToTree());
     }
