@@ -72,7 +72,8 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
     {
         if (ReferenceEquals(List, list)) return;
         Unbind();
-        List = list;
+        // Its keys may be others, though it has as few commands.
+        (List, _expected) = (list, default);
         list.FrameChanged += Changed;
         list.Announced += Said;
         list.PropertyChanged += Told;

@@ -9,11 +9,8 @@ namespace Lectica.Blazor;
 /// <param name="Outer">The row.</param>
 public sealed record RowInside<TItem>(RowLook<TItem> Outer)
 {
-    private RowFrame Row => Outer.Row;
-
     /// <summary>Whether both look the same inside, wherever in the list they lie.</summary>
-    public bool Equals(RowInside<TItem>? other) =>
-        other is not null && ReferenceEquals(Outer.List, other.Outer.List) && Outer.Id == other.Outer.Id && Row.LooksLike(other.Row) && EqualityComparer<TItem>.Default.Equals(Outer.Item, other.Outer.Item);
+    public bool Equals(RowInside<TItem>? other) => other is not null && Outer.IsSameInside(other.Outer);
 
     /// <inheritdoc/>
     public override int GetHashCode() => Outer.Id.GetHashCode(StringComparison.Ordinal);

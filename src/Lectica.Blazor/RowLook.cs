@@ -32,7 +32,11 @@ public sealed record RowLook<TItem>(RowFrame Row, string Id, double Top, TItem? 
 {
     /// <summary>Whether both look the same. Where a row is in the viewport does not count: its element moves along as that scrolls.</summary>
     public bool Equals(RowLook<TItem>? other) =>
-        other is not null && Top == other.Top && Row.Row == other.Row.Row && ReferenceEquals(List, other.List) && Id == other.Id && Row.LooksLike(other.Row) && EqualityComparer<TItem>.Default.Equals(Item, other.Item);
+        other is not null && Top == other.Top && Row.Row == other.Row.Row && IsSameInside(other);
+
+    /// <summary>Whether both look the same inside, wherever in the list they lie.</summary>
+    internal bool IsSameInside(RowLook<TItem> other) =>
+        ReferenceEquals(List, other.List) && Id == other.Id && Row.LooksLike(other.Row) && EqualityComparer<TItem>.Default.Equals(Item, other.Item);
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Top, Id);

@@ -58,7 +58,7 @@ public sealed partial class InteractiveList<TItem, TKey>
                 changed = true;
             }
             if (!changed) return Response.Handled;
-            ForgetPlaces();
+            ForgetGeometry();
             if (eye is { } kept) KeepUnderTheEye(kept.Index, kept.Offset);
             SetViewport(_viewport, closes: false);
             if (_revealed >= 0) BringIntoView(_revealed);
@@ -66,7 +66,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         });
     }
 
-    private void ForgetPlaces()
+    private void ForgetGeometry()
     {
         (_plane, _geometry, _previewGeometry) = (null, null, null);
         ChangeFrame();

@@ -402,10 +402,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         var old = _rows;
         _rows = MakeRows(shown);
-        (_plane, _geometry, _previewGeometry) = (null, null, null);
+        ForgetGeometry();
         _viewport = _viewport.Within(Geometry.Height);
-        ChangeFrame();
-        _changedProperties.Add(nameof(Frame));
         _changedProperties.Add(nameof(Rows));
         if (!shown.Equals(old.Shown) && shown.Length == old.Shown.Length)
             Trace(() => new() { Stage = "change", T = _now, Change = "rows", Reason = $"{shown.Count} of {shown.Length} items show" });

@@ -191,7 +191,7 @@ export function attachToolbar(element, bridge) {
     }, { signal: stop.signal });
     const widths = new ResizeObserver(() => bridge.invokeMethodAsync('TakeWidth', element.clientWidth));
     widths.observe(element);
-    // How wide labels are in the toolbar's font, px, with what the style sheet puts before them.
+    // How wide labels are in the toolbar's font, px.
     function measure(labels) {
         const drawing = document.createElement('canvas').getContext('2d');
         const style = getComputedStyle(element);

@@ -21,6 +21,9 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
     /// <summary>The width of the button that opens the overflow menu, px.</summary>
     public const double OverflowWidth = 44;
 
+    /// <summary>How high a toolbar is, px.</summary>
+    public const double Height = 44;
+
     /// <summary>Whether there is an overflow menu.</summary>
     public bool HasOverflow => !Overflow.IsEmpty;
 
@@ -55,9 +58,6 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
         IsRightToLeft = rightToLeft,
         Place = Menu.PlaceAt(rightToLeft ? Menu.DefaultWidth : Math.Max(0, width - Menu.DefaultWidth), top, Overflow.Length, Math.Max(width, Menu.DefaultWidth), double.MaxValue, rightToLeft),
     };
-
-    /// <summary>How high a toolbar is, px.</summary>
-    public const double Height = 44;
 
     /// <summary>
     /// Fits commands into a width: all of them where there is room; else those with the least priority, and among equals the last, go to the overflow
