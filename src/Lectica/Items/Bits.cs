@@ -36,49 +36,6 @@ internal static class Bits
         return count;
     }
 
-    /// <summary>
-    /// The position of the bit number <paramref name="rank"/> (0 = first) of the <paramref name="count"/> that are set, where set means
-    /// <paramref name="flip"/> turned round. Looked for from where it would be if the bits were spread evenly, as they mostly are.
-    /// </summary>
-    public static int Nth(ReadOnlySpan<ulong> words, int length, bool flip, int rank, int count)
-    {
-        var mask = flip ? ulong.MaxValue : 0;
-        var w = Math.Clamp((int)(rank * ((float)words.Length / count)) - 2, 0, Math.Max(0, words.Length - 5));
-        // The set bits before that word, counted from whichever end is nearer.
-        var ones = w <= words.Length / 2 ? Count(words[..w]) : (flip ? length - count : count) - Count(words[w..]);
-        var left = rank - (flip ? (w << 6) - ones : ones);
-        while (left < 0) left += BitOperations.PopCount(words[--w] ^ mask);
-        if (w + 4 < words.Length)
-        {
-            // Mostly in one of these four words; which one is found without a branch, since the processor would guess it wrong.
-            int a = BitOperations.PopCount(words[w] ^ mask), b = a + BitOperations.PopCount(words[w + 1] ^ mask),
-                c = b + BitOperations.PopCount(words[w + 2] ^ mask), d = c + BitOperations.PopCount(words[w + 3] ^ mask);
-            if (left < d)
-            {
-                int afterA = (left - a) >> 31, afterB = (left - b) >> 31, afterC = (left - c) >> 31;
-                w += 3 + afterA + afterB + afterC;
-                left -= (~afterA & a) + (~afterB & (b - a)) + (~afterC & (c - b));
-                return (w << 6) + NthInWord(words[w] ^ mask, left);
-            }
-            (w, left) = (w + 4, left - d);
-        }
-        for (; ; w++)
-        {
-            var word = words[w] ^ mask;
-            var here = BitOperations.PopCount(word);
-            if (left < here) return (w << 6) + NthInWord(word, left);
-            left -= here;
-        }
-    }
-
-    private static int NthInWord(ulong word, int rank)
-    {
-        if (System.Runtime.Intrinsics.X86.Bmi2.X64.IsSupported)
-            return BitOperations.TrailingZeroCount(System.Runtime.Intrinsics.X86.Bmi2.X64.ParallelBitDeposit(1UL << rank, word));
-        for (; rank > 0; rank--) word &= word - 1;
-        return BitOperations.TrailingZeroCount(word);
-    }
-
     /// <summary>64 bits from bit <paramref name="at"/> on; those past the end of the words are 0.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static ulong WordAt(ReadOnlySpan<ulong> words, int at)

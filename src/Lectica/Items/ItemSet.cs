@@ -90,9 +90,10 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
         for (var at = 0; at < length; at += Tree.LeafFill)
         {
             var here = Math.Min(Tree.LeafFill, length - at);
-            var bits = words.Slice(at >>> 6, Bits.WordsFor(here)).ToArray();
-            bits[^1] &= Bits.TailMask(here);
-            leaves.Add(Tree.OfBits(bits, here));
+            var leaf = Leaf.New(here);
+            words.Slice(at >>> 6, Bits.WordsFor(here)).CopyTo(Leaf.BitsOf(leaf));
+            leaf[^1] &= Bits.TailMask(here);
+            leaves.Add(Tree.OfLeaf(leaf, here));
         }
         return new(Rope.OverLeaves(leaves));
     }

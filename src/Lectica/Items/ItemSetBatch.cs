@@ -79,12 +79,10 @@ public sealed class ItemSetBatch
         // A run may stand higher than a leaf may.
         if (leaf.IsRun && (leaf.Length > Tree.LeafFill || node.Height > 1)) return 0;
         var bit = 1u << k;
-        ulong[] words;
-        if (leaf.IsRun) words = new ulong[Bits.WordsFor(leaf.Length)];
-        else if ((node.OwnedLeaves & bit) != 0) words = leaf.Words;
-        else words = leaf.Words.AsSpan().ToArray();
-        words[at >>> 6] ^= 1UL << (at & 63);
-        var delta = ((words[at >>> 6] >> at) & 1) != 0 ^ leaf.Flip ? 1 : -1;
+        var array = leaf.IsRun ? Leaf.New(leaf.Length)
+            : (node.OwnedLeaves & bit) != 0 ? leaf.LeafArray
+            : leaf.LeafArray.AsSpan().ToArray();
+        var delta = Leaf.Toggle(array, at) ^ leaf.Flip ? 1 : -1;
         var count = leaf.Count + delta;
         if (count == 0 || count == leaf.Length)
         {
@@ -94,7 +92,7 @@ public sealed class ItemSetBatch
         }
         else
         {
-            node.Children[k] = words;
+            node.Children[k] = array;
             node.OwnedLeaves |= bit;
         }
         return delta;

@@ -5,7 +5,7 @@ namespace Lectica.Items;
 internal sealed class LeafWriter(int length = 0)
 {
     private readonly List<Tree> _leaves = new((length / Tree.LeafFill) + 4);
-    private ulong[] _pending = new ulong[Tree.LeafFill / 64];
+    private ulong[] _pending = Leaf.New(Tree.LeafFill);
     private int _length;
 
     public void Add(in Tree leaf)
@@ -30,7 +30,7 @@ internal sealed class LeafWriter(int length = 0)
             while (length > 0)
             {
                 var here = Math.Min(length, Tree.LeafFill - _length);
-                leaf.CopyLeafTo(from, _pending, _length, here);
+                leaf.CopyLeafTo(from, Leaf.BitsOf(_pending), _length, here);
                 _length += here;
                 from += here;
                 length -= here;
@@ -42,14 +42,15 @@ internal sealed class LeafWriter(int length = 0)
     public void Add(ulong word, int length)
     {
         var shift = _length & 63;
-        _pending[_length >>> 6] |= word << shift;
+        var bits = Leaf.BitsOf(_pending);
+        bits[_length >>> 6] |= word << shift;
         var here = Math.Min(length, Tree.LeafFill - _length);
-        if (shift + length > 64 && here > 64 - shift) _pending[(_length >>> 6) + 1] |= word >> (64 - shift);
+        if (shift + length > 64 && here > 64 - shift) bits[(_length >>> 6) + 1] |= word >> (64 - shift);
         _length += here;
         if (_length < Tree.LeafFill) return;
         Flush();
         if (here == length) return;
-        _pending[0] = word >> here;
+        Leaf.BitsOf(_pending)[0] = word >> here;
         _length = length - here;
     }
 
@@ -62,14 +63,14 @@ internal sealed class LeafWriter(int length = 0)
     private void Flush()
     {
         if (_length == 0) return;
-        if (Bits.WordsFor(_length) == _pending.Length)
+        if (Bits.WordsFor(_length) == Bits.WordsFor(Tree.LeafFill))
         {
-            _leaves.Add(Tree.OfBits(_pending, _length));
-            _pending = new ulong[Tree.LeafFill / 64];
+            _leaves.Add(Tree.OfLeaf(_pending, _length));
+            _pending = Leaf.New(Tree.LeafFill);
         }
         else
         {
-            _leaves.Add(Tree.OfBits(_pending.AsSpan(0, Bits.WordsFor(_length)).ToArray(), _length));
+            _leaves.Add(Tree.OfBits(Leaf.BitsOf(_pending), _length));
             _pending.AsSpan().Clear();
         }
         _length = 0;
@@ -126,7 +127,7 @@ internal sealed class LeafWriter(int length = 0)
         else
         {
             // Word by word in step with the mask: what it takes or leaves as a whole goes in one piece.
-            var words = mask.Words.AsSpan(from >>> 6, whole);
+            var words = mask.Words.Slice(from >>> 6, whole);
             for (var w = 0; w < whole;)
             {
                 var next = words[w..];

@@ -50,7 +50,7 @@ internal sealed class MemberReader
                 return length;
             }
             var count = MemberBytes.Decode(
-                _leaf.Words.AsSpan(from >>> 6, Bits.WordsFor(length)), _leaf.Flip, Bits.TailMask(length), _start + from, Buffer, 0);
+                _leaf.Words.Slice(from >>> 6, Bits.WordsFor(length)), _leaf.Flip, Bits.TailMask(length), _start + from, Buffer, 0);
             if (count > 0) return count;
         }
     }

@@ -35,9 +35,14 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
 
     public bool FlipOf(int k) => ((Flips >> k) & 1) != 0;
 
-    // Children are mostly of one length, so the place of the right one can be guessed; from there it is a step or two at most.
-    private readonly float _perItem = sums.Length / (float)(sums[^1] >> 32), _perOne = sums.Length / (float)(int)sums[^1],
-        _perZero = sums.Length / (float)((int)(sums[^1] >> 32) - (int)sums[^1]);
+    // Children are mostly of one length, so the place of the right one can be guessed; from there it is a step or two at most. Kept as
+    // children per 2^32 items: a multiplication and a shift on the way down, where floating point would take four times as long.
+    private readonly uint _perItem = Per(sums.Length, sums[^1] >> 32), _perOne = Per(sums.Length, (int)sums[^1]), _perZero = Per(sums.Length, (sums[^1] >> 32) - (int)sums[^1]);
+
+    private static uint Per(int edges, long items) => (uint)(long)Math.Min(edges * (double)(1L << 32) / items, uint.MaxValue);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static int Guess(int items, uint per, int last) => Math.Min((int)(((ulong)(uint)items * per) >> 32), last);
 
     /// <summary>The child in which bit <paramref name="index"/> stands; the last one for an index past the end.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -45,7 +50,7 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
     {
         var target = ((long)index + 1) << 32;
         var sums = Sums;
-        var k = Math.Min((int)(index * _perItem), sums.Length - 1);
+        var k = Guess(index, _perItem, sums.Length - 1);
         while (k > 0 && sums[k - 1] >= target) k--;
         while (k < sums.Length - 1 && sums[k] < target) k++;
         return k;
@@ -58,7 +63,7 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
         var sums = Sums;
         var last = sums.Length - 1;
         // A guess, so that it may be off where a batch has written here since.
-        var k = Math.Min((int)(rank * (flip ? _perZero : _perOne)), last);
+        var k = Guess(rank, flip ? _perZero : _perOne, last);
         while (k > 0 && CountTo(sums[k - 1], flip) > rank) k--;
         while (k < last && CountTo(sums[k], flip) <= rank) k++;
         return k;

@@ -111,10 +111,10 @@ internal static class Rope
         second = default;
         if (total <= Tree.LeafBits && small < Tree.SmallLeaf)
         {
-            var bits = new ulong[Bits.WordsFor(total)];
-            a.CopyLeafTo(0, bits, 0, a.Length);
-            b.CopyLeafTo(0, bits, a.Length, b.Length);
-            first = Tree.OfBits(bits, total);
+            var leaf = Leaf.New(total);
+            a.CopyLeafTo(0, Leaf.BitsOf(leaf), 0, a.Length);
+            b.CopyLeafTo(0, Leaf.BitsOf(leaf), a.Length, b.Length);
+            first = Tree.OfLeaf(leaf, total);
         }
         else if (small < Tree.SmallLeaf && !a.IsRun && !b.IsRun)
         {
@@ -123,8 +123,8 @@ internal static class Rope
             a.CopyLeafTo(0, bits, 0, a.Length);
             b.CopyLeafTo(0, bits, a.Length, b.Length);
             var half = (total / 2 + 63) & ~63;
-            first = Tree.OfBits(bits[..Bits.WordsFor(half)].ToArray(), half);
-            second = Tree.OfBits(bits[Bits.WordsFor(half)..Bits.WordsFor(total)].ToArray(), total - half);
+            first = Tree.OfBits(bits, half);
+            second = Tree.OfBits(bits[Bits.WordsFor(half)..], total - half);
         }
         else (first, second) = (a, b);
     }
@@ -265,11 +265,12 @@ internal static class Rope
             return true;
         }
         if (length > Tree.LeafBits || (!root && removed > 0 && length < Tree.SmallLeaf)) return false;
-        var bits = new ulong[Bits.WordsFor(length)];
+        var changed = Leaf.New(length);
+        var bits = Leaf.BitsOf(changed);
         leaf.CopyLeafTo(0, bits, 0, offset);
         if (value) Bits.Fill(bits, offset, inserted, true);
         leaf.CopyLeafTo(offset + removed, bits, offset + inserted, leaf.Length - offset - removed);
-        result = Tree.OfBits(bits, length);
+        result = Tree.OfLeaf(changed, length);
         return true;
     }
 
@@ -281,9 +282,9 @@ internal static class Rope
         RunAround(tree, index, out var start, out var length, out var value);
         var from = start + (index - start) / Tree.LeafFill * Tree.LeafFill;
         var size = Math.Min(Tree.LeafFill, start + length - from);
-        var bits = new ulong[Bits.WordsFor(size)];
-        bits[(index - from) >>> 6] = 1UL << ((index - from) & 63);
-        return Splice(tree, from, size, new Tree(bits, size, value ? size - 1 : 1, value, 0));
+        var leaf = Leaf.New(size);
+        Leaf.Toggle(leaf, index - from);
+        return Splice(tree, from, size, new Tree(leaf, size, value ? size - 1 : 1, value, 0));
     }
 
     private static bool TryToggleInLeaf(in Tree tree, int index, out Tree result)
@@ -314,13 +315,11 @@ internal static class Rope
                 return true;
             }
         }
-        var bits = leaf.IsRun ? new ulong[Bits.WordsFor(leaf.Length)] : leaf.Words.AsSpan().ToArray();
-        bits[index >>> 6] ^= 1UL << (index & 63);
-        var raw = ((bits[index >>> 6] >> index) & 1) != 0;
-        var count = leaf.Count + (raw ^ leaf.Flip ? 1 : -1);
+        var changed = leaf.IsRun ? Leaf.New(leaf.Length) : leaf.LeafArray.AsSpan().ToArray();
+        var count = leaf.Count + (Leaf.Toggle(changed, index) ^ leaf.Flip ? 1 : -1);
         result = count == 0 ? Tree.Run(leaf.Length, false)
             : count == leaf.Length ? Tree.Run(leaf.Length, true)
-            : new(bits, leaf.Length, count, leaf.Flip, 0);
+            : new(changed, leaf.Length, count, leaf.Flip, 0);
         return true;
     }
 

@@ -81,7 +81,7 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
         }
         if (height == 0)
         {
-            _work.Add(Leaf(a, b.Words, b.Flip));
+            _work.Add(LeafOf(a, b.Words, b.Flip));
             return;
         }
         Node x = a.Node, y = b.Node;
@@ -162,19 +162,19 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
                 else q.CopyLeafTo(offset, gathered, done, here);
                 offset += here;
                 done += here;
-                if (!p.IsRun && done == p.Length) _work.Add(Leaf(p, gathered, false));
+                if (!p.IsRun && done == p.Length) _work.Add(LeafOf(p, gathered, false));
             }
         }
         for (var h = 1; h <= height; h++) Rope.Pack(_work, start, h);
     }
 
-    private static Tree Leaf(in Tree a, ReadOnlySpan<ulong> words, bool flip)
+    private static Tree LeafOf(in Tree a, ReadOnlySpan<ulong> words, bool flip)
     {
-        var result = new ulong[Bits.WordsFor(a.Length)];
+        var result = Leaf.New(a.Length);
         ulong flipA = a.Flip ? ulong.MaxValue : 0, flipB = flip ? ulong.MaxValue : 0;
         ReadOnlySpan<ulong> own = a.Words;
         words = words[..own.Length];
-        Span<ulong> target = result;
+        var target = Leaf.BitsOf(result);
         var i = 0;
         if (Vector256.IsHardwareAccelerated)
         {
@@ -188,6 +188,6 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
         }
         for (; i < target.Length; i++) target[i] = TOperation.Of(own[i] ^ flipA, words[i] ^ flipB);
         target[^1] &= Bits.TailMask(a.Length);
-        return Tree.OfBits(result, a.Length);
+        return Tree.OfLeaf(result, a.Length);
     }
 }

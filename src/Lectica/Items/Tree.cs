@@ -37,17 +37,26 @@ internal readonly struct Tree
 
     public static Tree Run(int length, bool value) => new(null, length, value ? length : 0, value, 0);
 
-    /// <summary>A leaf of these bits, or a run where they are all the same. The words become the leaf's own.</summary>
-    public static Tree OfBits(ulong[] bits, int length)
+    /// <summary>A leaf of this array, whose bits are written, or a run where they are all the same. The array becomes the leaf's own.</summary>
+    public static Tree OfLeaf(ulong[] leaf, int length)
     {
-        var count = Bits.Count(bits);
-        return count == 0 ? Run(length, false) : count == length ? Run(length, true) : new(bits, length, count, false, 0);
+        var count = Leaf.Close(leaf);
+        return count == 0 ? Run(length, false) : count == length ? Run(length, true) : new(leaf, length, count, false, 0);
+    }
+
+    /// <summary>The same for words that stay the caller's.</summary>
+    public static Tree OfBits(ReadOnlySpan<ulong> words, int length)
+    {
+        var leaf = Leaf.New(length);
+        words[..Bits.WordsFor(length)].CopyTo(Leaf.BitsOf(leaf));
+        return OfLeaf(leaf, length);
     }
 
     public bool IsRun => Child is null;
     public bool IsNode => Height > 0;
     public Node Node => Unsafe.As<Node>(Child!);
-    public ulong[] Words => Unsafe.As<ulong[]>(Child!);
+    public ulong[] LeafArray => Unsafe.As<ulong[]>(Child!);
+    public ReadOnlySpan<ulong> Words => Leaf.BitsOf(LeafArray);
     public Tree Flipped => new(Child, Length, Length - Count, !Flip, Height);
 
     public bool SameAs(in Tree other) => ReferenceEquals(Child, other.Child) && Flip == other.Flip && Length == other.Length;
@@ -65,7 +74,7 @@ internal readonly struct Tree
             child = node.Children[k];
             if (child is null) return flip;
         }
-        return child is null ? flip : ((Unsafe.As<ulong[]>(child)[index >>> 6] >> index) & 1) != 0 ^ flip;
+        return child is null ? flip : ((Unsafe.As<ulong[]>(child)[Leaf.Head + (index >>> 6)] >> index) & 1) != 0 ^ flip;
     }
 
     /// <summary>How many of the first <paramref name="index"/> bits count.</summary>
@@ -74,34 +83,23 @@ internal readonly struct Tree
         if (index == Length) return Count;
         var flip = Flip;
         var child = Child;
-        int rank = 0, length = Length, count = Count;
+        var rank = 0;
         for (int height = Height; child is not null && height > 0; height--)
         {
             var node = Unsafe.As<Node>(child);
             var k = node.Find(index);
-            var size = node.Sums[k];
             if (k > 0)
             {
                 var before = node.Sums[k - 1];
                 var skipped = (int)(before >> 32);
                 rank += flip ? skipped - (int)before : (int)before;
                 index -= skipped;
-                size -= before;
             }
-            length = (int)(size >> 32);
-            count = flip ? length - (int)size : (int)size;
             flip ^= node.FlipOf(k);
             child = node.Children[k];
         }
         if (child is null) return rank + (flip ? index : 0);
-        // In the leaf, from whichever end is nearer.
-        ReadOnlySpan<ulong> words = Unsafe.As<ulong[]>(child);
-        if (index > length / 2)
-        {
-            var after = Bits.Count(words[(index >>> 6)..]) - System.Numerics.BitOperations.PopCount(words[index >>> 6] & ~(ulong.MaxValue << index));
-            return rank + count - (flip ? length - index - after : after);
-        }
-        var ones = Bits.CountBefore(words, index);
+        var ones = Leaf.Rank(Unsafe.As<ulong[]>(child), index);
         return rank + (flip ? index - ones : ones);
     }
 
@@ -110,26 +108,22 @@ internal readonly struct Tree
     {
         var flip = Flip;
         var child = Child;
-        int start = 0, length = Length, count = Count;
+        var start = 0;
         for (int height = Height; child is not null && height > 0; height--)
         {
             var node = Unsafe.As<Node>(child);
             var k = node.FindNth(rank, flip);
-            var size = node.Sums[k];
             if (k > 0)
             {
                 var before = node.Sums[k - 1];
                 var skipped = (int)(before >> 32);
                 start += skipped;
                 rank -= flip ? skipped - (int)before : (int)before;
-                size -= before;
             }
-            length = (int)(size >> 32);
-            count = flip ? length - (int)size : (int)size;
             flip ^= node.FlipOf(k);
             child = node.Children[k];
         }
-        return child is null ? start + rank : start + Bits.Nth(Unsafe.As<ulong[]>(child), length, flip, rank, count);
+        return start + (child is null ? rank : Leaf.Nth(Unsafe.As<ulong[]>(child), flip, rank));
     }
 
     /// <summary>Writes the bits of a leaf or run, from <paramref name="from"/> on, into words; see <see cref="Bits.Copy"/>.</summary>
@@ -144,8 +138,8 @@ internal readonly struct Tree
     {
         if (length == Length) return this;
         if (IsRun) return Run(length, Flip);
-        var bits = new ulong[Bits.WordsFor(length)];
-        CopyLeafTo(from, bits, 0, length);
-        return OfBits(bits, length);
+        var leaf = Leaf.New(length);
+        CopyLeafTo(from, Leaf.BitsOf(leaf), 0, length);
+        return OfLeaf(leaf, length);
     }
 }

@@ -22,6 +22,7 @@ internal static class TreeCheck
             var ones = Bits.Count(tree.Words);
             Require(tree.Length is > 0 and <= Tree.LeafBits, "leaf length");
             Require(tree.Words.Length == Bits.WordsFor(tree.Length), "leaf array is exact");
+            Require(Leaf.IsClosed(tree.LeafArray), "leaf directory");
             Require((tree.Words[^1] & ~Bits.TailMask(tree.Length)) == 0, "zeros past the end");
             Require(ones > 0 && ones < tree.Length, "a leaf is not uniform");
             Require(tree.Count == (tree.Flip ? tree.Length - ones : ones), "leaf count");
