@@ -28,14 +28,6 @@ internal static class Bits
         return a + b + c + d;
     }
 
-    /// <summary>How many of the first <paramref name="end"/> bits are set.</summary>
-    public static int CountBefore(ReadOnlySpan<ulong> words, int end)
-    {
-        var count = Count(words[..(end >>> 6)]);
-        if ((end & 63) != 0) count += BitOperations.PopCount(words[end >>> 6] & TailMask(end));
-        return count;
-    }
-
     /// <summary>64 bits from bit <paramref name="at"/> on; those past the end of the words are 0.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static ulong WordAt(ReadOnlySpan<ulong> words, int at)
@@ -132,7 +124,9 @@ internal static class Bits
     public static int CommonPrefix(ReadOnlySpan<ulong> a, int fromA, ReadOnlySpan<ulong> b, int fromB, bool flip, int length)
     {
         var mask = flip ? ulong.MaxValue : 0;
-        for (var i = 0; i < length; i += 64)
+        // Whole words that are the same, many at once where they line up.
+        var i = flip || ((fromA | fromB) & 63) != 0 ? 0 : Math.Min(a[(fromA >>> 6)..].CommonPrefixLength(b[(fromB >>> 6)..]), length >>> 6) << 6;
+        for (; i < length; i += 64)
         {
             var difference = WordAt(a, fromA + i) ^ WordAt(b, fromB + i) ^ mask;
             if (difference != 0 && i + BitOperations.TrailingZeroCount(difference) < length)
@@ -144,9 +138,10 @@ internal static class Bits
     /// <summary>How many bits two runs that end just before <paramref name="endA"/> and <paramref name="endB"/> have in common from their end back.</summary>
     public static int CommonSuffix(ReadOnlySpan<ulong> a, int endA, ReadOnlySpan<ulong> b, int endB, bool flip, int length)
     {
-        for (var done = 0; done < length;)
+        var step = (endA & 63) == 0 || (endA & 63) != (endB & 63) ? 64 : endA & 63;
+        for (var done = 0; done < length; step = 64)
         {
-            var here = Math.Min(64, length - done);
+            var here = Math.Min(step, length - done);
             var difference = (WordAt(a, endA - done - here) ^ WordAt(b, endB - done - here) ^ (flip ? ulong.MaxValue : 0)) & TailMask(here);
             if (difference != 0) return done + here - 1 - (63 - BitOperations.LeadingZeroCount(difference));
             done += here;

@@ -126,8 +126,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     /// <exception cref="ArgumentOutOfRangeException">The rank is not in 0..Count-1.</exception>
     public int Nth(int rank)
     {
-        if ((uint)rank >= (uint)_tree.Count)
-            throw new ArgumentOutOfRangeException(nameof(rank), rank, $"The set has {_tree.Count} members: a rank is 0 to {_tree.Count - 1}.");
+        if ((uint)rank >= (uint)_tree.Count) throw NotARank(rank);
         return _tree.Nth(rank);
     }
 
@@ -377,8 +376,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
 
     private void CheckGap(int index)
     {
-        if ((uint)index > (uint)Length)
-            throw new ArgumentOutOfRangeException(nameof(index), index, $"The set is over {Length} items: this may be 0 to {Length}.");
+        if ((uint)index > (uint)Length) throw NotAGap(index);
     }
 
     private void CheckRange(int start, int length)
@@ -393,6 +391,12 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
         if (inserted < 0 || (long)Length - removed + inserted > int.MaxValue)
             throw new ArgumentOutOfRangeException(nameof(inserted), inserted, $"From {Length} items, {removed} removed and {inserted} inserted do not give 0 to {int.MaxValue}.");
     }
+
+    // Texts are made apart, so that the short paths above stay short.
+    private ArgumentOutOfRangeException NotARank(int rank) =>
+        new(nameof(rank), rank, Count == 0 ? "The set has no members." : $"The set has {Count} members: a rank is 0 to {Count - 1}.");
+
+    private ArgumentOutOfRangeException NotAGap(int index) => new(nameof(index), index, $"The set is over {Length} items: this may be 0 to {Length}.");
 
     internal static ArgumentOutOfRangeException OutOfRange(int index, int length) =>
         new(nameof(index), index, length == 0 ? "There are no items." : $"There are {length} items: an index is 0 to {length - 1}.");

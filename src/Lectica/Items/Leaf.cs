@@ -13,13 +13,16 @@ namespace Lectica.Items;
 /// </summary>
 internal static class Leaf
 {
-    private const int Blocks = 8, BlockWords = 8;
+    private const int Blocks = 8;
+
+    /// <summary>A block has eight words, as a cache line has; in a leaf too long for that, twice as many.</summary>
+    private const int BlockWords = 8;
 
     /// <summary>The words of the directory: eight counts of 16 bits.</summary>
     public const int Head = 2;
 
     /// <summary>The bits before each block, where a block has <see cref="BlockWords"/> words.</summary>
-    private static readonly Vector128<short> Starts = Vector128.Create((short)0, 512, 1024, 1536, 2048, 2560, 3072, 3584);
+    private static Vector128<short> Starts => Vector128<short>.Indices * (BlockWords * 64);
 
     /// <summary>An array for a leaf of this many bits, all 0; <see cref="Close"/> it once its bits are written.</summary>
     public static ulong[] New(int length) => new ulong[Head + Bits.WordsFor(length)];
@@ -31,7 +34,7 @@ internal static class Leaf
     {
         ReadOnlySpan<ulong> words = BitsOf(leaf);
         ref var directory = ref Directory(leaf);
-        int size = BlockSize(words.Length), count = 0;
+        int size = IsLong(words.Length) ? 2 * BlockWords : BlockWords, count = 0;
         for (var block = 0; block < Blocks; block++)
         {
             Unsafe.Add(ref directory, block) = (short)count;
@@ -57,7 +60,7 @@ internal static class Leaf
         word ^= 1UL << (index & 63);
         var isSet = ((word >> index) & 1) != 0;
         ref var directory = ref Directory(leaf);
-        var after = Vector128.GreaterThan(Vector128.Create((short)0, 1, 2, 3, 4, 5, 6, 7), Vector128.Create((short)((index >>> 6) / BlockSize(leaf.Length - Head))));
+        var after = Vector128.GreaterThan(Vector128<short>.Indices, Vector128.Create((short)BlockOf(index, leaf.Length - Head)));
         // A lane that is after holds -1.
         var counts = Vector128.LoadUnsafe(ref directory);
         (isSet ? counts - after : counts + after).StoreUnsafe(ref directory);
@@ -67,21 +70,34 @@ internal static class Leaf
     /// <summary>How many of the first <paramref name="index"/> bits are set; the index is under the leaf's length.</summary>
     public static int Rank(ulong[] leaf, int index)
     {
+        // Without a branch that depends on the index, since the processor would mostly guess it wrong; and so below.
         ReadOnlySpan<ulong> words = BitsOf(leaf);
-        var size = BlockSize(words.Length);
-        int word = index >>> 6, block = word / size;
-        return Unsafe.Add(ref Directory(leaf), block) + Bits.CountBefore(words[(block * size)..], index - ((block * size) << 6));
+        var isLong = IsLong(words.Length);
+        var block = BlockOf(index, words.Length);
+        var w = block * BlockWords;
+        if (isLong) w *= 2;
+        int word = index >>> 6, rank = Unsafe.Add(ref Directory(leaf), block) + BitOperations.PopCount(words[word] & ~(ulong.MaxValue << (index & 63)));
+        if (isLong && w + BlockWords <= words.Length)
+        {
+            var isAfter = (w + BlockWords - 1 - word) >> 31;
+            rank += Bits.Count(words.Slice(w, BlockWords)) & isAfter;
+            w += BlockWords & isAfter;
+        }
+        if (w + BlockWords > words.Length) return rank + Bits.Count(words[w..word]);
+        ref var first = ref Unsafe.Add(ref MemoryMarshal.GetReference(words), w);
+        word -= w;
+        for (var i = 0; i < BlockWords - 1; i++) rank += BitOperations.PopCount(Unsafe.Add(ref first, i)) & ((i - word) >> 31);
+        return rank;
     }
 
     /// <summary>
-    /// Where the bit stands that is number <paramref name="rank"/> (0 = first) of those set, or with <paramref name="flip"/> of those not set.
-    /// Which block and which of its words is found without a branch, since the processor would mostly guess it wrong.
+    /// Where the bit stands that is number <paramref name="rank"/> (0 = first) of those set, or with <paramref name="flip"/> of those not set; it exists.
     /// </summary>
     public static int Nth(ulong[] leaf, bool flip, int rank)
     {
         ReadOnlySpan<ulong> words = BitsOf(leaf);
         var mask = flip ? ulong.MaxValue : 0;
-        var isLong = words.Length > Blocks * BlockWords;
+        var isLong = IsLong(words.Length);
         var before = Vector128.LoadUnsafe(ref Directory(leaf));
         if (flip) before = (isLong ? Starts << 1 : Starts) - before;
         var block = BitOperations.PopCount(Vector128.LessThanOrEqual(before, Vector128.Create((short)rank)).ExtractMostSignificantBits()) - 1;
@@ -99,14 +115,17 @@ internal static class Leaf
         }
         if (w + BlockWords <= words.Length)
         {
-            ref var word = ref Unsafe.Add(ref MemoryMarshal.GetReference(words), w);
-            int a = Count(ref word, 0, mask), b = a + Count(ref word, 1, mask), c = b + Count(ref word, 2, mask), d = c + Count(ref word, 3, mask),
-                e = d + Count(ref word, 4, mask), f = e + Count(ref word, 5, mask), g = f + Count(ref word, 6, mask);
-            // All ones where the bit is after that many words.
-            int afterA = ~((left - a) >> 31), afterB = ~((left - b) >> 31), afterC = ~((left - c) >> 31), afterD = ~((left - d) >> 31),
-                afterE = ~((left - e) >> 31), afterF = ~((left - f) >> 31), afterG = ~((left - g) >> 31);
-            w -= afterA + afterB + afterC + afterD + afterE + afterF + afterG;
-            left -= (afterA & a) + (afterB & (b - a)) + (afterC & (c - b)) + (afterD & (d - c)) + (afterE & (e - d)) + (afterF & (f - e)) + (afterG & (g - f));
+            ref var first = ref Unsafe.Add(ref MemoryMarshal.GetReference(words), w);
+            int end = left + 1, count = 0;
+            for (var i = 0; i < BlockWords - 1; i++)
+            {
+                var here = BitOperations.PopCount(Unsafe.Add(ref first, i) ^ mask);
+                count += here;
+                // All ones where the bit is after this word.
+                var isAfter = (count - end) >> 31;
+                w -= isAfter;
+                left -= here & isAfter;
+            }
         }
         else
         {
@@ -116,11 +135,12 @@ internal static class Leaf
         return (w << 6) + NthInWord(words[w] ^ mask, left);
     }
 
-    private static int BlockSize(int words) => words > Blocks * BlockWords ? 2 * BlockWords : BlockWords;
+    private static bool IsLong(int words) => words > Blocks * BlockWords;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static int BlockOf(int index, int words) => index >>> (IsLong(words) ? 10 : 9);
 
     private static ref short Directory(ulong[] leaf) => ref Unsafe.As<ulong, short>(ref MemoryMarshal.GetArrayDataReference(leaf));
-
-    private static int Count(ref ulong word, int at, ulong mask) => BitOperations.PopCount(Unsafe.Add(ref word, at) ^ mask);
 
     private static int NthInWord(ulong word, int rank)
     {

@@ -44,32 +44,41 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static int Guess(int items, uint per, int last) => Math.Min((int)(((ulong)(uint)items * per) >> 32), last);
 
-    /// <summary>The child in which bit <paramref name="index"/> stands; the last one for an index past the end.</summary>
+    /// <summary>The child in which bit <paramref name="index"/> (at least 0) stands; the last one for an index past the end.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Find(int index)
+    public int Find(int index) => Find(index, out _);
+
+    /// <summary>The same, and the total before that child.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Find(int index, out long before)
     {
         var target = ((long)index + 1) << 32;
-        var sums = Sums;
-        var k = Guess(index, _perItem, sums.Length - 1);
-        while (k > 0 && sums[k - 1] >= target) k--;
-        while (k < sums.Length - 1 && sums[k] < target) k++;
+        var last = Sums.Length - 1;
+        // Unchecked: k is kept in 0..last.
+        ref var sums = ref MemoryMarshal.GetArrayDataReference(Sums);
+        var k = Guess(index, _perItem, last);
+        before = k > 0 ? Unsafe.Add(ref sums, k - 1) : 0;
+        while (before >= target) before = --k > 0 ? Unsafe.Add(ref sums, k - 1) : 0;
+        for (; k < last && Unsafe.Add(ref sums, k) < target; k++) before = Unsafe.Add(ref sums, k);
         return k;
     }
 
-    /// <summary>The child in which the counting bit number <paramref name="rank"/> stands.</summary>
+    /// <summary>The child in which the counting bit number <paramref name="rank"/> (at least 0) stands, and the total before it.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int FindNth(int rank, bool flip)
+    public int FindNth(int rank, bool flip, out long before)
     {
-        var sums = Sums;
-        var last = sums.Length - 1;
+        var last = Sums.Length - 1;
+        ref var sums = ref MemoryMarshal.GetArrayDataReference(Sums);
         // A guess, so that it may be off where a batch has written here since.
         var k = Guess(rank, flip ? _perZero : _perOne, last);
-        while (k > 0 && CountTo(sums[k - 1], flip) > rank) k--;
-        while (k < last && CountTo(sums[k], flip) <= rank) k++;
+        before = k > 0 ? Unsafe.Add(ref sums, k - 1) : 0;
+        while (CountTo(before, flip) > rank) before = --k > 0 ? Unsafe.Add(ref sums, k - 1) : 0;
+        for (; k < last && CountTo(Unsafe.Add(ref sums, k), flip) <= rank; k++) before = Unsafe.Add(ref sums, k);
         return k;
     }
 
-    private static int CountTo(long sum, bool flip) => flip ? (int)(sum >> 32) - (int)sum : (int)sum;
+    /// <summary>How many bits count in a total.</summary>
+    public static int CountTo(long sum, bool flip) => flip ? (int)(sum >> 32) - (int)sum : (int)sum;
 
     public int LengthOf(int k) => (int)((k == 0 ? Sums[0] : Sums[k] - Sums[k - 1]) >> 32);
 

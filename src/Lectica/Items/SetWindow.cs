@@ -23,6 +23,7 @@ public readonly record struct SetWindow(int Start, int OldLength, int NewLength)
     private static int Common(in Tree a, in Tree b, bool backward)
     {
         if (a.SameAs(b)) return a.Length;
+        if (!a.IsNode && !b.IsNode) return Common(a, 0, b, 0, Math.Min(a.Length, b.Length), backward);
         if (!a.IsNode || !b.IsNode || a.Height != b.Height) return Common(new LeafWalker(a, backward), new(b, backward), backward);
         Node x = a.Node, y = b.Node;
         var done = 0;
@@ -65,9 +66,7 @@ public readonly record struct SetWindow(int Start, int OldLength, int NewLength)
                 atQ = 0;
             }
             var length = Math.Min(p.Length - atP, q.Length - atQ);
-            var same = ReferenceEquals(p.Child, q.Child) && (p.IsRun || atP == atQ) && (!backward || p.Length == q.Length || p.IsRun)
-                ? (p.Flip == q.Flip ? length : 0)
-                : CommonBits(p, atP, q, atQ, length, backward);
+            var same = Common(p, atP, q, atQ, length, backward);
             done += same;
             if (same < length) return done;
             atP += length;
@@ -75,8 +74,11 @@ public readonly record struct SetWindow(int Start, int OldLength, int NewLength)
         }
     }
 
-    private static int CommonBits(in Tree p, int atP, in Tree q, int atQ, int length, bool backward)
+    /// <summary>How far two leaves or runs agree, each from a place on: from its start, or back from its end.</summary>
+    private static int Common(in Tree p, int atP, in Tree q, int atQ, int length, bool backward)
     {
+        if (ReferenceEquals(p.Child, q.Child) && (p.IsRun || atP == atQ) && (!backward || p.Length == q.Length || p.IsRun))
+            return p.Flip == q.Flip ? length : 0;
         // A run stands for words of zeros, turned round or not.
         Span<ulong> zeros = stackalloc ulong[p.IsRun || q.IsRun ? Bits.WordsFor(Math.Min(length, Tree.LeafBits)) + 1 : 0];
         zeros.Clear();
