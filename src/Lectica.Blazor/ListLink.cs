@@ -21,6 +21,7 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
     private const int Fields = 11;
 
     private readonly Func<string, string> _markLabelOf;
+    private readonly Dictionary<int, PointerType> _down = [];
     private ImmutableArray<Command<TItem, TKey>> _expected;
     private ListLook<TItem>? _look;
     private CancellationTokenSource? _waiting;
@@ -28,7 +29,7 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
     private double _scrolled, _time;
     private long _timeAt;
     private (double Width, double Height)? _size;
-    private bool _taking, _changed, _disposed;
+    private bool _taking, _changed, _disposed, _hasKeyboard;
     private int _version;
 
     public ListLink(string id)
@@ -80,6 +81,7 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
         Fit();
         // Another list is as large as the one before it.
         if (_size is { } size) list.Resize(size.Width, size.Height);
+        if (_hasKeyboard) TellFocus(true);
     }
 
     private void Unbind()
@@ -88,6 +90,19 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
         list.FrameChanged -= Changed;
         list.Announced -= Said;
         list.PropertyChanged -= Told;
+        // It is no longer on show: what is pressed or grabbed is as if it had not begun.
+        foreach (var (id, type) in _down) Hand(new(SampleKind.Cancel, id, type, 0, 0, _time));
+        _down.Clear();
+        if (_hasKeyboard) TellFocus(false);
+    }
+
+    private void Hand(PointerSample sample) => _ = TakeSample is { } take ? take(sample) : List.Take(sample);
+
+    private void TellFocus(bool hasIt)
+    {
+        if (TakeFocus is { } take) take(hasIt);
+        else if (hasIt) List.Focus();
+        else List.Blur();
     }
 
     /// <summary>Attaches the script to the elements, once they are there.</summary>
@@ -214,7 +229,9 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
         {
             var sample = new PointerSample((SampleKind)(int)rest[0], (int)rest[1], (PointerType)(int)rest[2], rest[3], rest[4], rest[5],
                 (int)rest[6], (int)rest[7], (Modifiers)(int)rest[8], rest[9] != 0, rest[10]);
-            _ = TakeSample is { } take ? take(sample) : List.Take(sample);
+            if (sample.Kind == SampleKind.Down) _down[sample.PointerId] = sample.PointerType;
+            else if (sample.Kind != SampleKind.Move) _down.Remove(sample.PointerId);
+            Hand(sample);
         }
         return List.HoldsPointer;
     });
@@ -246,14 +263,8 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
                 _size = (a, b);
                 List.Resize(a, b);
                 break;
-            case ScriptNote.Focused when TakeFocus is { } takeFocus:
-                takeFocus(a != 0);
-                break;
-            case ScriptNote.Focused when a != 0:
-                List.Focus();
-                break;
             case ScriptNote.Focused:
-                List.Blur();
+                TellFocus(_hasKeyboard = a != 0);
                 break;
         }
         return true;

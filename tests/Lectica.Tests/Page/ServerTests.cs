@@ -10,7 +10,78 @@ namespace Lectica.Tests.Page;
 public sealed class ServerTests(PageFixture fixture)
 {
     [Fact]
-    public async Task A_list_on_a_server_is_tapped_keyed_dragged_and_swiped()
+    public Task A_list_on_a_server_is_tapped_keyed_dragged_and_swiped() => OnServer(async (page, tells) =>
+    {
+        await page.Locator("[data-key='R01']").ClickAsync();
+        await tells("Selected: R01");
+        await page.Keyboard.PressAsync("Shift+ArrowDown");
+        await tells("Selected: R01, R02");
+        await page.Locator("[data-key='R04'] [data-part=check]").ClickAsync();
+        await tells("Selected: R01, R02, R04");
+        // Keys that the list has are not the page's: the page itself does not scroll.
+        await page.Keyboard.PressAsync("End");
+        await tells("Selected: R23");
+        await page.Locator("[data-key='R23']").WaitForAsync();
+        Assert.Equal(0, await page.EvaluateAsync<double>("() => document.scrollingElement.scrollTop"));
+        await page.Keyboard.PressAsync("Home");
+        await tells("Selected: R00");
+        var handle = (await page.Locator("[data-key='R05'] [data-part=handle]").BoundingBoxAsync())!;
+        await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20);
+        await page.Mouse.DownAsync();
+        for (var i = 1; i <= 12; i++)
+        {
+            await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20 + (i * 10));
+            await page.WaitForTimeoutAsync(16);
+        }
+        await page.Locator(".lectica-card").WaitForAsync();
+        await page.Mouse.UpAsync();
+        await tells("Moved: R05");
+        Assert.Equal("7", await page.Locator("[data-key='R05']").GetAttributeAsync("aria-rowindex") is { } at ? (int.Parse(at, System.Globalization.CultureInfo.InvariantCulture) - 1).ToString(System.Globalization.CultureInfo.InvariantCulture) : null);
+        await page.Keyboard.PressAsync("Shift+F10");
+        await page.Locator("#plan-menu").WaitForAsync();
+        await page.Keyboard.PressAsync("Escape");
+        await page.Locator("#plan-menu").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+    });
+
+    [Fact]
+    public Task A_view_that_is_given_another_list_lets_go_of_the_first_and_has_the_keys_of_the_second() => OnServer(async (page, tells) =>
+    {
+        await page.EvaluateAsync("() => { window.taken = []; window.addEventListener('keydown', e => setTimeout(() => window.taken.push(`${e.key} ${e.defaultPrevented}`)), true); }");
+        async Task Presses(string key, bool isTaken)
+        {
+            await page.Keyboard.PressAsync(key);
+            await page.WaitForFunctionAsync($"() => window.taken.at(-1) === '{key} {(isTaken ? "true" : "false")}'");
+        }
+        Task Turn() => page.EvaluateAsync("() => document.getElementById('night').click()");
+
+        // A request is grabbed while the view turns to the other night.
+        var handle = (await page.Locator("[data-key='R05'] [data-part=handle]").BoundingBoxAsync())!;
+        await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20);
+        await page.Mouse.DownAsync();
+        await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 120, new() { Steps = 8 });
+        await page.Locator(".lectica-card").WaitForAsync();
+        await Turn();
+        await page.Locator("[data-part=handle]").First.WaitForAsync(new() { State = WaitForSelectorState.Detached });
+        await page.Mouse.UpAsync();
+        Assert.Equal(0, await page.Locator(".lectica-card").CountAsync());
+        // The keyboard is still in the view. The second list has no command for this key, and one row selected at most.
+        await Presses("Delete", isTaken: false);
+        await Presses("ArrowDown", isTaken: true);
+        await page.Locator(".lectica-row.is-cursor").WaitForAsync();
+        await page.Locator("[data-key='R02']").ClickAsync();
+        await tells("Selected: R02");
+        // Back again, nothing has moved and nothing is grabbed; the key is the command's.
+        await Turn();
+        await page.Locator("[data-part=handle]").First.WaitForAsync();
+        Assert.Equal(0, await page.Locator(".lectica-card").CountAsync());
+        Assert.Equal("6", await page.Locator("[data-key='R05']").GetAttributeAsync("aria-rowindex"));
+        await page.Locator("[data-key='R03']").ClickAsync();
+        await tells("Selected: R03");
+        await Presses("Delete", isTaken: true);
+        await page.Locator("[data-key='R03']").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+    });
+
+    private async Task OnServer(Func<IPage, Func<string, Task>, Task> act)
     {
         int port;
         using (var probe = new TcpListener(IPAddress.Loopback, 0))
@@ -46,37 +117,7 @@ public sealed class ServerTests(PageFixture fixture)
                 await page.WaitForTimeoutAsync(100);
                 await page.EvaluateAsync("() => { document.getElementById('plan').blur(); document.getElementById('plan').focus(); }");
             }
-            async Task Tells(string text) => await Assertions.Expect(told).ToHaveTextAsync(text);
-
-            await page.Locator("[data-key='R01']").ClickAsync();
-            await Tells("Selected: R01");
-            await page.Keyboard.PressAsync("Shift+ArrowDown");
-            await Tells("Selected: R01, R02");
-            await page.Locator("[data-key='R04'] [data-part=check]").ClickAsync();
-            await Tells("Selected: R01, R02, R04");
-            // Keys that the list has are not the page's: the page itself does not scroll.
-            await page.Keyboard.PressAsync("End");
-            await Tells("Selected: R23");
-            await page.Locator("[data-key='R23']").WaitForAsync();
-            Assert.Equal(0, await page.EvaluateAsync<double>("() => document.scrollingElement.scrollTop"));
-            await page.Keyboard.PressAsync("Home");
-            await Tells("Selected: R00");
-            var handle = (await page.Locator("[data-key='R05'] [data-part=handle]").BoundingBoxAsync())!;
-            await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20);
-            await page.Mouse.DownAsync();
-            for (var i = 1; i <= 12; i++)
-            {
-                await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20 + (i * 10));
-                await page.WaitForTimeoutAsync(16);
-            }
-            await page.Locator(".lectica-card").WaitForAsync();
-            await page.Mouse.UpAsync();
-            await Tells("Moved: R05");
-            Assert.Equal("7", await page.Locator("[data-key='R05']").GetAttributeAsync("aria-rowindex") is { } at ? (int.Parse(at, System.Globalization.CultureInfo.InvariantCulture) - 1).ToString(System.Globalization.CultureInfo.InvariantCulture) : null);
-            await page.Keyboard.PressAsync("Shift+F10");
-            await page.Locator("#plan-menu").WaitForAsync();
-            await page.Keyboard.PressAsync("Escape");
-            await page.Locator("#plan-menu").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+            await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
         }
         finally
         {
