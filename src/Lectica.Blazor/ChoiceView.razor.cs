@@ -8,6 +8,7 @@ namespace Lectica.Blazor;
 public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
     private ListLink<TItem, TKey>? _link;
+    private ChoiceField<TItem, TKey>? _bound;
     private ElementReference _element;
     private bool _open;
 
@@ -29,17 +30,19 @@ public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDispo
         _link ??= new(Id)
         {
             Show = StateHasChanged,
-            TakeSample = sample => Taken(Field.Take(sample)),
-            TakePress = press => Taken(Field.Take(press)),
-            TakeSize = (width, _) => Field.List.Resize(width, Field.List.Viewport.Height),
+            TakeSample = sample => Taken(_bound!.Take(sample)),
+            TakePress = press => Taken(_bound!.Take(press)),
+            TakeSize = (width, _) => _bound!.List.Resize(width, _bound.List.Viewport.Height),
             TakeFocus = has =>
             {
                 if (has) return;
-                Field.Blur();
+                _bound!.Blur();
                 Taken(default);
             },
         };
+        // What the field before this one still has to be told goes to that one.
         _link.Bind(Field.List);
+        _bound = Field;
     }
 
     /// <summary>Opening and closing is the field's, which its list does not tell of.</summary>
