@@ -83,14 +83,17 @@ internal sealed class Why(ListFile file, Recording recording)
         }
     }
 
-    /// <summary>The picture of one story.</summary>
+    /// <summary>The picture of one story, over the rows as they are when it begins.</summary>
     public PathPicture Picture(ContactStory story)
     {
         var list = file.Open();
         var player = ListPlayer.On(list);
         var at = recording.Inputs.IndexOf(recording.Inputs.First(i => i.Pointer == story.Path[0]));
+        // Caught at the down: a recording that ends there goes on to what a held finger becomes.
+        var frame = list.Frame;
+        player.TickPlayed += _ => frame = list.Frame;
         player.Play(recording with { Inputs = [.. recording.Inputs.Take(at + 1)] });
         var narrator = new Narrator(list);
-        return new(list.Frame, story.Path, file.Options.Thresholds, story.Verdicts.Any(v => v.Gesture == "swipe"), story.Verdicts.Any(v => v.Gesture == "long-press"), Title(story, narrator), [.. Notes(story, narrator)]);
+        return new(frame, story.Path, file.Options.Thresholds, story.Verdicts.Any(v => v.Gesture == "swipe"), story.Verdicts.Any(v => v.Gesture == "long-press"), Title(story, narrator), [.. Notes(story, narrator)]);
     }
 }

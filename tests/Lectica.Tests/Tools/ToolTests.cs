@@ -194,6 +194,14 @@ public sealed partial class ToolTests : IDisposable
         var row = Run("why", Data("night.recording.jsonl"), "-l", Data("gestures.list.json"), "--row", "R02", "--at", "1100").Out;
         Assert.Contains("1 contact or key told", row);
         Assert.Contains("Fenimar Pair (R02)", row);
+        // Its picture is over the rows as they are when the finger comes down, not what would become of it if it stayed.
+        var why = new Why(ListFile.Load(Data("gestures.list.json"), new(Spectre.Console.AnsiConsole.Console)), Testing.Recording.Load(Data("night.recording.jsonl")));
+        Assert.All(why.Stories(null, null).Where(s => s.What == "touch"), story =>
+        {
+            var frame = why.Picture(story).Frame;
+            Assert.Null(frame.Menu);
+            Assert.Contains(frame.Rows, r => r.IsPressed || !r.Tray.IsEmpty);
+        });
 
         (code, told, error) = Run("tune", Data("intent-1.recording.jsonl"), Data("intent-2.recording.jsonl"), Data("intent-3.recording.jsonl"), "-l", Data("gestures.list.json"));
         Assert.Equal((0, ""), (code, error));
