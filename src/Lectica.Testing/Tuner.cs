@@ -78,6 +78,11 @@ public sealed class Tuner
     {
         using var list = open(thresholds);
         var player = ListPlayer.On(list);
+        // Each contact is judged by itself: with other limits a menu may open that nobody saw, and would be in the way of the next one.
+        player.TickPlayed += played =>
+        {
+            if (recording.Inputs[played - 1].Pointer is { Kind: SampleKind.Up or SampleKind.Cancel }) list.CloseMenu();
+        };
         player.Play(recording);
         var intents = recording.Inputs.Where(i => i.Pointer is { Kind: SampleKind.Down, Button: 0 or 2 }).Select(i => i.Intent).ToList();
         var results = new List<ContactResult>();
