@@ -252,7 +252,10 @@ internal sealed class Figures(int n)
     private static double Time(int loops, Action work)
     {
         for (var i = 0; i < 3; i++) Sample(loops, work);
-        return Median([.. Enumerable.Range(0, 15).Select(_ => Sample(loops, work))]);
+        // Long enough that a moment in which the machine does something else is not all of it.
+        var samples = new List<double>();
+        for (var start = Stopwatch.GetTimestamp(); samples.Count < 15 || Stopwatch.GetElapsedTime(start).TotalSeconds < 0.5;) samples.Add(Sample(loops, work));
+        return Median([.. samples]);
     }
 
     private static double Median(double[] values)
