@@ -47,19 +47,19 @@ internal sealed class Figures(int n)
         Faster("remove a row at the front, beside shifting a flat bitmap", 80, 1000, () => half.Splice(0, 1, 0), 1, () => Flat.ShiftUp(shifted));
 
         var ranks = places.Select(p => (int)((long)p * half.Count / n)).ToArray();
-        Under("contains", 60, "ns", 1e9 / places.Length, 10, () =>
+        Under("contains", 60, "ns", 1e9 / places.Length, 100, () =>
         {
             var found = 0;
             foreach (var i in places) found += half.Contains(i) ? 1 : 0;
             return found;
         });
-        Under("rank", 100, "ns", 1e9 / places.Length, 10, () =>
+        Under("rank", 100, "ns", 1e9 / places.Length, 100, () =>
         {
             long sum = 0;
             foreach (var i in places) sum += half.Rank(i);
             return sum;
         });
-        Under("nth", 100, "ns", 1e9 / places.Length, 10, () =>
+        Under("nth", 100, "ns", 1e9 / places.Length, 100, () =>
         {
             long sum = 0;
             foreach (var r in ranks) sum += half.Nth(r);
@@ -252,10 +252,7 @@ internal sealed class Figures(int n)
     private static double Time(int loops, Action work)
     {
         for (var i = 0; i < 3; i++) Sample(loops, work);
-        // Long enough that a moment in which the machine does something else is not all of it.
-        var samples = new List<double>();
-        for (var start = Stopwatch.GetTimestamp(); samples.Count < 15 || Stopwatch.GetElapsedTime(start).TotalSeconds < 0.5;) samples.Add(Sample(loops, work));
-        return Median([.. samples]);
+        return Median([.. Enumerable.Range(0, 15).Select(_ => Sample(loops, work))]);
     }
 
     private static double Median(double[] values)
