@@ -91,8 +91,10 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
         list.Announced -= Said;
         list.PropertyChanged -= Told;
         // It is no longer on show: what is pressed or grabbed is as if it had not begun.
-        foreach (var (id, type) in _down) Hand(new(SampleKind.Cancel, id, type, 0, 0, _time));
+        // What the app does when told of it may come back here.
+        var down = _down.ToArray();
         _down.Clear();
+        foreach (var (id, type) in down) Hand(new(SampleKind.Cancel, id, type, 0, 0, _time));
         if (_hasKeyboard) TellFocus(false);
     }
 
