@@ -1,14 +1,121 @@
 using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Input;
 using Lectica.Items;
+using Lectica.Layout;
 using Lectica.Selecting;
+using Lectica.Swiping;
 
 namespace Lectica;
 
-// What a program can ask for, and what it can bind to.
+// What pointers, keys and programs ask for. Each call is one step.
 public sealed partial class InteractiveList<TItem, TKey>
 {
+    // ── Input ──
+
+    /// <inheritdoc/>
+    public Response Take(PointerSample sample)
+    {
+        var steps = _parts.Steps;
+        // Without a closure: a move that changes nothing allocates nothing.
+        if (!steps.TryEnter()) return TakeLater(sample);
+        try
+        {
+            return _parts.Pointing.Take(sample);
+        }
+        catch
+        {
+            steps.Fail();
+            throw;
+        }
+        finally
+        {
+            steps.Leave();
+        }
+    }
+
+    private Response TakeLater(PointerSample sample) => Run(p => p.Pointing.Take(sample));
+
+    /// <inheritdoc/>
+    public Response Take(KeyPress press) => Run(p => p.Keyboard.Take(press));
+
+    /// <inheritdoc/>
+    public bool WouldTake(KeyPress press) => Here.Keyboard.WouldTake(press);
+
+    /// <inheritdoc/>
+    public double? NextDeadline => Here.NextDeadline;
+
+    /// <inheritdoc/>
+    public bool CallsItself => _parts.Steps.HasContext;
+
+    /// <inheritdoc/>
+    public Response Advance(double time) => Run(p =>
+    {
+        p.Pointing.AdvanceTo(time);
+        return Response.Handled;
+    });
+
+    /// <inheritdoc/>
+    public bool HoldsPointer => Here.HoldsPointer;
+
+    /// <summary>
+    /// How a browser or a similar host may use touches on a part itself, in CSS's words: <c>pan-y</c> where it scrolls, <c>none</c> where the list drags at
+    /// once. Frames say it of each part.
+    /// </summary>
+    public string TouchActionOf(PartKind part) => Here.TouchActionOf(part);
+
+    /// <inheritdoc/>
+    public void Focus() => Set(p => p.Keyboard.Focus());
+
+    /// <inheritdoc/>
+    public void Blur() => Set(p => p.Keyboard.Blur());
+
+    /// <inheritdoc/>
+    public void ScrollTo(double top) => Set(p => p.Scroller.ScrollTo(top));
+
+    /// <inheritdoc/>
+    public void Resize(double width, double height)
+    {
+        if (!(width > 0) || !(height > 0) || !double.IsFinite(width) || !double.IsFinite(height))
+            throw new ArgumentOutOfRangeException(nameof(width), $"A viewport of {width} by {height} px shows nothing: both sides must be more than 0.");
+        Set(p => p.Scroller.Show(p.Core.Viewport with { Width = width, Height = height }));
+    }
+
+    /// <summary>
+    /// Takes how high rows are drawn, for hosts whose rows are as high as their content needs. What is looked at stays where it is, and a row that was just brought into
+    /// view stays in view. Heights belong to items and follow them; keys that are not in the list are left out. Cost: the number of all that have been measured.
+    /// </summary>
+    /// <param name="heights">Items by key, with their heights in px.</param>
+    /// <exception cref="ArgumentOutOfRangeException">A height is not more than 0, or too high; nothing has changed then.</exception>
+    public void Measure(IEnumerable<(TKey Key, double Height)> heights)
+    {
+        ArgumentNullException.ThrowIfNull(heights);
+        var all = heights.ToList();
+        foreach (var (key, height) in all)
+            if (!ListOptions.IsHeight(height))
+                throw new ArgumentOutOfRangeException(nameof(heights), height, $"The row of '{Here.Store.TextOf(key)}' cannot be {height} px high: a row is higher than 0 px, and {ListOptions.HighestRow} px at most.");
+        Set(p => p.Scroller.Measure(all.Select(h => (Index: p.Store.IndexOf(h.Key), h.Height)).Where(h => h.Index >= 0)));
+    }
+
+    void IHostedList.Measure(IEnumerable<(string KeyText, double Height)> heights)
+    {
+        var rows = Frame.Rows.AddRange(Frame.Kept).Where(r => r.KeyText is not null).ToLookup(r => r.KeyText!, r => r.Index);
+        Measure(heights.Where(h => rows.Contains(h.KeyText)).Select(h => (KeyAt(rows[h.KeyText].First()), h.Height)));
+    }
+
+    string IHostedList.LabelOf(string mark) => Here.Core.State.Declared.Marks.FirstOrDefault(m => m.Name == mark)?.Label ?? mark;
+
+    IEnumerable<KeyChord> IHostedList.Chords => [.. Options.Keys.Rules.Select(r => r.Chord), .. Here.Book.Commands.SelectMany(c => c.Chords)];
+
+    bool IHostedList.HasSections => Here.Projection.Sections is not null;
+
+    // ── Selecting ──
+
     /// <summary>Selects one item alone.</summary>
     public Response Select(TKey key) => DoTo(ActKind.Select, key);
+
+    /// <summary>Lets one item join the selection, if it is not in it.</summary>
+    public Response Add(TKey key) => DoTo(ActKind.Add, key);
 
     /// <summary>Lets one item join or leave the selection.</summary>
     public Response Toggle(TKey key) => DoTo(ActKind.Toggle, key);
@@ -19,21 +126,17 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Puts the range from the anchor to an item to the anchor's state, beside what was selected when the anchor was set.</summary>
     public Response ExtendAddingTo(TKey key) => DoTo(ActKind.ExtendAdding, key);
 
-    /// <summary>Moves the cursor to an item and brings it into view.</summary>
-    public Response MoveCursorTo(TKey key) => Run(index =>
+    /// <summary>Selects just these items, by index. The same rules hold as for the user: mode, limit, none that must stay, and none that is hidden or disabled.</summary>
+    public Response SelectOnly(ItemSet items)
     {
-        var response = index < 0 ? Absent(ActKind.MoveCursor, key) : Do(new Act(ActKind.MoveCursor, index));
-        if (response.IsHandled) BringIntoView(index);
-        return response;
-    }, IndexOf(key));
-
-    /// <summary>Raises <see cref="Activated"/> for an item.</summary>
-    public Response Activate(TKey key) => DoTo(ActKind.Activate, key);
+        ArgumentNullException.ThrowIfNull(items);
+        return Run(p => p.Actor.Become(Selector.Replace(p.Core.Selection, items, p.Core.Rules), new(ActKind.Select), "call", isTraced: false));
+    }
 
     /// <summary>Selects all items that show and are enabled, beside hidden ones that are selected.</summary>
     public Response SelectAll() => Do(ActKind.SelectAll);
 
-    /// <summary>What the header's box does: selects all that show and are enabled, or takes them out if they are all in.</summary>
+    /// <inheritdoc/>
     public Response ToggleAll() => Do(ActKind.ToggleAll);
 
     /// <summary>Turns round every item that shows and is enabled.</summary>
@@ -48,121 +151,264 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Lets taps toggle no longer; the selection stays.</summary>
     public Response EndSelecting() => Do(ActKind.EndSelecting);
 
+    /// <summary>Selects all items of a section that show and are enabled, or takes them out if they are all in.</summary>
+    public Response ToggleSection(string section) => Run(p => p.Sections.Toggle(new Act(ActKind.ToggleSection, Text: section)));
+
+    /// <summary>Does an act that needs no item.</summary>
+    /// <exception cref="ArgumentException">The act needs an item, a key press or a pointer.</exception>
+    public Response Do(ActKind kind)
+    {
+        var traits = ActTraits.Of(kind);
+        if (traits.NeedsItem || !traits.Sources.HasFlag(ActSources.Call))
+            throw new ArgumentException($"The act '{traits.Name}' needs an item or a key press: use the call that takes one.", nameof(kind));
+        return Run(p => p.Actor.Do(new Act(kind)));
+    }
+
+    /// <summary>Does an act to the item at an index, or to none.</summary>
+    internal Response DoAt(ActKind kind, int index) => Here.Steps.Run(i => _parts.Actor.Do(new Act(kind, i)), index);
+
+    private Response DoTo(ActKind kind, TKey key) => Run(key, kind, (p, index) => p.Actor.Do(new Act(kind, index)));
+
+    /// <summary>Whether an act would be done now and change anything, or the reason why not. Nothing is changed.</summary>
+    public Refusal? WhyNot(ActKind kind, int index = -1) => Here.Actor.WhyNot(kind, index);
+
+    // ── Going about ──
+
+    /// <summary>Moves the cursor to an item and brings it into view.</summary>
+    public Response MoveCursorTo(TKey key) => Run(key, ActKind.MoveCursor, (p, index) =>
+    {
+        var response = p.Actor.Do(new Act(ActKind.MoveCursor, index));
+        if (response.IsHandled) p.Scroller.BringIntoView(index);
+        return response;
+    });
+
+    /// <summary>Raises <see cref="Activated"/> for an item.</summary>
+    public Response Activate(TKey key) => DoTo(ActKind.Activate, key);
+
+    /// <summary>Scrolls as little as possible, so that the item with this key shows whole.</summary>
+    public Response Reveal(TKey key)
+    {
+        var index = Here.Store.IndexOf(key);
+        return _parts.Steps.Run(i =>
+        {
+            var text = _parts.Store.TextOf(key);
+            if (i < 0) return _parts.Core.Refuse(null, new(RefusalKind.OutsideList, $"There is no item with the key '{text}'."));
+            if (!_parts.Core.Rows.Shown.Contains(i)) return _parts.Core.Refuse(null, new(RefusalKind.Hidden, $"The filter hides the item with the key '{text}'."));
+            if (_parts.Core.Rows.RowOf(i) is null) return _parts.Core.Refuse(null, new(RefusalKind.Hidden, $"The section of the item with the key '{text}' is collapsed."));
+            _parts.Scroller.BringIntoView(i);
+            return Response.Handled;
+        }, index);
+    }
+
+    /// <summary>Collapses a section, or expands it again.</summary>
+    public Response CollapseOrExpand(string section) => Run(p => p.Sections.CollapseOrExpand(new Act(ActKind.CollapseOrExpand, Text: section)));
+
+    /// <summary>Opens the tray at an edge of an item's row, as a swipe would.</summary>
+    public Response OpenTray(TKey key, Edge edge) => Run(key, ActKind.Uncover, (p, index) => p.Trays.Open(index, edge));
+
     /// <summary>Closes the open tray, if there is one.</summary>
     public Response CloseTray() => Do(ActKind.CloseTray);
-
-    /// <summary>Closes the open menu, if there is one: for an app whose menu closes by itself.</summary>
-    public Response CloseMenu() => Do(ActKind.CloseMenu);
 
     /// <summary>Asks for the menu of an item, or of the selection if it is in it, beside its row.</summary>
     public Response OpenMenu(TKey key) => DoTo(ActKind.OpenMenu, key);
 
-    /// <summary>Does an act that needs no item.</summary>
-    /// <exception cref="ArgumentException">The act needs an item.</exception>
-    public Response Do(ActKind kind)
+    /// <inheritdoc/>
+    public Response CloseMenu() => Do(ActKind.CloseMenu);
+
+    /// <inheritdoc/>
+    public Response ChooseEntry(string id) => Run(p => p.Menus.Choose(id, "call"));
+
+    // ── Commands ──
+
+    /// <inheritdoc/>
+    public Response RunCommand(string id)
     {
-        var act = new Act(kind);
-        if (act.NeedsItem || act.GoesOn || kind is ActKind.Type or ActKind.MovePart or ActKind.WorkPart or ActKind.ChooseEntry or ActKind.RunCommand)
-            throw new ArgumentException($"The act '{act.Name}' needs an item or a key press: use the call that takes one.", nameof(kind));
-        return Run(_ => Do(act));
+        ArgumentNullException.ThrowIfNull(id);
+        return Run(p => p.Runner.RunFor(id, p.Actor.TargetOfCommand(), "call"));
     }
 
-    /// <summary>Does an act to the item at an index, or to none.</summary>
-    internal Response DoAt(ActKind kind, int index) => Run(i => Do(new Act(kind, i)), index);
+    /// <summary>Runs a command for an item, or for the selection if it is in it: as a menu on its row does.</summary>
+    public Response RunCommand(string id, TKey key)
+    {
+        ArgumentNullException.ThrowIfNull(id);
+        return Run(key, ActKind.RunCommand, (p, index) => p.Runner.RunFor(id, p.Actor.TargetAt(index), "call"));
+    }
 
-    /// <summary>Selects just these items, by index. The same rules hold as for the user: mode, limit, and none that must stay.</summary>
-    public Response SelectOnly(ItemSet items)
+    /// <summary>Asks running commands to stop; those that heed their token end as failed, with its exception.</summary>
+    public void CancelCommands() => Set(p => p.Runner.Cancel());
+
+    /// <inheritdoc/>
+    public Toolbar ToolbarFor(double width, Func<string, double>? labelWidth = null, bool hasIcons = true) => Reading(p =>
+    {
+        var target = p.Actor.TargetOfCommand();
+        return Toolbar.Fit(
+            [.. p.Book.Commands.Where(c => c.Shows.HasFlag(CommandPlaces.Toolbar)).Select(c => (new ToolbarEntry(c.Id, c.Label, hasIcons ? c.Icon : null, c.Role, p.Book.IsAvailable(c, target),
+                hasIcons && c.Icon is not null ? Toolbar.OverflowWidth : labelWidth?.Invoke(c.Label) ?? (12 * c.Label.Length) + 24), c.Priority))],
+            width);
+    });
+
+    /// <summary>
+    /// What is wrong with the chords of commands: those that the key table or finding by typing takes first, and those that the platform keeps for itself.
+    /// </summary>
+    public IEnumerable<(Command<TItem, TKey> Command, KeyChord Chord, string Reason)> ChordConflicts()
+    {
+        var inForce = Options.Keys.InForce(Options.Mode, Options.ModKey, Options.SpaceMark is not null, Options.MayMove).ToList();
+        foreach (var command in Commands)
+            foreach (var chord in command.Chords)
+            {
+                var taken = inForce.FirstOrDefault(r => r.Rule.Chord.Key == chord.Key && r.Rule.Chord.Resolve(Options.ModKey) == chord.Resolve(Options.ModKey));
+                if (taken.Rule is { } rule) yield return (command, chord, $"{(taken.Always ? "never reached" : "reached only at times")}: {rule.Chord} means {string.Join(" and ", rule.Acts.Select(ActNames.Of))}");
+                else if (Options.Keys.FindsByTyping && new System.Globalization.StringInfo(chord.Key).LengthInTextElements == 1 && (chord.Resolve(Options.ModKey) & ~Modifiers.Shift) == Modifiers.None)
+                    yield return (command, chord, "never reached: characters find by typing");
+                if (ReservedChords.Reason(chord, Options.ModKey) is { } reason) yield return (command, chord, $"kept by the platform: {reason}");
+            }
+    }
+
+    // ── Marks ──
+
+    /// <summary>Turns a mark of one item round.</summary>
+    public Response ToggleMark(string name, TKey key) => Run(key, ActKind.ToggleMark, (p, index) => p.Marker.Toggle(new Act(ActKind.ToggleMark, index, Text: name), ItemSet.None(p.Store.Count).With(index)));
+
+    /// <summary>Turns a mark of the selection round, or where nothing is selected of the item at the cursor: on if it is mixed, else on or off.</summary>
+    public Response ToggleMark(string name) => Run(p => p.Marker.Toggle(new Act(ActKind.ToggleMark, p.Core.Selection.Cursor, Text: name), p.Actor.TargetOfCommand()));
+
+    /// <summary>The same for the items with these keys, as far as they show and are enabled: for a command that marks its target.</summary>
+    public Response ToggleMarkOf(string name, IEnumerable<TKey> keys)
+    {
+        ArgumentNullException.ThrowIfNull(keys);
+        TKey[] wanted = [.. keys];
+        return Run(p => p.Marker.Toggle(new Act(ActKind.ToggleMark, Text: name), p.Lander.ItemsWith(wanted)));
+    }
+
+    /// <summary>The same for all items that show and are enabled.</summary>
+    public Response ToggleMarkOfAll(string name) => Run(p => p.Marker.Toggle(new Act(ActKind.ToggleMark, Text: name), p.Core.Rules.Choosable));
+
+    /// <summary>Turns a mark of a section round: on if it is off or mixed, else off.</summary>
+    public Response ToggleMarkOfSection(string name, string section) => Run(p => p.Sections.ToggleMark(name, section));
+
+    /// <summary>Puts a mark of these items on or off.</summary>
+    public Response SetMark(string name, ItemSet items, bool value)
     {
         ArgumentNullException.ThrowIfNull(items);
-        return Run(_ =>
-        {
-            var (next, refusal) = Selector.Replace(_selection, items, Rules);
-            var act = new Act(ActKind.Select);
-            if (refusal is not null) return Refuse(act, refusal);
-            Become(next, act, "call");
-            return Response.Handled;
-        });
+        return Run(p => p.Marker.Set(new Act(ActKind.ToggleMark, items.IsEmpty ? -1 : items.Nth(0), Text: name), items, value));
     }
 
-    private Response DoTo(ActKind kind, TKey key) =>
-        Run(index => index < 0 ? Absent(kind, key) : Do(new Act(kind, index)), IndexOf(key));
-
-    private Response Absent(ActKind kind, TKey key) =>
-        Refuse(new Act(kind), new(RefusalKind.OutsideList, $"There is no item with the key '{key}' in the list of {Count}."));
-
-    /// <summary>The rows on show as an observable list, for an items-control; dispose of it with the control.</summary>
-    public RowCollection<TItem, TKey> ObservableRows()
-    {
-        CheckContext();
-        return new(this);
-    }
-
-    /// <summary>An act as a command, for buttons and menus.</summary>
-    public ListCommand<TItem, TKey> Command(ActKind kind) => new(this, kind);
-
-    /// <summary>Whether an act would be done now, or the reason why not. Nothing is changed.</summary>
-    public Refusal? WhyNot(ActKind kind, int index = -1)
-    {
-        CheckContext();
-        var act = new Act(kind, index);
-        if (kind is ActKind.CloseTray or ActKind.CloseMenu or ActKind.BreakOff) return null;
-        if (kind == ActKind.Undo) return CanUndo ? null : new(RefusalKind.NoItem, "There is nothing to take back.");
-        if (kind == ActKind.Redo) return CanRedo ? null : new(RefusalKind.NoItem, "There is nothing to do again.");
-        var onlyNeedsItem = kind is ActKind.Activate or ActKind.OpenMenu or ActKind.InvokeTray or ActKind.Uncover or ActKind.Grab or ActKind.Sweep or ActKind.ToggleMark;
-        if (!onlyNeedsItem) return Selector.Apply(_selection, act, Rules).Refusal;
-        var refusal = Selector.Apply(_selection, act with { Kind = ActKind.MoveCursor }, Rules).Refusal;
-        return refusal is null && _disabled.Contains(index) ? new(RefusalKind.Disabled, $"Item {index} is disabled.") : refusal;
-    }
-
-    /// <summary>Whether taps toggle.</summary>
-    public bool IsSelecting => _selection.IsSelecting;
-
-    /// <summary>The number of selected items.</summary>
-    public int SelectedCount => _selection.Items.Count;
-
-    /// <summary>The state of a header's box over the items that show and are enabled.</summary>
-    public TriState HeaderState => Selector.HeaderState(_selection, Rules);
-
-    /// <summary>The key of the item that the keyboard is on; the type's default where there is none, which <see cref="Selection"/> tells apart.</summary>
-    public TKey? CursorKey => _selection.Cursor < 0 ? default : _store.KeyAt(_selection.Cursor);
+    // ── Moving ──
 
     /// <summary>
-    /// The first selected item, or the type's default. Setting it selects that item alone; null, or an item that is not in the list, clears.
-    /// Setting what is selected already does nothing, so a two-way binding does not echo.
+    /// Moves items to a gap: they leave, and land together, in their order, just before the item of that index now, or at the end. In a list with sections the gap
+    /// is that of one; of the item's below it where <paramref name="section"/> is null. Items that are hidden, disabled or pinned stay where they are; a
+    /// move that changes nothing on show is handled and does nothing.
     /// </summary>
-    public TItem? SelectedItem
+    public Response Move(IEnumerable<TKey> keys, int gap, string? section = null) => WithKeys(keys, (p, wanted) => p.Lander.Move(wanted, gap, section));
+
+    /// <summary>Moves items just before another one, into its section.</summary>
+    public Response MoveBefore(IEnumerable<TKey> keys, TKey before)
     {
-        get => _selection.Items.IsEmpty ? default : _store.ItemAt(_selection.Items.Nth(0));
-        set => Choose(value is null ? -1 : _store.IndexOfItem(value));
+        ArgumentNullException.ThrowIfNull(keys);
+        TKey[] wanted = [.. keys];
+        return Run(before, ActKind.Move, (p, index) => p.Lander.MoveTo(p.Lander.ItemsWith(wanted), new(index, p.Core.Rows.SectionOf(index)), new(ActKind.Move)));
     }
 
-    /// <summary>The key of the first selected item, or the type's default. Setting it is as for <see cref="SelectedItem"/>.</summary>
-    public TKey? SelectedKey
+    /// <summary>Moves items to the top of the list or, where there are sections, of the first one's section; as far as what is pinned lets them.</summary>
+    public Response MoveToTop(IEnumerable<TKey> keys) => WithKeys(keys, (p, wanted) => p.Lander.MoveToEnd(wanted, top: true));
+
+    /// <summary>Moves items to the bottom of the list or, where there are sections, of the first one's section; as far as what is pinned lets them.</summary>
+    public Response MoveToBottom(IEnumerable<TKey> keys) => WithKeys(keys, (p, wanted) => p.Lander.MoveToEnd(wanted, top: false));
+
+    /// <summary>Moves items to the end of a section.</summary>
+    public Response MoveToSection(IEnumerable<TKey> keys, string section) => WithKeys(keys, (p, wanted) => p.Lander.MoveToSection(wanted, section));
+
+    /// <summary>Moves items up or down by one place on show, as Alt+Up and Alt+Down do; scattered ones first gather at the first of them.</summary>
+    public Response MoveBy(IEnumerable<TKey> keys, bool down) =>
+        WithKeys(keys, (p, wanted) => p.Lander.MoveBy(p.Lander.ItemsWith(wanted), down ? Step.Next : Step.Previous, new(ActKind.Move)));
+
+    private Response WithKeys(IEnumerable<TKey> keys, Func<Shell.ListParts<TItem, TKey>, TKey[], Response> step)
     {
-        get => _selection.Items.IsEmpty ? default : _store.KeyAt(_selection.Items.Nth(0));
-        set => Choose(value is null ? -1 : _store.IndexOf(value));
+        ArgumentNullException.ThrowIfNull(keys);
+        TKey[] wanted = [.. keys];
+        return Run(p => step(p, wanted));
     }
 
-    private void Choose(int index)
+    /// <summary>Takes up an item, or the selection if it is in it, without a pointer: <see cref="Hover(Step)"/> chooses the gap, <see cref="Drop()"/> lets it land.</summary>
+    public Response Grab(TKey key) => Run(key, ActKind.Grab, (p, index) => p.Mover.Carry(p.Actor.TargetAt(index), index, new(ActKind.Grab, index)));
+
+    /// <summary>Takes what is grabbed without a pointer to another gap, a step from where it is.</summary>
+    public Response Hover(Step step) => Run(p => p.Mover.Hover(new(new(ActKind.Hover), Step: step)));
+
+    /// <summary>Lets what is grabbed land in its gap.</summary>
+    public Response Drop() => Run(p => p.Core.State.Stroke is null ? p.Mover.Drop(new Act(ActKind.Drop)) : p.Core.Refuse(new(ActKind.Drop), new(RefusalKind.Running, "A pointer holds what is grabbed: letting it go drops it.")));
+
+    /// <summary>Lets what is grabbed go back, as if it had not been taken up.</summary>
+    public Response DropBack() => Run(p => p.Actor.Do(new Act(ActKind.DropBack)));
+
+    // ── Undo, feedback, storage ──
+
+    /// <summary>Takes the last step back. Where it no longer makes sense it is dropped, and refused with the reason.</summary>
+    public Response Undo() => Do(ActKind.Undo);
+
+    /// <summary>Does the last step that was taken back again.</summary>
+    public Response Redo() => Do(ActKind.Redo);
+
+    /// <inheritdoc/>
+    public Response UndoFromNotice() => Run(p => p.Feedback.Undo());
+
+    /// <summary>Shows a text on an item's row for a moment.</summary>
+    /// <param name="key">The item's key.</param>
+    /// <param name="text">What it says.</param>
+    /// <param name="duration">For how long, ms; no number, or less than 0, is 0.</param>
+    public Response Flash(TKey key, string text, double duration = 600)
     {
-        if (index < 0) Clear();
-        else if (SelectedCount != 1 || !_selection.Items.Contains(index)) Run(i => Do(new Act(ActKind.Select, i)), index);
+        ArgumentNullException.ThrowIfNull(text);
+        return Run(key, ActKind.Activate, (p, index) => p.Feedback.Flash(index, text, duration));
     }
 
-    /// <summary>The selected items in source order, fetched as they are read.</summary>
-    public IEnumerable<TItem> SelectedItems => _selection.Items.Select(_store.ItemAt);
+    /// <summary>Shows a brief notice, until another comes or its time is over.</summary>
+    public void Notify(string text)
+    {
+        ArgumentNullException.ThrowIfNull(text);
+        Set(p => p.Feedback.Notify(text, null));
+    }
+
+    /// <summary>What the list remembers, by key. Cost: the selected items; where items were moved, all; and all where the keys' own texts are not known to differ.</summary>
+    /// <exception cref="InvalidOperationException">Two keys are written alike, so that a snapshot could not tell them apart.</exception>
+    public ListSnapshot Save() => Reading(p => p.Snapshots.Save());
 
     /// <summary>
-    /// The keys of the selected items, in source order. Setting them selects just these; keys that are not in the list are left out, and
-    /// setting what is selected already does nothing.
+    /// Puts the list as it was: what is still there of it, by key. One selection-changed tells the difference. Keys that are gone are
+    /// reported, and nothing is lost by them. A source that the list moves by itself is put in the snapshot's order, items that it does not know after those that they
+    /// follow now; <c>Moved</c> tells of it. Cost: a key an item, where keys are no strings; else the snapshot's own length; to put in order, all items.
     /// </summary>
-    public IReadOnlyList<TKey> SelectedKeys
+    /// <exception cref="InvalidOperationException">Called from inside an event's handler, where it would have to wait and could not report.</exception>
+    public RestoreReport Restore(ListSnapshot snapshot)
     {
-        get => [.. _selection.Items.Select(_store.KeyAt)];
-        set
+        ArgumentNullException.ThrowIfNull(snapshot);
+        if (Here.Steps.IsBusy) throw new InvalidOperationException("A snapshot cannot be restored from inside an event's handler: post the call, so that it runs when the events are through.");
+        RestoreReport? report = null;
+        Set(p => report = p.Snapshots.Restore(snapshot));
+        return report!;
+    }
+
+    /// <summary>
+    /// Groups changes: selection-changed and property notices are raised once, when the outermost batch ends, with the difference
+    /// between before and after.
+    /// </summary>
+    public IDisposable Batch()
+    {
+        Here.Teller.BeginGathering();
+        _parts.Steps.BeginBatch();
+        return new BatchEnd(this);
+    }
+
+    private sealed class BatchEnd(InteractiveList<TItem, TKey> list) : IDisposable
+    {
+        private bool _done;
+
+        public void Dispose()
         {
-            ArgumentNullException.ThrowIfNull(value);
-            SelectOnly(ItemSet.Of(Count, value.Select(_store.IndexOf).Where(i => i >= 0)));
+            if (_done || list._parts.Steps.IsDisposed) return;
+            list._parts.Steps.EndBatch(list._parts.Teller.EndGathering);
+            _done = true;
         }
     }
 }

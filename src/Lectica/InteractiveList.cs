@@ -1,15 +1,15 @@
 using System.Collections.Immutable;
 using System.Collections.Specialized;
 using System.ComponentModel;
-using System.Globalization;
 using Lectica.Acts;
-using Lectica.Finding;
+using Lectica.Commands;
 using Lectica.Frames;
-using Lectica.Gestures;
 using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Marking;
 using Lectica.Selecting;
+using Lectica.Shell;
 using Lectica.Tracing;
 
 namespace Lectica;
@@ -56,230 +56,388 @@ public static class InteractiveList
 /// the events are raised. What a handler asks for waits until the events of the present act are through. A handler that throws does
 /// not keep the others from being told; its exception comes out of the call.</para>
 /// </summary>
-public sealed partial class InteractiveList<TItem, TKey> : INotifyPropertyChanged, IDisposable where TKey : notnull
+public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposable where TKey : notnull
 {
-    private readonly SynchronizationContext? _context = SynchronizationContext.Current;
-    private readonly int _thread = Environment.CurrentManagedThreadId;
-    private readonly ItemStore<TItem, TKey> _store;
-    private readonly Recogniser _recogniser;
-    private readonly Field _field;
-    private readonly TextMatch _match;
-    private Func<TItem, RowContent>? _content;
-    private Func<TItem, bool>? _filter, _enabledWhen;
-    private ItemSet _disabled = ItemSet.None(0);
-    private RowMap _rows;
-    private Selection _selection = Selection.Nothing(0);
-    private Viewport _viewport;
-    private bool _hasFocus;
-    private int _cursorPart;
-    private string? _title, _subtitle;
-    private Frame? _frame;
-    private RowPlane? _plane;
+    private readonly ListParts<TItem, TKey> _parts;
 
     internal InteractiveList(Func<TItem, TKey>? keyOf, Func<long, TKey>? mint, ListOptions? options)
     {
         Options = options ?? ListOptions.Default;
-        Options.Validate();
-        _store = new(keyOf, mint, Options.ChecksKeys);
-        _recogniser = new(Options.Thresholds);
-        _field = new(this);
-        _match = new(Options.Culture ?? CultureInfo.CurrentCulture);
-        _viewport = Options.Viewport;
-        _title = Options.Title;
-        _rows = new(ItemSet.None(0), NoticeNow(0));
-        if (Options.AlwaysSelecting) _selection = _selection with { IsSelecting = true };
+        _parts = new(keyOf, mint, Options, this);
     }
 
-    /// <summary>How it behaves.</summary>
+    /// <summary>The parts that do what is asked, once the caller has been looked at.</summary>
+    private ListParts<TItem, TKey> Here
+    {
+        get
+        {
+            _parts.Steps.Check();
+            return _parts;
+        }
+    }
+
+    internal ListParts<TItem, TKey> Shell => _parts;
+
+    private Response Run(Func<ListParts<TItem, TKey>, Response> step) => _parts.Steps.Run(_ => step(_parts));
+
+    private Response Run(TKey key, ActKind kind, Func<ListParts<TItem, TKey>, int, Response> step)
+    {
+        var index = Here.Store.IndexOf(key);
+        return _parts.Steps.Run(i => i < 0 ? Absent(kind, key) : step(_parts, i), index);
+    }
+
+    private Response Absent(ActKind kind, TKey key) =>
+        _parts.Core.Refuse(new Act(kind), new(RefusalKind.OutsideList, $"There is no item with the key '{_parts.Store.TextOf(key)}' in the list of {_parts.Store.Count}."));
+
+    /// <inheritdoc/>
     public ListOptions Options { get; }
+
+    // ── Items ──
+
+    /// <summary>
+    /// Shows these items, instead of any before. Items are paired with those before by key (by equal value where there are no keys), so
+    /// that selection and cursor stay with them. A collection that reports its changes is followed from now on; of any other the list
+    /// keeps what it holds now, until it is shown again. Where a filter or the like throws for an item, that item shows, and the exception is thrown at the end.
+    /// </summary>
+    /// <exception cref="DuplicateKeyException">Two items have one key. Then, as for the next two, nothing was changed.</exception>
+    /// <exception cref="MissingKeyException">An item's key is null.</exception>
+    /// <exception cref="KeyChangedException">An item's key is not what it came with.</exception>
+    public void Show(IReadOnlyList<TItem> items)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        Run(p =>
+        {
+            p.Source.Show(items);
+            return Response.Handled;
+        });
+    }
+
+    /// <summary>
+    /// Takes a snapshot, which must not change any more, from any thread. On the list's own context it is shown at once; from elsewhere
+    /// it is posted there, or, for a list that belongs to a bare thread, taken at that thread's next call. One that cannot be shown (such as for a
+    /// duplicate key) throws where it is taken, and that call does nothing else.
+    /// </summary>
+    public void Offer(IReadOnlyList<TItem> snapshot)
+    {
+        ArgumentNullException.ThrowIfNull(snapshot);
+        _parts.Source.Offer(snapshot);
+    }
+
+    /// <summary>Says that items are on their way; it shows where there are none yet.</summary>
+    public void ShowLoading(string text = "Loading …") => SetStatus(new(NoticeKind.Loading, text));
+
+    /// <summary>Says that loading failed; it shows where there are no items.</summary>
+    public void ShowFailed(string text) => SetStatus(new(NoticeKind.Failed, text));
+
+    private void SetStatus(Notice status) => Run(p =>
+    {
+        p.Source.SetStatus(status);
+        return Response.Handled;
+    });
+
+    /// <summary>Reads the items anew, where the app has changed them without saying so: their filter, state and words, and any that came or went.</summary>
+    public void Refresh() => Run(p =>
+    {
+        p.Framer.Forget();
+        p.Source.Refresh();
+        return Response.Handled;
+    });
+
+    /// <summary>Reads an item anew, for an app that has changed it without telling: its bound marks, section, filter, state and words.</summary>
+    public Response Refresh(TKey key) => Run(key, ActKind.Activate, (p, index) =>
+    {
+        p.Framer.Forget();
+        p.Marker.ReadAgain(ItemSet.None(p.Store.Count).With(index));
+        return Response.Handled;
+    });
+
+    /// <summary>The number of items.</summary>
+    public int Count => Here.Store.Count;
+
+    /// <summary>An item by its index in the source.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">There is no such item.</exception>
+    public TItem this[int index] => Here.Store.ItemAt(index);
+
+    /// <summary>The key of the item at an index. Cost: log.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">There is no such item.</exception>
+    /// <exception cref="KeyChangedException">The item's key is not what it came with.</exception>
+    public TKey KeyAt(int index) => Here.Store.KeyAt(index);
+
+    /// <summary>The index of the item with a key, or -1. Cost: log.</summary>
+    public int IndexOf(TKey key) => Here.Store.IndexOf(key);
+
+    /// <summary>The key of the item at an index as text, as traces, scripts and snapshots write it.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">There is no such item.</exception>
+    public string KeyTextAt(int index) => Here.Store.TextOf(_parts.Store.KeptKeyAt(index));
+
+    /// <summary>
+    /// Writes keys as text, each differently; null for the keys' own way. Strings, numbers, dates, GUIDs and the like are written exactly by themselves; keys of other types need
+    /// it where a snapshot is saved and two of them have one <c>ToString()</c>.
+    /// </summary>
+    public Func<TKey, string>? KeyText
+    {
+        get => Here.Store.Texts.Given;
+        set => Here.Store.Texts.Given = value;
+    }
+
+    // ── What they are like ──
 
     /// <summary>What a row says of its item; its <c>ToString()</c> where null.</summary>
     public Func<TItem, RowContent>? Content
     {
-        get => _content;
+        get => Here.Framer.Content;
         set
         {
-            CheckContext();
-            _content = value;
-            Redraw();
+            Here.Framer.Content = value;
+            _parts.Framer.Forget();
+            _parts.Core.Out.ChangeFrame();
+            _parts.Steps.Flush();
         }
+    }
+
+    /// <summary>What a row says of an item.</summary>
+    public RowContent ContentAt(int index) => Reading(p => p.Framer.ContentAt(index));
+
+    /// <summary>Reads something for which one of the app's functions may be called; what that asks of the list comes afterwards.</summary>
+    private T Reading<T>(Func<ListParts<TItem, TKey>, T> read)
+    {
+        var parts = Here;
+        if (parts.Steps.IsBusy || parts.Core.App.IsAsking) return read(parts);
+        T result;
+        try
+        {
+            result = read(parts);
+        }
+        catch
+        {
+            parts.Steps.Flush();
+            throw;
+        }
+        if (parts.Steps.HasWaiting) parts.Steps.Flush();
+        return result;
+    }
+
+    /// <summary>Which items show; all where null. Setting it asks each item once; so do later edits for the items that they bring.</summary>
+    public Func<TItem, bool>? Filter
+    {
+        get => Here.Projection.Filter;
+        set => Set(p => p.Projection.SetFilter(value));
+    }
+
+    /// <summary>Which items are enabled; all where null. Setting it asks each item once; so do later edits for the items that they bring.</summary>
+    public Func<TItem, bool>? EnabledWhen
+    {
+        get => Here.Projection.EnabledWhen;
+        set => Set(p => p.Projection.SetEnabled(value));
+    }
+
+    /// <summary>Which items stay where they are: they cannot be grabbed, and no drop may shift one. None where null. Setting it asks each item once; so do later edits.</summary>
+    public Func<TItem, bool>? PinnedWhen
+    {
+        get => Here.Projection.PinnedWhen;
+        set => Set(p => p.Projection.SetPinned(value));
+    }
+
+    /// <summary>How items are put into sections; null for a list without. Setting it asks each item once; so do later edits for the items that they bring.</summary>
+    /// <exception cref="SectionException">The function threw, or gave null. Nothing was changed.</exception>
+    public Sections<TItem>? Sections
+    {
+        get => Here.Projection.Sections;
+        set => Set(p => p.Projection.SetSections(value));
+    }
+
+    /// <summary>
+    /// The order in which items show, within each section where there are any; the source's where null. Setting it sorts, at n log n; an item that comes in or
+    /// changes is then put in its place, at log n. Items that compare equal stay in the source's order. In a sorted view nothing can be moved.
+    /// </summary>
+    public Comparison<TItem>? SortBy
+    {
+        get => Here.Projection.SortBy;
+        set => Set(p => p.Projection.SetOrder(value));
+    }
+
+    /// <summary>
+    /// The marks that items have. Rows show those that the list's parts name. Setting it reads bound marks from each item once; those of items that tell of
+    /// their changes (<see cref="INotifyPropertyChanged"/>) are read again with each, others by <c>Refresh</c>.
+    /// </summary>
+    /// <exception cref="ArgumentException">Two marks have one name, or one is read from its items and cannot be written.</exception>
+    public ImmutableArray<Mark<TItem>> Marks
+    {
+        get => Here.Marker.Marks;
+        set
+        {
+            if (value.IsDefault) value = [];
+            Mark<TItem>.Check(value);
+            Set(p => p.Marker.Declare(value));
+        }
+    }
+
+    /// <summary>
+    /// What can be done to items, or to the list. Setting it replaces all; those that run go on.
+    /// </summary>
+    /// <exception cref="ArgumentException">Two have one id or one chord, two at one edge are swiped through to, or one does nothing; the message names them.</exception>
+    public ImmutableArray<Command<TItem, TKey>> Commands
+    {
+        get => Here.Book.Commands;
+        set
+        {
+            if (value.IsDefault) value = [];
+            CommandBook<TItem, TKey>.Check(value, Options.ModKey);
+            Set(p => p.Book.Declare(value));
+        }
+    }
+
+    private void Set(Action<ListParts<TItem, TKey>> set) => Run(p =>
+    {
+        set(p);
+        return Response.Handled;
+    });
+
+    /// <summary>Whether an item may be grabbed; asked when it is. Every one may where null.</summary>
+    public Func<TItem, bool>? CanGrab
+    {
+        get => Here.Mover.CanGrab;
+        set => Here.Mover.CanGrab = value;
+    }
+
+    /// <summary>Whether items may be dropped in a gap; asked for each gap that they come over. They may everywhere where null.</summary>
+    public Func<DropQuestion<TItem, TKey>, bool>? CanDrop
+    {
+        get => Here.Mover.CanDrop;
+        set => Here.Mover.CanDrop = value;
+    }
+
+    /// <summary>Told of each step instead of the list's own history, which then stays empty: for an app with a history of its own. It gets the step's name, and how to take it back and do it again.</summary>
+    public Action<string, Action, Action>? History
+    {
+        get => Here.History.App;
+        set => Here.History.App = value;
     }
 
     /// <summary>The title that a host may draw above the rows.</summary>
     public string? Title
     {
-        get => _title;
-        set
-        {
-            CheckContext();
-            _title = value;
-            Redraw();
-        }
+        get => Here.Core.State.Caption.Title;
+        set => Set(p => p.Core.Commit(p.Core.State with { Caption = p.Core.State.Caption with { Title = value } }));
     }
 
     /// <summary>A line under the title, such as <c>3 selected</c>.</summary>
     public string? Subtitle
     {
-        get => _subtitle;
-        set
-        {
-            CheckContext();
-            _subtitle = value;
-            Redraw();
-        }
+        get => Here.Core.State.Caption.Subtitle;
+        set => Set(p => p.Core.Commit(p.Core.State with { Caption = p.Core.State.Caption with { Subtitle = value } }));
     }
 
-    /// <summary>The number of items.</summary>
-    public int Count => _store.Count;
-
-    /// <summary>An item by its index in the source.</summary>
-    /// <exception cref="ArgumentOutOfRangeException">There is no such item.</exception>
-    public TItem this[int index] => _store.ItemAt(index);
-
-    /// <summary>The key of the item at an index. Cost: log.</summary>
-    /// <exception cref="ArgumentOutOfRangeException">There is no such item.</exception>
-    /// <exception cref="KeyChangedException">The item's key is not what it came with.</exception>
-    public TKey KeyAt(int index) => _store.KeyAt(index);
-
-    /// <summary>The index of the item with a key, or -1. Cost: log.</summary>
-    public int IndexOf(TKey key) => _store.IndexOf(key);
+    // ── How it is ──
 
     /// <summary>Which row shows which item.</summary>
-    public RowMap Rows => _rows;
+    public RowMap Rows => Here.Core.Rows;
 
     /// <summary>The items that are disabled.</summary>
-    public ItemSet Disabled => _disabled;
+    public ItemSet Disabled => Here.Core.State.Showing.Disabled;
 
     /// <summary>What is selected, with anchor and cursor.</summary>
-    public Selection Selection => _selection;
+    public Selection Selection => Here.Core.Selection;
 
     /// <summary>The window through which the rows are seen, always inside the content.</summary>
-    public Viewport Viewport => _viewport;
+    public Viewport Viewport => Here.Core.Viewport;
 
     /// <summary>The rows as they lie.</summary>
-    public RowPlane Plane => _plane ??= new(_rows, Geometry, _viewport, Parts, Options.IsRightToLeft, ShiftedRow);
+    public RowPlane Plane => Here.Framer.Plane;
 
-    /// <summary>What there is to draw. The same object until something changes.</summary>
-    public Frame Frame
-    {
-        get
-        {
-            CheckContext();
-            return _frame ??= WithPlaces(FrameBuilder.Build(FrameInput(PreviewOfMove)));
-        }
-    }
-
-    private FrameInput FrameInput(MovePreview? preview) => new()
-    {
-        Plane = preview is null ? Plane : new(preview.Rows, GeometryOf(preview), _viewport, Parts, Options.IsRightToLeft),
-        Move = preview?.Edit,
-        Selection = _preview ?? _selection,
-        Rules = Rules,
-        ContentOf = ContentAt,
-        Pressed = [.. _recogniser.Pressed],
-        CursorPart = CursorPart,
-        HasFocus = _hasFocus,
-        Title = _title,
-        Subtitle = _subtitle,
-        Swipe = _swipe,
-        Physics = Physics,
-        Marquee = _marquee,
-        Grabbed = _grab?.Items,
-        Grab = GrabNow,
-        Gap = preview is null ? _grab?.Gap ?? _guest?.Gap ?? default : preview.Landing,
-        Marked = _marked,
-        MarkLooks = _marks.ToDictionary(m => m.Name, m => m.Look),
-        Flashes = [.. _flashes.Select(f => (f.Index, f.Text))],
-        Menu = _menu,
-        Notice = _notice,
-        Overscan = Options.Overscan,
-        RowsToKeep = _rowsToKeep,
-        Touched = Options.Overscan > 0 ? [.. _recogniser.Touched] : [],
-        CursorRow = preview is null ? CursorRow : _selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
-                    : _selection.Cursor >= 0 ? preview.Rows.RowOf(preview.Edit.Apply(_selection.Cursor)) : null,
-    };
-
-    /// <summary>What a row says of an item.</summary>
-    public RowContent ContentAt(int index)
-    {
-        var item = _store.ItemAt(index);
-        return _content is { } content ? content(item) : new(item?.ToString() ?? "");
-    }
-
-    private SelectionRules Rules => new(_rows, _disabled, Options.Mode, Options.Limit);
+    /// <inheritdoc/>
+    public Frame Frame => Reading(p => p.Framer.Frame);
 
     /// <summary>
     /// Which parts rows have: those of the options, and a button for the menu where a long press does not open it, so that whoever has no keys and
     /// no second button comes to it too (WCAG 2.5.1).
     /// </summary>
-    public RowParts Parts => !Options.Parts.Menu && Options.LongPress != LongPressMeaning.Menu && (_commands.Any(c => c.IsInMenu) || (Options.MovesInMenu && MayMoveNow && _sortBy is null)) ? Options.Parts with { Menu = true } : Options.Parts;
-
-    /// <summary>The parts that the keyboard goes through in a table with a part cursor, from the leading edge on.</summary>
-    private ImmutableArray<Part> KeyParts
-    {
-        get
-        {
-            var parts = Parts;
-            ImmutableArray<Part> check = parts.Check ? [new(PartKind.Check)] : [], menu = parts.Menu ? [new(PartKind.Menu)] : [],
-                handle = parts.Handle ? [new(PartKind.Handle)] : [];
-            return [.. check, .. parts.Marks.Select(m => new Part(PartKind.Mark, m)), Part.Body, .. menu, .. handle];
-        }
-    }
+    public RowParts Parts => Here.Parts;
 
     /// <summary>The part the keyboard is on, or null in a list whose key table has no part cursor.</summary>
-    public Part? CursorPart => !Options.Keys.Rules.Any(r => r.Acts.Contains(ActKind.MovePart)) ? null
-        : KeyParts[Math.Clamp(_cursorPart, 0, KeyParts.Length - 1)];
+    public Part? CursorPart => Here.Framer.CursorPart;
 
-    /// <summary>Each tap on an item.</summary>
-    public event EventHandler<TappedEventArgs<TItem, TKey>>? Tapped;
+    /// <summary>The menu that is open, or null.</summary>
+    public Menu? Menu => Here.Core.State.Menu.Menu;
 
-    /// <summary>The selection changed.</summary>
-    public event EventHandler<SelectionChangedEventArgs<TItem, TKey>>? SelectionChanged;
+    /// <summary>Whether a menu is open.</summary>
+    public bool IsMenuOpen => Here.Core.State.Menu.IsOpen;
 
-    /// <summary>An item is to be opened.</summary>
-    public event EventHandler<ActivatedEventArgs<TItem, TKey>>? Activated;
+    /// <summary>Whether a tray is open.</summary>
+    public bool IsTrayOpen => Here.Core.State.Tray is { IsOpen: true };
 
-    /// <summary>An act was refused, or no rule took a gesture or key.</summary>
-    public event EventHandler<RefusedEventArgs>? Refused;
+    /// <summary>Whether something is being dragged or swiped.</summary>
+    public bool IsDragging => Here.Core.State.Stroke is not null;
 
-    /// <summary>A pointer came down on an item, or the pressed look has ended.</summary>
-    public event EventHandler<PressedEventArgs<TItem, TKey>>? PressChanged;
+    /// <summary>Whether items are taken up, by a pointer or without one.</summary>
+    public bool IsGrabbing => Here.Core.State.Carrying.Grab is not null;
 
-    /// <summary>A moment that a device may let be felt.</summary>
-    public event EventHandler<HapticEventArgs>? Haptic;
+    /// <summary>The items that are taken up; none where nothing is.</summary>
+    public ItemSet Grabbed => Here.Core.State.Carrying.Grab?.Items ?? ItemSet.None(_parts.Store.Count);
 
-    /// <summary>
-    /// A menu is to be shown: for hosts that show one of their own. A list with commands has <c>Menu</c> to draw; one without, to which nobody listens
-    /// here, opens none.
-    /// </summary>
-    public event EventHandler<MenuRequestedEventArgs<TItem, TKey>>? MenuRequested;
+    /// <summary>The brief notice that shows, or null.</summary>
+    public BriefNotice? BriefNotice => Here.Core.State.Feedback.Notice;
 
-    /// <summary>The menu is to be hidden.</summary>
-    public event EventHandler? MenuClosed;
+    /// <summary>Whether taps toggle.</summary>
+    public bool IsSelecting => Selection.IsSelecting;
 
-    /// <summary>
-    /// Items are to be moved to another gap: an app that listens moves them in its source. Where nobody listens, a source that can be written is moved by the list. It
-    /// never comes for a move that would change nothing.
-    /// </summary>
-    public event EventHandler<MoveRequestedEventArgs<TItem, TKey>>? MoveRequested;
+    /// <summary>Whether there is a step to take back.</summary>
+    public bool CanUndo => !Here.Core.State.History.Done.IsEmpty;
 
-    /// <summary>There is something new to draw.</summary>
-    public event EventHandler? FrameChanged;
+    /// <summary>Whether there is a step to do again.</summary>
+    public bool CanRedo => !Here.Core.State.History.Undone.IsEmpty;
 
-    /// <summary>A property changed.</summary>
-    public event PropertyChangedEventHandler? PropertyChanged;
+    /// <summary>The name of the step that undo would take back, or null.</summary>
+    public string? UndoName => Here.Core.State.History.Name;
 
-    /// <summary>All stages of what happens, as it happens. Nothing is put together while nobody listens.</summary>
-    public event Action<TraceLine>? Traced;
+    /// <summary>The commands that are running, by id, each with the keys of its target.</summary>
+    public IEnumerable<(string Id, IReadOnlyList<TKey> Keys)> RunningCommands => [.. Here.Runner.Runs.Select(r => (r.Command.Id, r.Target.Keys))];
 
-    /// <summary>Lets the app's collection go.</summary>
-    public void Dispose()
+    /// <summary>The keys of the collapsed sections.</summary>
+    public IEnumerable<string> CollapsedSections => [.. Here.Core.State.Showing.Sections.Select(s => s.Key).Where(_parts.Core.State.Showing.Collapsed.Contains)];
+
+    /// <summary>The number of items of a section that show, and whether all, some or none of those that can be are selected.</summary>
+    /// <exception cref="ArgumentException">There is no such section.</exception>
+    public (int Count, TriState State) SectionState(string section)
     {
-        if (_live is not null) _live.CollectionChanged -= LiveChanged;
-        _live = null;
-        _timer?.Dispose();
-        foreach (var run in _runs) run.Cancel.Cancel();
-        ListenToAll(false);
-        _disposed = true;
+        var rows = Here.Core.Rows;
+        var at = rows.SectionWith(section);
+        if (at < 0) throw new ArgumentException(_parts.Lander.NoSection(section).Reason, nameof(section));
+        var shown = rows.ShownIn(at);
+        return (shown.Count, Selector.StateOf(Selection.Items, shown.Except(Disabled)));
     }
+
+    /// <summary>The items that have a mark.</summary>
+    /// <exception cref="ArgumentException">There is no such mark.</exception>
+    public ItemSet Marked(string name) => Here.Core.State.Marks.Sets.TryGetValue(name, out var set) ? set : throw new ArgumentException(_parts.Marker.NoMark(name).Reason, nameof(name));
+
+    /// <summary>The state of a mark over items: off, mixed or on.</summary>
+    public TriState MarkState(string name, ItemSet items)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        return Selector.StateOf(Marked(name), items);
+    }
+
+    /// <summary>The list as it is now, by key: the last line of a played script's trace. Cost: a key an item.</summary>
+    public TraceLine StateLine()
+    {
+        var state = Here.Core.State;
+        string? Text(int index) => _parts.Core.KeyText(index);
+        IReadOnlyList<string> Keys(IEnumerable<int> indexes) => [.. indexes.Select(i => Text(i)!)];
+        return new()
+        {
+            Stage = "state",
+            Selected = Keys(state.Selection.Items),
+            Cursor = state.Selection.Heading is { } heading ? $"heading:{heading}" : Text(state.Selection.Cursor),
+            Anchor = Text(state.Selection.Anchor),
+            Marks = state.Declared.Marks.ToDictionary(m => m.Name, m => Keys(state.Marks.Sets[m.Name])),
+            Open = state.Menu.IsOpen ? $"menu:{Text(state.Menu.Index)}" : state.Tray is { IsOpen: true } swipe ? $"tray:{swipe.Edge.ToString().ToLowerInvariant()}:{Text(swipe.Index)}" : null,
+            Order = Keys(state.Showing.Rows.InOrder()),
+            Source = Keys(Enumerable.Range(0, _parts.Store.Count)),
+            Selecting = state.Selection.IsSelecting,
+        };
+    }
+
+    /// <summary>Lets the app's collection and items go. What runs is asked to stop, and nothing more is told.</summary>
+    public void Dispose() => _parts.Dispose();
 }

@@ -1,5 +1,6 @@
 using Lectica.Acts;
 using Lectica.Items;
+using Lectica.Shell;
 
 namespace Lectica;
 
@@ -31,7 +32,11 @@ public sealed record Transfer<TItem, TKey>(InteractiveList<TItem, TKey> From, In
 /// </summary>
 public sealed class ListGroup<TItem, TKey> where TKey : notnull
 {
+    private readonly Exchange _exchange;
     private readonly List<(InteractiveList<TItem, TKey> List, Func<(double X, double Y)> Origin)> _members = [];
+
+    /// <summary>A group without lists yet.</summary>
+    public ListGroup() => _exchange = new(this);
 
     /// <summary>What becomes of items that are over another list; asked for each gap that they come over. They are taken where null.</summary>
     public Func<Transfer<TItem, TKey>, TransferKind>? Decide { get; set; }
@@ -47,7 +52,9 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(list);
         ArgumentNullException.ThrowIfNull(origin);
-        list.Join(this);
+        if (list.Shell.Transfers.Group is not null) throw new ArgumentException("The list is in a group already; it may be in one.");
+        list.Shell.Steps.Check();
+        list.Shell.Transfers.Group = _exchange;
         _members.Add((list, origin));
     }
 
@@ -61,20 +68,37 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
         ArgumentNullException.ThrowIfNull(from);
         ArgumentNullException.ThrowIfNull(keys);
         if (ReferenceEquals(from, to) || !Lists.Contains(from) || !Lists.Contains(to)) throw new ArgumentException("Both lists must be of the group, and two.", nameof(to));
-        return from.SendTo(to, keys, section);
+        TKey[] wanted = [.. keys];
+        return from.Shell.Steps.Run(_ => from.Shell.Transfers.Send(to.Shell.Transfers, wanted, section));
     }
 
-    /// <summary>The other list under a point of one of them, and the point there; null where there is none.</summary>
-    internal (InteractiveList<TItem, TKey> List, double X, double Y)? At(InteractiveList<TItem, TKey> from, double x, double y)
+    /// <summary>The group as its lists see it.</summary>
+    private sealed class Exchange(ListGroup<TItem, TKey> group) : IExchange<TItem, TKey>
     {
-        var own = _members.First(m => m.List == from).Origin();
-        foreach (var (list, origin) in _members)
+        public IEnumerable<Transfers<TItem, TKey>> Members => group._members.Select(m => m.List.Shell.Transfers);
+
+        public Func<TItem, TItem>? Copy => group.Copy;
+
+        public (Transfers<TItem, TKey> List, double X, double Y)? At(Transfers<TItem, TKey> from, double x, double y)
         {
-            if (list == from) continue;
-            var (left, top) = origin();
-            double inX = own.X + x - left, inY = own.Y + y - top;
-            if (inX >= 0 && inY >= 0 && inX < list.Viewport.Width && inY < list.Viewport.Height) return (list, inX, inY);
+            var own = group._members.First(m => m.List.Shell.Transfers == from).Origin();
+            foreach (var (list, origin) in group._members)
+            {
+                if (list.Shell.Transfers == from || list.Shell.Steps.IsDisposed) continue;
+                var (left, top) = origin();
+                double inX = own.X + x - left, inY = own.Y + y - top;
+                var viewport = list.Shell.Core.Viewport;
+                if (inX >= 0 && inY >= 0 && inX < viewport.Width && inY < viewport.Height) return (list.Shell.Transfers, inX, inY);
+            }
+            return null;
         }
-        return null;
+
+        public TransferKind Decide(Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, ItemSet items, GapPlace gap)
+        {
+            if (group.Decide is not { } decide) return TransferKind.Take;
+            return decide(new(ListOf(from), ListOf(to), from.ItemsOf(items), from.KeysOf(items), gap.Index, to.SectionOf(gap)));
+        }
+
+        private InteractiveList<TItem, TKey> ListOf(Transfers<TItem, TKey> member) => group._members.First(m => m.List.Shell.Transfers == member).List;
     }
 }

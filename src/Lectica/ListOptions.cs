@@ -107,19 +107,32 @@ public sealed record ListOptions
     /// <summary>The list's title.</summary>
     public string? Title { get; init; }
 
+    /// <summary>The highest that a row or heading may be, px.</summary>
+    public const double HighestRow = 1_000_000;
+
+    /// <summary>What the mode allows.</summary>
+    public SelectionPolicy Policy => SelectionPolicy.For(Mode);
+
     /// <summary>Throws where a value is out of bounds, with the option as the parameter.</summary>
     /// <exception cref="ArgumentOutOfRangeException">A value is out of bounds.</exception>
+    /// <exception cref="ArgumentException">A rule for a gesture or key cannot work; the message names it.</exception>
     public void Validate()
     {
+        _ = Policy;
         if (Limit < 1) throw new ArgumentOutOfRangeException(nameof(Limit), Limit, "A limit is at least 1; for no selection there is mode none.");
-        if (!(HeadingHeight > 0) || !double.IsFinite(HeadingHeight)) throw new ArgumentOutOfRangeException(nameof(HeadingHeight), HeadingHeight, "A heading is higher than 0 px.");
-        if (!(RowHeight > 0) || !double.IsFinite(RowHeight)) throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, "A row is higher than 0 px.");
+        if (!IsHeight(HeadingHeight)) throw new ArgumentOutOfRangeException(nameof(HeadingHeight), HeadingHeight, $"A heading is higher than 0 px, and {HighestRow} px at most.");
+        if (!IsHeight(RowHeight)) throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, $"A row is higher than 0 px, and {HighestRow} px at most.");
         if (!(Viewport.Width > 0) || !(Viewport.Height > 0) || !double.IsFinite(Viewport.Width) || !double.IsFinite(Viewport.Height))
             throw new ArgumentOutOfRangeException(nameof(Viewport), Viewport, "A viewport is wider and higher than 0 px.");
         if (!(Overscan >= 0) || !double.IsFinite(Overscan)) throw new ArgumentOutOfRangeException(nameof(Overscan), Overscan, "Rows are drawn 0 px or more beyond the viewport.");
         Thresholds.Validate();
+        Gestures.Validate();
+        Keys.Validate();
         if (UndoDepth < 0) throw new ArgumentOutOfRangeException(nameof(UndoDepth), UndoDepth, "A history holds 0 steps or more.");
-        if (!(NoticeTime > 0)) throw new ArgumentOutOfRangeException(nameof(NoticeTime), NoticeTime, "A notice shows longer than 0 ms.");
+        if (!(NoticeTime > 0) || double.IsNaN(NoticeTime)) throw new ArgumentOutOfRangeException(nameof(NoticeTime), NoticeTime, "A notice shows longer than 0 ms.");
         if (!(Parts.Width >= 24)) throw new ArgumentOutOfRangeException(nameof(Parts), Parts.Width, "A part is at least 24 px wide (WCAG 2.5.8).");
     }
+
+    /// <summary>Whether a row may be so high, px.</summary>
+    internal static bool IsHeight(double height) => height > 0 && height <= HighestRow;
 }

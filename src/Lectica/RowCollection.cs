@@ -14,7 +14,7 @@ public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : n
     internal ListRow(InteractiveList<TItem, TKey> list, TItem item, TKey key, int index)
     {
         (_list, Item, Key) = (list, item, key);
-        (_isSelected, _isEnabled) = (list.Selection.Items.Contains(index), !list.Disabled.Contains(index));
+        (_isSelected, _isEnabled) = index < 0 ? (false, false) : (list.Selection.Items.Contains(index), !list.Disabled.Contains(index));
     }
 
     /// <summary>The item.</summary>
@@ -36,10 +36,12 @@ public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : n
         set
         {
             if (value == _isSelected) return;
-            var single = _list.Options.Mode != Acts.SelectionMode.Multiple;
-            var response = single && value ? _list.Select(Key) : _list.Toggle(Key);
-            // The control shows what it set: it is told to look again.
-            if (!response.IsHandled) PropertyChanged?.Invoke(this, new(nameof(IsSelected)));
+            var response = !_list.Options.Policy.SelectsMany && value ? _list.Select(Key) : _list.Toggle(Key);
+            // The control shows what it set: where that is refused it is told to look again.
+            response.Then(answer =>
+            {
+                if (!answer.IsHandled) PropertyChanged?.Invoke(this, new(nameof(IsSelected)));
+            });
         }
     }
 
@@ -68,20 +70,21 @@ public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : n
 
 /// <summary>
 /// The rows on show as an observable list for an items-control. Rows are made as they are asked for and are not kept alive, so a
-/// million cost nothing until they are looked at. An edit of one row is reported as such, larger ones as a reset.
+/// million cost nothing until they are looked at. What became of one row is reported as such: it came, went, changed places, or another one stands in its place. Of more
+/// than one, and in a sectioned or sorted list, a reset is reported.
 /// </summary>
 public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TKey>>, IList, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable
     where TKey : notnull
 {
     private readonly InteractiveList<TItem, TKey> _list;
     private readonly Dictionary<TKey, WeakReference<ListRow<TItem, TKey>>> _made = [];
-    private readonly List<Edit> _edits = [];
+    private readonly List<(Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)> _edits = [];
     private RowMap _rows;
 
     internal RowCollection(InteractiveList<TItem, TKey> list)
     {
         (_list, _rows) = (list, list.Rows);
-        list.RowsEdited += _edits.Add;
+        list.RowsEdited += Note;
         list.FrameChanged += Follow;
     }
 
@@ -103,30 +106,28 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
 
     private int[]? _ordered;
 
-    private ListRow<TItem, TKey> RowAt(int index)
+    private ListRow<TItem, TKey> RowAt(int index) => RowOf(_list[index], _list.KeyAt(index), index);
+
+    private ListRow<TItem, TKey> RowOf(TItem item, TKey key, int index)
     {
-        var key = _list.KeyAt(index);
         if (_made.TryGetValue(key, out var weak) && weak.TryGetTarget(out var row)) return row;
-        row = new(_list, _list[index], key, index);
+        row = new(_list, item, key, index);
         _made[key] = new(row);
         return row;
     }
 
+    private void Note(Edit edit, IReadOnlyList<Departed<TItem, TKey>> left) => _edits.Add((edit, left));
+
     private void Follow(object? sender, EventArgs e)
     {
         var (old, now) = (_rows, _list.Rows);
+        (Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)[] edits = [.. _edits];
         _rows = now;
-        var edits = _edits.ToArray();
         _edits.Clear();
-        if (!ReferenceEquals(old, now))
+        if (!ReferenceEquals(old, now) || edits.Length > 0)
         {
             _ordered = null;
-            if (old.IsPlain && now.IsPlain) Tell(old.Shown, now.Shown, edits);
-            else
-            {
-                PropertyChanged?.Invoke(this, new(nameof(Count)));
-                CollectionChanged?.Invoke(this, new(NotifyCollectionChangedAction.Reset));
-            }
+            if (!old.IsPlain || !now.IsPlain || !TellOne(old.Shown, now.Shown, edits)) Tell(new(NotifyCollectionChangedAction.Reset), true);
         }
         foreach (var (key, weak) in _made)
         {
@@ -136,41 +137,53 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
         }
     }
 
-    private void Tell(ItemSet old, ItemSet now, Edit[] edits)
+    /// <summary>Tells of what became of one row, if no more than that happened.</summary>
+    private bool TellOne(ItemSet old, ItemSet now, (Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)[] edits)
     {
-        // Where the rows differ: the window of one splice, or of the filter's difference; of anything else the whole.
-        int at = 0, removed = old.Length, inserted = now.Length;
-        if (edits is [{ AsSplice: { } splice }]) (at, removed, inserted) = splice;
-        else if (edits.Length == 0)
+        if (edits.Length > 1) return false;
+        var (followed, came) = (old, now);
+        ListRow<TItem, TKey>? gone = null;
+        var goneAt = -1;
+        if (edits is [var (edit, left)])
         {
-            var window = now.DifferenceFrom(old);
-            if (window.IsEmpty) return;
-            (at, removed, inserted) = (window.Start, window.OldLength, window.NewLength);
+            if (edit.Moved is { Count: 1 } moved && old.Count == now.Count && edit.Apply(old).Equals(now))
+            {
+                var index = edit.Apply(moved.Nth(0));
+                if (!now.Contains(index)) return true;
+                int from = old.Rank(moved.Nth(0)), to = now.Rank(index);
+                if (from != to) Tell(new(NotifyCollectionChangedAction.Move, RowAt(index), to, from), false);
+                return true;
+            }
+            if (edit.AsSplice is null) return false;
+            followed = edit.Apply(old);
+            var showed = left.Where(l => old.Contains(l.Index)).ToList();
+            if (showed.Count > 1) return false;
+            if (showed is [var leaver]) (gone, goneAt) = (RowOf(leaver.Item, leaver.Key, -1), old.Rank(leaver.Index));
         }
-        int row = now.Rank(at), gone = old.CountIn(at, removed), come = now.CountIn(at, inserted);
-        if (gone == 0 && come == 0) return;
-        PropertyChanged?.Invoke(this, new(nameof(Count)));
-        if (CollectionChanged is not { } tell) return;
-        // Several at once do not fit: while the first is told, the list would already hold what the last says.
-        if (gone + come > 1) tell(this, new(NotifyCollectionChangedAction.Reset));
-        else if (come == 1) tell(this, new(NotifyCollectionChangedAction.Add, this[row], row));
-        else tell(this, new(NotifyCollectionChangedAction.Remove, Gone(edits, at), row));
+        // Those that stay, but hide or show now; beside them one that left, if any did.
+        ItemSet hid = followed.Except(now), shows = now.Except(followed);
+        if (hid.Count + (gone is null ? 0 : 1) > 1 || shows.Count > 1) return false;
+        if (hid.Count == 1) (gone, goneAt) = (RowAt(hid.Nth(0)), followed.Rank(hid.Nth(0)));
+        var comeAt = shows.Count == 1 ? now.Rank(shows.Nth(0)) : -1;
+        if (gone is not null && comeAt == goneAt) Tell(new(NotifyCollectionChangedAction.Replace, RowAt(shows.Nth(0)), gone, goneAt), false);
+        else if (gone is not null && comeAt >= 0) return false;
+        else if (gone is not null) Tell(new(NotifyCollectionChangedAction.Remove, gone, goneAt), true);
+        else if (comeAt >= 0) Tell(new(NotifyCollectionChangedAction.Add, RowAt(shows.Nth(0)), comeAt), true);
+        return true;
     }
 
-    /// <summary>The row that left, if it was ever made: then it is still known by a key that shows no longer.</summary>
-    private ListRow<TItem, TKey>? Gone(Edit[] edits, int at)
+    private void Tell(NotifyCollectionChangedEventArgs args, bool changesCount)
     {
-        if (edits.Length == 0) return RowAt(at);
-        foreach (var (key, weak) in _made)
-            if (_list.IndexOf(key) < 0 && weak.TryGetTarget(out var row)) return row;
-        return null;
+        if (changesCount) PropertyChanged?.Invoke(this, new(nameof(Count)));
+        PropertyChanged?.Invoke(this, new("Item[]"));
+        CollectionChanged?.Invoke(this, args);
     }
 
     /// <summary>Lets the list go.</summary>
     public void Dispose()
     {
         _list.FrameChanged -= Follow;
-        _list.RowsEdited -= _edits.Add;
+        _list.RowsEdited -= Note;
     }
 
     /// <inheritdoc/>

@@ -12,6 +12,9 @@ public enum ActKind
     /// <summary>That item is selected if nothing or something else was; if it is part of the selection, all of it stays.</summary>
     SelectUnlessSelected,
 
+    /// <summary>That item joins the selection, if it is not in it already; it becomes anchor and cursor.</summary>
+    Add,
+
     /// <summary>That item joins or leaves the selection; it becomes anchor and cursor.</summary>
     Toggle,
 
@@ -172,30 +175,21 @@ public readonly record struct Act(ActKind Kind, int Index = -1, string Rule = "c
     public string Name => ActNames.Of(Kind);
 
     /// <summary>Whether it is done to one item, and so is refused without one.</summary>
-    public bool NeedsItem => Kind is ActKind.Select or ActKind.SelectUnlessSelected or ActKind.Toggle or ActKind.Extend or ActKind.ExtendAdding
-        or ActKind.Activate or ActKind.MoveCursor or ActKind.Uncover or ActKind.InvokeTray or ActKind.OpenMenu or ActKind.Grab or ActKind.Sweep or ActKind.ToggleMark;
+    public bool NeedsItem => ActTraits.Of(Kind).NeedsItem;
 
     /// <summary>Whether it goes on while a pointer is down: only a gesture that does can begin it.</summary>
-    public bool GoesOn => Kind is ActKind.Uncover or ActKind.Grab or ActKind.Sweep or ActKind.Marquee or ActKind.MarqueeAdding or ActKind.MarqueeToggling;
+    public bool GoesOn => ActTraits.Of(Kind).GoesOn;
 }
 
 /// <summary>The acts' names as traces and tables write them.</summary>
 public static class ActNames
 {
     /// <summary>Such as <c>select-all</c>.</summary>
-    public static string Of(ActKind kind) => Names[(int)kind];
+    public static string Of(ActKind kind) => ActTraits.Of(kind).Name;
 
     /// <summary>The act of this name, or null.</summary>
-    public static ActKind? Find(string name) => Array.IndexOf(Names, name) is >= 0 and var at ? (ActKind)at : null;
+    public static ActKind? Find(string name) => ActTraits.All.FirstOrDefault(t => t.Name == name)?.Kind;
 
     /// <summary>All names, in the order of <see cref="ActKind"/>.</summary>
-    public static IReadOnlyList<string> All => Names;
-
-    private static readonly string[] Names =
-    [
-        "move-cursor", "select", "select-unless-selected", "toggle", "extend", "extend-adding", "select-all", "toggle-all", "clear", "invert",
-        "activate", "begin-selecting", "end-selecting", "type", "move-part", "work-part",
-        "uncover", "close-tray", "invoke-tray", "open-menu", "close-menu", "grab", "sweep", "marquee", "marquee-adding", "marquee-toggling", "break-off",
-        "choose-entry", "run-command", "toggle-mark", "collapse-or-expand", "toggle-section", "retry", "undo", "redo", "hover", "drop", "drop-back", "move",
-    ];
+    public static IReadOnlyList<string> All => [.. ActTraits.All.Select(t => t.Name)];
 }

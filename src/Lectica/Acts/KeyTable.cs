@@ -13,7 +13,7 @@ namespace Lectica.Acts;
 /// <param name="FindsByTyping">Whether printable characters that no rule takes find an item.</param>
 public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool MovingSelects = false, bool FindsByTyping = true)
 {
-    private static readonly Condition MayClear = new("with a selection that may be cleared", s => s.HasSelection && s.Mode is SelectionMode.Single or SelectionMode.Multiple);
+    private static readonly Condition MayClear = new("with a selection that may be cleared", s => s.HasSelection && s.Policy.MayBeEmpty);
 
     private static readonly Condition NotTyping = new("unless typing", s => !s.IsTyping);
 
@@ -118,8 +118,21 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         return null;
     }
 
+    /// <summary>Throws where a rule cannot work.</summary>
+    /// <exception cref="ArgumentException">So it is; the message names it.</exception>
+    public void Validate()
+    {
+        foreach (var rule in Rules) rule.Validate();
+    }
+
     /// <summary>The table with a rule that is tried before all others.</summary>
-    public KeyTable With(KeyRule rule) => this with { Rules = Rules.Insert(0, rule) };
+    /// <exception cref="ArgumentException">The rule cannot work.</exception>
+    public KeyTable With(KeyRule rule)
+    {
+        ArgumentNullException.ThrowIfNull(rule);
+        rule.Validate();
+        return this with { Rules = Rules.Insert(0, rule) };
+    }
 
     /// <summary>The table without the rules for a chord.</summary>
     public KeyTable Without(KeyChord chord) => this with { Rules = Rules.RemoveAll(r => r.Chord == chord) };
@@ -130,7 +143,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     /// </summary>
     public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey, bool spaceMarks = false, bool mayMove = true)
     {
-        var states = States(mode).ConvertAll(s => s with { SpaceMarks = spaceMarks, MayMove = mayMove, IsCarrying = s.IsCarrying && mayMove });
+        var states = States(SelectionPolicy.For(mode)).ConvertAll(s => s with { SpaceMarks = spaceMarks, MayMove = mayMove, IsCarrying = s.IsCarrying && mayMove });
         foreach (var rule in Rules)
         {
             var taken = states.Count(s => First(rule.Chord, s, modKey) == rule);
@@ -144,7 +157,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     /// </summary>
     public IEnumerable<KeyConflict> Conflicts(SelectionMode mode, ModKey modKey)
     {
-        var states = States(mode);
+        var states = States(SelectionPolicy.For(mode));
         foreach (var rule in Rules)
         {
             var wanted = states.Where(s => rule.When is null || rule.When.Holds(s)).ToList();
@@ -161,18 +174,18 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     private KeyRule? First(KeyChord chord, Situation state, ModKey modKey) => Rules.FirstOrDefault(r =>
         r.Chord.Key == chord.Key && r.Chord.Resolve(modKey) == chord.Resolve(modKey) && (r.When is null || r.When.Holds(state)));
 
-    private static List<Situation> States(SelectionMode mode) =>
+    private static List<Situation> States(SelectionPolicy policy) =>
     [
         .. from selecting in (bool[])[false, true]
-           where !selecting || mode == SelectionMode.Multiple
+           where !selecting || policy.SelectsMany
            from selected in (bool[])[false, true]
-           where !selected || mode != SelectionMode.None
+           where !selected || policy.Selects
            from typing in (bool[])[false, true]
            from done in (bool[])[false, true]
            from busy in (int[])[0, 1, 2, 3, 4]
            select new Situation
            {
-               Mode = mode, IsSelecting = selecting, HasSelection = selected, IsTyping = typing,
+               Policy = policy, IsSelecting = selecting, HasSelection = selected, IsTyping = typing,
                HasMenus = true, MayMove = true, CanUndo = done, CanRedo = done, IsCarrying = busy == 4, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
            },
     ];

@@ -25,7 +25,7 @@ public enum LongPressMeaning
 public readonly record struct Situation
 {
     /// <summary>How many items may be selected.</summary>
-    public SelectionMode Mode { get; init; }
+    public required SelectionPolicy Policy { get; init; }
 
     /// <summary>Whether taps toggle.</summary>
     public bool IsSelecting { get; init; }
@@ -86,16 +86,16 @@ public sealed record Condition(string Name, Func<Situation, bool> Holds)
     public static Condition MayLeave { get; } = new("while selecting, where that can end", s => s.IsSelecting && !s.AlwaysSelecting);
 
     /// <summary>The list selects nothing.</summary>
-    public static Condition NoSelection { get; } = new("mode none", s => s.Mode == SelectionMode.None);
+    public static Condition NoSelection { get; } = new("mode none", s => !s.Policy.Selects);
 
     /// <summary>The list selects one item.</summary>
-    public static Condition One { get; } = new("mode single", s => s.Mode is SelectionMode.Single or SelectionMode.SingleRequired);
+    public static Condition One { get; } = new("mode single", s => s.Policy.SelectsOne);
 
     /// <summary>The list selects any number.</summary>
-    public static Condition Many { get; } = new("mode multiple", s => s.Mode == SelectionMode.Multiple);
+    public static Condition Many { get; } = new("mode multiple", s => s.Policy.SelectsMany);
 
     /// <summary>The list selects one or many items.</summary>
-    public static Condition Any { get; } = new("mode single or multiple", s => s.Mode != SelectionMode.None);
+    public static Condition Any { get; } = new("mode single or multiple", s => s.Policy.Selects);
 
     /// <summary>Something is selected.</summary>
     public static Condition Selected { get; } = new("with a selection", s => s.HasSelection);
@@ -198,6 +198,17 @@ public sealed record GestureRule(
     string Name, GestureKind Gesture, Pointers Pointers, Places On, ImmutableArray<ActKind> Acts,
     KeyChord Modifiers = default, Condition? When = null)
 {
+    /// <summary>What its act names where the part under the pointer does not: a mark to toggle, a command to run.</summary>
+    public string? Text { get; init; }
+
+    /// <summary>Throws where one of its acts cannot come of its gesture.</summary>
+    /// <exception cref="ArgumentException">So it is; the message names the rule and the act.</exception>
+    public void Validate()
+    {
+        foreach (var kind in Acts)
+            if (ActTraits.Of(kind).WhyNotBy(Gesture, On, Text) is { } why) throw new ArgumentException($"The rule '{Name}' cannot work: {why}.");
+    }
+
     /// <summary>Whether the rule takes such a gesture by a pointer, on a part of a row or on empty space.</summary>
     public bool Takes(GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey) =>
         gesture == Gesture && (Pointers & (Pointers)(1 << (int)pointer)) != 0
@@ -216,7 +227,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         ModShift = new("", Input.Modifiers.Shift, Mod: true);
 
     private static readonly Condition PressesForMenu = new("where a long press opens the menu", s => s.LongPress == LongPressMeaning.Menu && s.HasMenus),
-        PressesToSelect = new("where a long press starts selecting", s => s.LongPress == LongPressMeaning.StartSelecting && s.Mode == SelectionMode.Multiple && !s.IsSelecting),
+        PressesToSelect = new("where a long press starts selecting", s => s.LongPress == LongPressMeaning.StartSelecting && s.Policy.SelectsMany),
         PressesToGrab = new("where a long press grabs", s => s.LongPress == LongPressMeaning.Grab && s.MayMove);
 
     /// <summary>The table for mouse, pen and touch.</summary>
@@ -230,7 +241,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("tap beside the tray closes it", GestureKind.Tap, Pointers.All, Places.BesideTray, [ActKind.CloseTray], When: Condition.TrayOpen),
         new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, Places.Body | Places.Tray, [ActKind.Uncover], When: Condition.Trays),
         new("long press opens the menu", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.OpenMenu], When: PressesForMenu),
-        new("long press starts selecting", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.BeginSelecting, ActKind.SelectUnlessSelected], When: PressesToSelect),
+        new("long press starts selecting", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.BeginSelecting, ActKind.Add], When: PressesToSelect),
         new("long press grabs", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.Grab], When: PressesToGrab),
         new("moving on grabs", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.CloseMenu, ActKind.Grab], When: Condition.Movable),
         new("moving on sweeps", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.Sweep], When: Condition.Selecting),
@@ -240,14 +251,15 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("drag from empty space is a marquee", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.Marquee], When: Condition.Many),
         new("Mod+drag from empty space toggles", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.MarqueeToggling], ModOnly, Condition.Many),
         new("Shift+drag from empty space adds", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.MarqueeAdding], ShiftOnly, Condition.Many),
-        new("tap selects", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Select], When: new("mode single or multiple", s => s.Mode != SelectionMode.None && !s.IsSelecting)),
+        new("tap selects", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Select], When: new("mode single or multiple", s => s.Policy.Selects && !s.AlwaysSelecting)),
         new("Mod+tap toggles", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Toggle], ModOnly, Condition.Any),
         new("Shift+tap extends", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Extend], ShiftOnly, Condition.Any),
         new("Mod+Shift+tap extends adding", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.ExtendAdding], ModShift, Condition.Any),
-        new("tap while selecting toggles", GestureKind.Tap, Pointers.All, Places.Body, [ActKind.Toggle], When: Condition.Selecting),
+        new("tap in a check list toggles", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Toggle], When: new("in a check list", s => s.AlwaysSelecting)),
+        new("tap while selecting toggles", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Toggle], When: Condition.Selecting),
         new("tap tells", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.MoveCursor], When: Condition.NoSelection),
         new("double tap activates", GestureKind.DoubleTap, Pointers.Precise, Places.Body, [ActKind.Activate]),
-        new("touch tap activates", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Activate], When: new("mode none or multiple", s => s.Mode is SelectionMode.None or SelectionMode.Multiple)),
+        new("touch tap activates", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Activate], When: new("mode none or multiple", s => !s.Policy.SelectsOne)),
         new("touch tap selects and activates", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Select, ActKind.Activate], When: Condition.One),
         new("second touch tap while selecting toggles", GestureKind.DoubleTap, Pointers.Touch, Places.Body, [ActKind.Toggle], When: Condition.Selecting),
         new("second touch tap does nothing more", GestureKind.DoubleTap, Pointers.Touch, Places.Body, []),
@@ -264,7 +276,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("tap on the menu part opens the menu", GestureKind.Tap, Pointers.All, Places.Menu, [ActKind.OpenMenu], When: Condition.Menus),
         new("second tap on the menu part does nothing more", GestureKind.DoubleTap, Pointers.All, Places.Menu, []),
         new("second Mod+tap toggles", GestureKind.DoubleTap, Pointers.Precise, Places.Body, [ActKind.Toggle], ModOnly, Condition.Any),
-        new("secondary tap selects and opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body, [ActKind.SelectUnlessSelected, ActKind.OpenMenu], When: new("mode single or multiple, where menus show", s => s.Mode != SelectionMode.None && s.HasMenus)),
+        new("secondary tap selects and opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body, [ActKind.SelectUnlessSelected, ActKind.OpenMenu], When: new("mode single or multiple, where menus show", s => s.Policy.Selects && s.HasMenus)),
         new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, Places.Body, [ActKind.SelectUnlessSelected], When: Condition.Any),
         new("secondary tap opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body, [ActKind.OpenMenu], When: Condition.Menus),
         new("tap on empty space clears", GestureKind.Tap, Pointers.Precise, Places.EmptySpace, [ActKind.Clear], When: Condition.Selected),
@@ -282,16 +294,31 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         return null;
     }
 
+    /// <summary>Throws where a rule cannot work.</summary>
+    /// <exception cref="ArgumentException">So it is; the message names it.</exception>
+    public void Validate()
+    {
+        foreach (var rule in Rules) rule.Validate();
+    }
+
     /// <summary>The table with one rule replaced.</summary>
-    /// <exception cref="ArgumentException">There is no rule of that name.</exception>
-    public GestureTable Replacing(string name, GestureRule rule) => new(Rules.SetItem(At(name), rule));
+    /// <exception cref="ArgumentException">There is no rule of that name, or the new one cannot work.</exception>
+    public GestureTable Replacing(string name, GestureRule rule) => new(Rules.SetItem(At(name), Checked(rule)));
+
+    private static GestureRule Checked(GestureRule rule)
+    {
+        ArgumentNullException.ThrowIfNull(rule);
+        rule.Validate();
+        return rule;
+    }
 
     /// <summary>The table without one rule.</summary>
     /// <exception cref="ArgumentException">There is no rule of that name.</exception>
     public GestureTable Without(string name) => new(Rules.RemoveAt(At(name)));
 
     /// <summary>The table with a rule that is tried before all others.</summary>
-    public GestureTable With(GestureRule rule) => new(Rules.Insert(0, rule));
+    /// <exception cref="ArgumentException">The rule cannot work.</exception>
+    public GestureTable With(GestureRule rule) => new(Rules.Insert(0, Checked(rule)));
 
     private int At(string name)
     {
@@ -307,6 +334,17 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
 /// <param name="When">The condition, or null for always.</param>
 public sealed record KeyRule(KeyChord Chord, ImmutableArray<ActKind> Acts, Step Step = Step.None, Condition? When = null)
 {
+    /// <summary>What its act names: a mark to toggle, a command to run.</summary>
+    public string? Text { get; init; }
+
     /// <summary>Its name in traces, such as <c>key Shift+ArrowDown</c>.</summary>
     public string Name => $"key {Chord}";
+
+    /// <summary>Throws where one of its acts cannot come of a key.</summary>
+    /// <exception cref="ArgumentException">So it is; the message names the rule and the act.</exception>
+    public void Validate()
+    {
+        foreach (var kind in Acts)
+            if (ActTraits.Of(kind).WhyNotBy(Step, Text) is { } why) throw new ArgumentException($"The rule '{Name}' cannot work: {why}.");
+    }
 }

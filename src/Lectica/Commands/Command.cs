@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Lectica.Acts;
 using Lectica.Input;
+using Lectica.Items;
 
 namespace Lectica.Commands;
 
@@ -34,17 +35,55 @@ public enum CommandPlaces
     Toolbar = 8,
 }
 
-/// <summary>The items that a command is done to, fixed when it starts.</summary>
-/// <param name="Items">The items, in source order; empty for a command of the whole list.</param>
-/// <param name="Keys">Their keys.</param>
-/// <param name="Places">
-/// Their indexes. Given to an inverse they are those at which the items stand now or, where they have left, would stand if they came back:
-/// inserted one after the other in this order, each lands where it was.
-/// </param>
-public sealed record CommandTarget<TItem, TKey>(IReadOnlyList<TItem> Items, IReadOnlyList<TKey> Keys, IReadOnlyList<int> Places)
+/// <summary>
+/// The items that a command is done to, fixed by key when it starts. Items and keys are read when they are first asked for, so that a target of many costs nothing
+/// until somebody looks; they stay what they were, whatever becomes of the list meanwhile.
+/// </summary>
+public sealed class CommandTarget<TItem, TKey>
 {
+    private readonly Func<ItemSet, TItem[]>? _itemsOf;
+    private readonly Func<ItemSet, TKey[]>? _keysOf;
+    private IReadOnlyList<TItem>? _items;
+    private IReadOnlyList<TKey>? _keys;
+    private IReadOnlyList<int>? _places;
+
+    internal CommandTarget(ItemSet set, Func<ItemSet, TItem[]> itemsOf, Func<ItemSet, TKey[]> keysOf)
+    {
+        (Set, _itemsOf, _keysOf) = (set, itemsOf, keysOf);
+        Count = set.Count;
+    }
+
+    /// <summary>A target of these items.</summary>
+    public CommandTarget(IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, IReadOnlyList<int> places)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        (_items, _keys, _places) = (items, keys, places);
+        (Set, Count) = (ItemSet.None(0), items.Count);
+    }
+
+    /// <summary>The items by the indexes that they had at first.</summary>
+    internal ItemSet Set { get; }
+
+    /// <summary>How many items there are; 0 for a command of the whole list.</summary>
+    public int Count { get; }
+
+    /// <summary>The items, in source order; empty for a command of the whole list.</summary>
+    public IReadOnlyList<TItem> Items => _items ??= _itemsOf!(Set);
+
+    /// <summary>Their keys.</summary>
+    public IReadOnlyList<TKey> Keys => _keys ??= _keysOf!(Set);
+
+    /// <summary>
+    /// Their indexes. Given to an inverse they are those at which the items stand now or, where they have left, would stand if they came back:
+    /// inserted one after the other in this order, each lands where it was.
+    /// </summary>
+    public IReadOnlyList<int> Places => _places ??= Set.ToArray();
+
     /// <summary>The first item: the only one, where it is done to one.</summary>
     public TItem Item => Items[0];
+
+    /// <summary>Reads what has not been read yet.</summary>
+    internal void Fetch() => _ = (Items, Keys, Places);
 }
 
 /// <summary>What a command came to.</summary>
@@ -107,7 +146,7 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
     /// <summary>What it does. It runs on the list's context; what it asks of the list waits as in any handler.</summary>
     public Func<CommandTarget<TItem, TKey>, CancellationToken, Task<CommandResult>> Run
     {
-        get => _run ?? ((_, _) => Task.FromResult(new CommandResult(0, false)));
+        get => _run ?? throw new InvalidOperationException($"The command '{Id}' does nothing: give it a Do or a Run.");
         init => _run = value;
     }
 
@@ -120,13 +159,16 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
             _run = (target, _) =>
             {
                 value(target);
-                return Task.FromResult(new CommandResult(target.Items.Count));
+                return Task.FromResult(new CommandResult(target.Count));
             };
         }
     }
 
     /// <summary>What takes it back, for undo; null where it cannot be.</summary>
     public Action<CommandTarget<TItem, TKey>>? Inverse { get; init; }
+
+    /// <summary>Whether it was given anything to do.</summary>
+    internal bool DoesSomething => _run is not null;
 
     /// <summary>Whether it is in the menu: also where a tray has it, since whatever a swipe can do the menu can.</summary>
     internal bool IsInMenu => (Shows & (CommandPlaces.Menu | CommandPlaces.LeadingTray | CommandPlaces.TrailingTray)) != 0;

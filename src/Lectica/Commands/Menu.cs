@@ -159,7 +159,7 @@ public sealed record Menu
     }
 
     /// <summary>The entries for commands that show in the menu: by group, then by order, with submenus where the first of their commands stands.</summary>
-    internal static ImmutableArray<MenuEntry> EntriesFor<TItem, TKey>(IEnumerable<Command<TItem, TKey>> commands, CommandTarget<TItem, TKey> target, Func<Command<TItem, TKey>, bool> isEnabled)
+    internal static ImmutableArray<MenuEntry> EntriesFor<TItem, TKey>(IEnumerable<Command<TItem, TKey>> commands, CommandTarget<TItem, TKey> target, Func<Command<TItem, TKey>, bool> isEnabled, Func<Command<TItem, TKey>, CommandTarget<TItem, TKey>, bool?> isChecked)
     {
         var entries = ImmutableArray.CreateBuilder<MenuEntry>();
         var groups = commands.GroupBy(c => c.Group).ToList();
@@ -174,7 +174,7 @@ public sealed record Menu
                     Icon = c.Icon,
                     Role = c.Role,
                     IsEnabled = isEnabled(c),
-                    IsChecked = c.CheckedFor?.Invoke(target),
+                    IsChecked = isChecked(c, target),
                     Keys = c.Chords.IsEmpty ? null : c.Chords[0].ToString(),
                 })];
                 entries.Add((first.Submenu is { } label ? new MenuEntry(label, label) { Entries = own, IsEnabled = own.Any(e => e.IsEnabled) } : own[0]) with { BeginsGroup = begins });

@@ -99,6 +99,15 @@ public sealed record RowFrame
     /// <summary>The index of its item, or -1.</summary>
     public int Index { get; init; } = -1;
 
+    /// <summary>The key of its item as text, as traces and scripts write it: by which a host knows the row's element again. Null where it is no item.</summary>
+    public string? KeyText { get; init; }
+
+    /// <summary>
+    /// Its place among the elements of a host that has one for each row, from the top: its number, but while something is grabbed the one that it had before. A browser
+    /// takes a finger's pointer back when the element under it is moved in the document.
+    /// </summary>
+    public int DocumentOrder { get; init; }
+
     /// <summary>From the top of the viewport to its top edge, px; negative where it is cut off.</summary>
     public required double Top { get; init; }
 
@@ -192,7 +201,11 @@ public sealed record TrayPartFrame(Part Part, string Label, double Left, double 
 /// <param name="IsOn">Whether its box or mark is on.</param>
 /// <param name="IsCursor">Whether the keyboard is on it.</param>
 /// <param name="Look">What a mark looks like.</param>
-public sealed record PartFrame(Part Part, double Left, double Width, bool IsOn, bool IsCursor, MarkLook Look = MarkLook.Ring);
+public sealed record PartFrame(Part Part, double Left, double Width, bool IsOn, bool IsCursor, MarkLook Look = MarkLook.Ring)
+{
+    /// <summary>How a browser or a similar host may use touches on it itself, in CSS's words: <c>pan-y</c> where it scrolls, <c>none</c> where the list drags at once.</summary>
+    public string TouchAction { get; init; } = "pan-y";
+}
 
 /// <summary>A scroll bar's thumb: from the top of the viewport, and its length, px.</summary>
 public readonly record struct ScrollThumb(double Top, double Length)

@@ -23,6 +23,15 @@ public sealed record FrameInput
     /// <summary>What the item with an index says.</summary>
     public required Func<int, RowContent> ContentOf { get; init; }
 
+    /// <summary>The key of the item with an index, as text.</summary>
+    public required Func<int, string> KeyTextOf { get; init; }
+
+    /// <summary>How a browser may use touches on a part itself.</summary>
+    public required Func<PartKind, string> TouchActionOf { get; init; }
+
+    /// <summary>The rows as they are while the plane has them as they would be; null where these are the same.</summary>
+    public RowMap? Before { get; init; }
+
     /// <summary>The items and parts that pointers are down on.</summary>
     public required IReadOnlyCollection<(int Index, Part Part)> Pressed { get; init; }
 
@@ -162,10 +171,11 @@ public static class FrameBuilder
             return new()
             {
                 Row = row,
+                DocumentOrder = input.Before is { } old ? (old.HeadingOf(old.SectionWith(section.Key))?.Value ?? row.Value) + (entry.Kind == RowKind.Notice ? 1 : 0) : row.Value,
                 Kind = entry.Kind,
                 Top = top,
                 Height = height,
-                Content = new(entry.Kind == RowKind.Heading ? section.Title : section.Empty!),
+                Content = new(entry.Kind == RowKind.Heading ? section.Title : section.NoticeText!),
                 Notice = entry.Kind == RowKind.Notice ? NoticeKind.EmptySection : null,
                 Section = section.Key,
                 Heading = entry.Kind == RowKind.Heading ? new(shown.Count, Selector.StateOf(input.Now(input.Selection.Items), shown.Except(input.Now(input.Rules.Disabled))), section.IsCollapsed, plane.Parts.Check) : null,
@@ -177,6 +187,7 @@ public static class FrameBuilder
             return new()
             {
                 Row = row,
+                DocumentOrder = row.Value,
                 Kind = RowKind.Notice,
                 Top = top,
                 Height = height,
@@ -189,6 +200,7 @@ public static class FrameBuilder
         var index = input.Move?.Back(entry.Index) ?? entry.Index;
         if (kept.TryGetValue(index, out var before))
             return before.Row == row && before.Top == top && before.TopBefore is null ? before : before with { Row = row, Top = top, TopBefore = null };
+        var order = input.Before is { } rows ? rows.RowOf(index)?.Value ?? row.Value : row.Value;
         var isCursor = input.HasFocus && input.Selection.Cursor == index && input.Selection.Heading is null;
         var isSelected = input.Selection.Items.Contains(index);
         var parts = ImmutableArray.CreateBuilder<PartFrame>();
@@ -196,7 +208,7 @@ public static class FrameBuilder
         foreach (var (part, at) in plane.Parts.Place(plane.Viewport.Width, plane.RightToLeft))
         {
             var isOn = part.Kind == PartKind.Check ? isSelected : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
-            parts.Add(new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, part.Name is { } name ? input.MarkLooks.GetValueOrDefault(name) : default));
+            parts.Add(new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, part.Name is { } name ? input.MarkLooks.GetValueOrDefault(name) : default) { TouchAction = input.TouchActionOf(part.Kind) });
             if (at < plane.Viewport.Width / 2) left = Math.Max(left, at + plane.Parts.Width);
             else right = Math.Min(right, at);
         }
@@ -214,8 +226,10 @@ public static class FrameBuilder
         return new()
         {
             Row = row,
+            DocumentOrder = order,
             Kind = RowKind.Item,
             Index = index,
+            KeyText = input.KeyTextOf(index),
             Top = top,
             Height = height,
             Content = input.ContentOf(index),

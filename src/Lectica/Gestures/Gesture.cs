@@ -93,6 +93,9 @@ public enum Limit
     /// <summary>Another gesture was recognised instead.</summary>
     OtherGesture,
 
+    /// <summary>No rule takes the gesture there, as the list is.</summary>
+    NoRule,
+
     /// <summary>Where a swipe must be projected to come to rest for the tray to open, px.</summary>
     TrayHalf,
 

@@ -38,6 +38,9 @@ public sealed class Recogniser(Thresholds thresholds)
         public GestureKind Running;
         public bool HasCrossed;
 
+        /// <summary>Whether no rule takes a long press where it went down.</summary>
+        public bool NoLongPress;
+
         /// <summary>Which gestures it may still be: bit k for kind k.</summary>
         public int Open;
         public readonly VelocityTrack Track = new();
@@ -52,13 +55,16 @@ public sealed class Recogniser(Thresholds thresholds)
     private readonly List<Contact> _contacts = [];
     private readonly Stack<Contact> _spare = new();
     private readonly List<LastTap> _taps = [];
-    private double _now = double.NegativeInfinity;
+    private double _now = double.NegativeInfinity, _told = double.NegativeInfinity;
 
     /// <summary>The number of pointers that are down.</summary>
     public int ContactCount => _contacts.Count;
 
     /// <summary>The items that pointers came down on and have not left yet, whatever has become of it.</summary>
     public IEnumerable<int> Touched => _contacts.Where(c => c.Hit.Index >= 0).Select(c => c.Hit.Index);
+
+    /// <summary>Whether a pointer is down.</summary>
+    public bool HasContact(int pointerId) => Find(pointerId) is not null;
 
     /// <summary>Whether a pointer is held after a long press that was recognised.</summary>
     public bool IsHolding => _contacts.Exists(c => c.Stage == Stage.Held);
@@ -128,7 +134,7 @@ public sealed class Recogniser(Thresholds thresholds)
             contact.Open &= ~(1 << (int)GestureKind.LongPress);
             var told = $"held for {Ms(late - contact.StartTime)}";
             RuleOutAll(contact, told, new(Limit.OtherGesture), gestures, late);
-            gestures.Add(Report(contact, GestureKind.LongPress, GesturePhase.Done, $"{told}, moved {Px(contact.Farthest)}, tolerance {Px(thresholds.For(contact.Type).Tolerance)}") with { Time = late });
+            gestures.Add(Report(contact, GestureKind.LongPress, GesturePhase.Done, $"{told}, moved {Px(contact.Farthest)}, tolerance {Px(thresholds.For(contact.Type).Tolerance)}", late));
         }
     }
 
@@ -166,7 +172,7 @@ public sealed class Recogniser(Thresholds thresholds)
         if (_contacts.Count == 0 && double.IsFinite(time))
         {
             if (time < _now) _taps.Clear();
-            return _now = time;
+            return _now = _told = time;
         }
         return double.IsFinite(time) ? _now = Math.Max(_now, time) : double.IsFinite(_now) ? _now : _now = 0;
     }
@@ -187,7 +193,7 @@ public sealed class Recogniser(Thresholds thresholds)
         (contact.Id, contact.Type, contact.Button, contact.Hit, contact.Modifiers) = (sample.PointerId, sample.PointerType, sample.Button, hit, sample.Modifiers);
         (contact.StartX, contact.StartY, contact.StartTime) = (Finite(sample.X), Finite(sample.Y), time);
         (contact.X, contact.Y, contact.Time, contact.Farthest, contact.FarthestAt) = (contact.StartX, contact.StartY, time, 0, 0);
-        (contact.Stage, contact.HasCrossed, contact.Deadline, contact.Open) = (Stage.Pending, false, double.PositiveInfinity, 1 << (int)TapKind(contact));
+        (contact.Stage, contact.HasCrossed, contact.NoLongPress, contact.Deadline, contact.Open) = (Stage.Pending, false, false, double.PositiveInfinity, 1 << (int)TapKind(contact));
         contact.Track.Clear();
         contact.Track.Add(time, contact.X);
 
@@ -205,11 +211,20 @@ public sealed class Recogniser(Thresholds thresholds)
             RuleOutAll(contact, $"pointer {busy.Id} is {(busy.Stage == Stage.Held ? "held" : "dragging")} already", new(Limit.OnePointer, 2, 1), gestures);
             return;
         }
-        if (contact.Button == 0)
+        foreach (var c in _contacts)
+        {
+            if (c == contact || c.Type != contact.Type || hit.Row is null || c.Hit.Row != hit.Row || c.Hit.Index != hit.Index || c.Hit.Part != hit.Part) continue;
+            // One thing is pressed once, however many fingers are on it.
+            contact.Stage = Stage.Spent;
+            RuleOutAll(contact, $"pointer {c.Id} is down on {Place(hit)} already", new(Limit.OnePointer, 2, 1), gestures);
+            break;
+        }
+        if (contact.Button == 0 && contact.Stage == Stage.Pending)
             foreach (var kind in AskedAtPress)
             {
                 if (kind == GestureKind.LongPress && !double.IsFinite(thresholds.For(contact.Type).LongPressTime)) continue;
                 if (field.Wants(kind, contact.Type, hit, contact.Modifiers)) contact.Open |= 1 << (int)kind;
+                else if (kind == GestureKind.LongPress) contact.NoLongPress = true;
             }
         if (contact.MayBe(GestureKind.LongPress)) contact.Deadline = time + thresholds.For(contact.Type).LongPressTime;
         if (other is null) return;
@@ -310,6 +325,8 @@ public sealed class Recogniser(Thresholds thresholds)
         var limits = thresholds.For(contact.Type);
         var held = contact.Time - contact.StartTime;
         RuleOut(contact, GestureKind.LongPress, $"released after {Ms(held)}, a long press takes {Ms(limits.LongPressTime)}", new(Limit.LongPressTime, held, limits.LongPressTime), gestures);
+        if (contact.NoLongPress && held >= limits.LongPressTime)
+            gestures.Add(Report(contact, GestureKind.LongPress, GesturePhase.Rejected, $"held for {Ms(held)}, but no rule takes a long press on {Place(contact.Hit)} now: no long press") with { Shortfall = new(Limit.NoRule) });
         var stayed = $"moved {Px(contact.Farthest)}, tolerance {Px(limits.Tolerance)}";
         RuleOut(contact, GestureKind.Swipe, stayed, new(Limit.Tolerance, contact.Farthest, limits.Tolerance), gestures);
         RuleOut(contact, GestureKind.Drag, stayed, new(Limit.Tolerance, contact.Farthest, limits.Tolerance), gestures);
@@ -329,7 +346,7 @@ public sealed class Recogniser(Thresholds thresholds)
 
         contact.Hit = hit;
         var told = contact.Farthest <= limits.Tolerance ? $"{stayed}; released after {Ms(held)}"
-            : $"moved {Px(contact.Farthest)} inside its row, where nothing is dragged; released after {Ms(held)}";
+            : $"moved {Px(contact.Farthest)} and ended on its row, where nothing is dragged; released after {Ms(held)}";
         if (kind == GestureKind.Tap)
         {
             var earlier = _taps.FindIndex(t => t.Type == contact.Type);
@@ -340,16 +357,19 @@ public sealed class Recogniser(Thresholds thresholds)
                 double pause = Math.Max(0, contact.StartTime - first.Time), apart = Distance(first.X, first.Y, contact.StartX, contact.StartY);
                 var counts = $"pressed again after {Ms(pause)}, {Px(apart)} away; limits {Ms(limits.DoubleTapTime)} and {Px(limits.DoubleTapDistance)}";
                 var same = first.Index == hit.Index && first.Part == hit.Part;
-                if (same && pause <= limits.DoubleTapTime && apart <= limits.DoubleTapDistance)
+                // What one finger does while another is still down is no half of a double tap.
+                var overlaps = contact.StartTime < first.Time;
+                if (overlaps) counts = $"pressed {Ms(first.Time - contact.StartTime)} before the first tap was over";
+                if (same && !overlaps && pause <= limits.DoubleTapTime && apart <= limits.DoubleTapDistance)
                 {
                     gestures.Add(Report(contact, GestureKind.DoubleTap, GesturePhase.Done, $"{told}; {counts}"));
                     Drop(contact);
                     return;
                 }
                 if (pause <= 2 * limits.DoubleTapTime)
-                    gestures.Add(Report(contact, GestureKind.DoubleTap, GesturePhase.Rejected, same ? $"{counts}: no double tap" : $"{counts}, and on another place than the first: no double tap") with
+                    gestures.Add(Report(contact, GestureKind.DoubleTap, GesturePhase.Rejected, same || overlaps ? $"{counts}: no double tap" : $"{counts}, and on another place than the first: no double tap") with
                     {
-                        Shortfall = !same ? new(Limit.SamePlace) : apart > limits.DoubleTapDistance ? new(Limit.DoubleTapDistance, apart, limits.DoubleTapDistance) : new(Limit.DoubleTapTime, pause, limits.DoubleTapTime),
+                        Shortfall = overlaps ? new(Limit.OnePointer, 2, 1) : !same ? new(Limit.SamePlace) : apart > limits.DoubleTapDistance ? new(Limit.DoubleTapDistance, apart, limits.DoubleTapDistance) : new(Limit.DoubleTapTime, pause, limits.DoubleTapTime),
                     });
             }
             _taps.Add(new(contact.Type, hit.Index, hit.Part, contact.StartX, contact.StartY, contact.Time));
@@ -367,7 +387,7 @@ public sealed class Recogniser(Thresholds thresholds)
     }
 
     /// <summary>Lets nothing more come of a contact that is still down.</summary>
-    private static void Spend(Contact contact, string reason, List<Gesture> gestures)
+    private void Spend(Contact contact, string reason, List<Gesture> gestures)
     {
         if (contact.Stage == Stage.Running) gestures.Add(Report(contact, contact.Running, GesturePhase.Cancel, reason));
         contact.Stage = Stage.Spent;
@@ -380,24 +400,28 @@ public sealed class Recogniser(Thresholds thresholds)
         _spare.Push(contact);
     }
 
-    private static void RuleOutAll(Contact contact, string reason, Shortfall shortfall, List<Gesture> gestures, double? time = null)
+    private void RuleOutAll(Contact contact, string reason, Shortfall shortfall, List<Gesture> gestures, double? time = null)
     {
         for (var kind = GestureKind.Tap; kind <= GestureKind.Pan; kind++) RuleOut(contact, kind, reason, shortfall, gestures, time);
     }
 
-    private static void RuleOut(Contact contact, GestureKind kind, string reason, Shortfall shortfall, List<Gesture> gestures, double? time = null)
+    private void RuleOut(Contact contact, GestureKind kind, string reason, Shortfall shortfall, List<Gesture> gestures, double? time = null)
     {
         if (!contact.MayBe(kind)) return;
         contact.Open &= ~(1 << (int)kind);
         if (kind == GestureKind.LongPress) contact.Deadline = double.PositiveInfinity;
-        gestures.Add(Report(contact, kind, GesturePhase.Rejected, $"{reason}: no {Name(kind)}") with { Shortfall = shortfall, Time = time ?? contact.Time });
+        gestures.Add(Report(contact, kind, GesturePhase.Rejected, $"{reason}: no {Name(kind)}", time) with { Shortfall = shortfall });
     }
 
     private static GestureKind TapKind(Contact contact) => contact.Button == 2 ? GestureKind.SecondaryTap : GestureKind.Tap;
 
-    private static Gesture Report(Contact contact, GestureKind kind, GesturePhase phase, string reason) => new(
-        kind, phase, contact.Id, contact.Type, contact.Hit.Row, contact.Hit.Index, contact.Hit.Part, contact.Modifiers,
-        contact.StartX, contact.StartY, contact.X, contact.Y, contact.Time, 0, reason, default);
+    /// <summary>A verdict on a contact, as of now: what another pointer or an edit brought about has come later than its own last sample.</summary>
+    private Gesture Report(Contact contact, GestureKind kind, GesturePhase phase, string reason, double? time = null)
+    {
+        _told = Math.Max(_told, time ?? Math.Max(contact.Time, _now));
+        return new(kind, phase, contact.Id, contact.Type, contact.Hit.Row, contact.Hit.Index, contact.Hit.Part, contact.Modifiers,
+            contact.StartX, contact.StartY, contact.X, contact.Y, _told, 0, reason, default);
+    }
 
     private static double Distance(double x1, double y1, double x2, double y2) => Math.Sqrt(((x2 - x1) * (x2 - x1)) + ((y2 - y1) * (y2 - y1)));
 

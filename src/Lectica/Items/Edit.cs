@@ -42,6 +42,8 @@ public sealed class Edit
     {
         if (at < 0 || removed < 0 || inserted < 0 || at > length - removed)
             throw new ArgumentOutOfRangeException(nameof(at), at, $"Of {length} items, {removed} at {at} cannot be replaced by {inserted}.");
+        if ((long)length - removed + inserted > int.MaxValue)
+            throw new ArgumentOutOfRangeException(nameof(inserted), inserted, $"{length - removed} items and {inserted} more are too many: a list holds {int.MaxValue} at most.");
         return new(length, at, removed, inserted);
     }
 
@@ -171,6 +173,9 @@ public sealed class Edit
         for (var i = 0; i < _oldIndexes.Length; i++)
             if (_oldIndexes[i] < 0) yield return i;
     }
+
+    /// <summary>The same as a set.</summary>
+    internal ItemSet InsertedSet() => AsSplice is { } splice ? ItemSet.None(NewLength).WithRange(splice.At, splice.Inserted) : ItemSet.Of(NewLength, Inserted());
 
     private int[] NewIndexes()
     {

@@ -21,6 +21,9 @@ internal sealed class ItemOrder(int count)
 
     public int Count { get; private set; } = count;
 
+    /// <summary>Whether nothing was edited yet, so that slot and index are the same.</summary>
+    public bool IsPlain => _blocks is null;
+
     public int SlotAt(int index)
     {
         if (_blocks is null) return index;
@@ -34,6 +37,10 @@ internal sealed class ItemOrder(int count)
         var block = _blockOf[slot];
         return Before(block.Ordinal) + Array.IndexOf(block.Slots, slot, 0, block.Count);
     }
+
+    /// <summary>Whether a slot is in it.</summary>
+    public bool Contains(int slot) =>
+        _blocks is null ? (uint)slot < (uint)Count : slot < _blockOf.Length && _blockOf[slot] is { } block && block.Count > 0 && Array.IndexOf(block.Slots, slot, 0, block.Count) >= 0;
 
     public void Insert(int index, ReadOnlySpan<int> slots)
     {

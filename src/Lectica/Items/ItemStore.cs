@@ -32,6 +32,12 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
 
     public int Count => _order.Count;
 
+    /// <summary>Keys as text.</summary>
+    public KeyTexts<TKey> Texts { get; } = new();
+
+    /// <summary>A key as text.</summary>
+    public string TextOf(TKey key) => Texts.Of(key);
+
     /// <summary>Whether items have keys of their own, and none that the list gives them.</summary>
     public bool HasOwnKeys => _keyOf is not null;
 
@@ -69,6 +75,51 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         for (var i = 0; i < Count; i++)
             if (comparer.Equals(ItemAt(i), item)) return i;
         return -1;
+    }
+
+    /// <summary>Every index at which this very object stands. Cost: log where items have keys; else all items.</summary>
+    public IEnumerable<int> IndexesOf(TItem item)
+    {
+        if (_keyOf is not null)
+        {
+            if (IndexOfItem(item) is >= 0 and var index) yield return index;
+            yield break;
+        }
+        for (var i = 0; i < Count; i++)
+            if (SameObject(ItemAt(i), item)) yield return i;
+    }
+
+    /// <summary>Where an item is stored for as long as it is in the list, whatever its index.</summary>
+    public int SlotAt(int index) => _order.SlotAt(index);
+
+    /// <summary>The index of the item in a slot.</summary>
+    public int IndexOfSlot(int slot) => _order.IndexOf(slot);
+
+    /// <summary>The item in a slot.</summary>
+    public TItem ItemIn(int slot) => _items[slot];
+
+    /// <summary>The items for which the app says so; each is asked once, in order.</summary>
+    public ItemSet Where(Func<TItem, bool> isMember)
+    {
+        var words = new ulong[Bits.WordsFor(Count)];
+        var at = 0;
+        if (_order.IsPlain)
+        {
+            foreach (var item in _items.AsSpan(0, Count))
+            {
+                if (isMember(item)) words[at >>> 6] |= 1UL << (at & 63);
+                at++;
+            }
+        }
+        else
+        {
+            foreach (var slot in _order.ToArray())
+            {
+                if (isMember(_items[slot])) words[at >>> 6] |= 1UL << (at & 63);
+                at++;
+            }
+        }
+        return ItemSet.FromWords(words, Count);
     }
 
     private void CheckIndex(int index)
@@ -127,26 +178,25 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
 
     /// <summary>
     /// Takes <paramref name="removed"/> items out at <paramref name="at"/> and puts others there. An item that is taken out and put in
-    /// again, with the same key, at the same place of the two lists stays the same item.
+    /// again, with the same key, at the same place of the two lists stays the same item; <paramref name="replaced"/> tells where all of them do. Every key is
+    /// asked for once, before anything changes.
     /// </summary>
-    public Edit Splice(int at, int removed, ReadOnlySpan<TItem> inserted, List<Departed<TItem, TKey>>? departed)
+    public Edit Splice(int at, int removed, ReadOnlySpan<TItem> inserted, List<Departed<TItem, TKey>>? departed, out bool replaced)
     {
         var edit = Edit.Splice(Count, at, removed, inserted.Length);
-        if (removed == inserted.Length && removed > 0 && _keyOf is not null && Replaces(at, inserted))
+        var mayReplace = removed == inserted.Length && removed > 0 && _keyOf is not null;
+        var keys = mayReplace || _keys is not null || _check ? AskKeys(at, inserted) : null;
+        replaced = mayReplace && Replaces(at, inserted, keys!);
+        if (replaced)
         {
             for (var i = 0; i < inserted.Length; i++) _items[_order.SlotAt(at + i)] = inserted[i];
             return Edit.Splice(Count, at, 0, 0);
         }
 
-        var keys = NewKeys(at, removed, inserted);
-        for (var i = 0; i < removed; i++)
-        {
-            var slot = _order.SlotAt(at + i);
-            departed?.Add(new(at + i, _items[slot], Keys()[slot]));
-            _slots?.Remove(_keys![slot]);
-            _items[slot] = default!;
-            _free.Push(slot);
-        }
+        if (_keys is null && !_check) keys = null;
+        if (keys is not null && _keyOf is not null) CheckNew(at, removed, keys);
+        if (departed is not null) Depart(at, removed, departed);
+        for (var i = 0; i < removed; i++) Free(_order.SlotAt(at + i));
         if (removed > 0) _order.RemoveRange(at, removed);
         if (inserted.Length == 0) return edit;
 
@@ -156,15 +206,22 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         return edit;
     }
 
-    private bool Replaces(int at, ReadOnlySpan<TItem> inserted)
+    private TKey[] AskKeys(int at, ReadOnlySpan<TItem> inserted)
+    {
+        if (_check) Keys();
+        var keys = new TKey[inserted.Length];
+        for (var i = 0; i < keys.Length; i++) keys[i] = _keyOf is null ? _mint!(_minted++) : Key(inserted[i], at + i);
+        return keys;
+    }
+
+    private bool Replaces(int at, ReadOnlySpan<TItem> inserted, TKey[] keys)
     {
         for (var i = 0; i < inserted.Length; i++)
         {
             var slot = _order.SlotAt(at + i);
-            var old = _keys is null ? _keyOf!(_items[slot]) : _keys[slot];
-            var key = Key(inserted[i], at + i);
-            if (EqualityComparer<TKey>.Default.Equals(old, key)) continue;
-            if (SameObject(_items[slot], inserted[i])) throw new KeyChangedException(old, key, at + i);
+            var old = _keys is null ? Key(_items[slot], at + i) : _keys[slot];
+            if (EqualityComparer<TKey>.Default.Equals(old, keys[i])) continue;
+            if (SameObject(_items[slot], inserted[i])) throw new KeyChangedException(old, keys[i], at + i);
             return false;
         }
         return true;
@@ -172,27 +229,40 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
 
     private static bool SameObject(TItem a, TItem b) => !typeof(TItem).IsValueType && a is not null && ReferenceEquals(a, b);
 
-    /// <summary>The keys of items that come in, checked against those that stay; null where keys are not looked at yet.</summary>
-    private TKey[]? NewKeys(int at, int removed, ReadOnlySpan<TItem> inserted)
+    /// <summary>Checks the keys of items that come in against each other and those that stay.</summary>
+    private void CheckNew(int at, int removed, TKey[] keys)
     {
-        if (_keys is null && !_check) return null;
-        Keys();
-        var keys = new TKey[inserted.Length];
-        if (_keyOf is null)
-        {
-            for (var i = 0; i < keys.Length; i++) keys[i] = _mint!(_minted++);
-            return keys;
-        }
-        var here = new Dictionary<TKey, int>();
+        var here = keys.Length > 1 ? new Dictionary<TKey, int>(keys.Length) : null;
         for (var i = 0; i < keys.Length; i++)
         {
-            var key = keys[i] = Key(inserted[i], at + i);
-            if (!here.TryAdd(key, at + i)) throw new DuplicateKeyException(key, here[key], at + i);
-            var other = IndexOf(key);
+            if (here is not null && !here.TryAdd(keys[i], at + i)) throw new DuplicateKeyException(keys[i], here[keys[i]], at + i);
+            var other = IndexOf(keys[i]);
             if (other >= 0 && (other < at || other >= at + removed))
-                throw new DuplicateKeyException(key, other < at ? other : other - removed + inserted.Length, at + i);
+                throw new DuplicateKeyException(keys[i], other < at ? other : other - removed + keys.Length, at + i);
         }
-        return keys;
+    }
+
+    /// <summary>Notes who leaves. A key that nobody has asked for yet is asked for now, of those that leave alone.</summary>
+    private void Depart(int at, int count, List<Departed<TItem, TKey>> departed)
+    {
+        for (var i = at; i < at + count; i++)
+        {
+            var slot = _order.SlotAt(i);
+            var key = _keys is not null ? _keys[slot] : _keyOf is null ? _mint!(_minted++) : Key(_items[slot], i);
+            departed.Add(new(i, _items[slot], key));
+        }
+    }
+
+    /// <summary>A slot is free again. It holds nothing of its item, which may be its own key.</summary>
+    private void Free(int slot)
+    {
+        if (_keys is not null)
+        {
+            _slots?.Remove(_keys[slot]);
+            _keys[slot] = default!;
+        }
+        _items[slot] = default!;
+        _free.Push(slot);
     }
 
     private int Put(TItem item, TKey key)
@@ -252,7 +322,8 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     public Edit? Update(ReadOnlySpan<TItem> items, List<Departed<TItem, TKey>>? departed)
     {
         var old = new int[items.Length];
-        var changed = _keyOf is null ? PairValues(items, old) : PairKeys(items, old);
+        TKey[]? fresh = null;
+        var changed = _keyOf is null ? PairValues(items, old) : PairKeys(items, old, out fresh);
         if (!changed)
         {
             for (var i = 0; i < old.Length; i++) _items[_order.SlotAt(i)] = items[i];
@@ -266,16 +337,14 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         for (var i = 0; i < stays.Length; i++)
         {
             if (stays[i]) continue;
-            departed?.Add(new(i, _items[oldSlots[i]], Keys()[oldSlots[i]]));
-            _slots?.Remove(_keys![oldSlots[i]]);
-            _items[oldSlots[i]] = default!;
-            _free.Push(oldSlots[i]);
+            if (departed is not null) Depart(i, 1, departed);
+            Free(oldSlots[i]);
         }
         var laid = new int[items.Length];
         for (var i = 0; i < laid.Length; i++)
         {
             if (old[i] >= 0) _items[laid[i] = oldSlots[old[i]]] = items[i];
-            else laid[i] = Put(items[i], _keys is null ? default! : _keyOf is null ? _mint!(_minted++) : _keyOf(items[i]));
+            else laid[i] = Put(items[i], _keys is null ? default! : fresh is null ? _mint!(_minted++) : fresh[i]);
         }
         _order.Lay(laid);
         return AsSplice(oldSlots.Length, old) ?? Edit.Remap(oldSlots.Length, old);
@@ -292,8 +361,9 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             ? Edit.Splice(oldLength, start, oldEnd - start, end - start) : null;
     }
 
-    private bool PairKeys(ReadOnlySpan<TItem> items, int[] old)
+    private bool PairKeys(ReadOnlySpan<TItem> items, int[] old, out TKey[] asked)
     {
+        asked = new TKey[items.Length];
         var keys = Keys();
         var slots = Slots();
         var order = _order.ToArray();
@@ -303,7 +373,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         var changed = items.Length != order.Length;
         for (int i = 0, expected = 0; i < items.Length; i++, expected++)
         {
-            var key = Key(items[i], i);
+            var key = asked[i] = Key(items[i], i);
             var from = -1;
             if (expected < order.Length && comparer.Equals(keys[order[expected]], key)) from = expected;
             else if (slots.TryGetValue(key, out var slot)) from = expected = _order.IndexOf(slot);

@@ -27,36 +27,13 @@ public readonly record struct RowEntry(RowKind Kind, int Index, int Section);
 /// <param name="Members">All of its items.</param>
 /// <param name="IsCollapsed">Whether its items have no rows. They count as shown all the same.</param>
 /// <param name="Empty">What a notice in it says while none of its items shows; null where it then has no heading either.</param>
-public sealed record SectionRows(string Key, string Title, ItemSet Members, bool IsCollapsed, string? Empty);
-
-/// <summary>An order of items other than the source's: which item stands at each place of the order, and the other way round.</summary>
-public sealed class ItemPermutation
+public sealed record SectionRows(string Key, string Title, ItemSet Members, bool IsCollapsed, string? Empty)
 {
-    private readonly int[] _items, _places;
+    /// <summary>What the notice says where the section has items, and the filter hides them all; as for none where null.</summary>
+    public string? Filtered { get; init; }
 
-    /// <summary>The order in which <paramref name="items"/> has each index once.</summary>
-    public ItemPermutation(int[] items)
-    {
-        ArgumentNullException.ThrowIfNull(items);
-        _items = items;
-        _places = new int[items.Length];
-        for (var i = 0; i < items.Length; i++) _places[items[i]] = i;
-    }
-
-    /// <summary>The number of items.</summary>
-    public int Length => _items.Length;
-
-    /// <summary>The item at a place.</summary>
-    public int ItemAt(int place) => _items[place];
-
-    /// <summary>The place of an item.</summary>
-    public int PlaceOf(int item) => _places[item];
-
-    /// <summary>A set of items as one of places. Cost: the members.</summary>
-    internal ItemSet Places(ItemSet items) => items.IsAll ? items : ItemSet.Where(Length, p => items.Contains(_items[p]));
-
-    /// <summary>A set of places as one of items.</summary>
-    internal ItemSet Items(ItemSet places) => ItemSet.Of(Length, places.Select(p => _items[p]));
+    /// <summary>What the notice in it says while none of its items shows.</summary>
+    public string? NoticeText => Members.IsEmpty ? Empty : Filtered ?? Empty;
 }
 
 /// <summary>
@@ -66,7 +43,7 @@ public sealed class ItemPermutation
 /// </summary>
 public sealed class RowMap
 {
-    private readonly ItemPermutation? _order;
+    private readonly IItemOrder? _order;
     private readonly ItemSet? _shownPlaces;
     private readonly ItemSet[] _members = [];
     private readonly int[] _firstRow = [], _places = [], _notices = [];
@@ -75,13 +52,21 @@ public sealed class RowMap
     /// <param name="shown">The items that the filter lets through.</param>
     /// <param name="notice">What the one row says where none shows.</param>
     /// <param name="sections">The sections, each item in just one of them; empty for a list without.</param>
-    /// <param name="order">The order within the list, or within each section; sections must then lie in it one after the other.</param>
-    public RowMap(ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections = default, ItemPermutation? order = null)
+    public RowMap(ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections = default)
+        : this(shown, notice, sections, null, null)
+    {
+    }
+
+    /// <param name="shown">The items that the filter lets through.</param>
+    /// <param name="notice">What the one row says where none shows.</param>
+    /// <param name="sections">The sections.</param>
+    /// <param name="order">The order within the list, or within each section; sections lie in it one after the other.</param>
+    /// <param name="shownPlaces">The places of the order whose items show.</param>
+    internal RowMap(ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections, IItemOrder? order, ItemSet? shownPlaces)
     {
         ArgumentNullException.ThrowIfNull(shown);
         Shown = shown;
-        _order = order;
-        _shownPlaces = order?.Places(shown);
+        (_order, _shownPlaces) = (order, shownPlaces);
         // With nothing to show, only sections that say so have rows.
         Sections = sections.IsDefault || (shown.IsEmpty && sections.All(s => s.Empty is null)) ? [] : sections;
         if (Sections.IsEmpty)
@@ -221,7 +206,7 @@ public sealed class RowMap
         if (_order is not null)
         {
             int a = _order.PlaceOf(one), b = _order.PlaceOf(other);
-            return _order.Items(ItemSet.None(Shown.Length).WithRange(Math.Min(a, b), Math.Abs(a - b) + 1).Intersect(_shownPlaces!));
+            return ItemSet.Of(Shown.Length, ItemSet.None(Shown.Length).WithRange(Math.Min(a, b), Math.Abs(a - b) + 1).Intersect(_shownPlaces!).Select(_order.ItemAt));
         }
         if (Sections.IsEmpty) return Range(one, other).Intersect(Shown);
         int first = SectionOf(one), last = SectionOf(other);

@@ -24,12 +24,20 @@ public readonly record struct RowGeometry(int RowCount, double RowHeight, OddRow
     public RowNumber? RowAt(double y)
     {
         if (!(y >= 0) || y >= Height) return null;
-        if (Odd is null) return new(Math.Min((int)(y / RowHeight), RowCount - 1));
+        if (Odd is null) return Exactly((int)Math.Min(y / RowHeight, RowCount - 1), y);
         var (odd, top, height, next) = Odd.LastAbove(y, RowHeight);
         var last = Math.Min(next, RowCount) - 1;
-        if (odd < 0) return new(Math.Min((int)(y / RowHeight), last));
+        if (odd < 0) return Exactly((int)Math.Min(y / RowHeight, last), y);
         var inside = y - top - height;
-        return new(inside < 0 ? odd : Math.Min(odd + 1 + (int)(inside / RowHeight), last));
+        return Exactly(inside < 0 ? odd : (int)Math.Min(odd + 1 + (inside / RowHeight), last), y);
+    }
+
+    /// <summary>A quotient of numbers that are not whole may be a row off: the row is the one whose top and next top the place is between.</summary>
+    private RowNumber Exactly(int row, double y)
+    {
+        while (row < RowCount - 1 && TopOf(new(row + 1)) <= y) row++;
+        while (row > 0 && TopOf(new(row)) > y) row--;
+        return new(row);
     }
 
     /// <summary>The row that a page key goes to: the farthest with which this one still fits into a window, and at least the next.</summary>

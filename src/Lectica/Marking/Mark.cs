@@ -34,4 +34,12 @@ public sealed record Mark<TItem>(string Name)
 
     /// <summary>Writes it to an item; null where the list keeps it.</summary>
     public Action<TItem, bool>? Set { get; init; }
+
+    /// <summary>Throws where marks cannot work together.</summary>
+    internal static void Check(System.Collections.Immutable.ImmutableArray<Mark<TItem>> marks)
+    {
+        if (marks.GroupBy(m => m.Name).FirstOrDefault(g => g.Count() > 1) is { } twice) throw new ArgumentException($"Two marks have the name '{twice.Key}'; each needs its own.");
+        if (marks.FirstOrDefault(m => m.Get is null != m.Set is null) is { } half)
+            throw new ArgumentException($"The mark '{half.Name}' has a {(half.Get is null ? "Set and no Get" : "Get and no Set")}: give both, or none to let the list keep it.");
+    }
 }

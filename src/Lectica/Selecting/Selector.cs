@@ -6,9 +6,9 @@ namespace Lectica.Selecting;
 /// <summary>What a selection may do on one list: its rows, which items are enabled, its mode and limit.</summary>
 /// <param name="Rows">Which items show, in which order.</param>
 /// <param name="Disabled">The items that may not be selected.</param>
-/// <param name="Mode">How many may be selected.</param>
-/// <param name="Limit">The most that may be selected at once in mode multiple.</param>
-public readonly record struct SelectionRules(RowMap Rows, ItemSet Disabled, SelectionMode Mode, int Limit)
+/// <param name="Policy">How many may be selected.</param>
+/// <param name="Limit">The most that may be selected at once in a list that selects many.</param>
+public readonly record struct SelectionRules(RowMap Rows, ItemSet Disabled, SelectionPolicy Policy, int Limit)
 {
     /// <summary>The items that may be selected: those that show and are enabled.</summary>
     public ItemSet Choosable => Rows.Shown.Except(Disabled);
@@ -40,8 +40,7 @@ public static class Selector
         return act.Kind switch
         {
             ActKind.MoveCursor => MoveCursor(selection, act.Index, rules),
-            ActKind.BeginSelecting when rules.Mode != SelectionMode.Multiple => Refuse(selection, RefusalKind.Mode, "Only a list that selects many items has a selecting state."),
-            ActKind.BeginSelecting => new(selection with { IsSelecting = true }, null),
+            ActKind.BeginSelecting => rules.Policy.CheckMany("has a selecting state") is { } one ? new(selection, one) : new(selection with { IsSelecting = true }, null),
             ActKind.EndSelecting => new(selection with { IsSelecting = false }, null),
             ActKind.Clear => Clear(selection, rules),
             ActKind.SelectAll or ActKind.ToggleAll or ActKind.Invert => Whole(selection, act.Kind, rules),
@@ -73,8 +72,11 @@ public static class Selector
         {
             var shown = selection.Items.Intersect(rules.Rows.Shown);
             if (!ReferenceEquals(shown, selection.Items)) selection = selection with { Items = shown, StartingPoint = shown };
+            // What a later extension would add to must not bring back what is hidden now.
+            var start = selection.StartingPoint.Intersect(rules.Rows.Shown);
+            if (!ReferenceEquals(start, selection.StartingPoint)) selection = selection with { StartingPoint = start };
         }
-        if (rules.Mode == SelectionMode.SingleRequired && selection.Items.IsEmpty)
+        if (selection.Items.Count < rules.Policy.Least)
         {
             var choosable = rules.Choosable;
             var pick = near >= 0 && choosable.NextAt(near) is >= 0 and var next ? next : near >= 0 ? choosable.LastAt(near) : choosable.NextAt(0);
@@ -83,14 +85,22 @@ public static class Selector
         return selection;
     }
 
-    /// <summary>A set that the program gives, held to the same rules as the user.</summary>
+    /// <summary>A set that the program gives, held to the same rules as the user: of what is hidden or disabled, only that which is selected already stays.</summary>
     public static SelectionOutcome Replace(Selection selection, ItemSet items, SelectionRules rules)
     {
         ArgumentNullException.ThrowIfNull(selection);
         ArgumentNullException.ThrowIfNull(items);
+        return items.Length != selection.Items.Length
+            ? Refuse(selection, RefusalKind.OutsideList, $"The set is over {items.Length} items; the list has {selection.Items.Length}.")
+            : Restore(selection, items.Intersect(rules.Choosable.Union(selection.Items)), rules);
+    }
+
+    /// <summary>A set that was selected before: what is hidden or disabled now comes back too.</summary>
+    public static SelectionOutcome Restore(Selection selection, ItemSet items, SelectionRules rules)
+    {
+        ArgumentNullException.ThrowIfNull(selection);
+        ArgumentNullException.ThrowIfNull(items);
         if (items.Equals(selection.Items)) return new(selection, null);
-        if (items.Length != selection.Items.Length)
-            return Refuse(selection, RefusalKind.OutsideList, $"The set is over {items.Length} items; the list has {selection.Items.Length}.");
         if (CheckCount(items.Count, selection.Items.Count, rules) is { } refusal) return new(selection, refusal);
         var first = items.NextAt(0);
         return new(Become(selection, items, first, first < 0 ? selection.Cursor : first), null);
@@ -99,7 +109,7 @@ public static class Selector
     /// <summary>A set that a sweep or marquee makes of an older selection, held to the same rules.</summary>
     internal static SelectionOutcome Propose(Selection before, ItemSet items, int anchor, int cursor, SelectionRules rules)
     {
-        if (rules.Mode != SelectionMode.Multiple) return Refuse(before, RefusalKind.Mode, "Only a list that selects many items can select them by dragging.");
+        if (rules.Policy.CheckMany("can select them by dragging") is { } one) return new(before, one);
         return CheckCount(items.Count, before.Items.Count, rules) is { } refusal ? new(before, refusal) : new(Become(before, items, anchor, cursor), null);
     }
 
@@ -107,22 +117,22 @@ public static class Selector
     {
         var index = act.Index;
         if (CheckItem(index, rules) is { } refusal) return new(selection, refusal);
-        if (rules.Mode == SelectionMode.None) return Refuse(selection, RefusalKind.Mode, "This list selects nothing: its mode is none.");
+        if (!rules.Policy.Selects) return new(selection, SelectionPolicy.NothingSelects);
         // A range may end on a disabled item, which it leaves out.
-        var extends = act.Kind is ActKind.Extend or ActKind.ExtendAdding && rules.Mode == SelectionMode.Multiple && Anchor(selection, rules) >= 0;
+        var extends = act.Kind is ActKind.Extend or ActKind.ExtendAdding && rules.Policy.SelectsMany && Anchor(selection, rules) >= 0;
         if (!extends && rules.Disabled.Contains(index)) return Refuse(selection, RefusalKind.Disabled, $"Item {index} is disabled.");
         var none = ItemSet.None(selection.Items.Length);
         switch (act.Kind)
         {
             case ActKind.SelectUnlessSelected when selection.Items.Contains(index):
                 return new(selection with { Cursor = index }, null);
-            case ActKind.Toggle when rules.Mode == SelectionMode.Multiple:
+            case ActKind.Add when selection.Items.Contains(index):
+                return new(selection with { Anchor = index, Cursor = index, StartingPoint = selection.Items }, null);
+            case ActKind.Add or ActKind.Toggle when rules.Policy.SelectsMany:
                 var toggled = selection.Items.Toggle(index);
                 return CheckCount(toggled.Count, selection.Items.Count, rules) is { } over ? new(selection, over) : new(Become(selection, toggled, index, index), null);
             case ActKind.Toggle when selection.Items.Contains(index):
-                return rules.Mode == SelectionMode.SingleRequired
-                    ? Refuse(selection, RefusalKind.Required, "One item must stay selected.")
-                    : new(Become(selection, none, index, index), null);
+                return CheckCount(0, 1, rules) is { } required ? new(selection, required) : new(Become(selection, none, index, index), null);
             case ActKind.Extend or ActKind.ExtendAdding when extends:
                 return Extend(selection, Anchor(selection, rules), index, act.Kind == ActKind.ExtendAdding, rules);
             default:
@@ -144,7 +154,7 @@ public static class Selector
 
     private static SelectionOutcome Whole(Selection selection, ActKind kind, SelectionRules rules)
     {
-        if (rules.Mode != SelectionMode.Multiple) return Refuse(selection, RefusalKind.Mode, "Only a list that selects many items can select all of them.");
+        if (rules.Policy.CheckMany("can select all of them") is { } one) return new(selection, one);
         var choosable = rules.Choosable;
         if (choosable.IsEmpty)
             return Refuse(selection, RefusalKind.EmptyList, rules.Rows.Shown.IsEmpty ? "Nothing shows that could be selected." : "Everything that shows is disabled.");
@@ -164,7 +174,7 @@ public static class Selector
     {
         ArgumentNullException.ThrowIfNull(selection);
         ArgumentNullException.ThrowIfNull(items);
-        if (rules.Mode != SelectionMode.Multiple) return Refuse(selection, RefusalKind.Mode, "Only a list that selects many items can select a section.");
+        if (rules.Policy.CheckMany("can select a section") is { } one) return new(selection, one);
         var some = rules.Choosable.Intersect(items);
         if (some.IsEmpty) return Refuse(selection, RefusalKind.EmptyList, "Nothing in the section can be selected.");
         var next = some.Except(selection.Items).IsEmpty ? selection.Items.Except(some) : selection.Items.Union(some);
@@ -174,7 +184,7 @@ public static class Selector
     private static SelectionOutcome Clear(Selection selection, SelectionRules rules)
     {
         if (selection.Items.IsEmpty) return new(selection, null);
-        if (rules.Mode == SelectionMode.SingleRequired) return Refuse(selection, RefusalKind.Required, "One item must stay selected.");
+        if (CheckCount(0, selection.Items.Count, rules) is { } required) return new(selection, required);
         var none = ItemSet.None(selection.Items.Length);
         return new(selection with { Items = none, StartingPoint = none }, null);
     }
@@ -191,22 +201,7 @@ public static class Selector
         return shown.Contains(index) ? null : new(RefusalKind.Hidden, $"The filter hides item {index}.");
     }
 
-    private static Refusal? CheckCount(int count, int before, SelectionRules rules)
-    {
-        switch (rules.Mode)
-        {
-            case SelectionMode.None when count > 0:
-                return new(RefusalKind.Mode, "This list selects nothing: its mode is none.");
-            case SelectionMode.Single or SelectionMode.SingleRequired when count > 1:
-                return new(RefusalKind.Mode, $"This list selects one item, not {count}.");
-            case SelectionMode.SingleRequired when count == 0 && before > 0:
-                return new(RefusalKind.Required, "One item must stay selected.");
-            case SelectionMode.Multiple when count > rules.Limit && count > before:
-                return new(RefusalKind.Limit, $"At most {rules.Limit} items may be selected; this would make {count}.");
-            default:
-                return null;
-        }
-    }
+    private static Refusal? CheckCount(int count, int before, SelectionRules rules) => rules.Policy.Check(count, before, rules.Limit);
 
     private static Selection Become(Selection selection, ItemSet items, int anchor, int cursor)
     {

@@ -1,0 +1,154 @@
+namespace Lectica.Items;
+
+/// <summary>
+/// Where items were, for whoever may put them back: places that follow every edit since. They are kept in one list of the items that are there and of those
+/// places, so that each stays between the neighbours that it had for as long as these stay where they are. Edits are followed when a place is asked for.
+/// </summary>
+internal sealed class KeptPlaces
+{
+    private EditLog _moment;
+
+    // Over the list of both: the items whose place is kept when they leave, and the places.
+    private ItemSet _targets, _places;
+
+    // The items beside their places, until the next edit puts them elsewhere: a place does not go along with its own item.
+    private ItemSet? _leaving;
+
+    // To which item each place belongs, by its number among those that were given.
+    private int[]? _owners;
+
+    private KeptPlaces(EditLog moment, ItemSet targets, ItemSet places, int[]? owners) => (_moment, _targets, _places, _owners) = (moment, targets, places, owners);
+
+    /// <summary>The places of items that are there now, for when they leave.</summary>
+    public static KeptPlaces Of(ItemSet items, EditLog moment) => new(moment, items, ItemSet.None(items.Length), null);
+
+    /// <summary>The places of items that are there now and stay, but are about to be put elsewhere: the edit that does it is the next.</summary>
+    public static KeptPlaces Before(ItemSet items, EditLog moment)
+    {
+        var places = ItemSet.Of(items.Length + items.Count, items.Select((item, k) => item + k));
+        return new(moment, ItemSet.None(places.Length), places, [.. Enumerable.Range(0, items.Count)]) { _leaving = items };
+    }
+
+    /// <summary>One gap.</summary>
+    public static KeptPlaces At(int gap, int length, EditLog moment) => new(moment, ItemSet.None(length + 1), ItemSet.None(length + 1).With(gap), [0]);
+
+    /// <summary>For each place the index at which its item would stand if all of them came back in order.</summary>
+    public int[] Indexes
+    {
+        get
+        {
+            CatchUp();
+            return _places.ToArray();
+        }
+    }
+
+    /// <summary>The number of places.</summary>
+    public int Count
+    {
+        get
+        {
+            CatchUp();
+            return _places.Count;
+        }
+    }
+
+    /// <summary>To which item the k-th place belongs.</summary>
+    public int OwnerOf(int k)
+    {
+        CatchUp();
+        return _owners is null ? k : _owners[k];
+    }
+
+    /// <summary>The gap, between the items that are there, in which the k-th place is: just before the next item that is not among some.</summary>
+    public int GapOf(int k, ItemSet others)
+    {
+        CatchUp();
+        var place = _places.Nth(k);
+        var index = place - k;
+        var next = others.Complement().NextAt(index);
+        return next < 0 ? others.Length : next;
+    }
+
+    /// <summary>Whether the k-th place and the next have no item between them but some.</summary>
+    public bool AreTogether(int k, ItemSet others) => GapOf(k, others) == GapOf(k + 1, others);
+
+    private void CatchUp()
+    {
+        if (_moment.IsNow) return;
+        foreach (var edit in _moment.Since()) Follow(edit);
+        _moment = _moment.Last;
+    }
+
+    private void Follow(Edit edit)
+    {
+        if (edit.AsSplice is { } splice) Splice(splice.At, splice.Removed, splice.Inserted);
+        else if (edit.Moved is { } moved)
+        {
+            var both = Spread(moved);
+            var gap = Gap(edit.GapOfMove);
+            (_targets, _places) = (_targets.Move(both, gap), _places.Move(both, gap));
+        }
+        else Remap(edit);
+        _leaving = null;
+    }
+
+    private void Splice(int at, int removed, int inserted)
+    {
+        if (removed > 64)
+        {
+            // Many at once: those that leave without a place are taken out together.
+            var leaving = Spread(ItemSet.None(_places.Length - _places.Count).WithRange(at, removed));
+            var kept = leaving.Intersect(_targets);
+            var stays = leaving.Except(kept).Complement();
+            _places = _places.Union(kept).Keep(stays);
+            _targets = _targets.Keep(stays);
+        }
+        else
+            for (; removed > 0; removed--)
+            {
+                // The rest closes up, so that the next one is at the same index.
+                var both = _places.Complement().Nth(at);
+                if (_targets.Contains(both)) _places = _places.With(both);
+                else (_targets, _places) = (_targets.Splice(both, 1, 0), _places.Splice(both, 1, 0));
+            }
+        if (inserted == 0) return;
+        var gap = Gap(at);
+        (_targets, _places) = (_targets.Splice(gap, 0, inserted), _places.Splice(gap, 0, inserted));
+    }
+
+    private void Remap(Edit edit)
+    {
+        // Each place by its gap, and each target that leaves by its index; then all of them at the gaps that these have become.
+        var here = _places.Complement();
+        var gaps = new List<(int Gap, int Owner)>();
+        var n = 0;
+        foreach (var both in _places.Union(_targets))
+        {
+            var isPlace = _places.Contains(both);
+            var index = both - _places.Rank(both);
+            if (isPlace && _leaving is { } leaving) index = leaving.Complement().NextAt(index) is >= 0 and var stays ? stays : edit.OldLength;
+            if (isPlace) gaps.Add((edit.Gap(index), _owners is null ? n++ : _owners[n++]));
+            else if (edit.Apply(index) < 0) gaps.Add((edit.Gap(index), -1));
+        }
+        var order = gaps.Select((g, i) => (g.Gap, g.Owner, i)).OrderBy(g => g.Gap).ThenBy(g => g.i).ToList();
+        var targets = edit.Apply(_targets.Keep(here));
+        var places = ItemSet.None(targets.Length);
+        for (var k = 0; k < order.Count; k++)
+        {
+            var at = order[k].Gap + k;
+            (targets, places) = (targets.Splice(at, 0, 1, _owners is null), places.Splice(at, 0, 1, true));
+        }
+        if (_owners is not null) _owners = [.. order.Select(o => o.Owner)];
+        (_targets, _places) = (targets, places);
+    }
+
+    /// <summary>Where a gap between items is in the list of both: above the places that lie in it.</summary>
+    private int Gap(int gap) => gap == 0 ? 0 : _places.Complement().Nth(gap - 1) + 1;
+
+    /// <summary>A set of items as one of the list of both.</summary>
+    private ItemSet Spread(ItemSet items)
+    {
+        foreach (var range in _places.Ranges()) items = items.Splice(range.Start, 0, range.Length);
+        return items;
+    }
+}

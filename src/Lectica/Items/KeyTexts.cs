@@ -1,0 +1,30 @@
+using System.Globalization;
+
+namespace Lectica.Items;
+
+/// <summary>
+/// Keys as text, as traces, scripts and snapshots write them. Keys of the types that .NET writes so that they can be read again have exact texts; those of others
+/// have what the app gives, or their <c>ToString()</c>, which two keys may share.
+/// </summary>
+internal sealed class KeyTexts<TKey> where TKey : notnull
+{
+    private static readonly bool WritesExactly = typeof(TKey) == typeof(string) || typeof(TKey) == typeof(Guid) || typeof(TKey) == typeof(ItemId) || typeof(TKey) == typeof(bool)
+        || typeof(TKey) == typeof(char) || typeof(TKey) == typeof(Int128) || typeof(TKey) == typeof(UInt128) || typeof(TKey).IsEnum || typeof(TKey).IsPrimitive || typeof(TKey) == typeof(decimal)
+        || typeof(TKey) == typeof(Half) || typeof(TKey) == typeof(TimeSpan) || IsTime;
+
+    private static bool IsTime => typeof(TKey) == typeof(DateTime) || typeof(TKey) == typeof(DateTimeOffset) || typeof(TKey) == typeof(DateOnly) || typeof(TKey) == typeof(TimeOnly);
+
+    /// <summary>The app's own texts; null for none.</summary>
+    public Func<TKey, string>? Given { get; set; }
+
+    /// <summary>Whether no two keys share a text, by their type.</summary>
+    public bool AreExact => Given is null && WritesExactly;
+
+    public string Of(TKey key)
+    {
+        if (Given is { } given) return given(key) ?? "";
+        if (key is string text) return text;
+        if (typeof(TKey) != typeof(object) && key is DateTime or DateTimeOffset or DateOnly or TimeOnly) return ((IFormattable)key).ToString("O", CultureInfo.InvariantCulture);
+        return Convert.ToString(key, CultureInfo.InvariantCulture) ?? "";
+    }
+}

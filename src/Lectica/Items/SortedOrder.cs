@@ -1,0 +1,78 @@
+namespace Lectica.Items;
+
+/// <summary>An order of items other than the source's.</summary>
+internal interface IItemOrder
+{
+    /// <summary>The number of items.</summary>
+    int Count { get; }
+
+    /// <summary>The item at a place. Cost: log.</summary>
+    int ItemAt(int place);
+
+    /// <summary>The place of an item. Cost: log.</summary>
+    int PlaceOf(int item);
+}
+
+/// <summary>
+/// The items of a sorted view in their order, by section first and then by the app's comparison; equal ones stand as in the source. Kept as the
+/// source's own order is, in blocks under a Fenwick tree: an item that comes in or changes costs the comparisons of a binary search, and log.
+/// </summary>
+internal sealed class SortedOrder<TItem, TKey>(ItemStore<TItem, TKey> store, Comparison<TItem> compare) : IItemOrder where TKey : notnull
+{
+    private readonly ItemOrder _order = new(0);
+
+    public int Count => _order.Count;
+
+    public int ItemAt(int place) => store.IndexOfSlot(_order.SlotAt(place));
+
+    public int PlaceOf(int item) => _order.IndexOf(store.SlotAt(item));
+
+    /// <summary>Lays all items out anew. <paramref name="sectionOf"/> gives a section's number by index; null in a list without. Cost: n log n.</summary>
+    public void Sort(Func<int, int>? sectionOf)
+    {
+        var items = new int[store.Count];
+        for (var i = 0; i < items.Length; i++) items[i] = i;
+        int[]? sections = sectionOf is null ? null : [.. items.Select(sectionOf)];
+        Array.Sort(items, (a, b) =>
+        {
+            if (sections is not null && sections[a] != sections[b]) return sections[a].CompareTo(sections[b]);
+            return compare(store.ItemAt(a), store.ItemAt(b)) is var c && c != 0 ? c : a.CompareTo(b);
+        });
+        for (var i = 0; i < items.Length; i++) items[i] = store.SlotAt(items[i]);
+        _order.Lay(items);
+    }
+
+    /// <summary>Whether the item of a slot is in it.</summary>
+    public bool Contains(int slot) => _order.Contains(slot);
+
+    /// <summary>Takes over another order of the same items.</summary>
+    public void Take(SortedOrder<TItem, TKey> other) => _order.Lay(other._order.ToArray());
+
+    /// <summary>Takes the item of a slot out; gives the place where it was.</summary>
+    public int Remove(int slot)
+    {
+        var place = _order.IndexOf(slot);
+        _order.RemoveRange(place, 1);
+        return place;
+    }
+
+    /// <summary>Puts an item between those of places <paramref name="from"/> to <paramref name="to"/> - 1, which are in order: its section. Gives its place.</summary>
+    public int Insert(int item, int from, int to)
+    {
+        var value = store.ItemAt(item);
+        while (from < to)
+        {
+            var middle = (from + to) / 2;
+            var slot = _order.SlotAt(middle);
+            var c = compare(store.ItemIn(slot), value);
+            if (c == 0) c = store.IndexOfSlot(slot).CompareTo(item);
+            if (c < 0) from = middle + 1;
+            else to = middle;
+        }
+        _order.Insert(from, [store.SlotAt(item)]);
+        return from;
+    }
+
+    /// <summary>Puts an item at a place, where the app cannot compare it.</summary>
+    public void InsertAt(int item, int place) => _order.Insert(place, [store.SlotAt(item)]);
+}

@@ -1,0 +1,102 @@
+using Lectica.Acts;
+using Lectica.Gestures;
+using Lectica.Items;
+using Lectica.Selecting;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>An act with what came along: where a gesture was, where a key goes.</summary>
+/// <param name="Act">The act.</param>
+/// <param name="Gesture">The gesture that gave it; null for a key or a call.</param>
+/// <param name="Step">Where a key goes from the cursor.</param>
+internal readonly record struct ActCall(Act Act, Gesture? Gesture = null, Step Step = Step.None);
+
+/// <summary>Does acts. Each kind has one handler, in one table; what is true of it anyway stands in <see cref="ActTraits"/>.</summary>
+internal sealed class Actor(Core core)
+{
+    private readonly Dictionary<ActKind, Func<ActCall, Response>> _handlers = [];
+
+    /// <summary>Done before any act but typing: what was typed is over.</summary>
+    public Action StopTyping { get; set; } = () => { };
+
+    /// <summary>Why an act that is not one of the selection would be refused; null where it is none of these.</summary>
+    public Func<ActKind, int, Refusal?> WhyNotOther { get; set; } = (_, _) => null;
+
+    /// <summary>Says what does an act.</summary>
+    public void On(ActKind kind, Func<ActCall, Response> handler) => _handlers.Add(kind, handler);
+
+    /// <summary>Has all acts of the selection done by the rules of selecting, and checks that no act is without a handler.</summary>
+    public void Complete()
+    {
+        foreach (var kind in (ActKind[])[ActKind.MoveCursor, ActKind.Select, ActKind.SelectUnlessSelected, ActKind.Add, ActKind.Toggle, ActKind.Extend, ActKind.ExtendAdding,
+            ActKind.SelectAll, ActKind.ToggleAll, ActKind.Clear, ActKind.Invert, ActKind.BeginSelecting, ActKind.EndSelecting])
+            On(kind, Select);
+        foreach (var traits in ActTraits.All)
+            if (!_handlers.ContainsKey(traits.Kind)) throw new InvalidOperationException($"The act '{traits.Name}' has no handler.");
+    }
+
+    /// <summary>Does one act.</summary>
+    public Response Do(in ActCall call)
+    {
+        if (call.Act.Kind != ActKind.Type) StopTyping();
+        return _handlers[call.Act.Kind](call);
+    }
+
+    public Response Do(Act act) => Do(new ActCall(act));
+
+    private Response Select(ActCall call)
+    {
+        var (next, refusal) = Selector.Apply(core.Selection, call.Act, core.Rules);
+        if (refusal is not null) return core.Refuse(call.Act, refusal);
+        core.TraceAct(call.Act);
+        core.Commit(core.State with { Selection = next }, call.Act, call.Act.Rule);
+        return Response.Handled;
+    }
+
+    /// <summary>Takes over a selection that something gave, or says why not.</summary>
+    public Response Become(SelectionOutcome outcome, Act act, string cause, bool isTraced = true)
+    {
+        if (outcome.Refusal is { } refusal) return core.Refuse(act, refusal);
+        if (isTraced) core.TraceAct(act);
+        core.Commit(core.State with { Selection = outcome.Selection }, act, cause);
+        return Response.Handled;
+    }
+
+    /// <summary>Why an item cannot be what something is done to: there is none, it is hidden, or disabled; null where it can.</summary>
+    public Refusal? WhyNoItem(int index)
+    {
+        var refusal = Selector.Apply(core.Selection, new(ActKind.MoveCursor, index), core.Rules).Refusal;
+        return refusal is null && core.State.Showing.Disabled.Contains(index) ? new(RefusalKind.Disabled, $"Item {index} is disabled.") : refusal;
+    }
+
+    /// <summary>Why an act would be refused, or would change nothing; null where it would be done. Nothing is changed.</summary>
+    public Refusal? WhyNot(ActKind kind, int index)
+    {
+        if (WhyNotOther(kind, index) is { } refusal) return refusal;
+        var act = new Act(kind, index);
+        return kind switch
+        {
+            ActKind.Clear when core.Selection.Items.IsEmpty => new(RefusalKind.NoItem, "Nothing is selected."),
+            ActKind.EndSelecting when !core.Selection.IsSelecting => new(RefusalKind.NoItem, "The list is in no selecting state."),
+            ActKind.MoveCursor or ActKind.Select or ActKind.SelectUnlessSelected or ActKind.Add or ActKind.Toggle or ActKind.Extend or ActKind.ExtendAdding or ActKind.SelectAll
+                or ActKind.ToggleAll or ActKind.Clear or ActKind.Invert or ActKind.BeginSelecting or ActKind.EndSelecting => Selector.Apply(core.Selection, act, core.Rules).Refusal,
+            _ => act.NeedsItem ? WhyNoItem(index) : null,
+        };
+    }
+
+    /// <summary>The items that something done at an item is done to: the selection if it is in it, else that item alone; shown and enabled ones only.</summary>
+    public ItemSet TargetAt(int index) =>
+        core.Selection.Items.Contains(index) ? core.Selection.Items.Intersect(core.Rules.Choosable) : ItemSet.None(core.State.Count).With(index);
+
+    /// <summary>The selection as far as it shows and is enabled; where it is empty the item at the cursor.</summary>
+    public ItemSet TargetOfCommand()
+    {
+        var choosable = core.Rules.Choosable;
+        var selected = core.Selection.Items.Intersect(choosable);
+        return selected.IsEmpty && core.Selection.Cursor >= 0 ? ItemSet.None(core.State.Count).With(core.Selection.Cursor).Intersect(choosable) : selected;
+    }
+
+    /// <summary>What a key means: the selection if the cursor is in it, else the item at the cursor.</summary>
+    public ItemSet TargetOfKey() => core.Selection.Cursor >= 0 ? TargetAt(core.Selection.Cursor) : TargetOfCommand();
+}

@@ -1,0 +1,82 @@
+using Lectica.Acts;
+
+namespace Lectica.Shell;
+
+/// <summary>
+/// The one place from which the app's own functions are called: keys, content, filters, marks, questions. Each may throw at any call, change the source, or
+/// ask something of the list. While one runs the list is in the middle of something: what it asks waits, and what it does to the source is taken afterwards.
+/// </summary>
+internal sealed class AppCalls(Outbox outbox)
+{
+    private int _depth;
+
+    /// <summary>Whether one of the app's functions is running.</summary>
+    public bool IsAsking => _depth > 0;
+
+    /// <summary>Asks; an exception is the caller's.</summary>
+    public TResult Ask<TResult>(Func<TResult> ask)
+    {
+        _depth++;
+        try
+        {
+            return ask();
+        }
+        finally
+        {
+            _depth--;
+        }
+    }
+
+    /// <summary>Asks where there is no way back, since the source has changed already: for an exception there is another answer, and it is thrown when all is told.</summary>
+    public TResult Ask<TArg, TResult>(Func<TArg, TResult> ask, TArg about, TResult otherwise)
+    {
+        _depth++;
+        try
+        {
+            return ask(about);
+        }
+#pragma warning disable CA1031 // The app's own exception: it is thrown at the end of the step.
+        catch (Exception e)
+#pragma warning restore CA1031
+        {
+            outbox.Fail(e);
+            return otherwise;
+        }
+        finally
+        {
+            _depth--;
+        }
+    }
+
+    /// <summary>Asks; an exception becomes a refusal.</summary>
+    /// <param name="ask">The function.</param>
+    /// <param name="answer">What it answered; the type's default where it threw.</param>
+    /// <param name="because">Says what could not be done or told, given the exception's own words.</param>
+    public Refusal? Try<TResult>(Func<TResult> ask, out TResult? answer, Func<string, string> because)
+    {
+        _depth++;
+        try
+        {
+            answer = ask();
+            return null;
+        }
+#pragma warning disable CA1031 // The app's own exception becomes a refusal that says where it came from.
+        catch (Exception e)
+#pragma warning restore CA1031
+        {
+            answer = default;
+            return new(RefusalKind.Failed, because(e.Message));
+        }
+        finally
+        {
+            _depth--;
+        }
+    }
+
+    /// <summary>Does something of the app's; an exception becomes a refusal.</summary>
+    public Refusal? Try(Action act, Func<string, string> because) => Try(() =>
+    {
+        act();
+        return true;
+    }, out _, because);
+}

@@ -1,0 +1,115 @@
+using System.Collections.Immutable;
+using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Items;
+using Lectica.Swiping;
+
+namespace Lectica.Shell;
+
+/// <summary>Gives commands of the list's own, beside those that the app declares.</summary>
+internal interface IOwnCommands<TItem, TKey>
+{
+    /// <summary>Such as those that move items without dragging.</summary>
+    IEnumerable<Command<TItem, TKey>> OwnCommands { get; }
+}
+
+/// <summary>The commands that an app declares: whether they can work, which can be done, and where they show.</summary>
+internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> teller) where TKey : notnull
+{
+    public ImmutableArray<Command<TItem, TKey>> Commands { get; private set; } = [];
+
+    /// <summary>Commands of the list's own.</summary>
+    public IOwnCommands<TItem, TKey> Own { get; set; } = null!;
+
+    /// <summary>A target of no items: that of a command of the whole list.</summary>
+    public CommandTarget<TItem, TKey> NoTarget { get; } = new([], [], []);
+
+    public void Declare(ImmutableArray<Command<TItem, TKey>> commands)
+    {
+        var trays = Check(commands, core.Options.ModKey);
+        Commands = commands;
+        core.Commit(core.State with { Declared = core.State.Declared with { Trays = trays, HasMenuCommands = commands.Any(c => c.IsInMenu) } });
+        core.Out.Properties.Add("Commands");
+    }
+
+    /// <summary>Throws where commands cannot work, and gives the trays that they make.</summary>
+    public static Trays Check(ImmutableArray<Command<TItem, TKey>> commands, Input.ModKey modKey)
+    {
+        if (commands.GroupBy(c => c.Id).FirstOrDefault(g => g.Count() > 1) is { } twice)
+            throw new ArgumentException($"Two commands have the id '{twice.Key}': '{string.Join("' and '", twice.Select(c => c.Label))}'. Each needs its own.");
+        if (commands.FirstOrDefault(c => !c.DoesSomething) is { } idle)
+            throw new ArgumentException($"The command '{idle.Id}' does nothing: give it a Do or a Run.");
+        var chords = commands.SelectMany(c => c.Chords.Select(k => (Command: c, Chord: k, Key: (k.Key, k.Resolve(modKey)))));
+        if (chords.GroupBy(c => c.Key).FirstOrDefault(g => g.Count() > 1) is { } same)
+            throw new ArgumentException($"The commands '{string.Join("' and '", same.Select(c => c.Command.Id))}' have the chord {same.First().Chord} both: a chord runs one.");
+        ImmutableArray<TrayEntry> At(CommandPlaces edge) => [.. commands.Where(c => c.Shows.HasFlag(edge)).OrderBy(c => c.Order).Select(c => new TrayEntry(c.Id, c.Label, c.SwipesThrough, c.Icon, c.Role))];
+        if (commands.FirstOrDefault(c => c.Scope == CommandScope.List && (c.Shows & (CommandPlaces.LeadingTray | CommandPlaces.TrailingTray)) != 0) is { } whole)
+            throw new ArgumentException($"The command '{whole.Id}' is done to the whole list, so it has no place in a row's tray.");
+        var trays = new Trays { Leading = At(CommandPlaces.LeadingTray), Trailing = At(CommandPlaces.TrailingTray) };
+        trays.Validate();
+        return trays;
+    }
+
+    /// <summary>A command by its id, the app's first; null where there is none.</summary>
+    public Command<TItem, TKey>? Find(string? id) => Commands.FirstOrDefault(c => c.Id == id) ?? Own.OwnCommands.FirstOrDefault(c => c.Id == id);
+
+    public Refusal NoCommand(string? id) => new(RefusalKind.NoItem, $"There is no command '{id}'; there are {(Commands.IsEmpty ? "none" : string.Join(", ", Commands.Select(c => c.Id)))}.");
+
+    /// <summary>All that the menu may show.</summary>
+    public IEnumerable<Command<TItem, TKey>> InMenu
+    {
+        get
+        {
+            foreach (var command in Commands)
+                if (command.IsInMenu) yield return command;
+            foreach (var own in Own.OwnCommands)
+                if (Commands.All(c => c.Id != own.Id)) yield return own;
+        }
+    }
+
+    /// <summary>What a command would be done to, given the items that were meant, and why it cannot be; every way to a command asks this.</summary>
+    /// <param name="command">The command.</param>
+    /// <param name="items">The items that were meant.</param>
+    /// <param name="target">The target: never what is hidden or disabled.</param>
+    public Refusal? WhyNot(Command<TItem, TKey> command, ItemSet items, out CommandTarget<TItem, TKey> target)
+    {
+        target = NoTarget;
+        if (command.Scope == CommandScope.Items)
+        {
+            items = items.Intersect(core.Rules.Choosable);
+            if (items.IsEmpty)
+                return new(core.State.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem, $"The command '{command.Id}' has nothing to be done to: no item that shows and is enabled is selected or meant.");
+            target = teller.TargetOf(items);
+        }
+        return WhyBusy(command, items) ?? WhyUnavailable(command, target);
+    }
+
+    /// <summary>Why a command must wait for others that are under way; null where it need not. Cost: a set operation for each of them.</summary>
+    public Refusal? WhyBusy(Command<TItem, TKey> command, ItemSet items)
+    {
+        foreach (var run in core.State.Runs)
+        {
+            if (command.Scope == CommandScope.List)
+            {
+                if (run.Id == command.Id) return new(RefusalKind.Running, $"The command '{command.Id}' is running already.");
+                continue;
+            }
+            if (run.IsWhole) continue;
+            var both = run.Items.Intersect(items);
+            if (!both.IsEmpty)
+                return new(RefusalKind.Running, $"The command '{run.Id}' is still running on the item '{core.KeyText(both.Nth(0))}': '{command.Id}' must wait for it.");
+        }
+        return null;
+    }
+
+    private Refusal? WhyUnavailable(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target)
+    {
+        if (command.EnabledFor is not { } enabledFor) return null;
+        string To() => target.Count switch { 0 => "", 1 => $" to the item '{core.KeyText(target.Set.Nth(0))}'", var n => $" to these {n} items" };
+        return core.App.Try(() => enabledFor(target), out var enabled, why => $"Whether the command '{command.Id}' can be done{To()} could not be told: {why}")
+            ?? (enabled ? null : new(RefusalKind.NotAvailable, $"The command '{command.Id}' cannot be done{(target.Count == 0 ? " now" : To())}."));
+    }
+
+    /// <summary>Whether a command can be done to what was meant.</summary>
+    public bool IsAvailable(Command<TItem, TKey> command, ItemSet items) => WhyNot(command, items, out _) is null;
+}

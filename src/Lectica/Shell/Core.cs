@@ -1,0 +1,220 @@
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.Selecting;
+using Lectica.States;
+using Lectica.Tracing;
+
+namespace Lectica.Shell;
+
+/// <summary>Tells of what became of a list's items where two states differ: events whose arguments are items.</summary>
+internal interface ITeller
+{
+    /// <summary>The selection differs.</summary>
+    void TellSelection(Selection before, Selection now, Act? act, string cause);
+
+    /// <summary>Marks differ.</summary>
+    /// <param name="before">As they were.</param>
+    /// <param name="now">As they are.</param>
+    /// <param name="came">The items that have come in, of which it is not told; null for none.</param>
+    /// <param name="cause">The rule that changed them.</param>
+    void TellMarks(MarkSets before, MarkSets now, ItemSet? came, string cause);
+
+    /// <summary>Other items are pressed.</summary>
+    void TellPressed(IReadOnlyList<(int Index, Part Part)> before, IReadOnlyList<(int Index, Part Part)> now);
+
+    /// <summary>The menu has closed.</summary>
+    void TellMenuClosed();
+}
+
+/// <summary>What is done once the rows are others: some part has to look again.</summary>
+internal interface IRowsWatcher
+{
+    /// <summary>The rows are others than they were.</summary>
+    void RowsChanged();
+}
+
+/// <summary>
+/// What the parts of a list share: its present state, the one way to the next, and what is to be told. The state is replaced here alone: it settles
+/// slot by slot, and what properties changed, which events are raised and whether there is something to draw come from the difference of the two.
+/// </summary>
+internal sealed class Core
+{
+    private ListState _saved;
+    private (int Events, int Lines) _mark;
+
+    public Core(ListOptions options)
+    {
+        Options = options;
+        Out = new();
+        App = new(Out);
+        State = _saved = ListState.Empty(options);
+    }
+
+    public ListOptions Options { get; }
+
+    /// <summary>The list as it is.</summary>
+    public ListState State { get; private set; }
+
+    /// <summary>The present moment: what is kept by index holds on to it, and is carried from it.</summary>
+    public EditLog Moment { get; private set; } = new();
+
+    /// <summary>The time, ms on the samples' clock.</summary>
+    public double Now { get; set; }
+
+    public Outbox Out { get; }
+
+    public AppCalls App { get; }
+
+    /// <summary>Tells of items.</summary>
+    public ITeller Teller { get; set; } = null!;
+
+    /// <summary>The key of an item as text, or null for none.</summary>
+    public Func<int, string?> KeyText { get; set; } = null!;
+
+    /// <summary>Who looks again when rows are others, in this order.</summary>
+    public IReadOnlyList<IRowsWatcher> Watchers { get; set; } = [];
+
+    /// <summary>Who listens to what a screen reader says.</summary>
+    public EventHandler<AnnouncedEventArgs>? Announced { get; set; }
+
+    /// <summary>Who listens to refusals.</summary>
+    public EventHandler<RefusedEventArgs>? Refused { get; set; }
+
+    /// <summary>Who listens to haptic hints.</summary>
+    public EventHandler<HapticEventArgs>? Haptic { get; set; }
+
+    /// <summary>What may be selected.</summary>
+    public SelectionRules Rules => State.Rules(Options);
+
+    public Selection Selection => State.Selection;
+
+    public RowMap Rows => State.Showing.Rows;
+
+    public RowGeometry Geometry => State.Window.Geometry;
+
+    public Viewport Viewport => State.Window.Viewport;
+
+    /// <summary>What users move they follow with their eyes: rows are not held in place while it is so.</summary>
+    public bool HoldsScroll { get; set; }
+
+    /// <summary>Puts another state in place of the present one.</summary>
+    public void Commit(ListState next, Act? act = null, string cause = "")
+    {
+        if (ReferenceEquals(next, State)) return;
+        var before = State;
+        Place(before, next, null);
+        Tell(before, before, null, act, cause);
+        if (!ReferenceEquals(before.Showing.Rows, State.Showing.Rows)) Look();
+    }
+
+    /// <summary>
+    /// Takes the state through an edit that the source has made. There is no way back from it: whatever fails later, the list is as the source is.
+    /// </summary>
+    /// <param name="edit">The edit.</param>
+    /// <param name="complete">Gives what the app says of the items that came in.</param>
+    public void Follow(Edit edit, Func<ListState, ListState> complete)
+    {
+        var before = State;
+        Trace(() => new() { Stage = "change", T = Now, Change = "source", Reason = edit.ToString() });
+        var followed = before;
+        foreach (var slot in Slots.All) followed = slot.After(followed, edit);
+        Moment = Moment.After(edit);
+        Place(before, complete(followed), edit);
+        Tell(before, followed, edit, null, "source");
+    }
+
+    /// <summary>Has the parts look again that depend on the rows.</summary>
+    public void Look()
+    {
+        foreach (var watcher in Watchers) watcher.RowsChanged();
+    }
+
+    private void Place(ListState before, ListState next, Edit? edit)
+    {
+        var how = new Settling(Options, edit, HoldsScroll);
+        foreach (var slot in Slots.All) next = slot.Settle(before, next, how);
+        State = next;
+        if (edit is not null) Save();
+    }
+
+    /// <summary>Tells of the difference between two states; where an edit came between, <paramref name="basis"/> is the first one by the new indexes.</summary>
+    private void Tell(ListState before, ListState basis, Edit? edit, Act? act, string cause)
+    {
+        var now = State;
+        if (Out.PropertyChanged is not null)
+            foreach (var slot in Slots.All) slot.Changed(before, now, Out.Properties);
+        if (!Slots.LookSame(before, now)) Out.ChangeFrame();
+        ItemSet shown = now.Showing.Shown, old = before.Showing.Shown;
+        if (Out.Traced is not null && !ReferenceEquals(shown, old) && shown.Length == old.Length && !shown.Equals(old))
+            Trace(() => new() { Stage = "change", T = Now, Change = "rows", Reason = $"{shown.Count} of {shown.Length} items show" });
+        // Fewer rows may leave no room to be scrolled so far: that is no scroll.
+        if (before.Window.Viewport.Within(now.Window.Geometry.Height).ScrollTop != now.Window.Viewport.ScrollTop)
+            Trace(() => new() { Stage = "change", T = Now, Change = "scroll", ScrollTop = now.Window.Viewport.ScrollTop });
+        if (!ReferenceEquals(basis.Selection, now.Selection)) Teller.TellSelection(basis.Selection, now.Selection, act, cause);
+        if (!ReferenceEquals(basis.Marks, now.Marks)) Teller.TellMarks(basis.Marks, now.Marks, edit?.InsertedSet(), cause);
+        if (basis.Pressed != now.Pressed) Teller.TellPressed(basis.Pressed, now.Pressed);
+        if (before.Menu.IsOpen && !now.Menu.IsOpen) Teller.TellMenuClosed();
+    }
+
+    /// <summary>From here on there is a way back to the state as it is.</summary>
+    public void Save() => (_saved, _mark) = (State, Out.Mark);
+
+    /// <summary>Goes back to the state that was saved, and tells nothing of what came after it.</summary>
+    public void Rewind()
+    {
+        Out.Rewind(_mark);
+        if (ReferenceEquals(State, _saved)) return;
+        State = _saved;
+        Out.ChangeFrame();
+    }
+
+    public void Trace(Func<TraceLine> line) => Out.Trace(line);
+
+    /// <summary>Says why an act is not done, or why none takes what came.</summary>
+    public Response Refuse(Act? act, Refusal refusal)
+    {
+        if (act is { } known) TraceAct(known, refusal);
+        else Trace(() => new() { Stage = "act", T = Now, Refused = Words.Of(refusal.Kind), Reason = refusal.Reason });
+        Out.Raise(Refused, new(act, refusal));
+        return new(false, refusal);
+    }
+
+    public void TraceAct(Act act, Refusal? refusal = null) => Trace(() => new()
+    {
+        Stage = "act",
+        T = Now,
+        Act = act.Name,
+        Part = act.Text is null ? null : act.Kind switch
+        {
+            ActKind.InvokeTray => "tray:" + act.Text,
+            ActKind.ChooseEntry => "entry:" + act.Text,
+            ActKind.RunCommand => "command:" + act.Text,
+            ActKind.ToggleMark => "mark:" + act.Text,
+            ActKind.CollapseOrExpand or ActKind.ToggleSection or ActKind.Move => "heading:" + act.Text,
+            _ => null,
+        },
+        Key = KeyText(act.Index),
+        Index = act.Index < 0 ? null : act.Index,
+        Rule = act.Rule,
+        Refused = refusal is null ? null : Words.Of(refusal.Kind),
+        Reason = refusal?.Reason,
+    });
+
+    /// <summary>Says something to a screen reader; the words are put together only where somebody listens.</summary>
+    public void Announce(Func<Phrases, string> say)
+    {
+        if (Announced is null) return;
+        var text = App.Ask(say, Options.Phrases, "");
+        if (text.Length == 0) return;
+        Trace(() => new() { Stage = "change", T = Now, Change = "announced", Reason = text });
+        Out.Raise(Announced, new(text));
+    }
+
+    /// <summary>Gives a moment that can be felt.</summary>
+    public void Hint(HapticHint hint)
+    {
+        Trace(() => new() { Stage = "change", T = Now, Change = "haptic", Reason = Words.Of(hint) });
+        Out.Raise(Haptic, new(hint));
+    }
+}

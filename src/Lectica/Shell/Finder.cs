@@ -1,0 +1,64 @@
+using Lectica.Acts;
+using Lectica.Finding;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>Finds items by typing, on long lists in slices.</summary>
+internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, Scroller scroller, Framer<TItem, TKey> framer, TextMatch match) where TKey : notnull
+{
+    private const int Slice = 20_000;
+
+    public void Stop()
+    {
+        if (!ReferenceEquals(core.State.Find, FindState.Nothing)) core.Commit(core.State with { Find = FindState.Nothing });
+    }
+
+    public Response Type(ActCall call)
+    {
+        var act = call.Act;
+        if (core.Rows.Shown.IsEmpty) return core.Refuse(act, new(RefusalKind.EmptyList, "There is nothing to find: no item shows."));
+        var typing = core.State.Find.Typing.With(act.Text!, core.Now);
+        var (prefix, after) = typing.Query;
+        core.TraceAct(act with { Text = typing.Text });
+        var cursor = scroller.CursorRow is { } at ? at.Value : -1;
+        var search = prefix.Length == 0 ? null : new Search(prefix, cursor < 0 ? 0 : (cursor + (after ? 1 : 0)) % core.Rows.Count, core.Rows.Count, act);
+        core.Commit(core.State with { Find = new(typing, search) });
+        GoOn();
+        return Response.Handled;
+    }
+
+    /// <summary>Searches one slice; the rest is posted where the list has a context to post to, and done at once where it has none.</summary>
+    private void GoOn()
+    {
+        while (core.State.Find.Search is { } search)
+        {
+            var rows = core.Rows;
+            var (row, next, left) = match.Search(
+                r => rows.IndexAt(new(r)) is >= 0 and var i && !core.State.Showing.Disabled.Contains(i) ? framer.ContentAt(i).TypedName : null,
+                rows.Count, search.Next, search.Left, Slice, search.Prefix);
+            var rest = row < 0 && left > 0 ? search with { Next = next, Left = left } : null;
+            core.Commit(core.State with { Find = core.State.Find with { Search = rest } });
+            if (row >= 0)
+            {
+                var typing = core.State.Find;
+                var index = rows.IndexAt(new(row));
+                actor.Do(new Act(core.Options.Keys.MovingSelects && core.Options.Policy.Selects ? ActKind.Select : ActKind.MoveCursor, index, search.Act.Rule));
+                core.Commit(core.State with { Find = typing });
+                scroller.BringIntoView(index);
+                return;
+            }
+            if (rest is null)
+            {
+                core.Refuse(search.Act, new(RefusalKind.NoItem, $"No item begins with '{search.Prefix}'."));
+                return;
+            }
+            if (!steps.HasContext) continue;
+            steps.Post(() =>
+            {
+                if (core.State.Find.Search is { } still && still.Act == rest.Act && still.Prefix == rest.Prefix) GoOn();
+            });
+            return;
+        }
+    }
+}

@@ -1,0 +1,224 @@
+using System.Collections.Immutable;
+using Lectica.Acts;
+using Lectica.Frames;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.Moving;
+using Lectica.Selecting;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>The list as it would be if what is grabbed were dropped.</summary>
+internal sealed record MovePreview(GrabState Grab, RowMap Before, RowMap Rows, Edit Edit, RowGeometry Geometry)
+{
+    /// <summary>Where they land, in the rows as they would be.</summary>
+    public GapPlace Landing => Grab.Gap with { Index = Edit.Apply(Grab.Items.Nth(0)) };
+}
+
+/// <summary>What of the present a frame shows that is no state: where things are under a pointer.</summary>
+internal interface IFrameSource
+{
+    /// <summary>The row that is swiped, as it is now.</summary>
+    Swiping.Swipe? Swipe { get; }
+
+    /// <summary>How rows swipe.</summary>
+    Swiping.SwipePhysics Physics { get; }
+
+    /// <summary>Where the swiped row lies, for hit testing.</summary>
+    ShiftedRow? Shifted { get; }
+
+    /// <summary>The rectangle that is dragged.</summary>
+    Marquee? Marquee { get; }
+
+    /// <summary>What is drawn of what is grabbed.</summary>
+    GrabFrame? Card { get; }
+
+    /// <summary>The items that pointers are down on, with the part.</summary>
+    IEnumerable<(int Index, Part Part)> Pressed { get; }
+
+    /// <summary>The items that pointers came down on and have not left.</summary>
+    IEnumerable<int> Touched { get; }
+
+    /// <summary>Which parts rows have.</summary>
+    RowParts Parts { get; }
+
+    /// <summary>How a browser may use touches on a part itself, in CSS's words.</summary>
+    string TouchActionOf(PartKind part);
+}
+
+/// <summary>Makes frames of the state, and what of the frame before can be kept: rows that look the same, and where they were.</summary>
+internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> store) where TKey : notnull
+{
+    private Frame? _frame;
+    private ListState? _of;
+    private bool _isStale;
+    private RowPlane? _plane;
+    private MovePreview? _preview;
+    private Dictionary<int, double> _tops = [];
+    private EditLog _topsAt = core.Moment;
+    private ImmutableArray<Part> _keyParts;
+    private RowParts? _keyPartsOf;
+
+    /// <summary>What is no state.</summary>
+    public IFrameSource Source { get; set; } = null!;
+
+    /// <summary>What a row says of its item; its <c>ToString()</c> where null.</summary>
+    public Func<TItem, RowContent>? Content { get; set; }
+
+    public RowContent ContentOf(TItem item) => Content is { } content ? content(item) : new(item?.ToString() ?? "");
+
+    /// <summary>What a row says of an item.</summary>
+    public RowContent ContentAt(int index)
+    {
+        var item = store.ItemAt(index);
+        return core.App.Ask(() => ContentOf(item));
+    }
+
+    /// <summary>Something that is drawn is another.</summary>
+    public void Stale() => _isStale = true;
+
+    /// <summary>Nothing of the frame before can be kept: what rows say is another.</summary>
+    public void Forget() => (_frame, _of) = (null, null);
+
+    /// <summary>The rows as they lie.</summary>
+    public RowPlane Plane
+    {
+        get
+        {
+            var (rows, geometry, viewport, parts, shifted) = (core.Rows, core.Geometry, core.Viewport, Source.Parts, Source.Shifted);
+            if (_plane is { } known && ReferenceEquals(known.Rows, rows) && known.Geometry == geometry && known.Viewport == viewport && ReferenceEquals(known.Parts, parts) && known.Shifted is null && shifted is null) return known;
+            return _plane = new(rows, geometry, viewport, parts, core.Options.IsRightToLeft, shifted);
+        }
+    }
+
+    /// <summary>The rows as they would be; null where nothing is grabbed, or a drop would change nothing.</summary>
+    public MovePreview? Preview
+    {
+        get
+        {
+            var carrying = core.State.Carrying;
+            var rows = core.Rows;
+            if (carrying.Grab is not { Items.IsEmpty: false } grab || carrying.IsAway || carrying.NoDrop is not null || !Moves.Changes(grab.Items, grab.Gap, rows)) return null;
+            if (_preview is { } known && ReferenceEquals(known.Grab, grab) && ReferenceEquals(known.Before, rows)) return known;
+            var edit = Edit.Move(grab.Items, grab.Gap.Index);
+            var moved = new RowMap(edit.Apply(rows.Shown), null,
+                [.. rows.Sections.Select((s, i) => s with { Members = edit.Apply(i == grab.Gap.Section ? s.Members.Union(grab.Items) : s.Members.Except(grab.Items)) })]);
+            return _preview = new(grab, rows, moved, edit, Window.GeometryOf(moved, core.State.Window.Heights, edit, core.Options));
+        }
+    }
+
+    /// <summary>The parts that the keyboard goes through in a table with a part cursor, from the leading edge on.</summary>
+    public ImmutableArray<Part> KeyParts
+    {
+        get
+        {
+            var parts = Source.Parts;
+            if (ReferenceEquals(parts, _keyPartsOf)) return _keyParts;
+            ImmutableArray<Part> check = parts.Check ? [new(PartKind.Check)] : [], menu = parts.Menu ? [new(PartKind.Menu)] : [],
+                handle = parts.Handle ? [new(PartKind.Handle)] : [];
+            _keyPartsOf = parts;
+            return _keyParts = [.. check, .. parts.Marks.Select(m => new Part(PartKind.Mark, m)), Part.Body, .. menu, .. handle];
+        }
+    }
+
+    private readonly bool _hasPartCursor = core.Options.Keys.Rules.Any(r => r.Acts.Contains(ActKind.MovePart));
+
+    /// <summary>The part the keyboard is on, or null in a list whose key table has no part cursor.</summary>
+    public Part? CursorPart => !_hasPartCursor ? null : KeyParts[Math.Clamp(core.State.Focus.Part, 0, KeyParts.Length - 1)];
+
+    /// <summary>What there is to draw. The same object until something changes.</summary>
+    public Frame Frame
+    {
+        get
+        {
+            var state = core.State;
+            var isSame = _of is { } known && Slots.LookSame(known, state);
+            if (_frame is { } frame && isSame && !_isStale) return frame;
+            // Inside a gap only what is carried moves: the rows are kept, so that a host need not look at them.
+            if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card) return Keep(_frame with { Grab = drawn with { Top = card.Top } });
+            var moved = (_tops.Count > 0 && !_topsAt.IsNow)
+                || (_of is { } of && (of.Carrying.Grab?.Gap != state.Carrying.Grab?.Gap || of.Carrying.IsAway != state.Carrying.IsAway));
+            var built = FrameBuilder.Build(InputOf(state, Preview));
+            return Keep(moved ? WithPlaces(built) : WithoutPlaces(built));
+        }
+    }
+
+    private Frame Keep(Frame frame)
+    {
+        (_frame, _of, _isStale) = (frame, core.State, false);
+        return frame;
+    }
+
+    /// <summary>Rows of the frame before whose items only change places: where nothing differs but the gap of what is grabbed.</summary>
+    private ImmutableArray<RowFrame> RowsToKeep(ListState state)
+    {
+        if (_frame is null || _of is not { } of || of.Carrying.Grab is null || state.Carrying.Grab is null || !ReferenceEquals(of.Carrying.Grab.Items, state.Carrying.Grab.Items)) return [];
+        foreach (var slot in Slots.All)
+            if (slot.Name is not "Carrying" && !slot.LooksSame(of, state)) return [];
+        return _frame.Rows;
+    }
+
+    private FrameInput InputOf(ListState state, MovePreview? preview)
+    {
+        var options = core.Options;
+        return new()
+        {
+            Plane = preview is null ? Plane : new(preview.Rows, preview.Geometry, core.Viewport, Source.Parts, options.IsRightToLeft),
+            Move = preview?.Edit,
+            Selection = state.Drag.Preview ?? state.Selection,
+            Rules = core.Rules,
+            ContentOf = ContentAt,
+            KeyTextOf = index => core.KeyText(index)!,
+            Pressed = [.. Source.Pressed],
+            CursorPart = CursorPart,
+            HasFocus = state.Focus.IsHere,
+            Title = state.Caption.Title,
+            Subtitle = state.Caption.Subtitle,
+            Swipe = Source.Swipe,
+            Physics = Source.Physics,
+            Marquee = Source.Marquee,
+            Grabbed = state.Carrying.Grab?.Items,
+            Grab = Source.Card,
+            Gap = preview?.Landing ?? state.Carrying.Grab?.Gap ?? state.Carrying.Guest?.Gap ?? default,
+            Marked = state.Marks.Sets,
+            MarkLooks = state.Declared.Marks.ToDictionary(m => m.Name, m => m.Look),
+            Flashes = [.. state.Feedback.Flashes.Select(f => (f.Index, f.Text))],
+            Menu = state.Menu.Menu,
+            Notice = state.Feedback.Notice,
+            Overscan = options.Overscan,
+            RowsToKeep = RowsToKeep(state),
+            Touched = options.Overscan > 0 ? [.. Source.Touched] : [],
+            Before = preview?.Before,
+            TouchActionOf = Source.TouchActionOf,
+            CursorRow = preview is null ? Scroller.CursorRowIn(state) : state.Selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
+                : state.Selection.Cursor >= 0 ? preview.Rows.RowOf(preview.Edit.Apply(state.Selection.Cursor)) : null,
+        };
+    }
+
+    /// <summary>A frame with each row's place in the one before, as far as that is another.</summary>
+    private Frame WithPlaces(Frame frame)
+    {
+        var tops = _tops;
+        if (!_topsAt.IsNow)
+        {
+            tops = new(_tops.Count);
+            foreach (var (index, top) in _tops)
+                if (_topsAt.Carry(index) is >= 0 and var now) tops[now] = top;
+        }
+        var moved = frame.Rows.Any(r => r.Index >= 0 && (!tops.TryGetValue(r.Index, out var top) || top != r.Top));
+        return WithoutPlaces(!moved ? frame : frame with
+        {
+            Rows = [.. frame.Rows.Select(r => r.Index < 0 || (tops.TryGetValue(r.Index, out var top) && top == r.Top) ? r : r with { TopBefore = tops.TryGetValue(r.Index, out top) ? top : double.NaN })],
+        });
+    }
+
+    private Frame WithoutPlaces(Frame frame)
+    {
+        _tops.Clear();
+        foreach (var row in frame.Rows)
+            if (row.Index >= 0) _tops[row.Index] = row.Top;
+        _topsAt = core.Moment;
+        return frame;
+    }
+}

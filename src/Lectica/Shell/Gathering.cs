@@ -1,0 +1,77 @@
+using Lectica.Items;
+using Lectica.Selecting;
+
+namespace Lectica.Shell;
+
+/// <summary>
+/// What the selection was when something began that is to be told as one change: a batch, a command that removes a thousand items one by one, a single edit. The
+/// items that were there are kept in step with those that are, through any number of splices: in one list of both, in which those that have gone keep their places.
+/// </summary>
+internal sealed class Gathering<TItem, TKey>(Selection start)
+{
+    private readonly List<(int Index, TItem Item, TKey Key)> _left = [];
+
+    // Over that one list: who was there at first and has gone, and who has come since. Null until an edit comes.
+    private ItemSet? _gone, _came;
+    private bool _isMixed;
+
+    /// <summary>The selection at first, by the indexes of now.</summary>
+    public Selection Followed { get; private set; } = start;
+
+    /// <summary>How many items there were at first.</summary>
+    public int FirstLength { get; } = start.Items.Length;
+
+    /// <summary>Whether the source was edited meanwhile.</summary>
+    public bool HasEdits => _gone is not null || _isMixed;
+
+    /// <summary>The selected items that have left, by the indexes that they had at first.</summary>
+    public IReadOnlyList<(int Index, TItem Item, TKey Key)> Left => _left;
+
+    /// <summary>Takes it through an edit, with the items that leave by it.</summary>
+    public void Follow(Edit edit, IReadOnlyList<Departed<TItem, TKey>> departed)
+    {
+        var selected = Followed.Items;
+        if (edit.AsSplice is not { } splice)
+        {
+            // It comes alone.
+            _isMixed = true;
+            foreach (var leaver in departed)
+                if (selected.Contains(leaver.Index)) _left.Add((leaver.Index, leaver.Item, leaver.Key));
+        }
+        else
+        {
+            _gone ??= ItemSet.None(edit.OldLength);
+            _came ??= ItemSet.None(edit.OldLength);
+            foreach (var leaver in departed)
+                if (selected.Contains(leaver.Index)) _left.Add((FirstIndexOf(Both(leaver.Index)), leaver.Item, leaver.Key));
+            for (var i = 0; i < splice.Removed; i++)
+            {
+                // The rest closes up, so that the next one is at the same place.
+                var at = Both(splice.At);
+                if (!_came.Contains(at)) _gone = _gone.With(at);
+                else (_gone, _came) = (_gone.Splice(at, 1, 0), _came.Splice(at, 1, 0));
+            }
+            if (splice.Inserted > 0)
+            {
+                var at = Both(splice.At);
+                (_gone, _came) = (_gone.Splice(at, 0, splice.Inserted), _came.Splice(at, 0, splice.Inserted, true));
+            }
+        }
+        Followed = Followed.After(edit);
+    }
+
+    /// <summary>Whether another edit can be gathered, so that first indexes are still known after it.</summary>
+    public bool MayFollow(Edit edit) => !HasEdits || (!_isMixed && edit.AsSplice is not null);
+
+    /// <summary>The place in the list of both of an item that is there now, or of the end.</summary>
+    private int Both(int index)
+    {
+        var here = _gone!.Complement();
+        return index < here.Count ? here.Nth(index) : _gone.Length;
+    }
+
+    private int FirstIndexOf(int both) => both - _came!.Rank(both);
+
+    /// <summary>The index at first of an item that is there now and was there then.</summary>
+    public int FirstIndex(int index) => _gone is null ? index : FirstIndexOf(Both(index));
+}

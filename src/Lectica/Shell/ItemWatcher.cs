@@ -1,0 +1,94 @@
+using System.ComponentModel;
+using Lectica.Items;
+
+namespace Lectica.Shell;
+
+/// <summary>
+/// Listens to items that tell of their changes (<see cref="INotifyPropertyChanged"/>): what they say, show and are marked with is read anew. Each item that is in the list has one
+/// listener, for as long as it is there.
+/// </summary>
+internal sealed class ItemWatcher<TItem, TKey>(Core core, Steps steps, ItemStore<TItem, TKey> store) where TKey : notnull
+{
+    private static readonly bool Tells = typeof(INotifyPropertyChanged).IsAssignableFrom(typeof(TItem)) && !typeof(TItem).IsValueType;
+
+    private readonly HashSet<TItem> _late = new(Identity.Instance);
+    private PropertyChangedEventHandler? _handler;
+
+    /// <summary>Items are told apart as objects, whatever they say of being equal.</summary>
+    private sealed class Identity : IEqualityComparer<TItem>
+    {
+        public static readonly Identity Instance = new();
+
+        public bool Equals(TItem? x, TItem? y) => ReferenceEquals(x, y);
+
+        public int GetHashCode(TItem obj) => System.Runtime.CompilerServices.RuntimeHelpers.GetHashCode(obj);
+    }
+
+    /// <summary>Reads items anew.</summary>
+    public Action<ItemSet> Read { get; set; } = _ => { };
+
+    /// <summary>The item that the list itself is writing to: what it tells of that is known.</summary>
+    public object? Written { get; set; }
+
+    private PropertyChangedEventHandler Handler => _handler ??= Changed;
+
+    /// <summary>Listens to all items.</summary>
+    public void FollowAll()
+    {
+        if (!Tells) return;
+        for (var i = 0; i < store.Count; i++) Listen(store.ItemAt(i), true);
+    }
+
+    /// <summary>Listens to none any more.</summary>
+    public void LetAll()
+    {
+        if (!Tells) return;
+        for (var i = 0; i < store.Count; i++) Listen(store.ItemAt(i), false);
+    }
+
+    /// <summary>Listens to items that came in.</summary>
+    public void Follow(IEnumerable<int> items)
+    {
+        if (!Tells) return;
+        foreach (var i in items) Listen(store.ItemAt(i), true);
+    }
+
+    /// <summary>The items of a stretch that are listened to.</summary>
+    public TItem[] Has(int at, int count) => Tells && at >= 0 && at <= store.Count - count ? [.. Enumerable.Range(at, count).Select(store.ItemAt)] : [];
+
+    /// <summary>Lets items go that have left.</summary>
+    public void Let(TItem[] items)
+    {
+        foreach (var item in items) Listen(item, false);
+    }
+
+    private void Listen(TItem item, bool on)
+    {
+        if (item is not INotifyPropertyChanged told) return;
+        if (on) told.PropertyChanged += Handler;
+        else told.PropertyChanged -= Handler;
+    }
+
+    private void Changed(object? sender, PropertyChangedEventArgs e)
+    {
+        if (steps.IsDisposed || sender is not TItem item || ReferenceEquals(sender, Written)) return;
+        steps.Check();
+        _late.Add(item);
+        if (steps.IsBusy || core.App.IsAsking) return;
+        // What is late is read as the step ends.
+        steps.Flush();
+    }
+
+    /// <summary>Whether items changed that have not been read yet.</summary>
+    public bool HasLate => _late.Count > 0;
+
+    /// <summary>Reads the items that changed while something else was going on, all at once.</summary>
+    public void TakeLate()
+    {
+        if (_late.Count == 0 || core.App.IsAsking) return;
+        TItem[] late = [.. _late];
+        _late.Clear();
+        int[] items = [.. late.SelectMany(i => core.App.Ask(o => (int[])[.. store.IndexesOf(o)], i, []))];
+        if (items.Length > 0) Read(ItemSet.Of(store.Count, items));
+    }
+}

@@ -1,0 +1,139 @@
+using Lectica.Acts;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>What keys do: by the table in force, else by the commands' chords; and where the keyboard is.</summary>
+internal sealed class Keyboard<TItem, TKey>(
+    Core core, Actor actor, Scroller scroller, MenuKeeper<TItem, TKey> menus, SectionKeeper<TItem, TKey> sections, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner,
+    Framer<TItem, TKey> framer, Func<Situation> situation) where TKey : notnull
+{
+    /// <summary>Puts back what is carried when the keyboard goes elsewhere.</summary>
+    public Action<Act> PutBack { get; set; } = _ => { };
+
+    public Response Take(KeyPress press)
+    {
+        if (double.IsFinite(press.Time)) core.Now = press.Time;
+        core.Trace(() => new() { Stage = "input", T = core.Now, Type = "keydown", KeyName = press.Key, Modifiers = Words.Of(press.Modifiers) });
+        // A modifier by itself means nothing yet.
+        if (press.Key is "Control" or "Shift" or "Alt" or "Meta" or "AltGraph" or "CapsLock" or "Fn" or "Dead" or "Process") return new(false);
+        Focus();
+        if (core.State.Menu.Menu is not null) return menus.Take(press);
+        if (core.Options.Keys.Find(press, situation(), core.Options.ModKey, core.Options.IsRightToLeft) is { } rule)
+        {
+            var response = new Response(rule.Acts.IsEmpty);
+            foreach (var kind in rule.Acts)
+            {
+                var one = Do(new(kind, -1, rule.Name, rule.Text), rule.Step);
+                if (one.IsHandled || !response.IsHandled) response = one;
+            }
+            return response;
+        }
+        if (core.Options.Keys.FindsByTyping && press.IsPrintable && (press.Key != " " || core.State.Find.Typing.IsGathering(core.Now)))
+            return actor.Do(new Act(ActKind.Type, -1, "typing", press.Key));
+        foreach (var command in book.Commands)
+            foreach (var chord in command.Chords)
+                if (chord.Matches(press, core.Options.ModKey))
+                    return runner.RunFor(command, actor.TargetOfKey(), new(ActKind.RunCommand, core.Selection.Cursor, $"key {chord}", command.Id));
+        return core.Refuse(null, new(RefusalKind.NoRule, $"No rule takes the key {press.Key} here."));
+    }
+
+    /// <summary>Whether a key that is pressed now would be used.</summary>
+    public bool WouldTake(KeyPress press)
+    {
+        if (core.State.Menu.Menu is not null) return press.Key != "Tab";
+        if (core.Options.Keys.Find(press, situation(), core.Options.ModKey, core.Options.IsRightToLeft) is not null) return true;
+        return (core.Options.Keys.FindsByTyping && press.IsPrintable && press.Key != " ") || book.Commands.Any(c => c.Chords.Any(k => k.Matches(press, core.Options.ModKey)));
+    }
+
+    /// <summary>The list has the keyboard now. The cursor goes to the first selected item, else to the first row.</summary>
+    public void Focus()
+    {
+        if (!core.State.Focus.IsHere) core.Commit(core.State with { Focus = core.State.Focus with { IsHere = true } });
+        var selection = core.Selection;
+        if (selection.Cursor >= 0 || selection.Heading is not null) return;
+        var first = selection.Items.IsEmpty ? -1 : selection.Items.Intersect(core.Rows.Shown).NextAt(0);
+        var row = core.Rows.EntryAt(new(0));
+        if (first < 0 && row.Kind == RowKind.Heading) core.Commit(core.State with { Selection = selection with { Heading = core.Rows.Sections[row.Section].Key } }, null, "focus");
+        else if (first >= 0 || row.Index >= 0) core.Commit(core.State with { Selection = selection with { Cursor = first >= 0 ? first : row.Index } }, null, "focus");
+    }
+
+    /// <summary>The keyboard has gone elsewhere; the cursor stays where it is, unseen.</summary>
+    public void Blur()
+    {
+        if (!core.State.Focus.IsHere) return;
+        core.Commit(core.State with { Focus = core.State.Focus with { IsHere = false } });
+        if (core.State.Carrying.IsCarrying) PutBack(new Act(ActKind.DropBack, Rule: "focus"));
+    }
+
+    /// <summary>Does an act of a key: the cursor goes its step first.</summary>
+    private Response Do(Act act, Step step)
+    {
+        var kind = act.Kind;
+        if (kind is ActKind.MovePart or ActKind.Hover or ActKind.Move or ActKind.WorkPart) return actor.Do(new ActCall(act with { Index = kind == ActKind.Hover ? -1 : core.Selection.Cursor }, Step: step));
+        if (step == Step.None) return actor.Do(kind is ActKind.RunCommand or ActKind.ToggleMark ? act with { Index = core.Selection.Cursor } : act);
+        if (core.Rows.Notice?.Kind == NoticeKind.Failed && step == Step.Here && kind == ActKind.Activate) return sections.Retry(act with { Kind = ActKind.Retry });
+        if (scroller.CursorRow is not { } at) return actor.Do(act);
+        int row = at.Value, last = core.Rows.Count - 1;
+        var target = Math.Clamp(step switch
+        {
+            Step.Previous => row - 1,
+            Step.Next => row + 1,
+            Step.First => 0,
+            Step.Last => last,
+            Step.PageUp => core.Geometry.PageFrom(at, core.Viewport.Height, down: false).Value,
+            Step.PageDown => core.Geometry.PageFrom(at, core.Viewport.Height, down: true).Value,
+            _ => row,
+        }, 0, last);
+        var entry = core.Rows.EntryAt(new(target));
+        var index = entry.Index;
+        if (index < 0 && entry.Section >= 0)
+        {
+            var onHeading = step == Step.Here && entry.Kind == RowKind.Heading ? sections.DoOnHeading(act)
+                : step == Step.Here ? core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to.")) : sections.MoveCursorTo(entry, act with { Kind = ActKind.MoveCursor });
+            if (scroller.CursorRow is { } there) scroller.BringIntoView(there);
+            return onHeading;
+        }
+        // At an end a toggling step has nowhere to go, and must not toggle the same row again.
+        if (kind == ActKind.Toggle && step != Step.Here && target == row) act = act with { Kind = ActKind.MoveCursor };
+        var response = actor.Do(act with { Index = index });
+        // A step moves the cursor also where the item there cannot be had.
+        if (!response.IsHandled && step != Step.Here) response = actor.Do(act with { Kind = ActKind.MoveCursor, Index = index });
+        if (core.Selection.Cursor >= 0) scroller.BringIntoView(core.Selection.Cursor);
+        return response;
+    }
+
+    /// <summary>Takes the cursor to another part of its row.</summary>
+    public Response MovePart(ActCall call)
+    {
+        if (call.Act.Index < 0) return core.Refuse(call.Act, new(RefusalKind.EmptyList, "Nothing shows: there is no row whose parts to go through."));
+        core.TraceAct(call.Act);
+        var last = framer.KeyParts.Length - 1;
+        var now = core.State.Focus.Part;
+        // The parts run from the leading edge; the key table has swapped left and right already where that is on the right.
+        var next = call.Step switch { Step.PartLeft => now - 1, Step.PartRight => now + 1, Step.FirstPart => 0, _ => last };
+        core.Commit(core.State with { Focus = core.State.Focus with { Part = Math.Clamp(next, 0, last) } });
+        scroller.BringIntoView(core.Selection.Cursor);
+        return Response.Handled;
+    }
+
+    /// <summary>Does what a tap on the part at the cursor would.</summary>
+    public Response WorkPart(ActCall call)
+    {
+        var (act, cursor) = (call.Act, core.Selection.Cursor);
+        if (cursor >= 0) scroller.BringIntoView(cursor);
+        return framer.CursorPart?.Kind switch
+        {
+            PartKind.Check => actor.Do(act with { Kind = ActKind.Toggle, Index = cursor }),
+            _ when core.Selection.Heading is not null => sections.DoOnHeading(act),
+            null or PartKind.Body => actor.Do(act with { Kind = ActKind.Activate, Index = cursor }),
+            PartKind.Mark => actor.Do(act with { Kind = ActKind.ToggleMark, Index = cursor, Rule = "part", Text = framer.CursorPart!.Value.Name }),
+            PartKind.Handle => actor.Do(act with { Kind = ActKind.Grab, Index = cursor }),
+            PartKind.Menu => actor.Do(act with { Kind = ActKind.OpenMenu, Index = cursor }),
+            _ => core.Refuse(act with { Index = cursor }, new(RefusalKind.NoRule, $"Nothing is bound to the part {framer.CursorPart}.")),
+        };
+    }
+}

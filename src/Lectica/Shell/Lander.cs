@@ -1,0 +1,229 @@
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.Moving;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>Moves items to gaps: in the source, or by asking the app to; and takes moves back.</summary>
+internal sealed class Lander<TItem, TKey>(
+    Core core, Steps steps, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, Mover<TItem, TKey> mover, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer,
+    Projection<TItem, TKey> projection, Teller<TItem, TKey> teller, Events<TItem, TKey> events) where TKey : notnull
+{
+    /// <summary>Keeps a step for undo.</summary>
+    public Action<UndoStep> Keep { get; set; } = _ => { };
+
+    private RowMap Rows => core.Rows;
+
+    public Refusal NoSection(string? section) =>
+        new(RefusalKind.OutsideList, $"There is no section '{section}'; there are {(core.State.Showing.Sections.IsEmpty ? "none" : string.Join(", ", core.State.Showing.Sections.Select(s => s.Key)))}.");
+
+    public ItemSet ItemsWith(IEnumerable<TKey> keys) => ItemSet.Of(store.Count, keys.Select(store.IndexOf).Where(i => i >= 0));
+
+    /// <summary>Moves items to a gap, where that is allowed.</summary>
+    public Response MoveTo(ItemSet target, GapPlace gap, Act act)
+    {
+        var (items, refusal) = mover.ToGrab(target, -1);
+        if (refusal is not null) return core.Refuse(act, refusal);
+        if (!Moves.Changes(items, gap, Rows)) return Response.Handled;
+        if ((mover.WhyNoDrop(items, gap) ?? (events.MoveRequested is null ? writer.OutOfStep(items) : null)) is { } why) return core.Refuse(act, why);
+        if (core.State.Carrying.Grab is not null) mover.DropBack(act with { Kind = ActKind.DropBack });
+        actor.StopTyping();
+        core.TraceAct(act);
+        return Land(items, gap, act);
+    }
+
+    /// <summary>Moves the target by one place; one that is scattered gathers at its first item first.</summary>
+    public Response MoveBy(ItemSet target, Step step, Act act)
+    {
+        if (core.State.Carrying.Grab is not null) return core.Refuse(act, new(RefusalKind.Running, "Items are grabbed: drop them first."));
+        var (items, refusal) = mover.ToGrab(target, -1);
+        return refusal is not null ? core.Refuse(act, refusal) : MoveTo(items, GapBy(items, step), act);
+    }
+
+    public Response MoveByKey(ActCall call)
+    {
+        var items = actor.TargetOfKey();
+        if (items.IsEmpty) return core.Refuse(call.Act, new(Rows.Shown.IsEmpty ? RefusalKind.EmptyList : RefusalKind.NoItem, "There is no item at the cursor to move."));
+        var response = MoveBy(items, call.Step, call.Act);
+        if (core.Selection.Cursor >= 0) scroller.BringIntoView(core.Selection.Cursor);
+        return response;
+    }
+
+    /// <summary>The gap one place up or down.</summary>
+    public GapPlace GapBy(ItemSet items, Step step)
+    {
+        GapPlace here = new(items.Nth(0), Rows.SectionOf(items.Nth(0)));
+        if (Moves.Changes(items, here, Rows)) return here;
+        var landings = mover.LandingsFor(items);
+        var gap = landings.GapAt(landings.NumberOf(here) + (step == Step.Previous ? -1 : 1));
+        return gap.Section == here.Section || mover.MayChangeSection ? gap : here;
+    }
+
+    /// <summary>The farthest gap that way in the first item's section, short of what is pinned there.</summary>
+    public GapPlace GapAtEnd(ItemSet items, bool top)
+    {
+        int first = items.Nth(0), last = items.Nth(items.Count - 1), section = Rows.SectionOf(first);
+        var members = Rows.MembersOf(section);
+        var pinned = core.State.Showing.Pinned.Intersect(members);
+        var gap = top ? members.NextAt(pinned.LastAt(first - 1) + 1) : pinned.NextAt(last + 1);
+        return gap >= 0 ? new(gap, section) : Rows.EndOf(section);
+    }
+
+    /// <summary>The gap of an index, in a section or that of the item below it.</summary>
+    public Response Move(IEnumerable<TKey> keys, int gap, string? section)
+    {
+        var act = new Act(ActKind.Move, Text: section);
+        if ((uint)gap > (uint)store.Count) return core.Refuse(act, new(RefusalKind.OutsideList, $"There is no gap {gap}: {store.Count} items have the gaps 0 to {store.Count}."));
+        if (section is not null && Rows.SectionWith(section) < 0) return core.Refuse(act, NoSection(section));
+        var at = section is not null ? Rows.SectionWith(section) : gap < store.Count ? Rows.SectionOf(gap) : Rows.Sections.Length - 1;
+        // Just before the row shown below it, or at the end.
+        var below = Rows.MembersOf(at).NextAt(gap);
+        return MoveTo(ItemsWith(keys), below < 0 ? Rows.EndOf(at) : new(below, at), act);
+    }
+
+    public Response MoveToEnd(IEnumerable<TKey> keys, bool top)
+    {
+        var items = ItemsWith(keys);
+        return items.IsEmpty ? core.Refuse(new(ActKind.Move), new(RefusalKind.NoItem, "There is no item to move.")) : MoveTo(items, GapAtEnd(items, top), new(ActKind.Move));
+    }
+
+    public Response MoveToSection(IEnumerable<TKey> keys, string section)
+    {
+        var act = new Act(ActKind.Move, Text: section);
+        return Rows.SectionWith(section) is >= 0 and var at ? MoveTo(ItemsWith(keys), Rows.EndOf(at), act) : core.Refuse(act, NoSection(section));
+    }
+
+    /// <summary>Moves items that may be moved, and tells of it.</summary>
+    public Response Land(ItemSet items, GapPlace gap, Act act)
+    {
+        var section = mover.KeyOf(gap);
+        mover.Tell(items, gap, p => p.Dropped);
+        TKey[] keys = core.App.Ask(() => (TKey[])[.. items.Select(store.KeyAt)]);
+        var step = new MoveStep<TItem, TKey>(this, keys, teller.ItemsOf(items), KeptPlaces.Before(items, core.Moment), section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
+        if (events.MoveRequested is { } handlers)
+        {
+            writer.TellMoved(items, gap.Index, section);
+            source.IsReordered = true;
+            Ask(items, keys, gap.Index, section, act, handlers);
+        }
+        else if (writer.Move(Edit.Move(items, gap.Index), items, section is null ? null : [.. keys.Select(_ => section)], act) is { } refusal) return core.Refuse(act, refusal);
+        Keep(step);
+        return Response.Handled;
+    }
+
+    private string[]? SectionsOf(ItemSet items) => Rows.Sections.IsEmpty ? null : [.. items.Select(i => writer.SectionOf(i) ?? "")];
+
+    private void Ask(ItemSet items, IReadOnlyList<TKey> keys, int gap, string? section, Act act, EventHandler<MoveRequestedEventArgs<TItem, TKey>> handlers)
+    {
+        core.HoldsScroll = true;
+        core.Out.Raise(handlers, new(items, teller.ItemsOf(items), keys, gap, section, act));
+        core.Out.Later(() => core.HoldsScroll = false);
+    }
+
+    /// <summary>Puts items back into the places that were kept for them.</summary>
+    /// <param name="step">What it belongs to.</param>
+    /// <param name="kind">Whether something is taken back or done again.</param>
+    /// <param name="inverse">The step that takes it back.</param>
+    internal Refusal? Return(MoveStep<TItem, TKey> step, ActKind kind, out UndoStep inverse)
+    {
+        inverse = step;
+        if (!mover.MayMove || projection.SortBy is not null)
+            return new(RefusalKind.OutOfDate, $"'{step.Name}' cannot be {(kind == ActKind.Undo ? "taken back" : "done again")}: nothing can be moved in this list now.");
+        for (var i = 0; i < step.Keys.Count; i++)
+            if (store.IndexOf(step.Keys[i]) < 0)
+                return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the item '{CommandAgain<TItem, TKey>.NameOf(store, step.Items[i], step.Keys[i])}' has left the list since.");
+        var items = ItemsWith(step.Keys);
+        var act = new Act(kind);
+        // Sections that have been taken away since, or others: then it is only the order that comes back.
+        var hasSections = step.Sections is not null && !core.State.Showing.Sections.IsEmpty && projection.Sections is not null;
+        var back = new MoveStep<TItem, TKey>(
+            this, [.. items.Select(store.KeptKeyAt)], teller.ItemsOf(items), KeptPlaces.Before(items, core.Moment), hasSections ? SectionsOf(items) : null, step.Name);
+        if (events.MoveRequested is not null)
+        {
+            AskToReturn(step, items, hasSections, act);
+            inverse = back;
+            return null;
+        }
+        string[]? sections = null;
+        if (hasSections)
+        {
+            var byIndex = new Dictionary<int, string>();
+            for (var i = 0; i < step.Keys.Count; i++) byIndex[store.IndexOf(step.Keys[i])] = step.Sections![i];
+            sections = [.. items.Select(i => byIndex[i])];
+        }
+        if (writer.Move(step.Order(store, items), items, sections, act) is { } refusal) return refusal;
+        inverse = back;
+        return null;
+    }
+
+    /// <summary>Asks the app to move groups that go to one place, one after the other: each when the one before it has been moved.</summary>
+    private void AskToReturn(MoveStep<TItem, TKey> step, ItemSet items, bool hasSections, Act act)
+    {
+        var groups = step.Groups(items, hasSections);
+        var waiting = groups.SelectMany(g => g).Select(k => step.Keys[step.Places.OwnerOf(k)]).ToHashSet();
+        void Next(int at)
+        {
+            if (at >= groups.Count || events.MoveRequested is not { } handlers) return;
+            TKey[] keys = [.. groups[at].Select(k => step.Keys[step.Places.OwnerOf(k)])];
+            var set = ItemsWith(keys);
+            if (!set.IsEmpty)
+            {
+                // Between the neighbours that it had, as far as these are where they belong already.
+                var gap = step.Places.GapOf(groups[at][0], ItemsWith(waiting));
+                var section = hasSections ? step.Sections![step.Places.OwnerOf(groups[at][0])] : null;
+                if (Edit.Move(set, gap).Changes || section is not null) Ask(set, [.. set.Select(store.KeptKeyAt)], gap, section, act, handlers);
+            }
+            waiting.ExceptWith(keys);
+            core.Out.Later(() => steps.Next(() => Next(at + 1)));
+        }
+        Next(0);
+    }
+}
+
+/// <summary>A move that can be taken back: the items, and the places where they were.</summary>
+internal sealed class MoveStep<TItem, TKey>(Lander<TItem, TKey> lander, IReadOnlyList<TKey> keys, IReadOnlyList<TItem> items, KeptPlaces places, string[]? sections, string name)
+    : UndoStep(name) where TKey : notnull
+{
+    public IReadOnlyList<TKey> Keys { get; } = keys;
+
+    public IReadOnlyList<TItem> Items { get; } = items;
+
+    public KeptPlaces Places { get; } = places;
+
+    /// <summary>For each item the section that it was in; null in a list without.</summary>
+    public string[]? Sections { get; } = sections;
+
+    public override Refusal? Apply(ActKind kind, out UndoStep inverse) => lander.Return(this, kind, out inverse);
+
+    /// <summary>The numbers of places that go together: into one gap, and into one section.</summary>
+    public List<List<int>> Groups(ItemSet moving, bool bySection)
+    {
+        var groups = new List<List<int>>();
+        for (var k = 0; k < Places.Count; k++)
+        {
+            var joins = k > 0 && Places.AreTogether(k - 1, moving) && (!bySection || Sections![Places.OwnerOf(k - 1)] == Sections![Places.OwnerOf(k)]);
+            if (joins) groups[^1].Add(k);
+            else groups.Add([k]);
+        }
+        return groups;
+    }
+
+    /// <summary>The edit that puts the items back into their places.</summary>
+    public Edit Order(ItemStore<TItem, TKey> store, ItemSet moving)
+    {
+        int[] index = [.. Enumerable.Range(0, Places.Count).Select(k => store.IndexOf(Keys[Places.OwnerOf(k)]))];
+        int[] gap = [.. Enumerable.Range(0, index.Length).Select(k => Places.GapOf(k, moving))];
+        var isOne = gap.All(g => g == gap[0]) && index.SequenceEqual(index.Order());
+        if (isOne) return Edit.Move(moving, gap[0]);
+        var order = new int[store.Count];
+        int n = 0, next = 0;
+        for (var i = 0; i <= order.Length; i++)
+        {
+            for (; next < index.Length && gap[next] == i; next++) order[n++] = index[next];
+            if (i < order.Length && !moving.Contains(i)) order[n++] = i;
+        }
+        return Edit.Remap(store.Count, order);
+    }
+}

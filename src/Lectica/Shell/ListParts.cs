@@ -1,0 +1,349 @@
+using System.Globalization;
+using Lectica.Acts;
+using Lectica.Finding;
+using Lectica.Frames;
+using Lectica.Gestures;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.Selecting;
+using Lectica.Swiping;
+
+namespace Lectica.Shell;
+
+/// <summary>The parts of one list, put together: which of them knows which, what does which act, and what is done when.</summary>
+internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
+{
+    private readonly Recogniser _recogniser;
+    private readonly PointerAt _at = new();
+    private readonly MarqueeStroke _marquee;
+    private readonly MoveMenu<TItem, TKey> _moveMenu;
+    private readonly Dictionary<PartKind, string> _touchActions = [];
+    private States.ListState? _touchActionsOf;
+    private RowParts? _withMenu;
+    private ITimer? _timer;
+    private double? _timerDue;
+
+    public ListParts(Func<TItem, TKey>? keyOf, Func<long, TKey>? mint, ListOptions options, object sender)
+    {
+        options.Validate();
+        Core = new(options);
+        Core.Out.Sender = sender;
+        Store = new(keyOf, mint, options.ChecksKeys);
+        Steps = new(Core);
+        Events = new();
+        Teller = new(Core, Store, Events);
+        (Core.Teller, Core.KeyText) = (Teller, index => (uint)index >= (uint)Store.Count ? null : Store.TextOf(Store.KeptKeyAt(index)));
+        _recogniser = new(options.Thresholds);
+        var match = new TextMatch(options.Culture ?? CultureInfo.CurrentCulture);
+
+        Actor = new(Core);
+        Scroller = new(Core);
+        Framer = new(Core, Store) { Source = this };
+        Projection = new(Core, Store);
+        Watcher = new(Core, Steps, Store);
+        Marker = new(Core, Store, Projection, Watcher);
+        Source = new(Core, Steps, Store, Projection, Marker, Watcher, Teller);
+        Writer = new(Core, Steps, Store, Source, Projection, Watcher, Teller, Events);
+        History = new(Core, Steps);
+        Feedback = new(Core, History);
+        Book = new(Core, Teller);
+        Runner = new(Core, Steps, Store, Book, Teller, Marker, Events);
+        Trays = new(Core, _at, Scroller, Actor, Book, Runner);
+        Menus = new(Core, Store, Actor, Scroller, Book, Runner, Teller, match, Events);
+        Mover = new(Core, _at, Store, Scroller, Actor, Writer, Projection, Teller, Framer, Events);
+        Lander = new(Core, Steps, Store, Actor, Scroller, Mover, Source, Writer, Projection, Teller, Events);
+        Transfers = new(Core, Steps, Store, Mover, Lander, Writer, Projection, Teller, History, Framer);
+        _moveMenu = new(Core, Steps, Mover, Lander, Projection, Transfers);
+        Strokes = new(Core, _at, Scroller, Actor);
+        _marquee = new(Core, _at);
+        Finder = new(Core, Steps, Actor, Scroller, Framer, match);
+        Sections = new(Core, Actor, Lander, Marker, Events);
+        Keyboard = new(Core, Actor, Scroller, Menus, Sections, Book, Runner, Framer, Situation);
+        Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);
+        Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);
+        Wire();
+        Table();
+    }
+
+    public Core Core { get; }
+
+    public Steps Steps { get; }
+    public ItemStore<TItem, TKey> Store { get; }
+    public Events<TItem, TKey> Events { get; }
+    public Teller<TItem, TKey> Teller { get; }
+    public Actor Actor { get; }
+    public Scroller Scroller { get; }
+    public Framer<TItem, TKey> Framer { get; }
+    public Projection<TItem, TKey> Projection { get; }
+    public ItemWatcher<TItem, TKey> Watcher { get; }
+    public Marker<TItem, TKey> Marker { get; }
+    public Source<TItem, TKey> Source { get; }
+    public SourceWriter<TItem, TKey> Writer { get; }
+    public Historian History { get; }
+    public FeedbackKeeper Feedback { get; }
+    public CommandBook<TItem, TKey> Book { get; }
+    public CommandRunner<TItem, TKey> Runner { get; }
+    public TrayKeeper<TItem, TKey> Trays { get; }
+    public MenuKeeper<TItem, TKey> Menus { get; }
+    public Mover<TItem, TKey> Mover { get; }
+    public Lander<TItem, TKey> Lander { get; }
+    public Transfers<TItem, TKey> Transfers { get; }
+    public Strokes Strokes { get; }
+    public Finder<TItem, TKey> Finder { get; }
+    public SectionKeeper<TItem, TKey> Sections { get; }
+    public Keyboard<TItem, TKey> Keyboard { get; }
+    public Pointing<TItem, TKey> Pointing { get; }
+    public Snapshots<TItem, TKey> Snapshots { get; }
+
+    /// <summary>What one part needs of another that is made after it.</summary>
+    private void Wire()
+    {
+        Watcher.Read = Marker.ReadAgain;
+        Marker.Keep = Runner.Keep = Lander.Keep = History.Keep;
+        Runner.Notify = Feedback.Notify;
+        Runner.Revert = History.Revert;
+        Runner.Watcher = Trays;
+        History.Turned = Feedback.Hide;
+        Book.Own = _moveMenu;
+        Menus.HasOwn = () => _moveMenu.IsOffered;
+        Menus.CloseTray = act => Trays.Close(act);
+        Scroller.Closes = [Trays, Menus];
+        Mover.Lander = Lander;
+        Mover.Away = Transfers;
+        Mover.ClearTheWay = act =>
+        {
+            Trays.Close(act with { Kind = ActKind.CloseTray });
+            Menus.Close(act with { Kind = ActKind.CloseMenu });
+        };
+        Keyboard.PutBack = act => Mover.DropBack(act);
+        Actor.StopTyping = Finder.Stop;
+        Actor.WhyNotOther = (kind, _) => kind switch
+        {
+            ActKind.Undo or ActKind.Redo => History.WhyNot(kind),
+            ActKind.Drop or ActKind.DropBack or ActKind.Hover => Core.State.Carrying.Grab is null ? Mover<TItem, TKey>.NothingGrabbed : null,
+            ActKind.CloseTray => Core.State.Tray is { IsOpen: true } ? null : new(RefusalKind.NoItem, "No tray is open."),
+            ActKind.CloseMenu => Core.State.Menu.IsOpen ? null : new(RefusalKind.NoItem, "No menu is open."),
+            ActKind.Retry => Core.Rows.Notice?.Kind == NoticeKind.Failed ? null : new(RefusalKind.NoItem, "Nothing has failed that could be tried again."),
+            _ => null,
+        };
+        Strokes.Add(ActKind.Uncover, Trays);
+        Strokes.Add(ActKind.Sweep, new SweepStroke(Core, _at));
+        Strokes.Add(ActKind.Grab, Mover);
+        foreach (var kind in (ActKind[])[ActKind.Marquee, ActKind.MarqueeAdding, ActKind.MarqueeToggling]) Strokes.Add(kind, _marquee);
+        Strokes.ClearTheWay = act =>
+        {
+            if (Core.State.Carrying.IsCarrying) Mover.DropBack(act with { Kind = ActKind.DropBack });
+            if (act.Kind != ActKind.Uncover) Trays.Close(act with { Kind = ActKind.CloseTray });
+        };
+        Pointing.NextOfDrag = () => Earliest(Strokes.NextScroll, Core.State.Carrying.Hover?.Due);
+        Pointing.DoOfDrag = (due, now) =>
+        {
+            if (Core.State.Carrying.Hover?.Due == due) Mover.OpenHovered(due, Strokes.FollowPointer);
+            else if (Strokes.NextScroll == due) Strokes.Scroll(due, now);
+        };
+        Pointing.Pass = time =>
+        {
+            Feedback.Fade(time);
+            Projection.EndLingering(time);
+        };
+        Source.Edited = (edit, departed) =>
+        {
+            Pointing.Follow(edit);
+            RowsEdited?.Invoke(edit, departed);
+        };
+        Core.Watchers = [Pointing, Mover, Strokes];
+        Steps.Arrivals = () =>
+        {
+            Source.TakeOffered();
+            Runner.TakeArrived();
+        };
+        Steps.HasLate = () => Source.HasLate || Watcher.HasLate;
+        Steps.LateChanges = () =>
+        {
+            Source.TakeLate();
+            Watcher.TakeLate();
+        };
+        Steps.Recover = () =>
+        {
+            // A stroke whose pointer is gone would never end.
+            if (Core.State.Stroke is { } stroke && !_recogniser.HasContact(stroke.PointerId)) Strokes.Cancel(stroke.PointerId);
+        };
+        Steps.Rest = () =>
+        {
+            Teller.Forget();
+            SetTimer();
+        };
+    }
+
+    /// <summary>What does which act.</summary>
+    private void Table()
+    {
+        Actor.On(ActKind.Activate, call => Activate(call.Act));
+        Actor.On(ActKind.Type, Finder.Type);
+        Actor.On(ActKind.MovePart, Keyboard.MovePart);
+        Actor.On(ActKind.WorkPart, Keyboard.WorkPart);
+        Actor.On(ActKind.CloseTray, call => Trays.Close(call.Act));
+        Actor.On(ActKind.InvokeTray, call => Trays.Invoke(call.Act, call.Act.Text, bySwipe: false));
+        Actor.On(ActKind.OpenMenu, Menus.Open);
+        Actor.On(ActKind.CloseMenu, call => Menus.Close(call.Act));
+        Actor.On(ActKind.ChooseEntry, call => Menus.Choose(call.Act.Text, call.Act.Rule));
+        Actor.On(ActKind.RunCommand, call => Runner.RunFor(call.Act.Text ?? "", call.Act.Index >= 0 ? Actor.TargetAt(call.Act.Index) : Actor.TargetOfKey(), call.Act.Rule));
+        Actor.On(ActKind.ToggleMark, ToggleMark);
+        Actor.On(ActKind.CollapseOrExpand, call => Sections.CollapseOrExpand(call.Act));
+        Actor.On(ActKind.ToggleSection, call => Sections.Toggle(call.Act));
+        Actor.On(ActKind.Retry, call => Sections.Retry(call.Act));
+        Actor.On(ActKind.Undo, call => History.Turn(call.Act));
+        Actor.On(ActKind.Redo, call => History.Turn(call.Act));
+        Actor.On(ActKind.BreakOff, call => Pointing.BreakOff(call.Act));
+        Actor.On(ActKind.Grab, call => Actor.WhyNoItem(call.Act.Index) is { } why ? Core.Refuse(call.Act, why) : Mover.Carry(Actor.TargetAt(call.Act.Index), call.Act.Index, call.Act));
+        Actor.On(ActKind.Hover, Mover.Hover);
+        Actor.On(ActKind.Drop, call => Mover.Drop(call.Act));
+        Actor.On(ActKind.DropBack, call => Core.State.Stroke is null ? Mover.DropBack(call.Act) : Pointing.BreakOff(call.Act with { Kind = ActKind.BreakOff }));
+        Actor.On(ActKind.Move, Lander.MoveByKey);
+        foreach (var kind in (ActKind[])[ActKind.Uncover, ActKind.Sweep, ActKind.Marquee, ActKind.MarqueeAdding, ActKind.MarqueeToggling]) Actor.On(kind, Strokes.Begin);
+        Actor.Complete();
+    }
+
+    /// <summary>Told of each edit of the source, with the items that left by it.</summary>
+    public event Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? RowsEdited;
+
+    /// <summary>What rules may ask of the list.</summary>
+    public Situation Situation()
+    {
+        var state = Core.State;
+        var options = Core.Options;
+        return new()
+        {
+            Policy = options.Policy,
+            IsSelecting = state.Selection.IsSelecting,
+            HasSelection = !state.Selection.Items.IsEmpty,
+            IsTyping = state.Find.Typing.IsGathering(Core.Now),
+            AlwaysSelecting = options.AlwaysSelecting,
+            LongPress = options.LongPress,
+            MayMove = Mover.MayMove,
+            HasTrays = state.Declared.Trays.Any,
+            HasFailed = state.Showing.Rows.Notice?.Kind == NoticeKind.Failed,
+            HasMenus = Menus.HasMenus,
+            CanUndo = !state.History.Done.IsEmpty,
+            CanRedo = !state.History.Undone.IsEmpty,
+            SpaceMarks = options.SpaceMark is not null,
+            IsTrayOpen = state.Tray is { IsOpen: true },
+            IsMenuOpen = state.Menu.IsOpen,
+            IsDragging = state.Stroke is not null,
+            IsCarrying = state.Carrying.IsCarrying,
+        };
+    }
+
+    private Response Activate(Act act)
+    {
+        if (Actor.WhyNoItem(act.Index) is { } refusal) return Core.Refuse(act, refusal);
+        var key = Core.App.Ask(() => Store.KeyAt(act.Index));
+        Core.TraceAct(act);
+        Core.Commit(Core.State with { Selection = Core.Selection with { Cursor = act.Index } }, act, act.Rule);
+        Core.Trace(() => new() { Stage = "change", T = Core.Now, Change = "activated", Key = Store.TextOf(key), Index = act.Index });
+        Core.Out.Raise(Events.Activated, new(Store.ItemAt(act.Index), key, act.Index, act));
+        return Response.Handled;
+    }
+
+    /// <summary>A mark that was tapped, or that a key means: Space the one that the options name.</summary>
+    private Response ToggleMark(ActCall call)
+    {
+        var act = call.Act with { Text = call.Act.Text ?? Core.Options.SpaceMark ?? "" };
+        var items = act.Index < 0 ? ItemSet.None(Store.Count)
+            : act.Rule.StartsWith("key ", StringComparison.Ordinal) ? Actor.TargetAt(act.Index) : ItemSet.None(Store.Count).With(act.Index);
+        return Marker.Toggle(act, items);
+    }
+
+    // ── Time ──
+
+    /// <summary>When something is due by itself, ms; null where nothing is.</summary>
+    public double? NextDeadline => Earliest(Earliest(_recogniser.NextDeadline, Strokes.NextScroll), States.Slots.Due(Core.State));
+
+    private static double? Earliest(double? one, double? other) => one is { } a ? Math.Min(a, other ?? a) : other;
+
+    /// <summary>Has the list called back at its next deadline, where it can be.</summary>
+    private void SetTimer()
+    {
+        if (!Steps.HasContext) return;
+        var due = NextDeadline;
+        if (due == _timerDue) return;
+        _timerDue = due;
+        if (due is not { } at)
+        {
+            _timer?.Change(Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan);
+            return;
+        }
+        // A timer waits for less than fifty days; what is due later is waited for in pieces.
+        const double longest = 1e9;
+        var wait = Math.Max(0, at - Core.Now);
+        var isPiece = wait > longest;
+        _timer ??= Steps.Timer(Core.Options.Time, Due);
+        _timer!.Change(TimeSpan.FromMilliseconds(Math.Min(wait, longest)), Timeout.InfiniteTimeSpan);
+        _pieceUntil = isPiece ? Core.Now + longest : null;
+    }
+
+    private double? _pieceUntil;
+
+    private void Due()
+    {
+        // It may have been set anew, or not be needed any more, since it went off.
+        if (_timerDue is not { } time) return;
+        var until = _pieceUntil ?? time;
+        _timerDue = null;
+        Steps.Run(_ =>
+        {
+            Pointing.AdvanceTo(until);
+            return Response.Handled;
+        });
+    }
+
+    /// <summary>Whether a pointer is the list's own now.</summary>
+    public bool HoldsPointer => Core.State.Stroke is not null || _recogniser.IsHolding;
+
+    public void Dispose()
+    {
+        Source.Let();
+        Watcher.LetAll();
+        _timer?.Dispose();
+        Steps.Dispose();
+        // Whatever their callbacks do or throw, the list is gone for them.
+        foreach (var run in Runner.Runs.ToArray()) _ = Core.App.Try(run.Cancel.Cancel, why => why);
+    }
+
+    // ── What a frame shows that is no state ──
+
+    Swipe? IFrameSource.Swipe => Trays.Now;
+
+    SwipePhysics IFrameSource.Physics => Trays.Physics;
+
+    ShiftedRow? IFrameSource.Shifted => Trays.Shifted;
+
+    Marquee? IFrameSource.Marquee => _marquee.Now;
+
+    GrabFrame? IFrameSource.Card => Mover.Card;
+
+    IEnumerable<(int Index, Part Part)> IFrameSource.Pressed => _recogniser.Pressed;
+
+    IEnumerable<int> IFrameSource.Touched => _recogniser.Touched;
+
+    /// <summary>
+    /// Which parts rows have: those of the options, and a button for the menu where a long press does not open it, so that whoever has no keys and
+    /// no second button comes to it too (WCAG 2.5.1).
+    /// </summary>
+    public RowParts Parts => !Core.Options.Parts.Menu && Core.Options.LongPress != LongPressMeaning.Menu && (Core.State.Declared.HasMenuCommands || _moveMenu.IsOffered)
+        ? _withMenu ??= Core.Options.Parts with { Menu = true } : Core.Options.Parts;
+
+    /// <summary>How a browser may use touches on a part itself, in CSS's words.</summary>
+    public string TouchActionOf(PartKind part)
+    {
+        if (!ReferenceEquals(_touchActionsOf, Core.State))
+        {
+            _touchActions.Clear();
+            _touchActionsOf = Core.State;
+        }
+        if (_touchActions.TryGetValue(part, out var known)) return known;
+        var drags = Core.Options.Gestures.Find(GestureKind.Drag, PointerType.Touch, new Part(part), Modifiers.None, Situation(), Core.Options.ModKey) is { Acts.IsEmpty: false };
+        return _touchActions[part] = drags ? "none" : "pan-y";
+    }
+}

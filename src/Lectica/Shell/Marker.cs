@@ -1,0 +1,176 @@
+using System.Collections.Immutable;
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.Marking;
+using Lectica.Selecting;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>Marks: each item its own value, bound to the item or kept by the list.</summary>
+internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, ItemWatcher<TItem, TKey> watcher) where TKey : notnull
+{
+    public ImmutableArray<Mark<TItem>> Marks { get; private set; } = [];
+
+    /// <summary>Keeps a step for undo.</summary>
+    public Action<UndoStep> Keep { get; set; } = _ => { };
+
+    /// <summary>Declares marks; those that the list keeps stay what they are.</summary>
+    public void Declare(ImmutableArray<Mark<TItem>> marks)
+    {
+        var before = core.State.Marks.Sets;
+        var sets = core.App.Ask(() => marks.ToImmutableDictionary(m => m.Name, m => m.Get is null && before.TryGetValue(m.Name, out var kept) ? kept : Read(m)));
+        Marks = marks;
+        core.Commit(core.State with
+        {
+            Declared = core.State.Declared with { Marks = [.. marks.Select(m => new MarkSign(m.Name, m.Label, m.Look))] },
+            Marks = new(sets),
+        }, cause: "source");
+    }
+
+    private ItemSet Read(Mark<TItem> mark) => mark.Get is { } get ? store.Where(get) : ItemSet.None(store.Count);
+
+    /// <summary>Reads bound marks of items that came in, or of all where null. One that cannot be read has no mark; the error comes out when all is told.</summary>
+    public MarkSets Complete(MarkSets sets, int[]? items)
+    {
+        foreach (var mark in Marks)
+        {
+            if (mark.Get is not { } get) continue;
+            var set = sets.Sets[mark.Name];
+            if (items is null) set = store.Where(i => core.App.Ask(get, i, false));
+            else if (items.Length > 64)
+            {
+                var about = ItemSet.Of(store.Count, items);
+                set = set.Except(about).Union(ItemSet.Of(store.Count, items.Where(i => core.App.Ask(get, store.ItemAt(i), false))));
+            }
+            else
+                foreach (var i in items) set = set.With(i, core.App.Ask(get, store.ItemAt(i), false));
+            sets = sets.With(mark.Name, set);
+        }
+        return sets;
+    }
+
+    /// <summary>Reads bound marks of items anew, and what else the app says of them: they have changed.</summary>
+    public void ReadAgain(ItemSet items)
+    {
+        var sets = core.State.Marks;
+        foreach (var mark in Marks)
+            if (mark.Get is { } get)
+            {
+                var set = sets.Sets[mark.Name];
+                foreach (var i in items) set = set.With(i, core.App.Ask(get, store.ItemAt(i), set.Contains(i)));
+                if (!ReferenceEquals(set, sets.Sets[mark.Name])) sets = sets.With(mark.Name, set);
+            }
+        core.Commit(core.State with { Marks = sets }, cause: "source");
+        projection.Reconsider(items, lingers: true);
+    }
+
+    public Refusal NoMark(string? name) => new(RefusalKind.NoItem, $"There is no mark '{name}'; there are {(Marks.IsEmpty ? "none" : string.Join(", ", Marks.Select(m => m.Name)))}.");
+
+    /// <summary>Turns a mark of items round: on if it is off or mixed, else off.</summary>
+    public Response Toggle(Act act, ItemSet items)
+    {
+        if (!core.State.Marks.Sets.TryGetValue(act.Text!, out var set)) return core.Refuse(act, NoMark(act.Text));
+        items = items.Intersect(core.Rules.Choosable);
+        return Set(act, items, Selector.StateOf(set, items) != TriState.On);
+    }
+
+    /// <summary>Puts a mark of items on or off.</summary>
+    public Response Set(Act act, ItemSet items, bool value)
+    {
+        if (Marks.FirstOrDefault(m => m.Name == act.Text) is not { } mark) return core.Refuse(act, NoMark(act.Text));
+        if (items.Length != store.Count) return core.Refuse(act, new(RefusalKind.OutsideList, $"The set is over {items.Length} items; the list has {store.Count}."));
+        if (items.IsEmpty) return core.Refuse(act, new(store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem, $"There is no item that shows and is enabled to put the mark '{mark.Name}' on."));
+        var before = core.State.Marks.Sets[mark.Name];
+        var changed = value ? items.Except(before) : items.Intersect(before);
+        if (changed.IsEmpty) return Response.Handled;
+        // A key that cannot be told is told before anything is written.
+        var step = core.App.Ask(() => MarkStep<TItem, TKey>.Of(this, core, store, mark, changed, !value));
+        if (Put(mark, changed, value, act.Rule, act) is { } refusal) return core.Refuse(act, refusal);
+        Keep(step);
+        core.Announce(p => p.Marked(mark.Label ?? mark.Name, changed.Count, value));
+        return Response.Handled;
+    }
+
+    /// <summary>Writes a mark to the items and takes it over.</summary>
+    internal Refusal? Put(Mark<TItem> mark, ItemSet changed, bool value, string cause, Act? act = null)
+    {
+        if (Write(mark, changed, value) is { } refusal) return refusal;
+        if (act is { } known) core.TraceAct(known);
+        var before = core.State.Marks.Sets[mark.Name];
+        core.Commit(core.State with { Marks = core.State.Marks.With(mark.Name, value ? before.Union(changed) : before.Except(changed)) }, act, cause);
+        projection.Reconsider(changed, lingers: true);
+        return null;
+    }
+
+    /// <summary>Writes a mark to items. If a setter throws, those already written are put back: all of it is done, or nothing.</summary>
+    private Refusal? Write(Mark<TItem> mark, ItemSet items, bool value)
+    {
+        if (mark.Set is not { } set) return null;
+        var written = new List<int>();
+        try
+        {
+            foreach (var index in items)
+            {
+                var item = store.ItemAt(index);
+                watcher.Written = item;
+                var refusal = core.App.Try(() => set(item, value), why => $"The mark '{mark.Name}' could not be put {(value ? "on" : "off")} for the item '{store.TextOf(store.KeptKeyAt(index))}': {why}");
+                if (refusal is not null)
+                {
+                    foreach (var back in written) Return(mark, store.ItemAt(back), !value);
+                    return refusal;
+                }
+                written.Add(index);
+            }
+        }
+        finally
+        {
+            watcher.Written = null;
+        }
+        return null;
+    }
+
+    /// <summary>Puts a value back. It took the other one; that it does not take its own back is the app's, and is seen when it is read.</summary>
+    private void Return(Mark<TItem> mark, TItem item, bool value)
+    {
+        watcher.Written = item;
+        _ = core.App.Try(() => mark.Set!(item, value), why => why);
+    }
+}
+
+/// <summary>A mark that was put on or off: the items that it was put on or off for, by key where they are few, else as a set that follows what came since.</summary>
+internal sealed class MarkStep<TItem, TKey> : UndoStep where TKey : notnull
+{
+    private const int Few = 4096;
+
+    private readonly Marker<TItem, TKey> _marking;
+    private readonly Core _core;
+    private readonly ItemStore<TItem, TKey> _store;
+    private readonly Mark<TItem> _mark;
+    private readonly TKey[]? _keys;
+    private readonly ItemSet _items;
+    private readonly EditLog _moment;
+    private readonly bool _value;
+
+    private MarkStep(Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, TKey[]? keys, ItemSet items, bool value) : base(mark.Label ?? mark.Name) =>
+        (_marking, _core, _store, _mark, _keys, _items, _moment, _value) = (marking, core, store, mark, keys, items, core.Moment, value);
+
+    /// <summary>A step that puts the mark of items on or off.</summary>
+    public static MarkStep<TItem, TKey> Of(Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, ItemSet items, bool value) =>
+        new(marking, core, store, mark, items.Count <= Few ? [.. items.Select(store.KeyAt)] : null, items, value);
+
+    public override Refusal? Apply(ActKind kind, out UndoStep inverse)
+    {
+        inverse = this;
+        var items = _keys is null ? _moment.Carry(_items) : ItemSet.Of(_store.Count, _keys.Select(_store.IndexOf).Where(i => i >= 0));
+        if (items.IsEmpty)
+            return new(RefusalKind.OutOfDate, $"'{Name}' makes no sense any more: {(_keys?.Length == 1 ? $"the item '{_store.TextOf(_keys[0])}' has" : "its items have")} left the list since.");
+        if (!_core.State.Marks.Sets.TryGetValue(_mark.Name, out var before) || _marking.Marks.FirstOrDefault(m => m.Name == _mark.Name) is not { } mark)
+            return new(RefusalKind.OutOfDate, $"The list has no mark '{_mark.Name}' any more.");
+        var changed = _value ? items.Except(before) : items.Intersect(before);
+        var step = new MarkStep<TItem, TKey>(_marking, _core, _store, mark, _keys, items, !_value);
+        if (_marking.Put(mark, changed, _value, "undo") is { } refusal) return refusal;
+        inverse = step;
+        return null;
+    }
+}

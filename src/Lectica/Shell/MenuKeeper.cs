@@ -1,0 +1,118 @@
+using System.Collections.Immutable;
+using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Finding;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>Context menus: opened for an item or the selection, worked by keys and pointer, closed by whatever is not on them.</summary>
+internal sealed class MenuKeeper<TItem, TKey>(
+    Core core, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner, Teller<TItem, TKey> teller, TextMatch match,
+    Events<TItem, TKey> events) : IScrollCloses where TKey : notnull
+{
+    /// <summary>Closes the open tray, if there is one.</summary>
+    public Action<Act> CloseTray { get; set; } = _ => { };
+
+    /// <summary>Whether the list's own commands are in the menu now.</summary>
+    public Func<bool> HasOwn { get; set; } = () => false;
+
+    /// <summary>Whether somebody shows menus.</summary>
+    public bool HasMenus => events.MenuRequested is not null || core.State.Declared.HasMenuCommands || HasOwn();
+
+    public Response Open(ActCall call)
+    {
+        var act = call.Act;
+        if (actor.WhyNoItem(act.Index) is { } refusal) return core.Refuse(act, refusal);
+        if (!HasMenus) return core.Refuse(act, new(RefusalKind.NoRule, "There is no menu: the list has no commands, and nothing listens to MenuRequested."));
+        var key = core.App.Ask(() => store.KeyAt(act.Index));
+        CloseTray(act with { Kind = ActKind.CloseTray });
+        core.TraceAct(act);
+        double? x = call.Gesture?.X, y = call.Gesture?.Y;
+        if (core.Rows.RowOf(act.Index) is { } row && x is null)
+        {
+            scroller.BringIntoView(act.Index);
+            var top = core.Geometry.TopOf(row) - core.Viewport.ScrollTop;
+            (x, y) = (core.Options.IsRightToLeft ? core.Viewport.Width : 0, top + core.Geometry.HeightOf(row));
+        }
+        var target = actor.TargetAt(act.Index);
+        var entries = Menu.EntriesFor(book.InMenu, teller.TargetOf(target), c => book.IsAvailable(c, target), IsChecked);
+        core.Commit(core.State with
+        {
+            Menu = new(act.Index, target, entries.IsEmpty ? null : new()
+            {
+                Entries = entries,
+                // A menu opened by key begins on its first entry.
+                At = act.Rule.StartsWith("key ", StringComparison.Ordinal) ? 0 : -1,
+                IsRightToLeft = core.Options.IsRightToLeft,
+                Place = Menu.PlaceAt(x ?? 0, y ?? 0, entries.Length, core.Viewport.Width, core.Viewport.Height, core.Options.IsRightToLeft),
+            }),
+        });
+        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "menu", Key = store.TextOf(key), Index = act.Index, Open = $"menu:{core.KeyText(act.Index)}" });
+        if (events.MenuRequested is { } handlers) core.Out.Raise(handlers, new(target, teller.ItemsOf(target), key, act.Index, x ?? 0, y ?? 0, act));
+        return Response.Handled;
+    }
+
+    private bool? IsChecked(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target)
+    {
+        if (command.CheckedFor is not { } checkedFor) return null;
+        return core.App.Ask(checkedFor, target, false);
+    }
+
+    public Response Close(Act act)
+    {
+        if (!core.State.Menu.IsOpen) return Response.Handled;
+        core.TraceAct(act);
+        core.Commit(core.State with { Menu = MenuState.Closed });
+        return Response.Handled;
+    }
+
+    public void CloseByScroll()
+    {
+        if (core.State.Menu.Menu is not null) Close(new(ActKind.CloseMenu, Rule: "scroll"));
+    }
+
+    /// <summary>What a key does to the open menu: nothing else takes keys meanwhile.</summary>
+    public Response Take(KeyPress press) => Take(core.State.Menu.Menu!.Take(press, match, core.Viewport.Width, core.Viewport.Height), $"key {press.Key}");
+
+    /// <summary>Over an open menu the mouse shows which entry it is on.</summary>
+    public void Light(double x, double y)
+    {
+        if (core.State.Menu.Menu is not { } menu || menu.EntryAt(x, y) is not { } over) return;
+        var lit = over.InSubmenu ? menu with { SubmenuAt = over.Entry } : menu with { At = over.Entry };
+        if (lit != menu) Take(new MenuAnswer(lit, null, true), "mouse");
+    }
+
+    private Response Take(MenuAnswer answer, string rule)
+    {
+        if (!answer.IsHandled && answer.Menu is not null) return new(false);
+        if (answer.Menu is not null)
+        {
+            if (answer.Menu != core.State.Menu.Menu) core.Commit(core.State with { Menu = core.State.Menu with { Menu = answer.Menu } });
+            return Response.Handled;
+        }
+        var items = core.State.Menu.Target;
+        Close(new(ActKind.CloseMenu, Rule: rule));
+        return answer.Chosen is { } id ? runner.RunFor(id, items, rule) : new(answer.IsHandled);
+    }
+
+    /// <summary>Chooses an entry by its id.</summary>
+    public Response Choose(string? id, string rule)
+    {
+        var act = new Act(ActKind.ChooseEntry, core.State.Menu.Index, rule, id);
+        if (core.State.Menu.Menu is not { } menu) return core.Refuse(act, new(RefusalKind.NoItem, "No menu is open."));
+        for (var i = 0; i < menu.Entries.Length; i++)
+        {
+            if (menu.Entries[i].Id == id) return Take(menu.Choose(i, false, core.Viewport.Width, core.Viewport.Height), rule);
+            for (var k = 0; k < menu.Entries[i].Entries.Length; k++)
+                if (menu.Entries[i].Entries[k].Id == id) return Take((menu with { Open = i }).Choose(k, true, core.Viewport.Width, core.Viewport.Height), rule);
+        }
+        return core.Refuse(act, new(RefusalKind.NoItem, $"The menu has no entry '{id}'."));
+    }
+
+    /// <summary>The entry of the open menu under a point, as a part; null beside it.</summary>
+    public string? EntryAt(double x, double y) =>
+        core.State.Menu.Menu is { } menu && menu.EntryAt(x, y) is { } at ? (at.InSubmenu ? menu.Entries[menu.Open].Entries : menu.Entries)[at.Entry].Id : null;
+}

@@ -1,0 +1,108 @@
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.Selecting;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>What a list remembers over a reload, by key as text.</summary>
+internal sealed class Snapshots<TItem, TKey>(
+    Core core, ItemStore<TItem, TKey> store, Marker<TItem, TKey> marker, Scroller scroller, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection,
+    Events<TItem, TKey> events) where TKey : notnull
+{
+    public ListSnapshot Save()
+    {
+        if (!store.Texts.AreExact) CheckTexts();
+        var state = core.State;
+        string? Text(int index) => core.KeyText(index);
+        var first = core.Geometry.RowAt(core.Viewport.ScrollTop) is { } row ? (Row: row, Index: core.Rows.IndexAt(row)) : (Row: default, Index: -1);
+        var kept = marker.Marks.Where(m => m.Get is null).ToList();
+        var collapsed = state.Showing.Sections.Select(s => s.Key).Where(state.Showing.Collapsed.Contains).ToList();
+        return new()
+        {
+            Selected = [.. state.Selection.Items.Select(i => Text(i)!)],
+            Anchor = Text(state.Selection.Anchor),
+            Cursor = Text(state.Selection.Cursor),
+            Selecting = state.Selection.IsSelecting,
+            Marks = kept.Count == 0 ? null : kept.ToDictionary(m => m.Name, m => (IReadOnlyList<string>)[.. state.Marks.Sets[m.Name].Select(i => Text(i)!)]),
+            Order = source.IsReordered ? [.. Enumerable.Range(0, store.Count).Select(i => Text(i)!)] : null,
+            Collapsed = collapsed.Count > 0 ? collapsed : null,
+            CursorHeading = state.Selection.Heading,
+            FirstRow = Text(first.Index),
+            FirstRowOffset = first.Index < 0 ? 0 : core.Viewport.ScrollTop - core.Geometry.TopOf(first.Row),
+        };
+    }
+
+    /// <summary>Two keys with one text would be restored as each other.</summary>
+    private void CheckTexts()
+    {
+        var seen = new Dictionary<string, int>(store.Count);
+        for (var i = 0; i < store.Count; i++)
+        {
+            var text = core.KeyText(i)!;
+            if (!seen.TryAdd(text, i))
+                throw new InvalidOperationException($"The keys of the items at {seen[text]} and {i} are written alike, as '{text}': a snapshot could not tell them apart. Give the list a KeyText that writes each key differently.");
+        }
+    }
+
+    public RestoreReport Restore(ListSnapshot snapshot)
+    {
+        var orderRefusal = snapshot.Order is { } order ? PutInOrder(order, Finder(snapshot)) : null;
+        var indexOf = Finder(snapshot);
+        var next = core.State;
+        foreach (var (name, keys) in snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>())
+            if (marker.Marks.Any(m => m.Name == name && m.Get is null)) next = next with { Marks = next.Marks.With(name, ItemSet.Of(store.Count, keys.Select(indexOf).Where(i => i >= 0))) };
+        if (projection.Sections is not null) next = next with { Showing = next.Showing with { Collapsed = [.. snapshot.Collapsed ?? []] } };
+        core.Commit(next, cause: "restore");
+        var items = ItemSet.Of(store.Count, snapshot.Selected.Select(indexOf).Where(i => i >= 0));
+        if (!core.Options.KeepsHiddenSelected) items = items.Intersect(core.Rows.Shown);
+        var (selection, refusal) = Selector.Restore(core.Selection, items, core.Rules);
+        selection = selection with
+        {
+            Cursor = snapshot.Cursor is { } cursor ? indexOf(cursor) : -1,
+            Heading = null,
+            OnNotice = false,
+            IsSelecting = core.Options.AlwaysSelecting || (snapshot.Selecting && core.Options.Policy.SelectsMany),
+        };
+        if (selection.Cursor < 0 && snapshot.CursorHeading is { } heading && core.Rows.SectionWith(heading) >= 0) selection = selection with { Heading = heading };
+        if (refusal is null) selection = selection with { Anchor = snapshot.Anchor is { } anchor ? indexOf(anchor) : -1 };
+        core.Commit(core.State with { Selection = selection }, cause: "restore");
+        if (snapshot.FirstRow is { } first && indexOf(first) is >= 0 and var index && core.Rows.RowOf(index) is { } row)
+            scroller.Show(core.Viewport with { ScrollTop = core.Geometry.TopOf(row) + snapshot.FirstRowOffset });
+        return new([.. snapshot.Selected.Where(k => indexOf(k) < 0)], refusal, orderRefusal);
+    }
+
+    private Refusal? PutInOrder(IReadOnlyList<string> keys, Func<string, int> indexOf)
+    {
+        if (!writer.CanWrite || events.MoveRequested is not null || projection.SortBy is not null)
+            return new(RefusalKind.NotAvailable, projection.SortBy is not null ? "The list is sorted: it has no order of its own to restore." : "The order is the app's to restore: the list does not move the source by itself.");
+        int[] known = [.. keys.Select(indexOf).Where(i => i >= 0).Distinct()];
+        var knows = ItemSet.Of(store.Count, known);
+        var order = new List<int>(store.Count);
+        // What the snapshot does not know stays after what it follows.
+        void Follow(int index)
+        {
+            for (var i = index + 1; i < store.Count && !knows.Contains(i); i++) order.Add(i);
+        }
+        Follow(-1);
+        foreach (var index in known)
+        {
+            order.Add(index);
+            Follow(index);
+        }
+        var moved = ItemSet.Of(store.Count, order.Where((index, i) => index != i));
+        return moved.IsEmpty ? null : writer.Move(Edit.Remap(store.Count, [.. order]), moved, null, new(ActKind.Move, Rule: "restore"));
+    }
+
+    private Func<string, int> Finder(ListSnapshot snapshot)
+    {
+        if (store is ItemStore<TItem, string> named && named.Texts.AreExact) return named.IndexOf;
+        // Keys are written as text; so that none needs to be read back, those that are wanted are looked for by their text.
+        var wanted = new Dictionary<string, int>();
+        foreach (var key in snapshot.Selected.Concat((snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>()).SelectMany(m => m.Value)).Append(snapshot.Anchor).Append(snapshot.Cursor).Append(snapshot.FirstRow).Concat(snapshot.Order ?? []))
+            if (key is not null) wanted[key] = -1;
+        for (var i = 0; i < store.Count && wanted.Count > 0; i++)
+            if (core.KeyText(i) is { } text && wanted.TryGetValue(text, out var at) && at < 0) wanted[text] = i;
+        return key => wanted.GetValueOrDefault(key, -1);
+    }
+}

@@ -1,0 +1,308 @@
+using System.Collections.Concurrent;
+using System.Collections.Specialized;
+using Lectica.Items;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>Where the items come from: what is shown, live or as a snapshot, and how its changes come in. Each of them is one edit, which everything follows.</summary>
+internal sealed class Source<TItem, TKey>(
+    Core core, Steps steps, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, Marker<TItem, TKey> marking, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller)
+    where TKey : notnull
+{
+    private readonly ConcurrentQueue<IReadOnlyList<TItem>> _offered = new();
+    private readonly List<NotifyCollectionChangedEventArgs> _late = [];
+    private INotifyCollectionChanged? _live;
+    private bool _outOfStep;
+
+    /// <summary>What is shown; null where nothing was yet.</summary>
+    public IReadOnlyList<TItem>? Items { get; private set; }
+
+    /// <summary>Whether what is shown is a snapshot, which must not change.</summary>
+    public bool IsSnapshot { get; private set; }
+
+    /// <summary>Whether the collection reports its changes.</summary>
+    public bool IsLive => _live is not null;
+
+    /// <summary>Whether items were moved since the source was shown.</summary>
+    public bool IsReordered { get; set; }
+
+    /// <summary>Whether the list itself is changing the source: then it knows already.</summary>
+    public bool IsWriting { get; set; }
+
+    /// <summary>Told of each edit, with the items that left by it: for what is held by index outside the state.</summary>
+    public Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? Edited { get; set; }
+
+    /// <summary>Shows other items, paired with those before.</summary>
+    public void Show(IReadOnlyList<TItem> items)
+    {
+        var changed = !ReferenceEquals(items, Items);
+        Take(items);
+        IsSnapshot = false;
+        _outOfStep = false;
+        if (!changed) return;
+        IsReordered = false;
+        Let();
+        _live = items as INotifyCollectionChanged;
+        if (_live is not null) _live.CollectionChanged += Changed;
+    }
+
+    /// <summary>Lets the app's collection go.</summary>
+    public void Let()
+    {
+        if (_live is not null) _live.CollectionChanged -= Changed;
+        _live = null;
+        _late.Clear();
+    }
+
+    /// <summary>Takes a snapshot from any thread.</summary>
+    public void Offer(IReadOnlyList<TItem> snapshot)
+    {
+        _offered.Enqueue(snapshot);
+        if (!steps.IsHere) steps.Post(TakeOffered);
+        else steps.Run(_ =>
+        {
+            // From inside a handler it has waited, and nothing has taken it yet.
+            TakeOffered();
+            return Response.Handled;
+        });
+    }
+
+    /// <summary>Shows what was offered. Only the newest counts.</summary>
+    public void TakeOffered()
+    {
+        IReadOnlyList<TItem>? newest = null;
+        while (_offered.TryDequeue(out var snapshot)) newest = snapshot;
+        if (newest is null) return;
+        Take(newest);
+        Let();
+        IsSnapshot = true;
+    }
+
+    /// <summary>Says something of the source where it has no items.</summary>
+    public void SetStatus(Notice status) => core.Commit(core.State with { Showing = core.State.Showing with { Status = status } }, cause: "source");
+
+    /// <summary>Reads the source anew, and asks about all of its items.</summary>
+    public void Refresh()
+    {
+        if (Items is { } items) Take(items);
+        else core.Commit(core.State with { Showing = projection.AskAll(core.State.Showing) }, cause: "source");
+    }
+
+    /// <summary>Takes over a list as a whole. Other objects may stand for the same keys: the app is asked about all of them.</summary>
+    private void Take(IReadOnlyList<TItem> items)
+    {
+        TItem[] array = items as TItem[] ?? [.. items];
+        var isFirst = store.Count == 0;
+        List<Departed<TItem, TKey>> departed = [];
+        teller.ReadUntold();
+        watcher.LetAll();
+        Edit? edit;
+        try
+        {
+            if (isFirst) core.App.Ask(() =>
+            {
+                store.Open(array);
+                return true;
+            });
+            edit = isFirst ? Edit.Splice(0, 0, 0, array.Length) : core.App.Ask(() => store.Update(array, departed));
+        }
+        finally
+        {
+            watcher.FollowAll();
+        }
+        Items = items;
+        core.Out.Properties.Add("Count");
+        if (edit is not null)
+        {
+            Follow(edit, departed, [], null, forget: true);
+            return;
+        }
+        var showing = core.State.Showing with { Status = null, HasSource = true };
+        core.Commit(core.State with
+        {
+            Showing = projection.Complete(showing, Edit.Splice(store.Count, 0, 0, 0), [], null),
+            Marks = marking.Complete(core.State.Marks, null),
+        }, cause: "source");
+        core.Out.ChangeFrame();
+    }
+
+    /// <summary>The collection has changed.</summary>
+    private void Changed(object? sender, NotifyCollectionChangedEventArgs e)
+    {
+        if (!steps.IsHere)
+        {
+            _outOfStep = true;
+            steps.Check();
+        }
+        if (IsWriting || steps.IsDisposed) return;
+        if (core.App.IsAsking)
+        {
+            // The list is in the middle of something: it looks when that is over.
+            _late.Add(e);
+            return;
+        }
+        if (steps.IsBusy)
+        {
+            // From inside a handler: what the list is changes now, so that it stays in step; what is told of it waits.
+            Take(e);
+            return;
+        }
+        steps.TryEnter();
+        try
+        {
+            Take(e);
+        }
+        finally
+        {
+            steps.Leave();
+        }
+    }
+
+    /// <summary>Whether anything changed while the app was asked something.</summary>
+    public bool HasLate => _late.Count > 0;
+
+    /// <summary>Takes what changed while the app was asked something.</summary>
+    public void TakeLate()
+    {
+        if (_late.Count == 0) return;
+        NotifyCollectionChangedEventArgs[] late = [.. _late];
+        _late.Clear();
+        try
+        {
+            // Of several, each report fits what the collection was then, which is gone.
+            if (late is [var one]) Take(one);
+            else ReadAnew();
+        }
+#pragma warning disable CA1031 // The collection's own fault, such as a duplicate key: it comes out when all is told.
+        catch (Exception e)
+#pragma warning restore CA1031
+        {
+            core.Out.Fail(e);
+        }
+    }
+
+    /// <summary>Reads a collection whose reports do not say what it holds.</summary>
+    public void ReadAnew()
+    {
+        _outOfStep = true;
+        Take(Items!);
+        _outOfStep = false;
+    }
+
+    private void Take(NotifyCollectionChangedEventArgs e)
+    {
+        var source = Items!;
+        if (_outOfStep || e.Action == NotifyCollectionChangedAction.Reset)
+        {
+            ReadAnew();
+            return;
+        }
+        if (Wrong(e, source) is { } wrong)
+        {
+            ReadAnew();
+            throw new SourceOutOfStepException(wrong);
+        }
+
+        // Whatever throws now, a duplicate key above all, the collection has changed and the list has not.
+        _outOfStep = true;
+        if (e.Action == NotifyCollectionChangedAction.Move)
+        {
+            // In the collection's own words "to" is where the first one is afterwards; a gap counts the moved ones too.
+            int from = e.OldStartingIndex, count = e.OldItems!.Count, to = e.NewStartingIndex;
+            Rearrange(Edit.Move(ItemSet.None(store.Count).WithRange(from, count), to <= from ? to : to + count));
+        }
+        else
+        {
+            var removed = e.Action == NotifyCollectionChangedAction.Add ? 0 : e.OldItems!.Count;
+            TItem[] inserted = e.Action == NotifyCollectionChangedAction.Remove ? [] : [.. e.NewItems!.Cast<TItem>()];
+            var at = e.Action == NotifyCollectionChangedAction.Remove ? e.OldStartingIndex : e.NewStartingIndex;
+            try
+            {
+                Splice(at, removed, inserted);
+            }
+            catch (DuplicateKeyException)
+            {
+                // The collection holds a duplicate, which reading it anew will say; or it does not, and only its report does.
+                ReadAnew();
+                throw new SourceOutOfStepException($"The collection reported {e.Action} of {inserted.Length} at {at} with a key that is taken, but its {source.Count} items have no key twice. The list has read it anew.");
+            }
+        }
+        _outOfStep = false;
+    }
+
+    /// <summary>Takes items out of the list and puts others in.</summary>
+    public void Splice(int at, int removed, TItem[] inserted)
+    {
+        teller.ReadUntold();
+        List<Departed<TItem, TKey>> departed = [];
+        int[] leaving = projection.Leaving(at, removed);
+        TItem[] before = watcher.Has(at, removed);
+        var edit = core.App.Ask(() => store.Splice(at, removed, inserted, departed, out var same) is var made && same ? (Made: made, Same: true) : (Made: made, Same: false));
+        int[] asked = [.. edit.Same ? Enumerable.Range(at, inserted.Length) : edit.Made.Inserted()];
+        watcher.Let(before);
+        watcher.Follow(Enumerable.Range(at, inserted.Length));
+        Follow(edit.Made, departed, edit.Same ? [] : leaving, asked);
+    }
+
+    /// <summary>Puts the list into another order of the same items.</summary>
+    public void Rearrange(Edit edit)
+    {
+        teller.ReadUntold();
+        store.Rearrange(edit);
+        Follow(edit, [], [], []);
+    }
+
+    /// <summary>Takes everything that is held by index through an edit that the store has made.</summary>
+    private void Follow(Edit edit, List<Departed<TItem, TKey>> departed, int[] leaving, int[]? asked, bool forget = false)
+    {
+        teller.BeginGathering();
+        try
+        {
+            teller.Edited(edit, departed);
+            core.Follow(edit, followed => followed with
+            {
+                Showing = projection.Complete(forget ? followed.Showing with { Status = null } : followed.Showing, edit, leaving, asked),
+                Marks = marking.Complete(followed.Marks, asked),
+            });
+            Edited?.Invoke(edit, departed);
+        }
+        finally
+        {
+            teller.EndGathering();
+        }
+        core.Look();
+    }
+
+    /// <summary>What does not fit between what a collection reports and what it and the list hold; null where all does.</summary>
+    private string? Wrong(NotifyCollectionChangedEventArgs e, IReadOnlyList<TItem> source)
+    {
+        int removed = e.Action == NotifyCollectionChangedAction.Add ? 0 : e.OldItems?.Count ?? 0,
+            inserted = e.Action == NotifyCollectionChangedAction.Remove ? 0 : e.NewItems?.Count ?? 0,
+            from = e.OldStartingIndex, to = e.NewStartingIndex, count = store.Count;
+        var told = $"The collection reported {e.Action} of {Math.Max(removed, inserted)} at {(e.Action == NotifyCollectionChangedAction.Remove ? from : to)}";
+        if (source.Count != count - removed + inserted)
+            return $"{told}, which leaves {count - removed + inserted} items, but it holds {source.Count}. The list has read it anew.";
+        if (removed > 0 && (from < 0 || from > count - removed)) return $"{told}, of old items at {from}, but there were {count}. The list has read it anew.";
+        if (inserted > 0 && (to < 0 || to > source.Count - inserted)) return $"{told}, but it holds {source.Count}. The list has read it anew.";
+        if (e.Action == NotifyCollectionChangedAction.Replace && from != to) return $"{told}, of old items at {from}: a replacement stays in place. The list has read it anew.";
+        bool Same(object? reported, TItem held) => reported is TItem or null && EqualityComparer<TItem>.Default.Equals((TItem?)reported, held);
+        for (var i = 0; i < inserted; i++)
+            if (!Same(e.NewItems![i], source[to + i]))
+                return $"{told}, but what it holds at {to + i} is not what it reported. The list has read it anew.";
+        for (var i = 0; i < removed; i++)
+            if (!Same(e.OldItems![i], store.ItemAt(from + i)))
+                return $"{told}, but what was at {from + i} is not what it reported as old. The list has read it anew.";
+        // The neighbours and both ends of what it holds must be where the report leaves them: a look at five items, not at all.
+        var at = e.Action == NotifyCollectionChangedAction.Remove ? from : to;
+        foreach (var i in (ReadOnlySpan<int>)[0, at - 1, at, at + inserted, source.Count - 1])
+        {
+            if (i < 0 || i >= source.Count || (i >= at && i < at + inserted)) continue;
+            var rest = i < at ? i : i - inserted;
+            var old = rest < from || removed == 0 ? rest : rest + removed;
+            if (!EqualityComparer<TItem>.Default.Equals(source[i], store.ItemAt(old)))
+                return $"{told}, but then what it holds at {i} is not what was at {old} before. The list has read it anew.";
+        }
+        return null;
+    }
+}

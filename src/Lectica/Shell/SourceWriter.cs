@@ -1,0 +1,215 @@
+using System.Collections.ObjectModel;
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.Moving;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>
+/// Writes to the app's source: puts it in another order, takes items out and puts others in, changes the sections of items. All of it is done, or nothing: what was written is put back, and a
+/// source that will not have that is read anew.
+/// </summary>
+internal sealed class SourceWriter<TItem, TKey>(
+    Core core, Steps steps, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, Projection<TItem, TKey> projection, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,
+    Events<TItem, TKey> events) where TKey : notnull
+{
+    /// <summary>Whether the source is a list that can be written.</summary>
+    public bool CanWrite => core.Options.MayMove && !source.IsSnapshot && source.Items is IList<TItem> { IsReadOnly: false } and not TItem[];
+
+    private IList<TItem> List => (IList<TItem>)source.Items!;
+
+    private Refusal? CountRefusal => List.Count == store.Count ? null
+        : new(RefusalKind.OutOfDate, $"The source holds {List.Count} items and the list {store.Count}: it has changed without saying so. Call Refresh.");
+
+    /// <summary>Why the source is not what the list holds; null where it is, as far as the items go.</summary>
+    public Refusal? OutOfStep(ItemSet items)
+    {
+        if (CountRefusal is { } wrong) return wrong;
+        foreach (var index in items)
+            if (!EqualityComparer<TItem>.Default.Equals(List[index], store.ItemAt(index)))
+                return new(RefusalKind.OutOfDate, $"What the source holds at {index} is not the item '{core.KeyText(index)}': it has changed without saying so. Call Refresh.");
+        return null;
+    }
+
+    /// <summary>The key of the section that an item is in; null in a list without.</summary>
+    public string? SectionOf(int index) => core.Rows.SectionOf(index) is >= 0 and var at ? core.Rows.Sections[at].Key : null;
+
+    /// <summary>Moves items in the source, puts them into sections, and takes everything through the edit.</summary>
+    /// <param name="edit">The move.</param>
+    /// <param name="items">The items that move.</param>
+    /// <param name="sections">For each of them its section by key; null in a list without.</param>
+    /// <param name="act">The act.</param>
+    public Refusal? Move(Edit edit, ItemSet items, string[]? sections, Act act)
+    {
+        if (OutOfStep(items) is { } wrong) return wrong;
+        var moved = teller.ItemsOf(items);
+        string[]? before = sections is null ? null : [.. items.Select(i => SectionOf(i)!)];
+        if (sections is not null && Assign(moved, sections, before!) is { } refused) return refused;
+        if (WriteOrder(edit, items) is { } refusal)
+        {
+            if (sections is not null) Assign(moved, before!, sections);
+            return refusal;
+        }
+        core.HoldsScroll = true;
+        try
+        {
+            source.Rearrange(edit);
+        }
+        finally
+        {
+            core.HoldsScroll = false;
+        }
+        var landed = edit.Apply(items);
+        if (sections is not null) projection.Reconsider(landed, lingers: false);
+        TellMoved(landed, null, sections?[0]);
+        source.IsReordered = true;
+        if (events.Moved is { } handlers) core.Out.Raise(handlers, new(teller.ItemsOf(landed), [.. landed.Select(store.KeptKeyAt)], landed, sections?[0], act));
+        return null;
+    }
+
+    public void TellMoved(ItemSet items, int? gap, string? section) => core.Trace(() => new()
+    {
+        Stage = "change",
+        T = core.Now,
+        Change = "move",
+        Gap = gap,
+        Part = section is null ? null : "heading:" + section,
+        Moved = teller.KeysOf(items),
+    });
+
+    /// <summary>Puts items into sections, where those can be assigned. If one cannot be put there, the others are put back.</summary>
+    public Refusal? Assign(TItem[] items, string[] sections, string[] before)
+    {
+        if (projection.Sections?.Assign is not { } assign) return null;
+        try
+        {
+            for (var i = 0; i < items.Length; i++)
+            {
+                if (sections[i] == before[i]) continue;
+                var (item, section) = (items[i], sections[i]);
+                watcher.Written = item;
+                if (core.App.Try(() => assign(item, section), why => $"The item '{item}' could not be put into the section '{section}': {why}") is not { } refusal) continue;
+                for (var k = 0; k < i; k++)
+                    if (sections[k] != before[k]) PutBack(assign, items[k], before[k]);
+                return refusal;
+            }
+            return null;
+        }
+        finally
+        {
+            watcher.Written = null;
+        }
+    }
+
+    private void PutBack(Action<TItem, string> assign, TItem item, string section)
+    {
+        watcher.Written = item;
+        _ = core.App.Try(() => assign(item, section), why => why);
+    }
+
+    /// <summary>Puts the source into another order. A collection that reports its changes is moved item by item, and its reports of that are not needed.</summary>
+    private Refusal? WriteOrder(Edit edit, ItemSet items)
+    {
+        var (start, order) = edit.Stretch();
+        if (order.Length == 0) return null;
+        var list = List;
+        if (!source.IsLive)
+        {
+            var now = new TItem[order.Length];
+            for (var i = 0; i < now.Length; i++) now[i] = list[start + i];
+            var written = 0;
+            return core.App.Try(() =>
+            {
+                for (; written < now.Length; written++) list[start + written] = now[order[written] - start];
+            }, why =>
+            {
+                for (var i = 0; i < written; i++) list[start + i] = now[i];
+                return $"The source did not take the move: {why}";
+            });
+        }
+        TItem[] wanted = [.. order.Select(store.ItemAt)];
+        source.IsWriting = true;
+        Refusal? failed;
+        try
+        {
+            failed = core.App.Try(() =>
+            {
+                foreach (var (from, to) in edit.Moved is { } moved ? Moves.Steps(moved, edit.GapOfMove) : Moves.Steps(items, order))
+                {
+                    if (list is ObservableCollection<TItem> observable) observable.Move(from, to);
+                    else
+                    {
+                        var item = list[from];
+                        list.RemoveAt(from);
+                        list.Insert(to, item);
+                    }
+                }
+            }, why => $"The source did not take the move: {why}. The list has read it anew.");
+        }
+        finally
+        {
+            source.IsWriting = false;
+        }
+        if (failed is null && list.Count == store.Count && wanted.Select((item, i) => EqualityComparer<TItem>.Default.Equals(item, list[start + i])).All(same => same)) return null;
+        source.ReadAnew();
+        return failed ?? new(RefusalKind.Failed, "The source did not take the move. The list has read it anew.");
+    }
+
+    /// <summary>Takes items out of the source and puts others in, by the list itself.</summary>
+    public Refusal? Splice(int at, int removed, TItem[] inserted)
+    {
+        if (!CanWrite) return new(RefusalKind.NotAvailable, "The source cannot be written.");
+        if (CountRefusal is { } wrong) return wrong;
+        Refusal? refusal = null;
+        steps.Inside(() =>
+        {
+            var list = List;
+            TItem[] before = [.. Enumerable.Range(at, removed).Select(i => list[i])];
+            int gone = 0, come = 0;
+            source.IsWriting = true;
+            try
+            {
+                refusal = core.App.Try(() =>
+                {
+                    for (; gone < removed; gone++) list.RemoveAt(at);
+                    for (; come < inserted.Length; come++) list.Insert(at + come, inserted[come]);
+                }, why => why);
+                // What was written before it failed is put back.
+                if (refusal is not null) _ = core.App.Try(() =>
+                {
+                    for (; come > 0; come--) list.RemoveAt(at + come - 1);
+                    for (; gone > 0; gone--) list.Insert(at, before[gone - 1]);
+                }, why => why);
+            }
+            finally
+            {
+                source.IsWriting = false;
+            }
+            if (refusal is null)
+            {
+                try
+                {
+                    source.Splice(at, removed, inserted);
+                    return;
+                }
+#pragma warning disable CA1031 // A key of the app's that cannot be told, or is taken: the source is put back as it was.
+                catch (Exception e)
+#pragma warning restore CA1031
+                {
+                    refusal = new(RefusalKind.Failed, e.Message);
+                    source.IsWriting = true;
+                    _ = core.App.Try(() =>
+                    {
+                        for (var i = inserted.Length; i > 0; i--) list.RemoveAt(at + i - 1);
+                        for (var i = removed; i > 0; i--) list.Insert(at, before[i - 1]);
+                    }, why => why);
+                    source.IsWriting = false;
+                }
+            }
+            refusal = new(RefusalKind.Failed, $"The source did not take the items: {refusal.Reason} The list has read it anew.");
+            source.ReadAnew();
+        });
+        return refusal;
+    }
+}

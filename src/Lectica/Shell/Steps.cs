@@ -1,0 +1,239 @@
+using Lectica.Items;
+
+namespace Lectica.Shell;
+
+/// <summary>
+/// How a list runs: one step at a time, on its own context or thread, the state first and then what is told. What handlers ask for waits its turn, and its answer comes to
+/// whoever asked. A step that fails leaves the state as it was.
+/// </summary>
+internal sealed class Steps(Core core)
+{
+    private readonly SynchronizationContext? _context = SynchronizationContext.Current;
+    private readonly int _thread = Environment.CurrentManagedThreadId;
+    private readonly Queue<Waiting> _waiting = new();
+    private int _batch;
+    private bool _disposed;
+
+    /// <summary>A call that waits. It means its item as its caller saw it.</summary>
+    private sealed record Waiting(Func<int, Response> Run, int Index, EditLog Moment, QueuedCall Call);
+
+    /// <summary>Whether a step is running, or something is being told.</summary>
+    public bool IsBusy { get; private set; }
+
+    public bool IsDisposed => _disposed;
+
+    /// <summary>Whether it can be called back by itself.</summary>
+    public bool HasContext => _context is not null;
+
+    /// <summary>Whether the caller is where the list belongs.</summary>
+    public bool IsHere => _context is null ? Environment.CurrentManagedThreadId == _thread : SynchronizationContext.Current == _context;
+
+    /// <summary>Whether a call waits for its turn.</summary>
+    public bool HasWaiting => _waiting.Count > 0 || HasLate();
+
+    /// <summary>Whether the source did anything while the app was asked something.</summary>
+    public Func<bool> HasLate { get; set; } = () => false;
+
+    /// <summary>What has come from elsewhere and is taken at the beginning of a step.</summary>
+    public Action Arrivals { get; set; } = () => { };
+
+    /// <summary>What the source did while the app was asked something, which is taken when that is over.</summary>
+    public Action LateChanges { get; set; } = () => { };
+
+    /// <summary>What is put right after a step that failed.</summary>
+    public Action Recover { get; set; } = () => { };
+
+    /// <summary>What is done when all is told: timers are set.</summary>
+    public Action Rest { get; set; } = () => { };
+
+    /// <summary>Throws where the list cannot be called.</summary>
+    public void Check()
+    {
+        ObjectDisposedException.ThrowIf(_disposed, core.Out.Sender);
+        if (IsHere) return;
+        throw new WrongThreadException(_context is null
+            ? $"The list belongs to thread {_thread} and was called from thread {Environment.CurrentManagedThreadId}. Call it there, or hand in a snapshot by Offer, which takes one from any thread."
+            : $"The list belongs to the synchronization context it was made on ({_context.GetType().Name}) and was called from thread {Environment.CurrentManagedThreadId} outside it. Post the call there, or hand in a snapshot by Offer, which takes one from any thread.");
+    }
+
+    /// <summary>Runs a step now and tells of it, or, from inside a handler or one of the app's functions, lets it wait.</summary>
+    /// <param name="step">The step, given the index as it is by then.</param>
+    /// <param name="index">The item that it is about, or -1.</param>
+    public Response Run(Func<int, Response> step, int index = -1)
+    {
+        Check();
+        if (IsBusy || core.App.IsAsking)
+        {
+            var call = new QueuedCall();
+            _waiting.Enqueue(new(step, index, core.Moment, call));
+            return new(true, IsQueued: true) { Call = call };
+        }
+        // A snapshot that was offered may move the item: the caller meant the list as it saw it.
+        var moment = core.Moment;
+        Enter();
+        try
+        {
+            return step(moment.Carry(index));
+        }
+        catch
+        {
+            Fail();
+            throw;
+        }
+        finally
+        {
+            Leave();
+        }
+    }
+
+    /// <summary>Does something inside the present step, or as one by itself: for another list, or a source, that is in the middle of its own.</summary>
+    public void Inside(Action action)
+    {
+        if (IsBusy)
+        {
+            action();
+            return;
+        }
+        Run(_ =>
+        {
+            action();
+            return Response.Handled;
+        });
+    }
+
+    /// <summary>Begins a step, where none is running.</summary>
+    public bool TryEnter()
+    {
+        Check();
+        if (IsBusy || core.App.IsAsking) return false;
+        Enter();
+        return true;
+    }
+
+    private void Enter()
+    {
+        IsBusy = true;
+        core.Save();
+        try
+        {
+            Arrivals();
+        }
+        catch
+        {
+            Fail();
+            Leave();
+            throw;
+        }
+        core.Save();
+    }
+
+    /// <summary>A step failed: all is as before it, or as after the last edit of the source that it made.</summary>
+    public void Fail()
+    {
+        core.Rewind();
+        Recover();
+    }
+
+    /// <summary>Ends a step: tells what has gathered, then does what handlers asked for, until nothing is left.</summary>
+    public void Leave()
+    {
+        while (!_disposed)
+        {
+            LateChanges();
+            if (core.Out.TellNext(_batch > 0)) continue;
+            if (!_waiting.TryDequeue(out var next)) break;
+            core.Save();
+            try
+            {
+                next.Call.Done(next.Run(next.Moment.Carry(next.Index)));
+            }
+#pragma warning disable CA1031 // What waits for its turn has no caller any more: its exception comes out of the step that it waited for.
+            catch (Exception e)
+#pragma warning restore CA1031
+            {
+                Fail();
+                core.Out.Fail(e);
+            }
+        }
+        IsBusy = false;
+        if (!_disposed) Rest();
+        core.Out.ThrowFailed();
+    }
+
+    /// <summary>Adds a step that comes when all that has gathered is told.</summary>
+    public void Next(Action step) => _waiting.Enqueue(new(_ =>
+    {
+        step();
+        return Response.Handled;
+    }, -1, core.Moment, new()));
+
+    /// <summary>Posts a step to the list's context, where it has one.</summary>
+    public void Post(Action step) => _context?.Post(_ =>
+    {
+        if (!_disposed) Run(_ =>
+        {
+            step();
+            return Response.Handled;
+        });
+    }, null);
+
+    /// <summary>Makes a timer that calls back on the list's context.</summary>
+    public ITimer? Timer(TimeProvider time, Action due) => _context is null ? null
+        : time.CreateTimer(_ => _context.Post(_ =>
+        {
+            if (!_disposed) due();
+        }, null), null, Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan);
+
+    /// <summary>Lets properties and frames wait until the outermost batch is over.</summary>
+    public void BeginBatch() => _batch++;
+
+    public void EndBatch(Action close)
+    {
+        if (_disposed) return;
+        Check();
+        if (IsBusy)
+        {
+            close();
+            _batch--;
+            return;
+        }
+        IsBusy = true;
+        close();
+        _batch--;
+        Leave();
+    }
+
+    /// <summary>Tells what has gathered outside a step, such as another title.</summary>
+    public void Flush()
+    {
+        if (IsBusy || core.App.IsAsking) return;
+        IsBusy = true;
+        Leave();
+    }
+
+    public void Dispose()
+    {
+        _disposed = true;
+        _waiting.Clear();
+        core.Out.Clear();
+    }
+}
+
+/// <summary>A call from inside a handler, which runs later: who made it can be told what came of it.</summary>
+internal sealed class QueuedCall
+{
+    private Response? _answer;
+    private Action<Response>? _told;
+
+    public void Then(Action<Response> told)
+    {
+        if (_answer is { } answer) told(answer);
+        else _told += told;
+    }
+
+    public void Done(Response answer)
+    {
+        _answer = answer;
+        _told?.Invoke(answer);
+    }
+}

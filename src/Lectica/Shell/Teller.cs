@@ -1,0 +1,168 @@
+using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.Selecting;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>Tells of items: what differs between two states, by events that carry them. What belongs together is told as one change of the selection.</summary>
+internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Events<TItem, TKey> events) : ITeller where TKey : notnull
+{
+    private static readonly string[] OfSelection = ["SelectedCount", "SelectedItem", "SelectedKey", "SelectedItems", "SelectedKeys", "HeaderState"];
+
+    private readonly List<SelectionChangedEventArgs<TItem, TKey>> _untold = [];
+    private readonly List<CommandTarget<TItem, TKey>> _held = [];
+    private Gathering<TItem, TKey>? _gathering;
+    private int _depth;
+
+    /// <summary>Begins to gather: until the end of the outermost, the selection is told of once.</summary>
+    public void BeginGathering()
+    {
+        if (_depth++ == 0) Restart();
+    }
+
+    public void EndGathering()
+    {
+        if (_depth == 1) TellGathered();
+        if (--_depth == 0) _gathering = null;
+    }
+
+    private void Restart() => _gathering = new(core.Selection);
+
+    /// <summary>Reads what is to be told by index, before the indexes mean something else.</summary>
+    public void ReadUntold()
+    {
+        foreach (var args in _untold) args.Fetch();
+        foreach (var target in _held) target.Fetch();
+    }
+
+    /// <summary>The source was edited, and the state will be. What cannot be told together is told apart.</summary>
+    public void Edited(Edit edit, IReadOnlyList<Departed<TItem, TKey>> departed)
+    {
+        if (_gathering!.MayFollow(edit))
+        {
+            _gathering.Follow(edit, departed);
+            return;
+        }
+        TellGathered();
+        Restart();
+        _gathering.Follow(edit, departed);
+    }
+
+    private void TellGathered()
+    {
+        var (start, now) = (_gathering!.Followed, core.Selection);
+        var left = _gathering.Left;
+        if (ReferenceEquals(start.Items, now.Items) && left.Count == 0) return;
+        ItemSet added = now.Items.Except(start.Items), removed = start.Items.Except(now.Items);
+        var cause = !_gathering.HasEdits ? "call" : left.Count > 0 || now.Items.Count <= start.Items.Count ? "source" : "required";
+        if (left.Count == 0)
+        {
+            Tell(added, removed, now.Items, null, cause, null, null);
+            return;
+        }
+        // All that is no longer selected, by the indexes of before the edits.
+        var all = left.ToDictionary(l => l.Index, l => (l.Item, l.Key));
+        foreach (var index in removed) all[_gathering.FirstIndex(index)] = (store.ItemAt(index), store.KeptKeyAt(index));
+        var before = ItemSet.Of(_gathering.FirstLength, all.Keys);
+        Tell(added, before, now.Items, null, cause, [.. before.Select(i => all[i].Item)], [.. before.Take(Words.Keys).Select(i => all[i].Key)]);
+    }
+
+    public void TellSelection(Selection before, Selection now, Act? act, string cause)
+    {
+        if (before.IsSelecting != now.IsSelecting)
+            core.Trace(() => new() { Stage = "change", T = core.Now, Change = "selecting", Selecting = now.IsSelecting });
+        if ((before.Cursor != now.Cursor || before.Heading != now.Heading) && _gathering?.Left.Count is not > 0)
+            core.Trace(() => new() { Stage = "change", T = core.Now, Change = "cursor", Key = core.KeyText(now.Cursor), Part = now.Heading is null ? null : "heading:" + now.Heading, Index = now.Cursor < 0 ? null : now.Cursor });
+        if (ReferenceEquals(before.Items, now.Items)) return;
+        if (_depth == 0) Tell(now.Items.Except(before.Items), before.Items.Except(now.Items), now.Items, act, cause, null, null);
+    }
+
+    private void Tell(ItemSet added, ItemSet removed, ItemSet selected, Act? act, string cause, TItem[]? removedItems, TKey[]? removedKeys)
+    {
+        if (added.IsEmpty && removed.IsEmpty) return;
+        foreach (var name in OfSelection) core.Out.Properties.Add(name);
+        core.Trace(() => new()
+        {
+            Stage = "change",
+            T = core.Now,
+            Change = "selection",
+            Added = KeysOf(added),
+            AddedCount = added.Count,
+            Removed = removedKeys is null ? KeysOf(removed) : [.. removedKeys.Select(store.TextOf)],
+            RemovedCount = removed.Count,
+            Rule = cause,
+        });
+        if (core.Options.Policy.SelectsMany) core.Announce(p => p.Selected(selected.Count));
+        if (events.SelectionChanged is not { } handlers) return;
+        var args = new SelectionChangedEventArgs<TItem, TKey>(added, removed, selected, act, cause, removedItems, ItemsOf);
+        _untold.Add(args);
+        core.Out.Raise(handlers, args);
+    }
+
+    public void TellMarks(MarkSets before, MarkSets now, ItemSet? came, string cause)
+    {
+        foreach (var sign in core.State.Declared.Marks)
+        {
+            if (!before.Sets.TryGetValue(sign.Name, out var old) || !now.Sets.TryGetValue(sign.Name, out var set) || ReferenceEquals(old, set)) continue;
+            ItemSet added = set.Except(came is null ? old : old.Union(came)), removed = old.Except(set);
+            if (added.IsEmpty && removed.IsEmpty) continue;
+            core.Trace(() => new()
+            {
+                Stage = "change",
+                T = core.Now,
+                Change = "mark",
+                Part = "mark:" + sign.Name,
+                Added = KeysOf(added),
+                AddedCount = added.Count,
+                Removed = KeysOf(removed),
+                RemovedCount = removed.Count,
+                Rule = cause,
+            });
+            if (events.MarkChanged is { } handlers) core.Out.Raise(handlers, new(sign.Name, added, removed, ItemsOf(added), ItemsOf(removed), cause));
+        }
+    }
+
+    public void TellPressed(IReadOnlyList<(int Index, Part Part)> before, IReadOnlyList<(int Index, Part Part)> now)
+    {
+        if (events.PressChanged is not { } handlers) return;
+        foreach (var (index, part) in before)
+            if (!now.Contains((index, part))) core.Out.Raise(handlers, new(store.ItemAt(index), store.KeptKeyAt(index), part, false));
+        foreach (var (index, part) in now)
+            if (!before.Contains((index, part))) core.Out.Raise(handlers, new(store.ItemAt(index), store.KeptKeyAt(index), part, true));
+    }
+
+    public void TellMenuClosed()
+    {
+        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "menu" });
+        core.Out.Raise(events.MenuClosed);
+    }
+
+    /// <summary>All is told.</summary>
+    public void Forget() => _untold.Clear();
+
+    /// <summary>The items of a set, in order.</summary>
+    public TItem[] ItemsOf(ItemSet set)
+    {
+        var items = new TItem[set.Count];
+        var n = 0;
+        foreach (var index in set) items[n++] = store.ItemAt(index);
+        return items;
+    }
+
+    /// <summary>A command's target as it is now. Items and keys are read when they are asked for.</summary>
+    public CommandTarget<TItem, TKey> TargetOf(ItemSet items) => new(items, ItemsOf, set => [.. set.Select(store.KeyAt)]);
+
+    /// <summary>Keeps a target true until it is let go: what has not been read of it is before the indexes mean something else.</summary>
+    public CommandTarget<TItem, TKey> Hold(CommandTarget<TItem, TKey> target)
+    {
+        _held.Add(target);
+        return target;
+    }
+
+    public void LetGo(CommandTarget<TItem, TKey> target) => _held.Remove(target);
+
+    public IReadOnlyList<string> KeysOf(ItemSet set) => [.. set.Take(Words.Keys).Select(i => core.KeyText(i)!)];
+}

@@ -1,0 +1,315 @@
+using Lectica.Acts;
+using Lectica.Frames;
+using Lectica.Items;
+using Lectica.Moving;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>What a group of lists says: who is in it, which of them is under a point, and what becomes of items there.</summary>
+internal interface IExchange<TItem, TKey> where TKey : notnull
+{
+    /// <summary>The members, in order.</summary>
+    IEnumerable<Transfers<TItem, TKey>> Members { get; }
+
+    /// <summary>The other list under a point of one of them, and the point there; null where there is none.</summary>
+    (Transfers<TItem, TKey> List, double X, double Y)? At(Transfers<TItem, TKey> from, double x, double y);
+
+    /// <summary>Whether items are taken, copied, or refused.</summary>
+    TransferKind Decide(Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, ItemSet items, GapPlace gap);
+
+    /// <summary>Makes of an item the one that is copied; null for the same.</summary>
+    Func<TItem, TItem>? Copy { get; }
+}
+
+/// <summary>Items that go to another list of the same group, and items that come from one.</summary>
+internal sealed class Transfers<TItem, TKey>(
+    Core core, Steps steps, ItemStore<TItem, TKey> store, Mover<TItem, TKey> mover, Lander<TItem, TKey> lander, SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection,
+    Teller<TItem, TKey> teller, Historian history, Framer<TItem, TKey> framer) : IAway where TKey : notnull
+{
+    private Transfers<TItem, TKey>? _host;
+
+    /// <summary>The group; null for a list by itself.</summary>
+    public IExchange<TItem, TKey>? Group { get; set; }
+
+    // What a transfer needs of both lists.
+    internal Core Core => core;
+
+    internal Steps Steps => steps;
+
+    internal ItemStore<TItem, TKey> Store => store;
+
+    internal SourceWriter<TItem, TKey> Writer => writer;
+
+    internal Historian History => history;
+
+    private string? Title => core.State.Caption.Title;
+
+    /// <summary>The other lists of the group that are still there, each with its number in it and what it is called.</summary>
+    public IEnumerable<(Transfers<TItem, TKey> List, int Number, string Title)> Others =>
+        Group?.Members.Select((list, i) => (List: list, Number: i, Title: list.Title ?? $"{i + 1}")).Where(m => m.List != this && !m.List.Steps.IsDisposed) ?? [];
+
+    public ItemSet ItemsWith(IEnumerable<TKey> keys) => lander.ItemsWith(keys);
+
+    public IReadOnlyList<TItem> ItemsOf(ItemSet items) => teller.ItemsOf(items);
+
+    public TKey[] KeysOf(ItemSet items) => core.App.Ask(() => (TKey[])[.. items.Select(store.KeyAt)]);
+
+    public string? SectionOf(GapPlace gap) => mover.KeyOf(gap);
+
+    // ── Held over another list ──
+
+    public bool HoverAway(GrabState grab, double x, double y)
+    {
+        if (Group is not { } group) return false;
+        var other = core.App.Ask(g => g.At(this, x, y), group, null);
+        if (other?.List.Steps.IsDisposed == true) other = null;
+        if (_host is not null && _host != other?.List) LeaveAway();
+        if (other is not { } to) return false;
+        if (_host is null)
+        {
+            _host = to.List;
+            core.Commit(core.State with { Carrying = core.State.Carrying with { IsAway = true, Hover = null } });
+            core.Trace(() => new() { Stage = "change", T = core.Now, Change = "away", Reason = to.List.Title });
+        }
+        to.List.Welcome(this, grab, to.Y, core.Now);
+        return true;
+    }
+
+    public void LeaveAway()
+    {
+        if (_host is not { } host) return;
+        _host = null;
+        host.Farewell();
+        core.Commit(core.State with { Carrying = core.State.Carrying with { IsAway = false } });
+    }
+
+    /// <summary>Shows items of another list over a gap of this one.</summary>
+    private void Welcome(Transfers<TItem, TKey> from, GrabState grab, double y, double time) => steps.Inside(() =>
+    {
+        core.Now = Math.Max(core.Now, time);
+        var at = y + core.Viewport.ScrollTop;
+        var known = core.State.Carrying.Guest;
+        var now = known is null ? -1 : core.Rows.RowBelow(known.Gap);
+        var below = GrabState.RowBelow(at, core.Geometry, now, now < 0 ? 0 : core.Options.Thresholds.GapSlack);
+        var gap = known is not null && below == now ? known.Gap : core.Rows.GapAbove(below);
+        var (kind, refusal) = known is not null && known.Gap == gap ? (known.IsTaken ? TransferKind.Take : TransferKind.Copy, known.Refusal) : Decide(from, grab.Items, gap);
+        var pressed = from.Store.ItemAt(grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0));
+        var card = new GrabFrame(framer.ContentOf(pressed), grab.Items.Count, y - grab.Offset, core.Options.RowHeight, refusal is null ? 0 : null, refusal is null, refusal?.Reason, true, true);
+        core.Commit(core.State with { Carrying = core.State.Carrying with { Guest = new(gap, kind == TransferKind.Take, refusal, card) } });
+    });
+
+    private void Farewell()
+    {
+        if (!steps.IsDisposed) steps.Inside(() => core.Commit(core.State with { Carrying = core.State.Carrying with { Guest = null } }));
+    }
+
+    /// <summary>What becomes of another list's items in a gap, and why they cannot come if they cannot.</summary>
+    private (TransferKind Kind, Refusal? Refusal) Decide(Transfers<TItem, TKey> from, ItemSet items, GapPlace gap)
+    {
+        (TransferKind, Refusal?) No(RefusalKind kind, string reason) => (TransferKind.Refuse, new(kind, reason));
+        var kind = TransferKind.Take;
+        if (Group is { } group && core.App.Try(() => group.Decide(from, this, items, gap), out kind, why => $"Whether the items can come into this list could not be told: {why}") is { } failed)
+            return (TransferKind.Refuse, failed);
+        if (kind == TransferKind.Refuse) return No(RefusalKind.NotAllowed, "The items may not be dropped in this list: the group's Decide says no.");
+        if (projection.SortBy is not null) return No(RefusalKind.Sorted, "The list is sorted: there is no place to drop items in.");
+        if (!writer.CanWrite || !from.Writer.CanWrite) return No(RefusalKind.NotAvailable, $"Items cannot go from one list to the other: the source of {(writer.CanWrite ? "the one" : "the other")} cannot be written.");
+        if (gap.Section >= 0 && projection.Sections?.Assign is null) return No(RefusalKind.NotAllowed, "Items cannot come into a section: its sections have no Assign.");
+        if (core.State.Showing.Pinned.NextAt(gap.Index) >= 0) return No(RefusalKind.Pinned, "A drop here would shift a pinned item, which stays where it is.");
+        if (store.HasOwnKeys && (kind == TransferKind.Take || Group?.Copy is null))
+            foreach (var key in from.KeysOf(items))
+                if (store.IndexOf(key) >= 0) return No(RefusalKind.NotAllowed, $"The list has an item with the key '{store.TextOf(key)}' already.");
+        return (kind, null);
+    }
+
+    // ── Sent ──
+
+    public Response DropAway(Act act, GrabState grab)
+    {
+        core.TraceAct(act);
+        var host = _host;
+        var guest = host is { Steps.IsDisposed: false } ? host.Core.State.Carrying.Guest : null;
+        LeaveAway();
+        if (guest is null || guest.Refusal is not null)
+        {
+            mover.PutBack();
+            return core.Refuse(act, guest?.Refusal ?? new(RefusalKind.OutOfDate, "The list that the items were over is gone."));
+        }
+        mover.LetGo();
+        core.Hint(HapticHint.Dropped);
+        return TransferTo(host!, grab.Items, guest.Gap, guest.IsTaken, act);
+    }
+
+    /// <summary>Whether items could be sent to another list.</summary>
+    public bool MaySend(Transfers<TItem, TKey> to, ItemSet items) => to.Decide(this, items, to.EndOf(null)).Refusal is null;
+
+    private GapPlace EndOf(string? section) => core.Rows.EndOf(section is null ? core.Rows.Sections.Length - 1 : core.Rows.SectionWith(section));
+
+    /// <summary>Sends items to the end of another list, or of one of its sections.</summary>
+    public Response Send(Transfers<TItem, TKey> to, IReadOnlyList<TKey> keys, string? section)
+    {
+        var act = new Act(ActKind.Move, Text: section);
+        if (to.Steps.IsDisposed) return core.Refuse(act, new(RefusalKind.OutOfDate, "The other list is gone."));
+        var (items, refusal) = mover.ToGrab(ItemsWith(keys), -1);
+        if (refusal is not null) return core.Refuse(act, refusal);
+        if (section is not null && to.Core.Rows.SectionWith(section) < 0) return core.Refuse(act, to.NoSection(section));
+        var gap = to.EndOf(section);
+        var (kind, why) = to.Decide(this, items, gap);
+        if (why is not null) return core.Refuse(act, why);
+        core.TraceAct(act);
+        return TransferTo(to, items, gap, kind == TransferKind.Take, act);
+    }
+
+    private Refusal NoSection(string section) => lander.NoSection(section);
+
+    /// <summary>Puts items into another list and, where they are taken, out of this one; if that fails, nothing is done.</summary>
+    private Response TransferTo(Transfers<TItem, TKey> to, ItemSet items, GapPlace gap, bool taken, Act act)
+    {
+        TItem[] own = teller.ItemsOf(items);
+        TItem[]? came = own;
+        if (!taken && Group?.Copy is { } copy && core.App.Try(() => (TItem[])[.. own.Select(copy)], out came, why => $"The items could not be copied: {why}") is { } failed) return core.Refuse(act, failed);
+        var transfer = new ItemTransfer<TItem, TKey>(this, to, own, came!, KeysOf(items), taken, KeptPlaces.At(gap.Index, to.Store.Count, to.Core.Moment), to.SectionOf(gap));
+        if (transfer.Send() is { } refusal) return core.Refuse(act, refusal);
+        core.Trace(() => new() { Stage = "change", T = core.Now, Change = taken ? "taken" : "copied", Gap = gap.Index, Moved = [.. transfer.OwnKeys.Take(Words.Keys).Select(store.TextOf)], Reason = to.Title });
+        var (mine, others) = TransferStep<TItem, TKey>.Pair(transfer, isBack: false, (history, core.Options.Phrases.Move), (to.History, to.Core.Options.Phrases.Move));
+        history.Keep(mine);
+        to.Steps.Inside(() => to.History.Keep(others));
+        return Response.Handled;
+    }
+
+    /// <summary>Takes items out of the source, all or none.</summary>
+    internal Refusal? TakeOut(IReadOnlyList<TKey> keys)
+    {
+        var done = new List<(int At, TItem[] Items)>();
+        foreach (var range in ItemsWith(keys).Ranges().Reverse().ToArray())
+        {
+            TItem[] items = [.. Enumerable.Range(range.Start, range.Length).Select(store.ItemAt)];
+            if (writer.Splice(range.Start, range.Length, []) is { } refusal)
+            {
+                for (var i = done.Count - 1; i >= 0; i--) _ = writer.Splice(done[i].At, 0, done[i].Items);
+                return refusal;
+            }
+            done.Add((range.Start, items));
+        }
+        return null;
+    }
+
+    /// <summary>Puts items in, each at the index that it has when those before it are in; all or none.</summary>
+    internal Refusal? PutIn(IReadOnlyList<TItem> items, IReadOnlyList<int> at)
+    {
+        for (var i = 0; i < items.Count; i++)
+        {
+            if (writer.Splice(Math.Min(at[i], store.Count), 0, [items[i]]) is not { } refusal) continue;
+            for (var k = i - 1; k >= 0; k--) _ = writer.Splice(at[k], 1, []);
+            return refusal;
+        }
+        return null;
+    }
+}
+
+/// <summary>Items that went from one list to another: what is needed to take them back, and to send them again. Each way is done in both lists, or in neither.</summary>
+internal sealed class ItemTransfer<TItem, TKey>(
+    Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, TItem[] own, TItem[] came, TKey[] ownKeys, bool taken, KeptPlaces gap, string? section) where TKey : notnull
+{
+    private TKey[] _ownKeys = ownKeys, _cameKeys = [];
+    private KeptPlaces? _places;
+    private string[] _sections = [];
+
+    public IReadOnlyList<TKey> OwnKeys => _ownKeys;
+
+    private static Refusal? WhyGone(Transfers<TItem, TKey> list, TItem[] items, TKey[] keys)
+    {
+        for (var i = 0; i < keys.Length; i++)
+            if (list.Store.IndexOf(keys[i]) < 0) return new(RefusalKind.OutOfDate, $"It makes no sense any more: the item '{CommandAgain<TItem, TKey>.NameOf(list.Store, items[i], keys[i])}' has left its list since.");
+        return null;
+    }
+
+    private static Refusal? WhyThere(Transfers<TItem, TKey> list, TItem[] items)
+    {
+        if (!list.Store.HasOwnKeys) return null;
+        foreach (var item in items)
+            if (list.Core.App.Ask(() => list.Store.IndexOfItem(item)) is >= 0 and var there)
+                return new(RefusalKind.OutOfDate, $"The list has an item with the key '{list.Store.TextOf(list.Store.KeptKeyAt(there))}' already.");
+        return null;
+    }
+
+    public Refusal? Send()
+    {
+        if (to.Steps.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
+        if ((WhyGone(from, own, _ownKeys) ?? WhyThere(to, came)) is { } why) return why;
+        var items = from.ItemsWith(_ownKeys);
+        _sections = [.. items.Select(i => from.Writer.SectionOf(i) ?? "")];
+        string[] into = [.. came.Select(_ => section ?? "")], before = [.. came.Select((_, i) => taken ? _sections[i] : "\0")];
+        if (section is not null && to.Writer.Assign(came, into, before) is { } unassigned) return unassigned;
+        var at = Math.Min(gap.Indexes[0], to.Store.Count);
+        var refusal = to.Writer.Splice(at, 0, came);
+        if (refusal is null)
+        {
+            _cameKeys = [.. Enumerable.Range(at, came.Length).Select(to.Store.KeptKeyAt)];
+            if (!taken) return null;
+            _places = KeptPlaces.Of(items, from.Core.Moment);
+            refusal = from.TakeOut(_ownKeys);
+            if (refusal is null) return null;
+            // They could not leave: what came is taken out again.
+            _ = to.TakeOut(_cameKeys);
+        }
+        if (section is not null && taken) _ = to.Writer.Assign(came, before, into);
+        return refusal;
+    }
+
+    public Refusal? Fetch()
+    {
+        if (to.Steps.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
+        if ((WhyGone(to, came, _cameKeys) ?? (taken ? WhyThere(from, own) : null)) is { } why) return why;
+        var places = KeptPlaces.Of(to.ItemsWith(_cameKeys), to.Core.Moment);
+        if (to.TakeOut(_cameKeys) is { } stays) return stays;
+        if (!taken) return null;
+        string[] now = [.. own.Select(_ => section ?? "\0")];
+        var hasSections = !from.Core.State.Showing.Sections.IsEmpty;
+        var refusal = hasSections ? from.Writer.Assign(own, _sections, now) : null;
+        if (refusal is null)
+        {
+            var at = _places!.Indexes;
+            refusal = from.PutIn(own, at);
+            if (refusal is null)
+            {
+                _ownKeys = [.. at.Select(i => from.Store.KeptKeyAt(Math.Min(i, from.Store.Count - 1)))];
+                return null;
+            }
+            if (hasSections && section is not null) _ = from.Writer.Assign(own, now, _sections);
+        }
+        _ = to.PutIn(came, places.Indexes);
+        return refusal;
+    }
+}
+
+/// <summary>A transfer, as a step of one of the two lists. Taken back in either, it is in both.</summary>
+internal sealed class TransferStep<TItem, TKey> : UndoStep where TKey : notnull
+{
+    private readonly ItemTransfer<TItem, TKey> _transfer;
+    private readonly bool _isBack;
+    private readonly Historian _history;
+    private TransferStep<TItem, TKey>? _twin;
+
+    private TransferStep(ItemTransfer<TItem, TKey> transfer, bool isBack, Historian history, string name) : base(name) => (_transfer, _isBack, _history) = (transfer, isBack, history);
+
+    /// <summary>The step in each of the two lists.</summary>
+    public static (TransferStep<TItem, TKey> Mine, TransferStep<TItem, TKey> Others) Pair(
+        ItemTransfer<TItem, TKey> transfer, bool isBack, (Historian History, string Name) mine, (Historian History, string Name) others)
+    {
+        TransferStep<TItem, TKey> one = new(transfer, isBack, mine.History, mine.Name), other = new(transfer, isBack, others.History, others.Name);
+        (one._twin, other._twin) = (other, one);
+        return (one, other);
+    }
+
+    public override Refusal? Apply(ActKind kind, out UndoStep inverse)
+    {
+        inverse = this;
+        var twin = _twin!;
+        var refusal = _isBack ? _transfer.Send() : _transfer.Fetch();
+        var (mine, others) = Pair(_transfer, !_isBack, (_history, Name), (twin._history, twin.Name));
+        twin._history.Follow(twin, refusal is null ? others : null, kind);
+        if (refusal is null) inverse = mine;
+        return refusal;
+    }
+}

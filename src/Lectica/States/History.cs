@@ -1,0 +1,43 @@
+using System.Collections.Immutable;
+using Lectica.Acts;
+
+namespace Lectica.States;
+
+/// <summary>
+/// A step of the user's that can be taken back: what was done, as data, with the moment at which it was. It is applied to the list as it is by then, and
+/// gives the step that takes it back again.
+/// </summary>
+internal abstract class UndoStep(string name)
+{
+    /// <summary>What it is called.</summary>
+    public string Name { get; } = name;
+
+    /// <summary>Does it, as far as it still makes sense.</summary>
+    /// <param name="kind">Whether something is taken back or done again.</param>
+    /// <param name="inverse">The step that takes it back.</param>
+    /// <returns>Why it was not done; null where it was.</returns>
+    public abstract Refusal? Apply(ActKind kind, out UndoStep inverse);
+}
+
+/// <summary>What can be taken back, and done again; the last of each first in line.</summary>
+internal sealed record History(ImmutableList<UndoStep> Done, ImmutableList<UndoStep> Undone)
+{
+    public static History Empty { get; } = new([], []);
+
+    /// <summary>The name of the step that would be taken back, or null.</summary>
+    public string? Name => Done.IsEmpty ? null : Done[^1].Name;
+
+    /// <summary>With one more step done: what was undone before cannot be done again.</summary>
+    public History With(UndoStep step, int depth)
+    {
+        var done = Done.Add(step);
+        return new(done.Count > depth ? done.RemoveAt(0) : done, []);
+    }
+
+    /// <summary>With a step taken from one end and its inverse put at the other.</summary>
+    public History Turned(UndoStep step, UndoStep inverse, ActKind kind) =>
+        kind == ActKind.Undo ? new(Done.Remove(step), Undone.Add(inverse)) : new(Done.Add(inverse), Undone.Remove(step));
+
+    /// <summary>Without a step, wherever it is.</summary>
+    public History Without(UndoStep step) => new(Done.Remove(step), Undone.Remove(step));
+}

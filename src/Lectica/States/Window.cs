@@ -1,0 +1,81 @@
+using Lectica.Items;
+using Lectica.Layout;
+
+namespace Lectica.States;
+
+/// <summary>Where rows are, and through which window they are seen.</summary>
+internal sealed record Window
+{
+    /// <summary>The window, always inside the content.</summary>
+    public required Viewport Viewport { get; init; }
+
+    /// <summary>The heights of the items that have been measured, by index, px. Never changed: another one is made.</summary>
+    public required IReadOnlyDictionary<int, double> Heights { get; init; }
+
+    /// <summary>The item that is to stay in view when heights become known; -1 for none.</summary>
+    public int Revealed { get; init; } = -1;
+
+    /// <summary>Where the rows are.</summary>
+    public required RowGeometry Geometry { get; init; }
+
+    private static readonly Dictionary<int, double> NoHeights = [];
+
+    /// <summary>The window at first.</summary>
+    public static Window Over(RowMap rows, ListOptions options) =>
+        new() { Viewport = options.Viewport, Heights = NoHeights, Geometry = GeometryOf(rows, NoHeights, null, options) };
+
+    /// <summary>The same after an edit.</summary>
+    public Window After(Edit edit)
+    {
+        var revealed = edit.Apply(Revealed);
+        if (Heights.Count == 0) return revealed == Revealed ? this : this with { Revealed = revealed };
+        var followed = new Dictionary<int, double>(Heights.Count);
+        foreach (var (index, height) in Heights)
+            if (edit.Apply(index) is >= 0 and var now) followed[now] = height;
+        return this with { Revealed = revealed, Heights = followed };
+    }
+
+    /// <summary>Whether rows lie, and are seen, the same in both.</summary>
+    public static bool LooksSame(Window one, Window other) =>
+        ReferenceEquals(one, other) || (one.Viewport == other.Viewport && one.Geometry == other.Geometry && ReferenceEquals(one.Heights, other.Heights));
+
+    /// <summary>Lays rows out anew where they are others, and keeps the window inside them: what is looked at stays where it is through an edit.</summary>
+    public static Window Settle(ListState before, ListState now, in Settling how)
+    {
+        var window = now.Window;
+        var rows = now.Showing.Rows;
+        if (how.Edit is null && ReferenceEquals(rows, before.Showing.Rows) && ReferenceEquals(window.Heights, before.Window.Heights))
+            return ReferenceEquals(window, before.Window) ? window : window.Within(window.Viewport);
+        window = window with { Geometry = GeometryOf(rows, window.Heights, null, how.Options) };
+        if (how.HoldsScroll || Eye(before) is not { } eye) return window.Within(window.Viewport);
+        if (how.Edit is null && ReferenceEquals(window.Heights, before.Window.Heights)) return window.Within(window.Viewport);
+        return window.Within(window.Keeping(how.Edit?.Apply(eye.Index) ?? eye.Index, eye.Offset, rows));
+    }
+
+    /// <summary>The first item in view, and how far it is scrolled past the top; null at the top of the list, where what comes in above shows.</summary>
+    public static (int Index, double Offset)? Eye(ListState state, bool alsoAtTop = false)
+    {
+        var window = state.Window;
+        if (!alsoAtTop && window.Viewport.ScrollTop <= 0) return null;
+        if (window.Geometry.RowAt(window.Viewport.ScrollTop) is not { } row || state.Showing.Rows.NextItemRow(row) is not { } item) return null;
+        return (state.Showing.Rows.IndexAt(item), window.Viewport.ScrollTop - window.Geometry.TopOf(item));
+    }
+
+    /// <summary>The viewport in which an item is as far past the top as it was.</summary>
+    public Viewport Keeping(int index, double offset, RowMap rows) =>
+        index >= 0 && rows.RowOf(index) is { } row ? (Viewport with { ScrollTop = Geometry.TopOf(row) + offset }).Within(Geometry.Height) : Viewport;
+
+    private Window Within(Viewport viewport) => viewport.Within(Geometry.Height) is var inside && inside == Viewport ? this : this with { Viewport = inside };
+
+    /// <summary>Where rows are, or would be after a move.</summary>
+    public static RowGeometry GeometryOf(RowMap rows, IReadOnlyDictionary<int, double> heights, Edit? move, ListOptions options)
+    {
+        if (rows.Headings.IsEmpty && heights.Count == 0) return new(rows.Count, options.RowHeight);
+        var odd = new List<(int Row, double Height)>(rows.Headings.Length + heights.Count);
+        foreach (var heading in rows.Headings) odd.Add((heading, options.HeadingHeight));
+        foreach (var (index, height) in heights)
+            if (rows.RowOf(move?.Apply(index) ?? index) is { } row) odd.Add((row.Value, height));
+        if (heights.Count > 0) odd.Sort();
+        return new(rows.Count, options.RowHeight, OddRows.Of(odd, options.RowHeight));
+    }
+}
