@@ -10,7 +10,7 @@ public readonly record struct Response(bool IsHandled, Refusal? Refusal = null, 
 {
     internal static Response Handled => new(true);
 
-    internal Shell.QueuedCall? Call { get; init; }
+    internal QueuedCall? Call { get; init; }
 
     /// <summary>Tells the answer: at once, or of a call that is queued when its turn has come, on the list's own context.</summary>
     /// <param name="told">Takes the answer, which is never a queued one.</param>
@@ -19,5 +19,24 @@ public readonly record struct Response(bool IsHandled, Refusal? Refusal = null, 
         ArgumentNullException.ThrowIfNull(told);
         if (Call is { } call) call.Then(told);
         else told(this);
+    }
+}
+
+/// <summary>A call from inside a handler, which runs later: who made it can be told what came of it.</summary>
+internal sealed class QueuedCall
+{
+    private Response? _answer;
+    private Action<Response>? _told;
+
+    public void Then(Action<Response> told)
+    {
+        if (_answer is { } answer) told(answer);
+        else _told += told;
+    }
+
+    public void Done(Response answer)
+    {
+        _answer = answer;
+        _told?.Invoke(answer);
     }
 }

@@ -67,6 +67,23 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>The index of the item with this key, or -1.</summary>
     public int IndexOf(TKey key) => Slots().TryGetValue(key, out var slot) ? _order.IndexOf(slot) : -1;
 
+    /// <summary>The same for a key that was kept: where the list itself gave an item its key, that has another one when it comes back.</summary>
+    public int IndexOfKept(TKey key)
+    {
+        while (_aliases is not null && IndexOf(key) < 0 && _aliases.TryGetValue(key, out var now)) key = now;
+        return IndexOf(key);
+    }
+
+    /// <summary>Says that an item has come back, and which key it had.</summary>
+    public void CameBack(TKey before, int index)
+    {
+        if (HasOwnKeys) return;
+        var now = KeptKeyAt(index);
+        if (!EqualityComparer<TKey>.Default.Equals(before, now)) (_aliases ??= [])[before] = now;
+    }
+
+    private Dictionary<TKey, TKey>? _aliases;
+
     /// <summary>The index of an item: by its key, or the first equal one where there are no keys; -1 where there is none.</summary>
     public int IndexOfItem(TItem item)
     {

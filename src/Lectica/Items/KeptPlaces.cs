@@ -14,7 +14,7 @@ internal sealed class KeptPlaces
     // The items beside their places, until the next edit puts them elsewhere: a place does not go along with its own item.
     private ItemSet? _leaving;
 
-    // To which item each place belongs, by its number among those that were given.
+    // To which item each place belongs, by its number among those that were given; null where they belong to those that leave, in order.
     private int[]? _owners;
 
     private KeptPlaces(EditLog moment, ItemSet targets, ItemSet places, int[]? owners) => (_moment, _targets, _places, _owners) = (moment, targets, places, owners);
@@ -32,25 +32,20 @@ internal sealed class KeptPlaces
     /// <summary>One gap.</summary>
     public static KeptPlaces At(int gap, int length, EditLog moment) => new(moment, ItemSet.None(length + 1), ItemSet.None(length + 1).With(gap), [0]);
 
-    /// <summary>For each place the index at which its item would stand if all of them came back in order.</summary>
-    public int[] Indexes
+    /// <summary>For each place, in order, the gap between the items that are there.</summary>
+    public int[] Gaps
     {
         get
         {
             CatchUp();
-            return _places.ToArray();
+            var gaps = _places.ToArray();
+            for (var k = 0; k < gaps.Length; k++) gaps[k] -= k;
+            return gaps;
         }
     }
 
-    /// <summary>The number of places.</summary>
-    public int Count
-    {
-        get
-        {
-            CatchUp();
-            return _places.Count;
-        }
-    }
+    /// <summary>Whether each place belongs to one of the items that were given; else to those that leave, in order.</summary>
+    public bool HasOwners => _owners is not null;
 
     /// <summary>To which item the k-th place belongs.</summary>
     public int OwnerOf(int k)
@@ -58,19 +53,6 @@ internal sealed class KeptPlaces
         CatchUp();
         return _owners is null ? k : _owners[k];
     }
-
-    /// <summary>The gap, between the items that are there, in which the k-th place is: just before the next item that is not among some.</summary>
-    public int GapOf(int k, ItemSet others)
-    {
-        CatchUp();
-        var place = _places.Nth(k);
-        var index = place - k;
-        var next = others.Complement().NextAt(index);
-        return next < 0 ? others.Length : next;
-    }
-
-    /// <summary>Whether the k-th place and the next have no item between them but some.</summary>
-    public bool AreTogether(int k, ItemSet others) => GapOf(k, others) == GapOf(k + 1, others);
 
     private void CatchUp()
     {
@@ -119,20 +101,21 @@ internal sealed class KeptPlaces
     private void Remap(Edit edit)
     {
         // Each place by its gap, and each target that leaves by its index; then all of them at the gaps that these have become.
-        var here = _places.Complement();
+        var items = _places.Complement();
         var gaps = new List<(int Gap, int Owner)>();
         var n = 0;
         foreach (var both in _places.Union(_targets))
         {
-            var isPlace = _places.Contains(both);
             var index = both - _places.Rank(both);
-            if (isPlace && _leaving is { } leaving) index = leaving.Complement().NextAt(index) is >= 0 and var stays ? stays : edit.OldLength;
-            if (isPlace) gaps.Add((edit.Gap(index), _owners is null ? n++ : _owners[n++]));
+            if (_places.Contains(both))
+            {
+                if (_leaving is { } leaving) index = leaving.Complement().NextAt(index) is >= 0 and var stays ? stays : edit.OldLength;
+                gaps.Add((edit.Gap(index), _owners is null ? n++ : _owners[n++]));
+            }
             else if (edit.Apply(index) < 0) gaps.Add((edit.Gap(index), -1));
         }
         var order = gaps.Select((g, i) => (g.Gap, g.Owner, i)).OrderBy(g => g.Gap).ThenBy(g => g.i).ToList();
-        var targets = edit.Apply(_targets.Keep(here));
-        var places = ItemSet.None(targets.Length);
+        ItemSet targets = edit.Apply(_targets.Keep(items)), places = ItemSet.None(targets.Length);
         for (var k = 0; k < order.Count; k++)
         {
             var at = order[k].Gap + k;

@@ -12,7 +12,7 @@ internal sealed class KeyTexts<TKey> where TKey : notnull
         || typeof(TKey) == typeof(char) || typeof(TKey) == typeof(Int128) || typeof(TKey) == typeof(UInt128) || typeof(TKey).IsEnum || typeof(TKey).IsPrimitive || typeof(TKey) == typeof(decimal)
         || typeof(TKey) == typeof(Half) || typeof(TKey) == typeof(TimeSpan) || IsTime;
 
-    private static bool IsTime => typeof(TKey) == typeof(DateTime) || typeof(TKey) == typeof(DateTimeOffset) || typeof(TKey) == typeof(DateOnly) || typeof(TKey) == typeof(TimeOnly);
+    private static bool IsTime => Type.GetTypeCode(typeof(TKey)) == TypeCode.DateTime || typeof(TKey) == typeof(DateTimeOffset) || typeof(TKey) == typeof(DateOnly) || typeof(TKey) == typeof(TimeOnly);
 
     /// <summary>The app's own texts; null for none.</summary>
     public Func<TKey, string>? Given { get; set; }
@@ -24,7 +24,7 @@ internal sealed class KeyTexts<TKey> where TKey : notnull
     {
         if (Given is { } given) return given(key) ?? "";
         if (key is string text) return text;
-        if (typeof(TKey) != typeof(object) && key is DateTime or DateTimeOffset or DateOnly or TimeOnly) return ((IFormattable)key).ToString("O", CultureInfo.InvariantCulture);
+        if (IsTime && key is IFormattable time) return time.ToString("O", CultureInfo.InvariantCulture);
         return Convert.ToString(key, CultureInfo.InvariantCulture) ?? "";
     }
 }

@@ -37,8 +37,6 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     {
         if (commands.GroupBy(c => c.Id).FirstOrDefault(g => g.Count() > 1) is { } twice)
             throw new ArgumentException($"Two commands have the id '{twice.Key}': '{string.Join("' and '", twice.Select(c => c.Label))}'. Each needs its own.");
-        if (commands.FirstOrDefault(c => !c.DoesSomething) is { } idle)
-            throw new ArgumentException($"The command '{idle.Id}' does nothing: give it a Do or a Run.");
         var chords = commands.SelectMany(c => c.Chords.Select(k => (Command: c, Chord: k, Key: (k.Key, k.Resolve(modKey)))));
         if (chords.GroupBy(c => c.Key).FirstOrDefault(g => g.Count() > 1) is { } same)
             throw new ArgumentException($"The commands '{string.Join("' and '", same.Select(c => c.Command.Id))}' have the chord {same.First().Chord} both: a chord runs one.");
@@ -47,6 +45,8 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
             throw new ArgumentException($"The command '{whole.Id}' is done to the whole list, so it has no place in a row's tray.");
         var trays = new Trays { Leading = At(CommandPlaces.LeadingTray), Trailing = At(CommandPlaces.TrailingTray) };
         trays.Validate();
+        if (commands.FirstOrDefault(c => !c.DoesSomething) is { } idle)
+            throw new ArgumentException($"The command '{idle.Id}' does nothing: give it a Do or a Run.");
         return trays;
     }
 

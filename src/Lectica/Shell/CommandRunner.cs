@@ -191,7 +191,7 @@ internal sealed class CommandRunner<TItem, TKey>(
     }
 
     /// <summary>Takes a command back: the inverse is given the items with the places at which they stand, or would.</summary>
-    internal void Invert(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, IReadOnlyDictionary<string, TKey[]> marks, CommandAgain<TItem, TKey> again)
+    internal void Invert(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, IReadOnlyDictionary<string, TKey[]> marks, UndoStep again)
     {
         core.Out.Later(() =>
         {
@@ -217,11 +217,13 @@ internal sealed class CommandRunner<TItem, TKey>(
             if (failed) Revert(again);
             else steps.Next(() =>
             {
+                // Items without keys of their own are others to the list when they come back: they are known again by where they were put.
+                for (var i = 0; i < target.Count && !store.HasOwnKeys; i++)
+                    if (store.IndexOf(target.Keys[i]) < 0 && target.Places[i] < store.Count && EqualityComparer<TItem>.Default.Equals(store.ItemAt(target.Places[i]), target.Items[i])) store.CameBack(target.Keys[i], target.Places[i]);
                 // What came back has the marks again that the list itself keeps.
                 foreach (var (name, keys) in marks)
                     if (marker.Marks.FirstOrDefault(m => m.Name == name && m.Get is null) is not null)
-                        core.Commit(core.State with { Marks = core.State.Marks.With(name, core.State.Marks.Sets[name].Union(ItemSet.Of(store.Count, keys.Select(store.IndexOf).Where(i => i >= 0)))) }, cause: "undo");
-                again.Find(target.Places);
+                        core.Commit(core.State with { Marks = core.State.Marks.With(name, core.State.Marks.Sets[name].Union(ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0)))) }, cause: "undo");
             });
         });
     }
@@ -235,7 +237,7 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
     private readonly ItemStore<TItem, TKey> _store;
     private readonly Command<TItem, TKey> _command;
     private readonly IReadOnlyList<TItem> _items;
-    private readonly KeptPlaces _places;
+    private readonly ReturnPlaces<TItem, TKey> _places;
     private readonly Dictionary<string, TKey[]> _marks;
     private readonly TKey[] _keys;
 
@@ -243,43 +245,42 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
     private bool[] _stayed = [];
 
     private CommandStep(
-        CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command, IReadOnlyList<TItem> items, TKey[] keys, KeptPlaces places, Dictionary<string, TKey[]> marks)
-        : base(command.Label) => (_runner, _core, _store, _command, _items, _keys, _places, _marks) = (runner, core, store, command, items, keys, places, marks);
+        CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command, IReadOnlyList<TItem> items, TKey[] keys, ReturnPlaces<TItem, TKey> places,
+        Dictionary<string, TKey[]> marks) : base(command.Label) => (_runner, _core, _store, _command, _items, _keys, _places, _marks) = (runner, core, store, command, items, keys, places, marks);
 
     public static CommandStep<TItem, TKey> Of(
         CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, ItemSet items)
     {
         var marks = runner.KeptMarks.ToDictionary(m => m, m => (TKey[])[.. core.State.Marks.Sets[m].Intersect(items).Select(store.KeptKeyAt)]);
-        var step = new CommandStep<TItem, TKey>(runner, core, store, command, target.Items, [.. target.Keys], KeptPlaces.Of(items, core.Moment), marks);
+        var step = new CommandStep<TItem, TKey>(runner, core, store, command, target.Items, [.. target.Keys], ReturnPlaces<TItem, TKey>.Of(store, items, core.Moment), marks);
         step.Settle();
         return step;
     }
 
     /// <summary>The command is done: only those that are in the list now are where it would put them.</summary>
-    public void Settle() => _stayed = [.. _keys.Select(k => _store.IndexOf(k) >= 0)];
+    public void Settle() => _stayed = [.. _keys.Select(k => _store.IndexOfKept(k) >= 0)];
 
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)
     {
         inverse = this;
-        var places = new int[_keys.Length];
-        var kept = _places.Indexes;
-        var back = 0;
-        for (var i = 0; i < places.Length; i++)
+        for (var i = 0; i < _keys.Length; i++)
         {
-            var index = _store.IndexOf(_keys[i]);
-            if (index < 0 && _stayed[i]) return new(RefusalKind.OutOfDate, $"'{Name}' cannot be taken back: the item '{NameOf(i)}' has left the list since.");
-            if (index >= 0 && !_stayed[i]) return new(RefusalKind.OutOfDate, $"'{Name}' cannot be taken back: the item '{NameOf(i)}' is in the list again already.");
-            places[i] = index >= 0 ? index : back < kept.Length ? kept[back++] : _store.Count;
+            var isHere = _store.IndexOfKept(_keys[i]) >= 0;
+            if (!isHere && _stayed[i]) return new(RefusalKind.OutOfDate, $"'{Name}' cannot be taken back: the item '{NameOf(_store, _items[i], _keys[i])}' has left the list since.");
+            if (isHere && !_stayed[i]) return new(RefusalKind.OutOfDate, $"'{Name}' cannot be taken back: the item '{NameOf(_store, _items[i], _keys[i])}' is in the list again already.");
         }
-        var target = new CommandTarget<TItem, TKey>(_items, _keys, places);
-        var again = new CommandAgain<TItem, TKey>(_runner, _core, _store, _command, _items, _keys);
-        var gone = _keys.Where((_, i) => !_stayed[i]).ToHashSet();
-        _runner.Invert(_command, target, _marks.ToDictionary(m => m.Key, m => (TKey[])[.. m.Value.Where(gone.Contains)]), again);
-        inverse = again;
+        int[] gone = [.. Enumerable.Range(0, _keys.Length).Where(i => !_stayed[i])];
+        var back = ReturnPlaces<TItem, TKey>.Indexes(_places.Gaps(gone, ItemSet.None(_store.Count)));
+        var places = new int[_keys.Length];
+        for (int i = 0, n = 0; i < places.Length; i++) places[i] = _stayed[i] ? _store.IndexOfKept(_keys[i]) : back[n++];
+        var left = gone.Select(i => _keys[i]).ToHashSet();
+        inverse = new CommandAgain<TItem, TKey>(_runner, _core, _store, _command, _items, _keys);
+        _runner.Invert(_command, new(_items, _keys, places), _marks.ToDictionary(m => m.Key, m => (TKey[])[.. m.Value.Where(left.Contains)]), inverse);
         return null;
     }
 
-    private string NameOf(int i) => CommandAgain<TItem, TKey>.NameOf(_store, _items[i], _keys[i]);
+    /// <summary>What an item is called: by its key, or where the list gave it that, by what it says of itself.</summary>
+    public static string NameOf(ItemStore<TItem, TKey> store, TItem item, TKey key) => store.HasOwnKeys ? store.TextOf(key) : item?.ToString() ?? "";
 }
 
 /// <summary>A command that was taken back, and can be done again to the same items.</summary>
@@ -287,31 +288,23 @@ internal sealed class CommandAgain<TItem, TKey>(
     CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command, IReadOnlyList<TItem> items, TKey[] keys)
     : UndoStep(command.Label) where TKey : notnull
 {
-    private TKey[] _keys = keys;
-
-    /// <summary>Items without keys of their own are others to the list when they come back: they are known again by where they were put.</summary>
-    public void Find(IReadOnlyList<int> places)
-    {
-        if (store.HasOwnKeys) return;
-        _keys = [.. _keys.Select((key, i) => store.IndexOf(key) < 0 && places[i] < store.Count && EqualityComparer<TItem>.Default.Equals(store.ItemAt(places[i]), items[i]) ? store.KeptKeyAt(places[i]) : key)];
-    }
-
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)
     {
         inverse = this;
-        for (var i = 0; i < _keys.Length; i++)
-            if (store.IndexOf(_keys[i]) < 0) return new(RefusalKind.OutOfDate, $"'{Name}' cannot be done again: the item '{NameOf(store, items[i], _keys[i])}' has left the list since.");
-        var set = ItemSet.Of(core.State.Count, _keys.Select(store.IndexOf));
-        if (set.Except(core.Rules.Choosable) is { IsEmpty: false } away)
-            return new(core.State.Showing.Shown.Contains(away.Nth(0)) ? RefusalKind.Disabled : RefusalKind.Hidden,
-                $"'{Name}' cannot be done again now: the item '{core.KeyText(away.Nth(0))}' {(core.State.Showing.Shown.Contains(away.Nth(0)) ? "is disabled" : "is hidden by the filter")}.");
+        for (var i = 0; i < keys.Length; i++)
+            if (store.IndexOfKept(keys[i]) < 0)
+                return new(RefusalKind.OutOfDate, $"'{Name}' cannot be done again: the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left the list since.");
+        var set = ItemSet.Of(core.State.Count, keys.Select(store.IndexOfKept));
+        var away = set.Except(core.Rules.Choosable);
+        if (!away.IsEmpty && command.Scope == CommandScope.Items)
+        {
+            var shows = core.State.Showing.Shown.Contains(away.Nth(0));
+            return new(shows ? RefusalKind.Disabled : RefusalKind.Hidden, $"'{Name}' cannot be done again now: the item '{core.KeyText(away.Nth(0))}' is {(shows ? "disabled" : "hidden by the filter")}.");
+        }
         if (runner.WhyNot(command, set, out var target) is { } refusal) return refusal;
         var step = CommandStep<TItem, TKey>.Of(runner, core, store, command, target, set);
         runner.Begin(command, target, set, step, again: true);
         inverse = step;
         return null;
     }
-
-    /// <summary>What an item is called: by its key, or where the list gave it that, by what it says of itself.</summary>
-    public static string NameOf(ItemStore<TItem, TKey> store, TItem item, TKey key) => store.HasOwnKeys ? store.TextOf(key) : item?.ToString() ?? "";
 }

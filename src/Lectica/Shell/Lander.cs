@@ -19,7 +19,7 @@ internal sealed class Lander<TItem, TKey>(
     public Refusal NoSection(string? section) =>
         new(RefusalKind.OutsideList, $"There is no section '{section}'; there are {(core.State.Showing.Sections.IsEmpty ? "none" : string.Join(", ", core.State.Showing.Sections.Select(s => s.Key)))}.");
 
-    public ItemSet ItemsWith(IEnumerable<TKey> keys) => ItemSet.Of(store.Count, keys.Select(store.IndexOf).Where(i => i >= 0));
+    public ItemSet ItemsWith(IEnumerable<TKey> keys) => ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0));
 
     /// <summary>Moves items to a gap, where that is allowed.</summary>
     public Response MoveTo(ItemSet target, GapPlace gap, Act act)
@@ -101,7 +101,7 @@ internal sealed class Lander<TItem, TKey>(
         var section = mover.KeyOf(gap);
         mover.Tell(items, gap, p => p.Dropped);
         TKey[] keys = core.App.Ask(() => (TKey[])[.. items.Select(store.KeyAt)]);
-        var step = new MoveStep<TItem, TKey>(this, keys, teller.ItemsOf(items), KeptPlaces.Before(items, core.Moment), section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
+        var step = new MoveStep<TItem, TKey>(this, keys, teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment), section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
         if (events.MoveRequested is { } handlers)
         {
             writer.TellMoved(items, gap.Index, section);
@@ -132,17 +132,20 @@ internal sealed class Lander<TItem, TKey>(
         if (!mover.MayMove || projection.SortBy is not null)
             return new(RefusalKind.OutOfDate, $"'{step.Name}' cannot be {(kind == ActKind.Undo ? "taken back" : "done again")}: nothing can be moved in this list now.");
         for (var i = 0; i < step.Keys.Count; i++)
-            if (store.IndexOf(step.Keys[i]) < 0)
-                return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the item '{CommandAgain<TItem, TKey>.NameOf(store, step.Items[i], step.Keys[i])}' has left the list since.");
-        var items = ItemsWith(step.Keys);
+            if (store.IndexOfKept(step.Keys[i]) < 0)
+                return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the item '{CommandStep<TItem, TKey>.NameOf(store, step.Items[i], step.Keys[i])}' has left the list since.");
+        int[] moving = [.. step.Keys.Select(store.IndexOfKept)];
+        var items = ItemSet.Of(store.Count, moving);
         var act = new Act(kind);
         // Sections that have been taken away since, or others: then it is only the order that comes back.
-        var hasSections = step.Sections is not null && !core.State.Showing.Sections.IsEmpty && projection.Sections is not null;
+        var hasSections = step.Sections is not null && !core.State.Showing.Sections.IsEmpty;
         var back = new MoveStep<TItem, TKey>(
-            this, [.. items.Select(store.KeptKeyAt)], teller.ItemsOf(items), KeptPlaces.Before(items, core.Moment), hasSections ? SectionsOf(items) : null, step.Name);
+            this, [.. items.Select(store.KeptKeyAt)], teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment), hasSections ? SectionsOf(items) : null, step.Name);
+        var gaps = step.Places.Gaps([.. Enumerable.Range(0, moving.Length)], items);
+        int[] order = [.. Enumerable.Range(0, moving.Length).OrderBy(k => gaps[k]).ThenBy(k => k)];
         if (events.MoveRequested is not null)
         {
-            AskToReturn(step, items, hasSections, act);
+            AskToReturn(step, order, gaps, items, hasSections, act);
             inverse = back;
             return null;
         }
@@ -150,32 +153,54 @@ internal sealed class Lander<TItem, TKey>(
         if (hasSections)
         {
             var byIndex = new Dictionary<int, string>();
-            for (var i = 0; i < step.Keys.Count; i++) byIndex[store.IndexOf(step.Keys[i])] = step.Sections![i];
+            for (var k = 0; k < moving.Length; k++) byIndex[moving[k]] = step.Sections![k];
             sections = [.. items.Select(i => byIndex[i])];
         }
-        if (writer.Move(step.Order(store, items), items, sections, act) is { } refusal) return refusal;
+        if (writer.Move(OrderOf([.. order.Select(k => moving[k])], [.. order.Select(k => gaps[k])], items), items, sections, act) is { } refusal) return refusal;
         inverse = back;
         return null;
     }
 
-    /// <summary>Asks the app to move groups that go to one place, one after the other: each when the one before it has been moved.</summary>
-    private void AskToReturn(MoveStep<TItem, TKey> step, ItemSet items, bool hasSections, Act act)
+    /// <summary>The edit that puts items, in this order, into gaps between the others.</summary>
+    private Edit OrderOf(int[] moving, int[] gaps, ItemSet items)
     {
-        var groups = step.Groups(items, hasSections);
-        var waiting = groups.SelectMany(g => g).Select(k => step.Keys[step.Places.OwnerOf(k)]).ToHashSet();
+        if (gaps.All(g => g == gaps[0]) && moving.SequenceEqual(moving.Order())) return Edit.Move(items, gaps[0]);
+        var order = new int[store.Count];
+        int n = 0, next = 0;
+        for (var i = 0; i <= order.Length; i++)
+        {
+            for (; next < moving.Length && gaps[next] == i; next++) order[n++] = moving[next];
+            if (i < order.Length && !items.Contains(i)) order[n++] = i;
+        }
+        return Edit.Remap(store.Count, order);
+    }
+
+    /// <summary>Asks the app to move groups that go to one place, into one section, one after the other: each when the one before it has been moved.</summary>
+    private void AskToReturn(MoveStep<TItem, TKey> step, int[] order, int[] gaps, ItemSet items, bool hasSections, Act act)
+    {
+        var groups = new List<(List<TKey> Keys, bool HasAbove, TKey Above, string? Section)>();
+        var stay = items.Complement();
+        for (var n = 0; n < order.Length; n++)
+        {
+            var k = order[n];
+            var section = hasSections ? step.Sections![k] : null;
+            if (n > 0 && gaps[order[n - 1]] == gaps[k] && groups[^1].Section == section)
+            {
+                groups[^1].Keys.Add(step.Keys[k]);
+                continue;
+            }
+            // Each goes just below what is above it in the end: the last of the group before it, or an item that stays.
+            var above = stay.LastAt(gaps[k] - 1);
+            var follows = n > 0 && gaps[order[n - 1]] == gaps[k];
+            groups.Add(([step.Keys[k]], follows || above >= 0, follows ? step.Keys[order[n - 1]] : above >= 0 ? store.KeptKeyAt(above) : default!, section));
+        }
         void Next(int at)
         {
             if (at >= groups.Count || events.MoveRequested is not { } handlers) return;
-            TKey[] keys = [.. groups[at].Select(k => step.Keys[step.Places.OwnerOf(k)])];
-            var set = ItemsWith(keys);
-            if (!set.IsEmpty)
-            {
-                // Between the neighbours that it had, as far as these are where they belong already.
-                var gap = step.Places.GapOf(groups[at][0], ItemsWith(waiting));
-                var section = hasSections ? step.Sections![step.Places.OwnerOf(groups[at][0])] : null;
-                if (Edit.Move(set, gap).Changes || section is not null) Ask(set, [.. set.Select(store.KeptKeyAt)], gap, section, act, handlers);
-            }
-            waiting.ExceptWith(keys);
+            var (keys, hasAbove, above, section) = groups[at];
+            var set = ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0));
+            var gap = !hasAbove ? 0 : store.IndexOfKept(above) is >= 0 and var index ? index + 1 : -1;
+            if (!set.IsEmpty && gap >= 0 && (Edit.Move(set, gap).Changes || section is not null)) Ask(set, [.. set.Select(store.KeptKeyAt)], gap, section, act, handlers);
             core.Out.Later(() => steps.Next(() => Next(at + 1)));
         }
         Next(0);
@@ -183,47 +208,17 @@ internal sealed class Lander<TItem, TKey>(
 }
 
 /// <summary>A move that can be taken back: the items, and the places where they were.</summary>
-internal sealed class MoveStep<TItem, TKey>(Lander<TItem, TKey> lander, IReadOnlyList<TKey> keys, IReadOnlyList<TItem> items, KeptPlaces places, string[]? sections, string name)
+internal sealed class MoveStep<TItem, TKey>(Lander<TItem, TKey> lander, IReadOnlyList<TKey> keys, IReadOnlyList<TItem> items, ReturnPlaces<TItem, TKey> places, string[]? sections, string name)
     : UndoStep(name) where TKey : notnull
 {
     public IReadOnlyList<TKey> Keys { get; } = keys;
 
     public IReadOnlyList<TItem> Items { get; } = items;
 
-    public KeptPlaces Places { get; } = places;
+    public ReturnPlaces<TItem, TKey> Places { get; } = places;
 
     /// <summary>For each item the section that it was in; null in a list without.</summary>
     public string[]? Sections { get; } = sections;
 
     public override Refusal? Apply(ActKind kind, out UndoStep inverse) => lander.Return(this, kind, out inverse);
-
-    /// <summary>The numbers of places that go together: into one gap, and into one section.</summary>
-    public List<List<int>> Groups(ItemSet moving, bool bySection)
-    {
-        var groups = new List<List<int>>();
-        for (var k = 0; k < Places.Count; k++)
-        {
-            var joins = k > 0 && Places.AreTogether(k - 1, moving) && (!bySection || Sections![Places.OwnerOf(k - 1)] == Sections![Places.OwnerOf(k)]);
-            if (joins) groups[^1].Add(k);
-            else groups.Add([k]);
-        }
-        return groups;
-    }
-
-    /// <summary>The edit that puts the items back into their places.</summary>
-    public Edit Order(ItemStore<TItem, TKey> store, ItemSet moving)
-    {
-        int[] index = [.. Enumerable.Range(0, Places.Count).Select(k => store.IndexOf(Keys[Places.OwnerOf(k)]))];
-        int[] gap = [.. Enumerable.Range(0, index.Length).Select(k => Places.GapOf(k, moving))];
-        var isOne = gap.All(g => g == gap[0]) && index.SequenceEqual(index.Order());
-        if (isOne) return Edit.Move(moving, gap[0]);
-        var order = new int[store.Count];
-        int n = 0, next = 0;
-        for (var i = 0; i <= order.Length; i++)
-        {
-            for (; next < index.Length && gap[next] == i; next++) order[n++] = index[next];
-            if (i < order.Length && !moving.Contains(i)) order[n++] = i;
-        }
-        return Edit.Remap(store.Count, order);
-    }
 }

@@ -162,7 +162,7 @@ internal sealed class MarkStep<TItem, TKey> : UndoStep where TKey : notnull
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)
     {
         inverse = this;
-        var items = _keys is null ? _moment.Carry(_items) : ItemSet.Of(_store.Count, _keys.Select(_store.IndexOf).Where(i => i >= 0));
+        var items = _keys is null ? _moment.Carry(_items) : ItemSet.Of(_store.Count, _keys.Select(_store.IndexOfKept).Where(i => i >= 0));
         if (items.IsEmpty)
             return new(RefusalKind.OutOfDate, $"'{Name}' makes no sense any more: {(_keys?.Length == 1 ? $"the item '{_store.TextOf(_keys[0])}' has" : "its items have")} left the list since.");
         if (!_core.State.Marks.Sets.TryGetValue(_mark.Name, out var before) || _marking.Marks.FirstOrDefault(m => m.Name == _mark.Name) is not { } mark)

@@ -157,7 +157,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         }
         if (Sections is { } sections && asked.Length > 0) next = InSections(next, sections, asked);
         if (_order is null) return next;
-        if (edit.Moved is { } moved) asked = [.. asked, .. edit.Apply(moved)];
+        if (edit.Moved is { } moved) asked = [.. asked, .. edit.Apply(moved).ToArray()];
         return edit.AsSplice is null && edit.Moved is null ? Resorted(next) : Reordered(next, leaving, asked);
     }
 
@@ -316,7 +316,9 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     /// <summary>Lets items that have lingered long enough go to their sections.</summary>
     public void EndLingering(double time)
     {
-        if (core.State.Showing.Due is not { } due || due > time) return;
-        Reconsider(ItemSet.Of(store.Count, core.State.Showing.Lingering.Where(l => l.Until <= time).Select(l => l.Index)), lingers: false);
+        if (core.State.Showing.Due is { } due && due <= time) Leave(time);
     }
+
+    private void Leave(double time) =>
+        Reconsider(ItemSet.Of(store.Count, core.State.Showing.Lingering.Where(l => l.Until <= time).Select(l => l.Index)), lingers: false);
 }

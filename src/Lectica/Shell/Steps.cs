@@ -218,22 +218,3 @@ internal sealed class Steps(Core core)
         core.Out.Clear();
     }
 }
-
-/// <summary>A call from inside a handler, which runs later: who made it can be told what came of it.</summary>
-internal sealed class QueuedCall
-{
-    private Response? _answer;
-    private Action<Response>? _told;
-
-    public void Then(Action<Response> told)
-    {
-        if (_answer is { } answer) told(answer);
-        else _told += told;
-    }
-
-    public void Done(Response answer)
-    {
-        _answer = answer;
-        _told?.Invoke(answer);
-    }
-}

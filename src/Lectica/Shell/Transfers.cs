@@ -61,7 +61,11 @@ internal sealed class Transfers<TItem, TKey>(
 
     public bool HoverAway(GrabState grab, double x, double y)
     {
-        if (Group is not { } group) return false;
+        return Group is { } group && HoverAway(group, grab, x, y);
+    }
+
+    private bool HoverAway(IExchange<TItem, TKey> group, GrabState grab, double x, double y)
+    {
         var other = core.App.Ask(g => g.At(this, x, y), group, null);
         if (other?.List.Steps.IsDisposed == true) other = null;
         if (_host is not null && _host != other?.List) LeaveAway();
@@ -212,7 +216,7 @@ internal sealed class ItemTransfer<TItem, TKey>(
     Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, TItem[] own, TItem[] came, TKey[] ownKeys, bool taken, KeptPlaces gap, string? section) where TKey : notnull
 {
     private TKey[] _ownKeys = ownKeys, _cameKeys = [];
-    private KeptPlaces? _places;
+    private ReturnPlaces<TItem, TKey>? _places;
     private string[] _sections = [];
 
     public IReadOnlyList<TKey> OwnKeys => _ownKeys;
@@ -220,7 +224,7 @@ internal sealed class ItemTransfer<TItem, TKey>(
     private static Refusal? WhyGone(Transfers<TItem, TKey> list, TItem[] items, TKey[] keys)
     {
         for (var i = 0; i < keys.Length; i++)
-            if (list.Store.IndexOf(keys[i]) < 0) return new(RefusalKind.OutOfDate, $"It makes no sense any more: the item '{CommandAgain<TItem, TKey>.NameOf(list.Store, items[i], keys[i])}' has left its list since.");
+            if (list.Store.IndexOfKept(keys[i]) < 0) return new(RefusalKind.OutOfDate, $"It makes no sense any more: the item '{CommandStep<TItem, TKey>.NameOf(list.Store, items[i], keys[i])}' has left its list since.");
         return null;
     }
 
@@ -233,6 +237,9 @@ internal sealed class ItemTransfer<TItem, TKey>(
         return null;
     }
 
+    private static int[] Indexes(ReturnPlaces<TItem, TKey> places, Transfers<TItem, TKey> list, int count) =>
+        ReturnPlaces<TItem, TKey>.Indexes(places.Gaps([.. Enumerable.Range(0, count)], ItemSet.None(list.Store.Count)));
+
     public Refusal? Send()
     {
         if (to.Steps.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
@@ -241,13 +248,13 @@ internal sealed class ItemTransfer<TItem, TKey>(
         _sections = [.. items.Select(i => from.Writer.SectionOf(i) ?? "")];
         string[] into = [.. came.Select(_ => section ?? "")], before = [.. came.Select((_, i) => taken ? _sections[i] : "\0")];
         if (section is not null && to.Writer.Assign(came, into, before) is { } unassigned) return unassigned;
-        var at = Math.Min(gap.Indexes[0], to.Store.Count);
+        var at = Math.Min(gap.Gaps[0], to.Store.Count);
         var refusal = to.Writer.Splice(at, 0, came);
         if (refusal is null)
         {
             _cameKeys = [.. Enumerable.Range(at, came.Length).Select(to.Store.KeptKeyAt)];
             if (!taken) return null;
-            _places = KeptPlaces.Of(items, from.Core.Moment);
+            _places = ReturnPlaces<TItem, TKey>.Of(from.Store, items, from.Core.Moment);
             refusal = from.TakeOut(_ownKeys);
             if (refusal is null) return null;
             // They could not leave: what came is taken out again.
@@ -257,11 +264,25 @@ internal sealed class ItemTransfer<TItem, TKey>(
         return refusal;
     }
 
+    private void Rekey(int[] at)
+    {
+        // Each was put at its index when those before it were in; those after it have shifted it since.
+        for (var k = 0; k < at.Length; k++)
+        {
+            var now = at[k];
+            for (var later = k + 1; later < at.Length; later++)
+                if (at[later] <= now) now++;
+            var before = _ownKeys[k];
+            _ownKeys[k] = from.Store.KeptKeyAt(Math.Min(now, from.Store.Count - 1));
+            from.Store.CameBack(before, Math.Min(now, from.Store.Count - 1));
+        }
+    }
+
     public Refusal? Fetch()
     {
         if (to.Steps.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
         if ((WhyGone(to, came, _cameKeys) ?? (taken ? WhyThere(from, own) : null)) is { } why) return why;
-        var places = KeptPlaces.Of(to.ItemsWith(_cameKeys), to.Core.Moment);
+        var places = ReturnPlaces<TItem, TKey>.Of(to.Store, to.ItemsWith(_cameKeys), to.Core.Moment);
         if (to.TakeOut(_cameKeys) is { } stays) return stays;
         if (!taken) return null;
         string[] now = [.. own.Select(_ => section ?? "\0")];
@@ -269,16 +290,17 @@ internal sealed class ItemTransfer<TItem, TKey>(
         var refusal = hasSections ? from.Writer.Assign(own, _sections, now) : null;
         if (refusal is null)
         {
-            var at = _places!.Indexes;
+            var at = Indexes(_places!, from, own.Length);
             refusal = from.PutIn(own, at);
             if (refusal is null)
             {
-                _ownKeys = [.. at.Select(i => from.Store.KeptKeyAt(Math.Min(i, from.Store.Count - 1)))];
+                // Items without keys of their own have others now.
+                if (!from.Store.HasOwnKeys) Rekey(at);
                 return null;
             }
             if (hasSections && section is not null) _ = from.Writer.Assign(own, now, _sections);
         }
-        _ = to.PutIn(came, places.Indexes);
+        _ = to.PutIn(came, Indexes(places, to, came.Length));
         return refusal;
     }
 }

@@ -32,7 +32,11 @@ internal sealed record Feedback(ImmutableArray<Flash> Flashes, BriefNotice? Noti
     /// <summary>What is left of it at a time.</summary>
     public Feedback At(double time)
     {
-        if (!(Due <= time)) return this;
+        return Due <= time ? Left(time) : this;
+    }
+
+    private Feedback Left(double time)
+    {
         ImmutableArray<Flash> flashes = [.. Flashes.Where(f => f.Until > time)];
         return Notice?.Until <= time ? new(flashes, null, null) : this with { Flashes = flashes };
     }

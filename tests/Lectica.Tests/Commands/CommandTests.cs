@@ -199,7 +199,7 @@ public sealed class CommandTests(ITestOutputHelper output)
             RowKind.Heading => "#" + list.Rows.Sections[e.Section].Key,
             _ => e.Section < 0 ? "" : "!" + list.Rows.Sections[e.Section].Key,
         }).Where(r => r.Length > 0).ToList();
-        Assert.Equal(expected, rows);
+        Assert.True(expected.SequenceEqual(rows), $"{string.Join(" ", expected)}\n{string.Join(" ", rows)}\n{list.SortBy is not null} {list.Filter is not null}");
         foreach (var (entry, row) in Enumerable.Range(0, list.Rows.Count).Select(r => (list.Rows.EntryAt(new(r)), r)))
         {
             if (entry.Kind == RowKind.Item) Assert.Equal(row, list.Rows.RowOf(entry.Index)!.Value.Value);

@@ -10,8 +10,16 @@ namespace Lectica.Tests.House
         /// <summary>From the bottom up: a folder may use those before it, and its own. Folders in one group do not use each other.</summary>
         private static readonly string[][] Layers =
         [
-            ["Items"], ["Input"], ["Layout"], ["Gestures"], ["Acts"], ["Selecting", "Marking", "Moving", "Swiping", "Finding"], ["Commands"], ["Frames"], ["Tracing"], [""],
+            ["Items"], ["Input"], ["Layout"], ["Gestures"], ["Acts"], ["Selecting", "Marking", "Moving", "Swiping", "Finding"], ["Commands"], ["Frames"], ["Tracing"], [Values], ["States"], ["Shell"], [""],
         ];
+
+        /// <summary>
+        /// What an app's developer looks for first is in the root namespace. Most of it are plain values, such as options and events' arguments, and lie as low as what they are made
+        /// of; only the façade and what stands beside it lie on top.
+        /// </summary>
+        private const string Values = "(values)";
+
+        private static readonly string[] Facade = ["InteractiveList", "InteractiveList`2", "IHostedList", "ListGroup`2", "Transfer`2", "ListCommand`2", "ListRow`2", "RowCollection`2", "ChoiceField`2"];
 
         private static readonly Dictionary<string, string[]> Projects = new()
         {
@@ -65,10 +73,10 @@ namespace Lectica.Tests.House
             foreach (var type in module.GetTypes())
             {
                 var outer = Outermost(type);
-                if (LayerOf(outer.Namespace, root) is not { } from) continue;
+                if (LayerOf(outer, root) is not { } from) continue;
                 foreach (var used in UsedBy(type))
                     if (used is not null && used.Scope.Name.Replace(".dll", "", StringComparison.Ordinal) == module.Assembly.Name.Name || used is TypeDefinition)
-                        if (LayerOf(Outermost(used).Namespace, root) is { } to && !May(from, to)) found.Add($"{outer.FullName} uses {Outermost(used).FullName}");
+                        if (LayerOf(Outermost(used), root) is { } to && !May(from, to)) found.Add($"{outer.FullName} uses {Outermost(used).FullName}");
             }
             return found;
         }
@@ -81,10 +89,11 @@ namespace Lectica.Tests.House
             return type;
         }
 
-        private static (int Layer, string Folder)? LayerOf(string space, string root)
+        private static (int Layer, string Folder)? LayerOf(TypeReference type, string root)
         {
+            var space = type.Namespace;
             if (space != root && !space.StartsWith(root + ".", StringComparison.Ordinal)) return null;
-            var folder = space == root ? "" : space[(root.Length + 1)..].Split('.')[0];
+            var folder = space == root ? (Facade.Contains(type.Name) ? "" : Values) : space[(root.Length + 1)..].Split('.')[0];
             var layer = Array.FindIndex(Layers, l => l.Contains(folder));
             Assert.True(layer >= 0, $"the folder {folder} has no place in the layers");
             return (layer, folder);

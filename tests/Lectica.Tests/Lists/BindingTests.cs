@@ -103,8 +103,10 @@ public sealed class BindingTests
     }
 
     [Fact]
-    public void Observable_rows_follow_any_edit_as_a_control_does() =>
-        Gen.Select(Gen.Int[0, 5], Gen.Int[0, 100], Gen.Int[0, 100]).Array[1, 30].Sample(steps =>
+    public void Observable_rows_follow_any_edit_as_a_control_does()
+    {
+        var told = new System.Collections.Concurrent.ConcurrentDictionary<NotifyCollectionChangedAction, int>();
+        Gen.Select(Gen.Int[0, 7], Gen.Int[0, 100], Gen.Int[0, 100]).Array[1, 30].Sample(steps =>
         {
             var source = new ObservableCollection<int>(Enumerable.Range(0, 6));
             var list = InteractiveList.Of(source, i => i, new() { Mode = SelectionMode.Multiple });
@@ -114,7 +116,21 @@ public sealed class BindingTests
             {
                 if (e.Action == NotifyCollectionChangedAction.Reset) control = [.. rows];
                 else if (e.Action == NotifyCollectionChangedAction.Add) control.Insert(e.NewStartingIndex, (ListRow<int, int>)e.NewItems![0]!);
-                else control.RemoveAt(e.OldStartingIndex);
+                else if (e.Action == NotifyCollectionChangedAction.Move)
+                {
+                    var moved = control[e.OldStartingIndex];
+                    Assert.Same(moved, e.NewItems![0]);
+                    control.RemoveAt(e.OldStartingIndex);
+                    control.Insert(e.NewStartingIndex, moved);
+                }
+                else
+                {
+                    // The row that goes is the one that was there, also if nobody had looked at it.
+                    Assert.Same(control[e.OldStartingIndex], e.OldItems![0]);
+                    if (e.Action == NotifyCollectionChangedAction.Remove) control.RemoveAt(e.OldStartingIndex);
+                    else control[e.OldStartingIndex] = (ListRow<int, int>)e.NewItems![0]!;
+                }
+                told.AddOrUpdate(e.Action, 1, (_, n) => n + 1);
             };
             var next = 100;
             foreach (var (kind, a, b) in steps)
@@ -125,11 +141,22 @@ public sealed class BindingTests
                 else if (kind == 3) list.Filter = i => (i + a) % 3 != 0;
                 else if (kind == 4 && rows.Count > 0) rows[a % rows.Count].IsSelected = b % 2 == 0;
                 else if (kind == 5) list.Invert();
+                else if (kind == 6 && source.Count > 0) source[a % source.Count] = next++;
+                else if (kind == 7)
+                    // Two at once: what the filter shows, and what comes in.
+                    using (list.Batch())
+                    {
+                        list.Filter = i => (i + b) % 4 != 0;
+                        source.Insert(a % (source.Count + 1), next++);
+                    }
                 Assert.Equal(list.Rows.Shown.Select(i => list[i]), control.Select(r => r.Item));
                 Assert.All(control, r => Assert.Equal(list.Selection.Items.Contains(list.IndexOf(r.Key)), r.IsSelected));
                 Assert.All(control.Select((r, i) => (r, i)), p => Assert.Equal(p.i, ((System.Collections.IList)rows).IndexOf(p.r)));
             }
         }, iter: 500);
+        Assert.Equal(5, told.Count);
+        Assert.All(told, t => Assert.True(t.Value > 100, $"{t.Key}: {t.Value}"));
+    }
 
     [Fact]
     public void A_row_that_may_not_be_selected_says_so_to_its_control()

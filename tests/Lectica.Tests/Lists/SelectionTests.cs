@@ -213,7 +213,7 @@ public sealed class SelectionTests
                 break;
             default:
                 live = false;
-                if (ActNames.Find(name) is { } kind && (n > 0 || !new Act(kind).NeedsItem))
+                if (ActNames.Find(name) is { } kind && (n > 0 || !new Act(kind).NeedsItem) && ActTraits.Of(kind).Sources.HasFlag(ActSources.Call))
                 {
                     model.Do(kind, index);
                     if (!new Act(kind).NeedsItem) list.Do(kind);

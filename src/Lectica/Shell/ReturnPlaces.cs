@@ -1,0 +1,109 @@
+using Lectica.Items;
+
+namespace Lectica.Shell;
+
+/// <summary>
+/// Where items were, by place and by neighbours, so that they can be put back whatever was done, and taken back, meanwhile. A place follows every edit; but items beside it that leave
+/// and come back, or are moved and moved back, are by it again only by their keys. So the neighbours decide, the nearest first, as far as the others bear it out: one that has
+/// been put elsewhere alone does not take the place along.
+/// </summary>
+internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
+{
+    // So many neighbours on either side, of targets that are not very many.
+    private const int Near = 4, Many = 4096;
+
+    private readonly ItemStore<TItem, TKey> _store;
+    private readonly KeptPlaces _places;
+    private readonly TKey[][] _below, _above;
+
+    private ReturnPlaces(ItemStore<TItem, TKey> store, ItemSet items, KeptPlaces places)
+    {
+        (_store, _places) = (store, places);
+        var stay = items.Complement();
+        var near = items.Count > Many ? 1 : Near;
+        TKey[] Keys(int from, bool down)
+        {
+            var keys = new List<TKey>(near);
+            for (var i = down ? stay.NextAt(from + 1) : stay.LastAt(from - 1); i >= 0 && keys.Count < near; i = down ? (i + 1 < stay.Length ? stay.NextAt(i + 1) : -1) : stay.LastAt(i - 1)) keys.Add(store.KeptKeyAt(i));
+            return [.. keys];
+        }
+        _below = [.. items.Select(i => i + 1 < stay.Length ? Keys(i, down: true) : [])];
+        _above = [.. items.Select(i => Keys(i, down: false))];
+    }
+
+    /// <summary>The places of items for when they leave.</summary>
+    public static ReturnPlaces<TItem, TKey> Of(ItemStore<TItem, TKey> store, ItemSet items, EditLog moment) => new(store, items, KeptPlaces.Of(items, moment));
+
+    /// <summary>The places of items that are about to be put elsewhere by the next edit.</summary>
+    public static ReturnPlaces<TItem, TKey> Before(ItemStore<TItem, TKey> store, ItemSet items, EditLog moment) => new(store, items, KeptPlaces.Before(items, moment));
+
+    /// <summary>The gap in which each item was: between those that are there now and are none of some.</summary>
+    /// <param name="owners">The items that have places, by their numbers.</param>
+    /// <param name="others">Those that do not count: they are put elsewhere themselves.</param>
+    public int[] Gaps(IReadOnlyList<int> owners, ItemSet others)
+    {
+        var stay = others.Complement();
+        var byPlace = _places.Gaps;
+        var placeOf = new Dictionary<int, int>(byPlace.Length);
+        for (var k = 0; k < byPlace.Length; k++)
+        {
+            // Places belong to the items that were given with them, or to those that have left, in order.
+            var owner = _places.HasOwners ? _places.OwnerOf(k) : k < owners.Count ? owners[k] : -1;
+            placeOf[owner] = byPlace[k];
+        }
+        var gaps = new int[owners.Count];
+        for (var k = 0; k < gaps.Length; k++)
+        {
+            var gap = GapOf(owners[k], placeOf.GetValueOrDefault(owners[k], _store.Count), others);
+            var next = gap >= _store.Count ? -1 : stay.NextAt(gap);
+            gaps[k] = next < 0 ? _store.Count : next;
+        }
+        return gaps;
+    }
+
+    private int GapOf(int owner, int place, ItemSet others)
+    {
+        Span<int> below = stackalloc int[Near], above = stackalloc int[Near];
+        int b = 0, a = 0;
+        foreach (var key in _below[owner])
+            if (_store.IndexOfKept(key) is >= 0 and var index && !others.Contains(index)) below[b++] = index;
+        foreach (var key in _above[owner])
+            if (_store.IndexOfKept(key) is >= 0 and var index && !others.Contains(index)) above[a++] = index;
+        int best = place, most = -1;
+        for (var i = 0; i <= b + a; i++)
+        {
+            var gap = i < b ? below[i] : i == b + a ? place : above[i - b] + 1;
+            var agree = 0;
+            foreach (var index in below[..b])
+                if (index >= gap) agree++;
+            foreach (var index in above[..a])
+                if (index < gap) agree++;
+            if (agree > most) (best, most) = (gap, agree);
+        }
+        return best;
+    }
+
+    /// <summary>For gaps of items that come back one after the other, the index at which each is put when those before it are in.</summary>
+    public static int[] Indexes(int[] gaps)
+    {
+        var sorted = true;
+        for (var k = 1; k < gaps.Length; k++) sorted &= gaps[k - 1] <= gaps[k];
+        var indexes = new int[gaps.Length];
+        if (sorted)
+        {
+            for (var k = 0; k < gaps.Length; k++) indexes[k] = gaps[k] + k;
+            return indexes;
+        }
+        // Out of order: by how many of those before it are above it.
+        var before = ItemSet.None(gaps.Length);
+        var rank = new int[gaps.Length];
+        var order = Enumerable.Range(0, gaps.Length).OrderBy(k => gaps[k]).ThenBy(k => k).ToArray();
+        for (var r = 0; r < order.Length; r++) rank[order[r]] = r;
+        for (var k = 0; k < gaps.Length; k++)
+        {
+            indexes[k] = gaps[k] + before.Rank(rank[k]);
+            before = before.With(rank[k]);
+        }
+        return indexes;
+    }
+}

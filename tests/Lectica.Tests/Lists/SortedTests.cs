@@ -1,0 +1,108 @@
+using System.Collections.ObjectModel;
+using System.ComponentModel;
+using CsCheck;
+using Lectica.Acts;
+using Lectica.Items;
+
+namespace Lectica.Tests.Lists;
+
+/// <summary>Sorted views: the order is kept, not made anew, and is always what sorting anew would give.</summary>
+public sealed class SortedTests(ITestOutputHelper output)
+{
+    private sealed class Plate(string id, int magnitude) : INotifyPropertyChanged
+    {
+        public string Id { get; } = id;
+
+        public int Magnitude
+        {
+            get;
+            set
+            {
+                field = value;
+                PropertyChanged?.Invoke(this, new(nameof(Magnitude)));
+            }
+        } = magnitude;
+
+        public event PropertyChangedEventHandler? PropertyChanged;
+    }
+
+    [Fact]
+    public void The_order_is_what_sorting_anew_would_give_whatever_comes_goes_or_changes()
+    {
+        var reached = new System.Collections.Concurrent.ConcurrentDictionary<string, int>();
+        Gen.Select(Gen.Int[0, 8], Gen.Int[0, 99], Gen.Int[0, 99]).Array[40].Sample(steps =>
+        {
+            var fresh = 0;
+            var source = new ObservableCollection<Plate>(Enumerable.Range(0, 12).Select(i => new Plate($"P{fresh++}", i * 5 % 7)));
+            var list = InteractiveList.Of(source, p => p.Id, new() { Mode = SelectionMode.Multiple });
+            list.SortBy = (a, b) => a.Magnitude.CompareTo(b.Magnitude);
+            foreach (var (what, a, b) in steps)
+            {
+                var at = source.Count == 0 ? 0 : a % source.Count;
+                switch (what)
+                {
+                    case 0:
+                        source.Insert(a % (source.Count + 1), new($"P{fresh++}", b % 7));
+                        break;
+                    case 1 when source.Count > 0:
+                        source.RemoveAt(at);
+                        break;
+                    case 2 when source.Count > 1:
+                        source.Move(at, b % source.Count);
+                        break;
+                    case 3 when source.Count > 0:
+                        source[at] = new(b % 2 == 0 ? source[at].Id : $"P{fresh++}", b % 7);
+                        break;
+                    case 4 when source.Count > 0:
+                        // Items that tell of their changes go to their new place by themselves.
+                        source[at].Magnitude = b % 7;
+                        break;
+                    case 5:
+                        list.Filter = b % 3 == 0 ? null : p => (p.Magnitude + b) % 3 != 0;
+                        break;
+                    case 6:
+                        list.Sections = b % 3 == 0 ? null : b % 3 == 1 ? new(p => $"m{p.Magnitude % 3}") : new(p => p.Magnitude < 4 ? "bright" : "faint") { Order = ["bright", "faint"] };
+                        break;
+                    case 7:
+                        list.SortBy = b % 4 == 0 ? null : b % 4 == 1 ? (p, q) => q.Magnitude.CompareTo(p.Magnitude) : (p, q) => p.Magnitude.CompareTo(q.Magnitude);
+                        break;
+                    case 8 when source.Count > 0 && b % 5 == 0:
+                        list.Show([.. source.Reverse().Where(p => p != source[at])]);
+                        list.Show(source);
+                        break;
+                    default:
+                        continue;
+                }
+                reached.AddOrUpdate($"{what}", 1, (_, n) => n + 1);
+                var shown = source.Where(p => list.Filter?.Invoke(p) ?? true).ToList();
+                if (list.SortBy is { } compare) shown = [.. shown.Order(Comparer<Plate>.Create(compare))];
+                if (list.Sections is { } sections) shown = [.. list.Rows.Sections.SelectMany(s => shown.Where(p => sections.Of(p) == s.Key))];
+                Assert.Equal(shown.Select(p => p.Id), list.Rows.InOrder().Select(i => list[i].Id));
+                // Both ways: which row an item is on, and which item a row shows.
+                foreach (var i in list.Rows.Shown) Assert.Equal(i, list.Rows.IndexAt(list.Rows.RowOf(i)!.Value));
+                if (list.Rows.Shown.IsEmpty) continue;
+                var (first, last) = (list.IndexOf(shown[0].Id), list.IndexOf(shown[^1].Id));
+                Assert.Equal(list.Rows.Shown, list.Rows.Between(first, last));
+            }
+        }, iter: 2000);
+        output.WriteLine(string.Join(", ", reached.OrderBy(r => r.Key).Select(r => $"{r.Key}: {r.Value:N0}")));
+        Assert.True(reached.Count == 9 && reached.Values.All(n => n > 200), "some case was hardly met");
+    }
+
+    [Fact]
+    public void A_comparison_that_throws_leaves_the_order_whole()
+    {
+        var source = new ObservableCollection<Plate>([new("a", 3), new("b", 1), new("c", 2)]);
+        var list = InteractiveList.Of(source, p => p.Id);
+        Assert.ThrowsAny<Exception>(() => list.SortBy = (_, _) => throw new InvalidOperationException("cloudy"));
+        Assert.Null(list.SortBy);
+        Assert.Equal([0, 1, 2], list.Rows.InOrder());
+        list.SortBy = (p, q) => p.Magnitude < 0 || q.Magnitude < 0 ? throw new InvalidOperationException("cloudy") : p.Magnitude.CompareTo(q.Magnitude);
+        Assert.Equal("cloudy", Assert.Throws<InvalidOperationException>(() => source.Insert(1, new("d", -1))).Message);
+        Assert.Equal(4, list.Rows.InOrder().Distinct().Count());
+        source.RemoveAt(1);
+        Assert.Equal([1, 2, 0], list.Rows.InOrder());
+        source.Add(new("e", 2));
+        Assert.Equal([1, 2, 3, 0], list.Rows.InOrder());
+    }
+}
