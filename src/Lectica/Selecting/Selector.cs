@@ -8,7 +8,8 @@ namespace Lectica.Selecting;
 /// <param name="Disabled">The items that may not be selected.</param>
 /// <param name="Policy">How many may be selected.</param>
 /// <param name="Limit">The most that may be selected at once in a list that selects many.</param>
-public readonly record struct SelectionRules(RowMap Rows, ItemSet Disabled, SelectionPolicy Policy, int Limit)
+/// <param name="KeepsHidden">Whether items that the filter hides may be selected, if they were before.</param>
+public readonly record struct SelectionRules(RowMap Rows, ItemSet Disabled, SelectionPolicy Policy, int Limit, bool KeepsHidden = false)
 {
     /// <summary>The items that may be selected: those that show and are enabled.</summary>
     public ItemSet Choosable => Rows.Shown.Except(Disabled);
@@ -72,9 +73,6 @@ public static class Selector
         {
             var shown = selection.Items.Intersect(rules.Rows.Shown);
             if (!ReferenceEquals(shown, selection.Items)) selection = selection with { Items = shown, StartingPoint = shown };
-            // What a later extension would add to must not bring back what is hidden now.
-            var start = selection.StartingPoint.Intersect(rules.Rows.Shown);
-            if (!ReferenceEquals(start, selection.StartingPoint)) selection = selection with { StartingPoint = start };
         }
         if (selection.Items.Count < rules.Policy.Least)
         {
@@ -145,6 +143,8 @@ public static class Selector
         var range = rules.Rows.Between(anchor, to).Except(rules.Disabled);
         var items = !adding ? range
             : selection.StartingPoint.Contains(selection.Anchor) ? selection.StartingPoint.Union(range) : selection.StartingPoint.Except(range);
+        // What was there to add to may be hidden by now.
+        if (!rules.KeepsHidden) items = items.Intersect(rules.Rows.Shown);
         if (CheckCount(items.Count, selection.Items.Count, rules) is { } refusal) return new(selection, refusal);
         return new(selection with { Items = Same(items, selection), Cursor = to }, null);
     }

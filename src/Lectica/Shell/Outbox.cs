@@ -74,21 +74,21 @@ internal sealed class Outbox
     /// <summary>Keeps an exception of the app's until all is told; the first one counts.</summary>
     public void Fail(Exception error) => _failed ??= ExceptionDispatchInfo.Capture(error);
 
-    /// <summary>Tells the next thing; false where nothing is left. Properties and frames wait for the end of a batch.</summary>
-    public bool TellNext(bool inBatch)
+    /// <summary>Tells the next event; false where none is left.</summary>
+    public bool TellEvent()
     {
         TellLines();
-        if (_told < _events.Count)
-        {
-            Guard(_events[_told++]);
-            if (_told == _events.Count)
-            {
-                _events.Clear();
-                _told = 0;
-            }
-            return true;
-        }
-        if (inBatch) return false;
+        if (_told >= _events.Count) return false;
+        Guard(_events[_told++]);
+        if (_told < _events.Count) return true;
+        _events.Clear();
+        _told = 0;
+        return true;
+    }
+
+    /// <summary>Makes events of the properties that changed or, when those are told, of the new frame; false where nothing is left.</summary>
+    public bool TellChanges()
+    {
         if (_properties.Count > 0)
         {
             string[] names = [.. _properties];

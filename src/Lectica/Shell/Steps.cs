@@ -140,24 +140,32 @@ internal sealed class Steps(Core core)
         while (!_disposed)
         {
             LateChanges();
-            if (core.Out.TellNext(_batch > 0)) continue;
-            if (!_waiting.TryDequeue(out var next)) break;
-            core.Save();
-            try
-            {
-                next.Call.Done(next.Run(next.Moment.Carry(next.Index)));
-            }
-#pragma warning disable CA1031 // What waits for its turn has no caller any more: its exception comes out of the step that it waited for.
-            catch (Exception e)
-#pragma warning restore CA1031
-            {
-                Fail();
-                core.Out.Fail(e);
-            }
+            // What handlers ask for is done before it is told what to draw: of all that belongs together there is one frame.
+            if (core.Out.TellEvent() || DoWaiting()) continue;
+            // Properties and frames wait for the end of a batch.
+            if (_batch > 0 || !core.Out.TellChanges()) break;
         }
         IsBusy = false;
         if (!_disposed) Rest();
         core.Out.ThrowFailed();
+    }
+
+    private bool DoWaiting()
+    {
+        if (!_waiting.TryDequeue(out var next)) return false;
+        core.Save();
+        try
+        {
+            next.Call.Done(next.Run(next.Moment.Carry(next.Index)));
+        }
+#pragma warning disable CA1031 // What waits for its turn has no caller any more: its exception comes out of the step that it waited for.
+        catch (Exception e)
+#pragma warning restore CA1031
+        {
+            Fail();
+            core.Out.Fail(e);
+        }
+        return true;
     }
 
     /// <summary>Adds a step that comes when all that has gathered is told.</summary>
