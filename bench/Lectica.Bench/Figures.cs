@@ -79,7 +79,7 @@ internal sealed class Figures(int n)
 
         Memory("memory with half selected at random", 1.20, half);
         var worn = half;
-        for (var i = 0; i < n / 100; i++) worn = worn.Splice(_random.Next(worn.Length - 8), _random.Next(8), _random.Next(8), _random.Next(2) == 0);
+        for (var i = 0; i < n / 100; i++) worn = worn.Splice(_random.Next(worn.Universe - 8), _random.Next(8), _random.Next(8), _random.Next(2) == 0);
         Memory("memory after n/100 random splices", 1.30, worn);
 
         var scattered = ItemSet.Of(n, Enumerable.Range(0, 1000).Select(_ => _random.Next(n)));
@@ -303,7 +303,7 @@ internal sealed class Figures(int n)
     {
         // Measured: what a copy of the set keeps alive, made leaf by leaf so that it shares nothing.
         var members = set.ToWords();
-        var shape = set.Length;
+        var shape = set.Universe;
         GC.KeepAlive(members);
         var before = Settled();
         var copy = Copy(set);
@@ -327,7 +327,7 @@ internal sealed class Figures(int n)
     private static ItemSet Copy(ItemSet set)
     {
         var batch = set.ToBatch();
-        for (var i = 0; i < set.Length; i += 64)
+        for (var i = 0; i < set.Universe; i += 64)
         {
             batch.Toggle(i);
             batch.Toggle(i);

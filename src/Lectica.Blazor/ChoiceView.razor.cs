@@ -7,7 +7,7 @@ namespace Lectica.Blazor;
 /// <summary>A choice field in a browser. The keyboard stays on the field; the options are below it while it is open, and rows of the same engine.</summary>
 public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
-    private ListLink<TItem, TKey>? _link;
+    private ListLink<TItem>? _link;
     private ChoiceField<TItem, TKey>? _bound;
     private ElementReference _element;
     private bool _open;
@@ -41,7 +41,7 @@ public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDispo
             },
         };
         // What the field before this one still has to be told goes to that one.
-        _link.Bind(Field.List);
+        _link.Bind(Field.List, index => Field.List[index]);
         _bound = Field;
     }
 

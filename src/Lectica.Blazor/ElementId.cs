@@ -5,5 +5,8 @@ internal static class ElementId
 {
     private static int _made;
 
+    /// <summary>A part in an id.</summary>
+    public static string Of(Lectica.Layout.Part part) => part.ToString().Replace(':', '-');
+
     public static string Next() => $"lectica-{Interlocked.Increment(ref _made)}";
 }

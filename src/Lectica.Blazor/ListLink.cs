@@ -1,11 +1,8 @@
-using System.Collections.Immutable;
 using System.ComponentModel;
 using System.Diagnostics;
-using Lectica.Commands;
 using Lectica.Frames;
 using Lectica.Input;
 using Lectica.Items;
-using Lectica.Layout;
 using Microsoft.AspNetCore.Components;
 using Microsoft.JSInterop;
 
@@ -15,33 +12,28 @@ namespace Lectica.Blazor;
 /// What stands between a list and the script of the component that shows it: samples, keys, scrolling and time go in, and what came of all that the script brought at once is
 /// shown once.
 /// </summary>
-internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable where TKey : notnull
+internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposable
 {
     // Of one sample: kind, pointer, type, x, y, time, button, buttons, modifiers, primary, pressure.
     private const int Fields = 11;
 
-    private readonly Func<string, string> _markLabelOf;
     private readonly Dictionary<int, PointerType> _down = [];
-    private ImmutableArray<Command<TItem, TKey>> _expected;
+    private readonly HashSet<string> _texts = [], _alike = [];
+    private Func<string, string> _markLabelOf = null!;
+    private Func<int, TItem> _itemAt = null!;
     private ListLook<TItem>? _look;
     private CancellationTokenSource? _waiting;
     private double? _due;
     private double _scrolled, _time;
     private long _timeAt;
     private (double Width, double Height)? _size;
-    private bool _taking, _changed, _disposed, _hasKeyboard;
+    private bool _taking, _changed, _disposed, _hasKeyboard, _keysAreOthers;
     private int _version;
 
-    public ListLink(string id)
-    {
-        Id = id;
-        _markLabelOf = name => List.Marks.FirstOrDefault(m => m.Name == name)?.Label ?? name;
-    }
-
     /// <summary>The id of the element that has the keyboard, from whose edges samples are counted.</summary>
-    public string Id { get; }
+    public string Id { get; } = id;
 
-    public InteractiveList<TItem, TKey> List { get; private set; } = null!;
+    public IHostedList List { get; private set; } = null!;
 
     public ScrollScale Scale { get; } = new();
 
@@ -69,12 +61,15 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
     public void Refresh() => _version++;
 
     /// <summary>Binds it to a list, which may be another than before.</summary>
-    public void Bind(InteractiveList<TItem, TKey> list)
+    /// <param name="list">The list.</param>
+    /// <param name="itemAt">Gives its item at an index, for templates.</param>
+    public void Bind(IHostedList list, Func<int, TItem> itemAt)
     {
+        _itemAt = itemAt;
         if (ReferenceEquals(List, list)) return;
         Unbind();
-        // Its keys may be others, though it has as few commands.
-        (List, _expected) = (list, default);
+        // What it calls its marks, and the keys that it takes, may be others.
+        (List, _keysAreOthers, _markLabelOf) = (list, true, list.LabelOf);
         list.FrameChanged += Changed;
         list.Announced += Said;
         list.PropertyChanged += Told;
@@ -121,10 +116,9 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
             script.ScrollTo(_scrolled);
         }
         Carry();
-        if (_expected == List.Commands) return;
-        _expected = List.Commands;
-        var chords = List.Options.Keys.Rules.Select(r => r.Chord).Concat(List.Commands.SelectMany(c => c.Chords)).Where(c => c.Key != "Escape")
-            .Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
+        if (!_keysAreOthers) return;
+        _keysAreOthers = false;
+        var chords = List.Chords.Where(c => c.Key != "Escape").Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
         script.ExpectKeys([.. chords.Distinct(), .. List.Options.Keys.FindsByTyping ? (string[])["typing"] : []]);
     }
 
@@ -138,47 +132,47 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
     public RowsLook<TItem> RowsOf(
         Frame frame, bool isGrid, RenderFragment<RowContext<TItem>>? row = null, RenderFragment<RowFrame>? heading = null, RenderFragment<RowFrame>? notice = null, bool isMeasured = false)
     {
-        var look = new ListLook<TItem>(isGrid, frame.RowCount, List.Parts,
-            (List.TouchActionOf(PartKind.Check), List.TouchActionOf(PartKind.Mark), List.TouchActionOf(PartKind.Handle), List.TouchActionOf(PartKind.Menu)),
-            List.Options.Phrases, _markLabelOf, row, heading, notice, isMeasured ? List.Options.RowHeight : null, row is null && heading is null && notice is null ? 0 : _version);
+        var look = new ListLook<TItem>(isGrid, frame.RowCount, List.Parts.Width, List.Options.Phrases, _markLabelOf, row, heading, notice, isMeasured ? List.Options.RowHeight : null,
+            row is null && heading is null && notice is null ? 0 : _version);
         // The same object while it is the same: rows compare it by reference.
         if (!look.Equals(_look)) _look = look;
-        return new(frame, Scale.Offset, _look!, List.IsGrabbing, InDocumentOrder, KeyOf, LookOf);
+        FindAlike(frame);
+        return new(frame, Scale.Offset, _look!, frame.Grab is { IsGuest: false }, InDocumentOrder, row => KeyOf(row), LookOf);
     }
 
-    private object KeyOf(RowFrame row) => row.Index >= 0 ? List.KeyAt(row.Index) : (row.Kind, row.Section);
-
-    private RowLook<TItem> LookOf(RowFrame row)
+    // Two keys whose texts the app has left alike still are two rows.
+    private void FindAlike(Frame frame)
     {
-        var top = List.Viewport.ScrollTop + row.Top - Scale.Offset;
-        return row.Index < 0 ? new(row, IdOf(row), top, default, null, _look!) : new(row, IdOf(row), top, List[row.Index], List.KeyTextAt(row.Index), _look!);
+        _texts.Clear();
+        _alike.Clear();
+        foreach (var row in frame.Rows)
+            if (row.KeyText is { } text && !_texts.Add(text)) _alike.Add(text);
+        foreach (var row in frame.Kept)
+            if (row.KeyText is { } text && !_texts.Add(text)) _alike.Add(text);
     }
+
+    private (RowKind Kind, string? Text, int Index) KeyOf(RowFrame row) => (row.Kind, row.KeyText ?? row.Section, row.KeyText is { } text && _alike.Contains(text) ? row.Index : -1);
+
+    private RowLook<TItem> LookOf(RowFrame row) =>
+        new(row, IdOf(row), List.Frame.Viewport.ScrollTop + row.Top - Scale.Offset, row.Index < 0 ? default : _itemAt(row.Index), _look!);
 
     private string IdOf(RowFrame row) => row.Index >= 0 ? $"{Id}-{row.Index}" : $"{Id}-{row.Kind.ToString().ToLowerInvariant()}-{row.Row.Value}";
 
-    /// <summary>
-    /// Rows as they stand, but while something is grabbed as they stood: a browser takes a finger's pointer back when the element under it is moved in the document.
-    /// </summary>
-    private IEnumerable<RowFrame> InDocumentOrder(Frame frame)
-    {
-        var rows = frame.Kept.IsEmpty ? frame.Rows : frame.Rows.AddRange(frame.Kept);
-        if (!List.IsGrabbing) return frame.Kept.IsEmpty ? rows : rows.OrderBy(r => r.Row.Value);
-        if (List.Sections is null) return rows.OrderBy(r => r.Index);
-        return rows.OrderBy(row => (row.Index >= 0 ? List.Rows.RowOf(row.Index) : List.Rows.HeadingOf(List.Rows.SectionWith(row.Section ?? "")))?.Value ?? row.Row.Value);
-    }
+    private static IEnumerable<RowFrame> InDocumentOrder(Frame frame) =>
+        frame.Kept.IsEmpty && frame.Grab is null ? frame.Rows : frame.Rows.Concat(frame.Kept).OrderBy(row => row.DocumentOrder);
 
     /// <summary>The id of the element that the keyboard's cursor is on, or null.</summary>
     public string? ActiveDescendant(Frame frame)
     {
         if (frame.Rows.Concat(frame.Kept).FirstOrDefault(r => r.IsCursor) is not { } row) return null;
-        return List.CursorPart is { Kind: not PartKind.Body } part && row.Kind == RowKind.Item ? $"{IdOf(row)}-{part.ToString().Replace(':', '-')}" : IdOf(row);
+        return row.Parts.FirstOrDefault(p => p.IsCursor) is { } part ? $"{IdOf(row)}-{ElementId.Of(part.Part)}" : IdOf(row);
     }
 
     /// <summary>Fits the scrolled element to the list, and follows it where it has scrolled by itself.</summary>
     private void Fit()
     {
-        Scale.Fit(List.Frame.ContentHeight, List.Viewport.Height);
-        var top = Scale.ToElement(List.Viewport.ScrollTop);
+        Scale.Fit(List.Frame.ContentHeight, List.Frame.Viewport.Height);
+        var top = Scale.ToElement(List.Frame.Viewport.ScrollTop);
         if (Math.Abs(top - _scrolled) <= 0.5) return;
         (_scrolled, ScrollDue) = (top, true);
     }
@@ -192,7 +186,8 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
     // What an app has the list read anew, its templates draw anew.
     private void Told(object? sender, PropertyChangedEventArgs e)
     {
-        if (e.PropertyName == nameof(List.Rows)) _version++;
+        if (e.PropertyName == nameof(InteractiveList<,>.Rows)) _version++;
+        if (e.PropertyName == nameof(InteractiveList<,>.Commands)) _keysAreOthers = true;
     }
 
     private void Said(object? sender, AnnouncedEventArgs e) => Script?.Say(e.Text);
@@ -274,10 +269,7 @@ internal sealed class ListLink<TItem, TKey> : IScriptCalls, IAsyncDisposable whe
 
     public void TakeHeights(string[] keys, double[] heights) => Taking(null, true, () =>
     {
-        var byText = new Dictionary<string, TKey>();
-        foreach (var row in List.Frame.Rows.AddRange(List.Frame.Kept))
-            if (row.Index >= 0) byText[List.KeyTextAt(row.Index)] = List.KeyAt(row.Index);
-        List.Measure(keys.Zip(heights).Where(k => k.Second > 0 && byText.ContainsKey(k.First)).Select(k => (byText[k.First], k.Second)));
+        List.Measure(keys.Zip(heights).Where(k => k.Second > 0));
         return true;
     });
 

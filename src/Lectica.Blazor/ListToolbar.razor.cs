@@ -11,10 +11,10 @@ namespace Lectica.Blazor;
 /// <summary>
 /// A toolbar with the commands of a list that show in one, done to what is selected. What does not fit goes to an overflow menu, by priority; labels are measured as they are drawn.
 /// </summary>
-public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
+public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
 {
     private readonly Dictionary<int, ElementReference> _places = [];
-    private InteractiveList<TItem, TKey>? _bound;
+    private IHostedList? _bound;
     private ElementReference _element;
     private Toolbar _bar = null!;
     private Menu? _menu;
@@ -26,7 +26,7 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
     private int _at, _toFocus = -1;
 
     /// <summary>The list whose commands it has.</summary>
-    [Parameter, EditorRequired] public InteractiveList<TItem, TKey> List { get; set; } = null!;
+    [Parameter, EditorRequired] public IHostedList List { get; set; } = null!;
 
     /// <summary>Its accessible name; the list's title where null.</summary>
     [Parameter] public string? Label { get; set; }
@@ -61,7 +61,7 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
     // What can be done follows the selection, the items and the commands, not each frame.
     private void Changed(object? sender, PropertyChangedEventArgs e)
     {
-        if (e.PropertyName is nameof(List.Selection) or nameof(List.Commands) or nameof(List.Count) or nameof(List.Rows)) StateHasChanged();
+        if (e.PropertyName is nameof(InteractiveList<,>.Selection) or nameof(InteractiveList<,>.Commands) or nameof(InteractiveList<,>.Count) or nameof(InteractiveList<,>.Rows)) StateHasChanged();
     }
 
     /// <inheritdoc/>
@@ -85,7 +85,7 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
 
     private async Task MeasureLabels()
     {
-        string[] labels = [.. List.Commands.Where(c => c.Shows.HasFlag(CommandPlaces.Toolbar) && !_labelWidths.ContainsKey(c.Label)).Select(c => c.Label).Distinct()];
+        string[] labels = [.. _bar.Shown.Concat(_bar.Overflow).Select(e => e.Label).Where(l => !_labelWidths.ContainsKey(l)).Distinct()];
         if (labels.Length == 0 || _attached is null) return;
         var widths = await _attached.InvokeAsync<double[]>("measure", (object)labels);
         foreach (var (label, width) in labels.Zip(widths)) _labelWidths[label] = width;
@@ -161,7 +161,7 @@ public sealed partial class ListToolbar<TItem, TKey> : ComponentBase, IAsyncDisp
         _bridge?.Dispose();
     }
 
-    private sealed class Bridge(ListToolbar<TItem, TKey> toolbar)
+    private sealed class Bridge(ListToolbar toolbar)
     {
         [JSInvokable]
         public void TakeWidth(double width) => toolbar.Resized(width);

@@ -10,7 +10,7 @@ namespace Lectica.Blazor;
 /// </summary>
 public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
-    private ListLink<TItem, TKey>? _link;
+    private ListLink<TItem>? _link;
     private ElementReference _viewport;
     private RowsElement<TItem>? _rows;
     private string? _active;
@@ -55,7 +55,10 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
 
     [Inject] private IJSRuntime Js { get; set; } = null!;
 
-    private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || List.Sections is not null);
+    // A list as hosts see it: all but what templates are given of the items.
+    private IHostedList Hosted => List;
+
+    private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections);
 
     private RowsLook<TItem> RowsOf(Frame frame) => _link!.RowsOf(frame, IsGrid, Row, Heading, Notice, MeasuresRows);
 
@@ -65,7 +68,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         ArgumentNullException.ThrowIfNull(List);
         _link ??= new(Id) { Show = Show };
         _link.Refresh();
-        _link.Bind(List);
+        _link.Bind(List, index => List[index]);
     }
 
     private void Show()

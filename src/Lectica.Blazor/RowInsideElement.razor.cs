@@ -24,14 +24,6 @@ public sealed partial class RowInsideElement<TItem>
     // A row that settles glides there by a transition of the style sheet.
     private string? Slide => Shown.Shift == default ? null : $"transform:translateX({Css.Number(Shown.Shift.To)}px);transition-duration:{Css.Number(Shown.Shift.Duration)}ms";
 
-    private string TouchActionOf(PartKind part) => part switch
-    {
-        PartKind.Check => Look.Outer.List.TouchActions.Check,
-        PartKind.Mark => Look.Outer.List.TouchActions.Mark,
-        PartKind.Handle => Look.Outer.List.TouchActions.Handle,
-        _ => Look.Outer.List.TouchActions.Menu,
-    };
-
     private RenderFragment Body => builder =>
     {
         if (Look.Outer.List.Row is { } template)

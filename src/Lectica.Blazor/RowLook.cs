@@ -1,6 +1,4 @@
-using Lectica.Acts;
 using Lectica.Frames;
-using Lectica.Layout;
 using Microsoft.AspNetCore.Components;
 
 namespace Lectica.Blazor;
@@ -8,8 +6,7 @@ namespace Lectica.Blazor;
 /// <summary>What the rows of a list have in common.</summary>
 /// <param name="IsGrid">Whether rows hold controls.</param>
 /// <param name="RowCount">How many rows the list has.</param>
-/// <param name="Parts">Which parts rows have.</param>
-/// <param name="TouchActions">How the browser may use touches on parts: on the box, marks, handle and menu.</param>
+/// <param name="PartWidth">How wide a part is, px.</param>
 /// <param name="Phrases">The list's words.</param>
 /// <param name="MarkLabelOf">The label of a mark.</param>
 /// <param name="Row">Draws an item's body; its label and detail where null.</param>
@@ -18,17 +15,15 @@ namespace Lectica.Blazor;
 /// <param name="LeastHeight">Where rows are as high as their content needs, how high they are at least, px; else null.</param>
 /// <param name="Version">Another one where templates are to be drawn anew.</param>
 public sealed record ListLook<TItem>(
-    bool IsGrid, int RowCount, RowParts Parts, (string Check, string Mark, string Handle, string Menu) TouchActions, Phrases Phrases, Func<string, string> MarkLabelOf,
-    RenderFragment<RowContext<TItem>>? Row, RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, double? LeastHeight, int Version);
+    bool IsGrid, int RowCount, double PartWidth, Phrases Phrases, Func<string, string> MarkLabelOf, RenderFragment<RowContext<TItem>>? Row, RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, double? LeastHeight, int Version);
 
 /// <summary>What a row is drawn from.</summary>
 /// <param name="Row">The row.</param>
 /// <param name="Id">Its element's id.</param>
 /// <param name="Top">Where it lies in the scrolled element, px.</param>
 /// <param name="Item">Its item, for the template.</param>
-/// <param name="KeyText">Its item's key as text.</param>
 /// <param name="List">What it has in common with the other rows.</param>
-public sealed record RowLook<TItem>(RowFrame Row, string Id, double Top, TItem? Item, string? KeyText, ListLook<TItem> List)
+public sealed record RowLook<TItem>(RowFrame Row, string Id, double Top, TItem? Item, ListLook<TItem> List)
 {
     /// <summary>Whether both look the same. Where a row is in the viewport does not count: its element moves along as that scrolls.</summary>
     public bool Equals(RowLook<TItem>? other) =>

@@ -176,7 +176,7 @@ internal sealed class ListFile
             if (selected.FirstOrDefault(k => list.IndexOf(k) < 0) is { } absent) throw Error("selected", $"there is no row '{absent}' to select.");
             if (list.SelectOnly(ItemSet.Of(list.Count, selected.Select(list.IndexOf))).Refusal is { } refusal) throw Error("selected", refusal.Reason);
         }
-        if (_options.Mode == SelectionMode.Multiple)
+        if (_options.Policy.SelectsMany)
         {
             void Count() => list.Subtitle = list.SelectedCount == 0 ? null : $"{list.SelectedCount} selected";
             list.SelectionChanged += (_, _) => Count();

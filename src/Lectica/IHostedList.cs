@@ -2,6 +2,7 @@ using System.ComponentModel;
 using Lectica.Commands;
 using Lectica.Frames;
 using Lectica.Input;
+using Lectica.Layout;
 
 namespace Lectica;
 
@@ -101,6 +102,9 @@ public interface IHostedList : INotifyPropertyChanged
 
     /// <summary>What a mark says of itself; its name where it says nothing, or there is none.</summary>
     string LabelOf(string mark);
+
+    /// <summary>Which parts rows have.</summary>
+    RowParts Parts { get; }
 
     /// <summary>Whether rows stand in sections, with headings.</summary>
     bool HasSections { get; }

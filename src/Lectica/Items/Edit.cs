@@ -17,7 +17,7 @@ public sealed class Edit
         : this(oldLength, oldLength - removed + inserted) => (_at, _removed, _inserted) = (at, removed, inserted);
 
     private Edit(ItemSet moved, int gap)
-        : this(moved.Length, moved.Length) => (_moved, _at) = (moved, gap);
+        : this(moved.Universe, moved.Universe) => (_moved, _at) = (moved, gap);
 
     private Edit(int oldLength, int[] oldIndexes)
         : this(oldLength, oldIndexes.Length) => _oldIndexes = oldIndexes;
@@ -52,8 +52,8 @@ public sealed class Edit
     public static Edit Move(ItemSet moved, int gap)
     {
         ArgumentNullException.ThrowIfNull(moved);
-        if ((uint)gap > (uint)moved.Length)
-            throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{moved.Length} items have the gaps 0 to {moved.Length}.");
+        if ((uint)gap > (uint)moved.Universe)
+            throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{moved.Universe} items have the gaps 0 to {moved.Universe}.");
         return new(moved, gap);
     }
 

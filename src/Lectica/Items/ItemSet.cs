@@ -5,7 +5,7 @@ using System.Runtime.CompilerServices;
 namespace Lectica.Items;
 
 /// <summary>
-/// An immutable set of item indexes out of 0..<see cref="Length"/>-1. Everything a list knows about its items is one of these:
+/// An immutable set of item indexes out of 0..<see cref="Universe"/>-1. Everything a list knows about its items is one of these:
 /// what is selected, marked, disabled, let through by a filter.
 /// <para>A persistent rope of bits: every change gives a new set that shares all it can with the old one, which stays valid. Uniform
 /// sets and stretches take no memory, whatever their length; others about 1.1 bits an item. Costs below are in the number of leaves
@@ -19,8 +19,8 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
 
     internal Tree Tree => _tree;
 
-    /// <summary>The number of items there are: members are 0..Length-1.</summary>
-    public int Length => _tree.Length;
+    /// <summary>The number of items there are: members are 0..Universe-1.</summary>
+    public int Universe => _tree.Length;
 
     /// <summary>The number of members.</summary>
     public int Count => _tree.Count;
@@ -99,15 +99,15 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     }
 
     /// <summary>Whether this item is a member. Cost: log.</summary>
-    /// <exception cref="ArgumentOutOfRangeException">The index is not in 0..Length-1.</exception>
+    /// <exception cref="ArgumentOutOfRangeException">The index is not in 0..Universe-1.</exception>
     public bool Contains(int index)
     {
         if ((uint)index >= (uint)_tree.Length) throw OutOfRange(index, _tree.Length);
         return _tree.Contains(index);
     }
 
-    /// <summary>How many members come before <paramref name="index"/> (0 to Length). Cost: log.</summary>
-    /// <exception cref="ArgumentOutOfRangeException">The index is not in 0..Length.</exception>
+    /// <summary>How many members come before <paramref name="index"/> (0 to Universe). Cost: log.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">The index is not in 0..Universe.</exception>
     public int Rank(int index)
     {
         CheckGap(index);
@@ -115,7 +115,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     }
 
     /// <summary>How many of the <paramref name="length"/> items from <paramref name="start"/> on are members. Cost: log.</summary>
-    /// <exception cref="ArgumentOutOfRangeException">The range is not inside 0..Length.</exception>
+    /// <exception cref="ArgumentOutOfRangeException">The range is not inside 0..Universe.</exception>
     public int CountIn(int start, int length)
     {
         CheckRange(start, length);
@@ -133,7 +133,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     /// <summary>The first member at or after <paramref name="index"/>, or -1. Cost: log.</summary>
     public int NextAt(int index)
     {
-        if (index >= Length) return -1;
+        if (index >= Universe) return -1;
         var rank = _tree.Rank(Math.Max(index, 0));
         return rank < Count ? _tree.Nth(rank) : -1;
     }
@@ -142,16 +142,16 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     public int LastAt(int index)
     {
         if (index < 0) return -1;
-        var rank = _tree.Rank(Math.Min(index, Length - 1) + 1);
+        var rank = _tree.Rank(Math.Min(index, Universe - 1) + 1);
         return rank > 0 ? _tree.Nth(rank - 1) : -1;
     }
 
     /// <summary>This set with one item put in or taken out. Cost: log; at most 4 kB.</summary>
-    /// <exception cref="ArgumentOutOfRangeException">The index is not in 0..Length-1.</exception>
+    /// <exception cref="ArgumentOutOfRangeException">The index is not in 0..Universe-1.</exception>
     public ItemSet With(int index, bool member = true) => Contains(index) == member ? this : new(Rope.Toggle(_tree, index));
 
     /// <summary>This set with one item turned round. Cost: log; at most 4 kB.</summary>
-    /// <exception cref="ArgumentOutOfRangeException">The index is not in 0..Length-1.</exception>
+    /// <exception cref="ArgumentOutOfRangeException">The index is not in 0..Universe-1.</exception>
     public ItemSet Toggle(int index)
     {
         if ((uint)index >= (uint)_tree.Length) throw OutOfRange(index, _tree.Length);
@@ -159,7 +159,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     }
 
     /// <summary>This set with a whole range put in or taken out. Cost: log, whatever the range's length.</summary>
-    /// <exception cref="ArgumentOutOfRangeException">The range is not inside 0..Length.</exception>
+    /// <exception cref="ArgumentOutOfRangeException">The range is not inside 0..Universe.</exception>
     public ItemSet WithRange(int start, int length, bool member = true)
     {
         var count = CountIn(start, length);
@@ -187,7 +187,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     /// The set after the source has had <paramref name="removed"/> items taken out at <paramref name="start"/> and
     /// <paramref name="inserted"/> put in there, which are members or not. Cost: log.
     /// </summary>
-    /// <exception cref="ArgumentOutOfRangeException">The removed range is not inside 0..Length, or the result would pass 2^31-1 items.</exception>
+    /// <exception cref="ArgumentOutOfRangeException">The removed range is not inside 0..Universe, or the result would pass 2^31-1 items.</exception>
     public ItemSet Splice(int start, int removed, int inserted, bool member = false)
     {
         CheckSplice(start, removed, inserted);
@@ -198,12 +198,12 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     public ItemSet Splice(int start, int removed, ItemSet inserted)
     {
         ArgumentNullException.ThrowIfNull(inserted);
-        CheckSplice(start, removed, inserted.Length);
+        CheckSplice(start, removed, inserted.Universe);
         return new(Rope.Splice(_tree, start, removed, inserted._tree));
     }
 
     /// <summary>The set over the <paramref name="length"/> items from <paramref name="start"/> on alone. Cost: log.</summary>
-    /// <exception cref="ArgumentOutOfRangeException">The range is not inside 0..Length.</exception>
+    /// <exception cref="ArgumentOutOfRangeException">The range is not inside 0..Universe.</exception>
     public ItemSet Slice(int start, int length)
     {
         CheckRange(start, length);
@@ -221,7 +221,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     /// The set after the items of <paramref name="moved"/> have left and landed together, in their order, where <paramref name="gap"/> is:
     /// just before the item that has that index now, or at the end. Cost: the leaves of both.
     /// </summary>
-    /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..Length.</exception>
+    /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..Universe.</exception>
     /// <exception cref="ArgumentException">The moved items are a set over another number of items.</exception>
     public ItemSet Move(ItemSet moved, int gap)
     {
@@ -246,7 +246,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
         {
             var from = oldIndexes[i];
             if (from < 0) continue;
-            if (from >= Length) throw OutOfRange(from, Length);
+            if (from >= Universe) throw OutOfRange(from, Universe);
             words[i >>> 6] |= ((old[from >>> 6] >> from) & 1) << i;
         }
         return FromWords(words, oldIndexes.Length);
@@ -292,7 +292,7 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     /// <summary>The set as a plain bitmap: item i is bit i mod 64 of word i / 64.</summary>
     public ulong[] ToWords()
     {
-        var words = new ulong[Bits.WordsFor(Length)];
+        var words = new ulong[Bits.WordsFor(Universe)];
         var walker = new LeafWalker(_tree);
         for (var start = 0; walker.MoveNext(out var leaf); start += leaf.Length) leaf.CopyLeafTo(0, words, start, leaf.Length);
         return words;
@@ -345,20 +345,20 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     IEnumerator IEnumerable.GetEnumerator() => GetEnumerator();
 
     /// <summary>Whether both are over as many items and have the same members. Cost: the leaves that the two do not share.</summary>
-    public bool Equals(ItemSet? other) => other is not null && Length == other.Length && Count == other.Count
+    public bool Equals(ItemSet? other) => other is not null && Universe == other.Universe && Count == other.Count
         && (_tree.SameAs(other._tree) || SetOperation<Xor>.Combine(_tree, other._tree).Count == 0);
 
     /// <inheritdoc/>
     public override bool Equals(object? obj) => Equals(obj as ItemSet);
 
     /// <inheritdoc/>
-    public override int GetHashCode() => HashCode.Combine(Length, Count);
+    public override int GetHashCode() => HashCode.Combine(Universe, Count);
 
     /// <summary>Such as <c>3 of 10: 1-2, 7</c>; long sets are cut short.</summary>
     public override string ToString()
     {
         var ranges = Ranges().Take(9).Select(r => r.Length == 1 ? $"{r.Start}" : $"{r.Start}-{r.End - 1}").ToList();
-        return $"{Count} of {Length}" + (ranges.Count == 0 ? "" : ": " + string.Join(", ", ranges.Take(8)) + (ranges.Count > 8 ? " …" : ""));
+        return $"{Count} of {Universe}" + (ranges.Count == 0 ? "" : ": " + string.Join(", ", ranges.Take(8)) + (ranges.Count > 8 ? " …" : ""));
     }
 
     // The input itself where the result is the same, so that whoever compares versions sees at once that nothing changed. Results of
@@ -369,34 +369,34 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     private Tree Check(ItemSet other)
     {
         ArgumentNullException.ThrowIfNull(other);
-        if (other.Length != Length)
-            throw new ArgumentException($"The other set is over {other.Length} items, this one over {Length}: only sets of one list can be combined.", nameof(other));
+        if (other.Universe != Universe)
+            throw new ArgumentException($"The other set is over {other.Universe} items, this one over {Universe}: only sets of one list can be combined.", nameof(other));
         return other._tree;
     }
 
     private void CheckGap(int index)
     {
-        if ((uint)index > (uint)Length) throw NotAGap(index);
+        if ((uint)index > (uint)Universe) throw NotAGap(index);
     }
 
     private void CheckRange(int start, int length)
     {
-        if (start < 0 || length < 0 || start > Length - length)
-            throw new ArgumentOutOfRangeException(nameof(start), start, $"The range of {length} from {start} on is not inside 0 to {Length}.");
+        if (start < 0 || length < 0 || start > Universe - length)
+            throw new ArgumentOutOfRangeException(nameof(start), start, $"The range of {length} from {start} on is not inside 0 to {Universe}.");
     }
 
     private void CheckSplice(int start, int removed, int inserted)
     {
         CheckRange(start, removed);
-        if (inserted < 0 || (long)Length - removed + inserted > int.MaxValue)
-            throw new ArgumentOutOfRangeException(nameof(inserted), inserted, $"From {Length} items, {removed} removed and {inserted} inserted do not give 0 to {int.MaxValue}.");
+        if (inserted < 0 || (long)Universe - removed + inserted > int.MaxValue)
+            throw new ArgumentOutOfRangeException(nameof(inserted), inserted, $"From {Universe} items, {removed} removed and {inserted} inserted do not give 0 to {int.MaxValue}.");
     }
 
     // Texts are made apart, so that the short paths above stay short.
     private ArgumentOutOfRangeException NotARank(int rank) =>
         new(nameof(rank), rank, Count == 0 ? "The set has no members." : $"The set has {Count} members: a rank is 0 to {Count - 1}.");
 
-    private ArgumentOutOfRangeException NotAGap(int index) => new(nameof(index), index, $"The set is over {Length} items: this may be 0 to {Length}.");
+    private ArgumentOutOfRangeException NotAGap(int index) => new(nameof(index), index, $"The set is over {Universe} items: this may be 0 to {Universe}.");
 
     internal static ArgumentOutOfRangeException OutOfRange(int index, int length) =>
         new(nameof(index), index, length == 0 ? "There are no items." : $"There are {length} items: an index is 0 to {length - 1}.");

@@ -20,13 +20,13 @@ internal sealed class KeptPlaces
     private KeptPlaces(EditLog moment, ItemSet targets, ItemSet places, int[]? owners) => (_moment, _targets, _places, _owners) = (moment, targets, places, owners);
 
     /// <summary>The places of items that are there now, for when they leave.</summary>
-    public static KeptPlaces Of(ItemSet items, EditLog moment) => new(moment, items, ItemSet.None(items.Length), null);
+    public static KeptPlaces Of(ItemSet items, EditLog moment) => new(moment, items, ItemSet.None(items.Universe), null);
 
     /// <summary>The places of items that are there now and stay, but are about to be put elsewhere: the edit that does it is the next.</summary>
     public static KeptPlaces Before(ItemSet items, EditLog moment)
     {
-        var places = ItemSet.Of(items.Length + items.Count, items.Select((item, k) => item + k));
-        return new(moment, ItemSet.None(places.Length), places, [.. Enumerable.Range(0, items.Count)]) { _leaving = items };
+        var places = ItemSet.Of(items.Universe + items.Count, items.Select((item, k) => item + k));
+        return new(moment, ItemSet.None(places.Universe), places, [.. Enumerable.Range(0, items.Count)]) { _leaving = items };
     }
 
     /// <summary>One gap.</summary>
@@ -79,7 +79,7 @@ internal sealed class KeptPlaces
         if (removed > 64)
         {
             // Many at once: those that leave without a place are taken out together.
-            var leaving = Spread(ItemSet.None(_places.Length - _places.Count).WithRange(at, removed));
+            var leaving = Spread(ItemSet.None(_places.Universe - _places.Count).WithRange(at, removed));
             var kept = leaving.Intersect(_targets);
             var stays = leaving.Except(kept).Complement();
             _places = _places.Union(kept).Keep(stays);
@@ -115,7 +115,7 @@ internal sealed class KeptPlaces
             else if (edit.Apply(index) < 0) gaps.Add((edit.Gap(index), -1));
         }
         var order = gaps.Select((g, i) => (g.Gap, g.Owner, i)).OrderBy(g => g.Gap).ThenBy(g => g.i).ToList();
-        ItemSet targets = edit.Apply(_targets.Keep(items)), places = ItemSet.None(targets.Length);
+        ItemSet targets = edit.Apply(_targets.Keep(items)), places = ItemSet.None(targets.Universe);
         for (var k = 0; k < order.Count; k++)
         {
             var at = order[k].Gap + k;

@@ -206,18 +206,18 @@ public sealed class RowMap
         if (_order is not null)
         {
             int a = _order.PlaceOf(one), b = _order.PlaceOf(other);
-            return ItemSet.Of(Shown.Length, ItemSet.None(Shown.Length).WithRange(Math.Min(a, b), Math.Abs(a - b) + 1).Intersect(_shownPlaces!).Select(_order.ItemAt));
+            return ItemSet.Of(Shown.Universe, ItemSet.None(Shown.Universe).WithRange(Math.Min(a, b), Math.Abs(a - b) + 1).Intersect(_shownPlaces!).Select(_order.ItemAt));
         }
         if (Sections.IsEmpty) return Range(one, other).Intersect(Shown);
         int first = SectionOf(one), last = SectionOf(other);
         if (first > last || (first == last && one > other)) (one, other, first, last) = (other, one, last, first);
         if (first == last) return Range(one, other).Intersect(_members[first]);
-        var items = Range(one, Shown.Length - 1).Intersect(_members[first]).Union(Range(0, other).Intersect(_members[last]));
+        var items = Range(one, Shown.Universe - 1).Intersect(_members[first]).Union(Range(0, other).Intersect(_members[last]));
         for (var i = first + 1; i < last; i++) items = items.Union(_members[i]);
         return items;
     }
 
-    private ItemSet Range(int one, int other) => ItemSet.None(Shown.Length).WithRange(Math.Min(one, other), Math.Abs(one - other) + 1);
+    private ItemSet Range(int one, int other) => ItemSet.None(Shown.Universe).WithRange(Math.Min(one, other), Math.Abs(one - other) + 1);
 
     /// <summary>The first row from this one on, downward or upward, that is an item; null where there is none.</summary>
     public RowNumber? NextItemRow(RowNumber row, bool down = true)
@@ -254,13 +254,13 @@ public sealed class RowMap
     /// </summary>
     public GapPlace EndOf(int section)
     {
-        if (section < 0) return new(Shown.LastAt(Shown.Length - 1) + 1);
-        if (_members[section].LastAt(Shown.Length - 1) is >= 0 and var last) return new(last + 1, section);
+        if (section < 0) return new(Shown.LastAt(Shown.Universe - 1) + 1);
+        if (_members[section].LastAt(Shown.Universe - 1) is >= 0 and var last) return new(last + 1, section);
         for (var i = section; i >= 0; i--)
-            if (Sections[i].Members.LastAt(Shown.Length - 1) is >= 0 and var above) return new(above + 1, section);
+            if (Sections[i].Members.LastAt(Shown.Universe - 1) is >= 0 and var above) return new(above + 1, section);
         for (var i = section + 1; i < Sections.Length; i++)
             if (Sections[i].Members.NextAt(0) is >= 0 and var below) return new(below, section);
-        return new(Shown.Length, section);
+        return new(Shown.Universe, section);
     }
 
     /// <summary>The items of a section that show, or of the list for -1.</summary>

@@ -54,7 +54,7 @@ public static class Moves
     public static IEnumerable<(int From, int To)> Steps(ItemSet items, int gap)
     {
         ArgumentNullException.ThrowIfNull(items);
-        if ((uint)gap > (uint)items.Length) throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{items.Length} items have the gaps 0 to {items.Length}.");
+        if ((uint)gap > (uint)items.Universe) throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{items.Universe} items have the gaps 0 to {items.Universe}.");
         return Each();
 
         IEnumerable<(int From, int To)> Each()
@@ -84,7 +84,7 @@ public static class Moves
             int from = Now(order[i]), gap = i == 0 ? 0 : Now(order[i - 1]) + 1;
             if (gap == from || gap == from + 1) continue;
             yield return (from, gap > from ? gap - 1 : gap);
-            made.Add(Edit.Move(ItemSet.None(items.Length).With(from), gap));
+            made.Add(Edit.Move(ItemSet.None(items.Universe).With(from), gap));
         }
     }
 }

@@ -78,7 +78,7 @@ public static class Selector
         {
             var choosable = rules.Choosable;
             var pick = near >= 0 && choosable.NextAt(near) is >= 0 and var next ? next : near >= 0 ? choosable.LastAt(near) : choosable.NextAt(0);
-            if (pick >= 0) selection = Become(selection, ItemSet.None(selection.Items.Length).With(pick), pick, selection.Cursor < 0 ? pick : selection.Cursor);
+            if (pick >= 0) selection = Become(selection, ItemSet.None(selection.Items.Universe).With(pick), pick, selection.Cursor < 0 ? pick : selection.Cursor);
         }
         return selection;
     }
@@ -88,8 +88,8 @@ public static class Selector
     {
         ArgumentNullException.ThrowIfNull(selection);
         ArgumentNullException.ThrowIfNull(items);
-        return items.Length != selection.Items.Length
-            ? Refuse(selection, RefusalKind.OutsideList, $"The set is over {items.Length} items; the list has {selection.Items.Length}.")
+        return items.Universe != selection.Items.Universe
+            ? Refuse(selection, RefusalKind.OutsideList, $"The set is over {items.Universe} items; the list has {selection.Items.Universe}.")
             : Restore(selection, items.Intersect(rules.Choosable.Union(selection.Items)), rules);
     }
 
@@ -119,7 +119,7 @@ public static class Selector
         // A range may end on a disabled item, which it leaves out.
         var extends = act.Kind is ActKind.Extend or ActKind.ExtendAdding && rules.Policy.SelectsMany && Anchor(selection, rules) >= 0;
         if (!extends && rules.Disabled.Contains(index)) return Refuse(selection, RefusalKind.Disabled, $"Item {index} is disabled.");
-        var none = ItemSet.None(selection.Items.Length);
+        var none = ItemSet.None(selection.Items.Universe);
         switch (act.Kind)
         {
             case ActKind.SelectUnlessSelected when selection.Items.Contains(index):
@@ -185,7 +185,7 @@ public static class Selector
     {
         if (selection.Items.IsEmpty) return new(selection, null);
         if (CheckCount(0, selection.Items.Count, rules) is { } required) return new(selection, required);
-        var none = ItemSet.None(selection.Items.Length);
+        var none = ItemSet.None(selection.Items.Universe);
         return new(selection with { Items = none, StartingPoint = none }, null);
     }
 
@@ -195,9 +195,9 @@ public static class Selector
     private static Refusal? CheckItem(int index, SelectionRules rules)
     {
         var shown = rules.Rows.Shown;
-        if (shown.Length == 0) return new(RefusalKind.EmptyList, "The list is empty.");
+        if (shown.Universe == 0) return new(RefusalKind.EmptyList, "The list is empty.");
         if (index == -1) return shown.IsEmpty ? new(RefusalKind.EmptyList, "Nothing shows.") : new(RefusalKind.NoItem, "There is no item here to do it to.");
-        if ((uint)index >= (uint)shown.Length) return new(RefusalKind.OutsideList, $"There is no item {index}: the list has {shown.Length}, 0 to {shown.Length - 1}.");
+        if ((uint)index >= (uint)shown.Universe) return new(RefusalKind.OutsideList, $"There is no item {index}: the list has {shown.Universe}, 0 to {shown.Universe - 1}.");
         return shown.Contains(index) ? null : new(RefusalKind.Hidden, $"The filter hides item {index}.");
     }
 

@@ -66,7 +66,7 @@ public sealed record Marquee(Selection Before, MarqueeJoin Join, double FromX, d
     /// <summary>The selection that it makes with the rows from <paramref name="first"/> to <paramref name="last"/>, or with none where they are null.</summary>
     public SelectionOutcome Outcome(SelectionRules rules, RowNumber? first, RowNumber? last)
     {
-        var none = ItemSet.None(Before.Items.Length);
+        var none = ItemSet.None(Before.Items.Universe);
         int from = first is { } f ? rules.Rows.IndexAt(f) : -1, to = last is { } l ? rules.Rows.IndexAt(l) : -1;
         var covered = from < 0 || to < 0 ? none : rules.Rows.Between(from, to).Except(rules.Disabled);
         var items = Join switch

@@ -146,8 +146,8 @@ internal sealed class Core
             foreach (var slot in Slots.All) slot.Changed(before, now, Out.Properties);
         if (!Slots.LookSame(before, now)) Out.ChangeFrame();
         ItemSet shown = now.Showing.Shown, old = before.Showing.Shown;
-        if (Out.Traced is not null && !ReferenceEquals(shown, old) && shown.Length == old.Length && !shown.Equals(old))
-            Trace(() => new() { Stage = "change", T = Now, Change = "rows", Reason = $"{shown.Count} of {shown.Length} items show" });
+        if (Out.Traced is not null && !ReferenceEquals(shown, old) && shown.Universe == old.Universe && !shown.Equals(old))
+            Trace(() => new() { Stage = "change", T = Now, Change = "rows", Reason = $"{shown.Count} of {shown.Universe} items show" });
         // Fewer rows may leave no room to be scrolled so far: that is no scroll.
         if (before.Window.Viewport.Within(now.Window.Geometry.Height).ScrollTop != now.Window.Viewport.ScrollTop)
             Trace(() => new() { Stage = "change", T = Now, Change = "scroll", ScrollTop = now.Window.Viewport.ScrollTop });

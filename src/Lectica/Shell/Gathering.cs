@@ -19,7 +19,7 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
     public Selection Followed { get; private set; } = start;
 
     /// <summary>How many items there were at first.</summary>
-    public int FirstLength { get; } = start.Items.Length;
+    public int FirstLength { get; } = start.Items.Universe;
 
     /// <summary>Whether the source was edited meanwhile.</summary>
     public bool HasEdits => _gone is not null || _isMixed;
@@ -67,7 +67,7 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
     private int Both(int index)
     {
         var here = _gone!.Complement();
-        return index < here.Count ? here.Nth(index) : _gone.Length;
+        return index < here.Count ? here.Nth(index) : _gone.Universe;
     }
 
     private int FirstIndexOf(int both) => both - _came!.Rank(both);

@@ -79,7 +79,7 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     public Response Set(Act act, ItemSet items, bool value)
     {
         if (Marks.FirstOrDefault(m => m.Name == act.Text) is not { } mark) return core.Refuse(act, NoMark(act.Text));
-        if (items.Length != store.Count) return core.Refuse(act, new(RefusalKind.OutsideList, $"The set is over {items.Length} items; the list has {store.Count}."));
+        if (items.Universe != store.Count) return core.Refuse(act, new(RefusalKind.OutsideList, $"The set is over {items.Universe} items; the list has {store.Count}."));
         if (items.IsEmpty) return core.Refuse(act, new(store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem, $"There is no item that shows and is enabled to put the mark '{mark.Name}' on."));
         var before = core.State.Marks.Sets[mark.Name];
         var changed = value ? items.Except(before) : items.Intersect(before);

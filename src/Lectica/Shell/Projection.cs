@@ -126,7 +126,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     {
         if (showing.Sections.IsEmpty) return null;
         var sections = showing.Sections;
-        var at = new int[showing.Shown.Length];
+        var at = new int[showing.Shown.Universe];
         for (var s = 0; s < sections.Length; s++)
             foreach (var i in sections[s].Members) at[i] = s;
         return i => at[i];

@@ -24,10 +24,10 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
         TKey[] Keys(int from, bool down)
         {
             var keys = new List<TKey>(near);
-            for (var i = down ? stay.NextAt(from + 1) : stay.LastAt(from - 1); i >= 0 && keys.Count < near; i = down ? (i + 1 < stay.Length ? stay.NextAt(i + 1) : -1) : stay.LastAt(i - 1)) keys.Add(store.KeptKeyAt(i));
+            for (var i = down ? stay.NextAt(from + 1) : stay.LastAt(from - 1); i >= 0 && keys.Count < near; i = down ? (i + 1 < stay.Universe ? stay.NextAt(i + 1) : -1) : stay.LastAt(i - 1)) keys.Add(store.KeptKeyAt(i));
             return [.. keys];
         }
-        _below = [.. items.Select(i => i + 1 < stay.Length ? Keys(i, down: true) : [])];
+        _below = [.. items.Select(i => i + 1 < stay.Universe ? Keys(i, down: true) : [])];
         _above = [.. items.Select(i => Keys(i, down: false))];
     }
 

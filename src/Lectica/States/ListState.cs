@@ -64,7 +64,7 @@ internal sealed record ListState
     public required History History { get; init; }
 
     /// <summary>The number of items.</summary>
-    public int Count => Showing.Shown.Length;
+    public int Count => Showing.Shown.Universe;
 
     /// <summary>A list without items.</summary>
     public static ListState Empty(ListOptions options) => new()

@@ -83,6 +83,6 @@ internal sealed record Showing
         && ReferenceEquals(ShownPlaces, other.ShownPlaces) && OrderVersion == other.OrderVersion && ReferenceEquals(Order, other.Order) && Status == other.Status && HasSource == other.HasSource;
 
     private Notice NoticeNow =>
-        Shown.Length > 0 ? new(NoticeKind.NothingMatches, "Nothing matches the filter")
+        Shown.Universe > 0 ? new(NoticeKind.NothingMatches, "Nothing matches the filter")
         : Status ?? (HasSource ? new(NoticeKind.Empty, "No items") : new(NoticeKind.NoSource, "No list to show yet"));
 }

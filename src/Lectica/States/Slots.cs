@@ -16,7 +16,7 @@ internal static class Slots
         new Slot<Declared>("Declared", s => s.Declared, (s, v) => s with { Declared = v }, Stays, Settled(s => s.Declared), Never,
             (a, b, changed) => Add(changed, (a.Marks != b.Marks, "Marks"), (a.Trays != b.Trays || a.HasMenuCommands != b.HasMenuCommands, "Commands"))),
         new Slot<Showing>("Showing", s => s.Showing, (s, v) => s with { Showing = v }, (v, e) => v.After(e), Showing.Settle, v => v.Due,
-            (a, b, changed) => Add(changed, (true, "Rows"), (true, "HeaderState"), (a.Shown.Length != b.Shown.Length, "Count"))),
+            (a, b, changed) => Add(changed, (true, "Rows"), (true, "HeaderState"), (a.Shown.Universe != b.Shown.Universe, "Count"))),
         new Slot<Window>("Window", s => s.Window, (s, v) => s with { Window = v }, (v, e) => v.After(e), Window.Settle, Never,
             (a, b, changed) => Add(changed, (a.Viewport != b.Viewport, "Viewport")), Window.LooksSame),
         new Slot<Selection>("Selection", s => s.Selection, (s, v) => s with { Selection = v }, (v, e) => v.After(e), Selected.Settle, Never, Selected.Changed),

@@ -175,7 +175,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
     private static void Consistent(InteractiveList<string, string> list, IReadOnlyList<string> source)
     {
         Assert.Equal(source.Count, list.Count);
-        Assert.Equal(list.Count, list.Selection.Items.Length);
+        Assert.Equal(list.Count, list.Selection.Items.Universe);
         var frame = list.Frame;
         Assert.InRange(frame.Viewport.ScrollTop, 0, Math.Max(0, frame.ContentHeight - frame.Viewport.Height));
         foreach (var row in frame.Rows)

@@ -147,7 +147,7 @@ public sealed class ItemSetTests(ITestOutputHelper output)
             case "older version":
                 // Go back, so that versions branch.
                 var (back, packed) = kept[At(a, kept.Count)];
-                return (back, [.. Enumerable.Range(0, back.Length).Select(i => (packed[i >> 6] >> i & 1) != 0)]);
+                return (back, [.. Enumerable.Range(0, back.Universe).Select(i => (packed[i >> 6] >> i & 1) != 0)]);
             case "queries":
                 for (var i = 0; i < 20; i++)
                 {
@@ -184,12 +184,12 @@ public sealed class ItemSetTests(ITestOutputHelper output)
     {
         var window = newer.DifferenceFrom(older);
         var now = newer.ToWords();
-        Assert.Equal(older.Length - window.OldLength, newer.Length - window.NewLength);
+        Assert.Equal(older.Universe - window.OldLength, newer.Universe - window.NewLength);
         bool Old(int i) => (words[i >> 6] >> i & 1) != 0;
         bool New(int i) => (now[i >> 6] >> i & 1) != 0;
         for (var i = 0; i < window.Start; i++) Assert.Equal(Old(i), New(i));
-        for (int i = window.Start + window.OldLength, j = window.Start + window.NewLength; i < older.Length; i++, j++) Assert.Equal(Old(i), New(j));
-        if (older.Length == newer.Length && !window.IsEmpty)
+        for (int i = window.Start + window.OldLength, j = window.Start + window.NewLength; i < older.Universe; i++, j++) Assert.Equal(Old(i), New(j));
+        if (older.Universe == newer.Universe && !window.IsEmpty)
         {
             // Equal lengths have no slack: the ends of the window differ.
             Assert.NotEqual(Old(window.Start), New(window.Start));
@@ -200,7 +200,7 @@ public sealed class ItemSetTests(ITestOutputHelper output)
     private static void Verify(ItemSet set, bool[] model)
     {
         set.CheckInvariants();
-        Assert.Equal(model.Length, set.Length);
+        Assert.Equal(model.Length, set.Universe);
         Assert.Equal(model.AsSpan().Count(true), set.Count);
         var words = set.ToWords();
         for (var i = 0; i < model.Length; i++)
@@ -211,7 +211,7 @@ public sealed class ItemSetTests(ITestOutputHelper output)
     private static (ItemSet, bool[]) Other(ItemSet set, bool[] model, uint a, uint b, List<(ItemSet Set, ulong[] Words)> kept)
     {
         var n = model.Length;
-        var same = kept.Where(k => k.Set.Length == n).ToList();
+        var same = kept.Where(k => k.Set.Universe == n).ToList();
         if ((a & 3) == 0 && same.Count > 0)
         {
             var (old, words) = same[At(b, same.Count)];

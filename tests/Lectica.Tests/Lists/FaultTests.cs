@@ -294,12 +294,12 @@ public sealed class FaultTests(ITestOutputHelper output)
         private void LookWhole()
         {
             var (list, n) = (List, List.Count);
-            Assert.Equal(n, list.Selection.Items.Length);
-            Assert.Equal(n, list.Selection.StartingPoint.Length);
-            Assert.Equal(n, list.Disabled.Length);
-            Assert.Equal(n, list.Marked("starred").Length);
-            Assert.Equal(n, list.Marked("seen").Length);
-            Assert.Equal(n, list.Rows.Shown.Length);
+            Assert.Equal(n, list.Selection.Items.Universe);
+            Assert.Equal(n, list.Selection.StartingPoint.Universe);
+            Assert.Equal(n, list.Disabled.Universe);
+            Assert.Equal(n, list.Marked("starred").Universe);
+            Assert.Equal(n, list.Marked("seen").Universe);
+            Assert.Equal(n, list.Rows.Shown.Universe);
             Assert.InRange(list.Selection.Cursor, -1, n - 1);
             Assert.InRange(list.Selection.Anchor, -1, n - 1);
             Assert.True(list.Selection.Items.Except(list.Rows.Shown).IsEmpty, "something hidden is selected");
