@@ -12,11 +12,10 @@ var list = InteractiveList.Of(plan, r => r.Name, new() { Mode = Lectica.Acts.Sel
 list.PinnedWhen = r => r.Name == "Tessil Ring";
 list.Moved += (_, moved) =>
 {
-    // Whatever moved goes between what is above it now and what is below it.
-    var (first, last) = (moved.Landed.Nth(0), moved.Landed.Nth(moved.Landed.Count - 1));
-    var between = OrderKey.Between(first == 0 ? null : plan[first - 1].Order, last + 1 == plan.Count ? null : plan[last + 1].Order, moved.Items.Count);
-    foreach (var (item, key) in moved.Items.Zip(between)) item.Order = key;
-    Console.WriteLine($"{string.Join(", ", moved.Items)} moved; stored: {moved.Items.Count} of {plan.Count}");
+    // Whatever moved, and however it came back, only that is written: each item goes between its neighbours.
+    var toWrite = list.OrderKeysFor(moved.Keys, r => r.Order);
+    foreach (var (item, key) in toWrite) item.Order = key;
+    Console.WriteLine($"{string.Join(", ", moved.Items)} moved; stored: {toWrite.Count} of {plan.Count}");
 };
 list.Announced += (_, said) => Console.WriteLine($"said: {said.Text}");
 var player = ListPlayer.On(list);

@@ -465,7 +465,17 @@ internal sealed class ListFile
                 _ when name.StartsWith("mark:", StringComparison.Ordinal) && name.Length > 5 => parts with { Marks = parts.Marks.Add(name[5..]) },
                 _ => throw Unknown("parts", name, ["check", "mark:NAME", "menu", "handle"]),
             };
+        foreach (var name in parts.Marks) CheckMark("parts", name);
+        if (parts.Marks.GroupBy(m => m).FirstOrDefault(g => g.Count() > 1) is { } twice) throw Error("parts", $"'mark:{twice.Key}' is there twice.");
+        if (parts.Handle && !_json.MayMove) throw Error("parts", "rows have a handle, and nothing may be moved: add \"mayMove\": true, or leave the handle out.");
+        if (_json.SpaceMark is { } space) CheckMark("spaceMark", space);
         return parts;
+    }
+
+    private void CheckMark(string field, string name)
+    {
+        string[] names = [.. (_json.Marks ?? []).Select(m => m.Name ?? "")];
+        if (!names.Contains(name)) throw Error(field, $"there is no mark '{name}': {(names.Length == 0 ? "the file has no marks" : $"there are {string.Join(", ", names)}")}.");
     }
 
     private TextPlace Place(string field) => TextPlace.OfPath(_bytes, "$." + field);

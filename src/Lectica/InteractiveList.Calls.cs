@@ -3,6 +3,7 @@ using Lectica.Commands;
 using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Moving;
 using Lectica.Selecting;
 using Lectica.Swiping;
 
@@ -322,6 +323,22 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Moves items up or down by one place on show, as Alt+Up and Alt+Down do; scattered ones first gather at the first of them.</summary>
     public Response MoveBy(IEnumerable<TKey> keys, bool down) =>
         WithKeys(keys, (p, wanted) => p.Lander.MoveBy(p.Lander.ItemsWith(wanted), down ? Step.Next : Step.Previous, new(ActKind.Move)));
+
+    /// <summary>
+    /// What to write so that the order of these items is stored, by keys that sort as the items stand (<see cref="OrderKey"/>): after a move, its undo or its redo, hand in the
+    /// keys that <see cref="Moved"/> told. Only the moved items are written, together or scattered; a neighbour too where its key is missing, or out of order since it has
+    /// moved itself and is not stored yet. Keys that are not in the list are left out.
+    /// </summary>
+    /// <param name="keys">The items, by key.</param>
+    /// <param name="stored">The order key that an item is stored under; null for none.</param>
+    /// <exception cref="ArgumentException">A neighbour's key is no order key.</exception>
+    public IReadOnlyList<(TItem Item, string OrderKey)> OrderKeysFor(IEnumerable<TKey> keys, Func<TItem, string?> stored)
+    {
+        ArgumentNullException.ThrowIfNull(keys);
+        ArgumentNullException.ThrowIfNull(stored);
+        TKey[] wanted = [.. keys];
+        return Reading(p => OrderKey.For(p.Lander.ItemsWith(wanted), index => stored(p.Store.ItemAt(index))).Select(w => (p.Store.ItemAt(w.Index), w.Key)).ToList());
+    }
 
     private Response WithKeys(IEnumerable<TKey> keys, Func<Shell.ListParts<TItem, TKey>, TKey[], Response> step)
     {

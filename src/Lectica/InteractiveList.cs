@@ -260,14 +260,14 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     /// The marks that items have. Rows show those that the list's parts name. Setting it reads bound marks from each item once; those of items that tell of
     /// their changes (<see cref="INotifyPropertyChanged"/>) are read again with each, others by <c>Refresh</c>.
     /// </summary>
-    /// <exception cref="ArgumentException">Two marks have one name, or one is read from its items and cannot be written.</exception>
+    /// <exception cref="ArgumentException">Two marks have one name, one is read from its items and cannot be written, or one that rows are to show is not among them.</exception>
     public ImmutableArray<Mark<TItem>> Marks
     {
         get => Here.Marker.Marks;
         set
         {
             if (value.IsDefault) value = [];
-            Mark<TItem>.Check(value);
+            Mark<TItem>.Check(value, Options.Parts.Marks, Options.SpaceMark);
             Set(p => p.Marker.Declare(value));
         }
     }

@@ -1,3 +1,5 @@
+using Lectica.Items;
+
 namespace Lectica.Moving;
 
 /// <summary>
@@ -70,6 +72,43 @@ public static class OrderKey
             keys[i] = new string(text).TrimEnd('0');
         }
         return keys;
+    }
+
+    /// <summary>
+    /// The keys to write so that the items at these places are stored where they are: each goes between its neighbours. Only they are written, unless a neighbour's own key is
+    /// missing, or not where it should be, since that item has not been stored yet either; then it is written too.
+    /// </summary>
+    /// <param name="places">Where the items are now, out of all.</param>
+    /// <param name="keyAt">The key that the item at an index is stored under; null or empty for none.</param>
+    /// <returns>Indexes, from the top, with their keys. Cost: the number of items written.</returns>
+    /// <exception cref="ArgumentException">A neighbour's key is none: it ends with 0, or has another character than a digit.</exception>
+    public static IReadOnlyList<(int Index, string Key)> For(ItemSet places, Func<int, string?> keyAt)
+    {
+        ArgumentNullException.ThrowIfNull(places);
+        ArgumentNullException.ThrowIfNull(keyAt);
+        var written = new SortedDictionary<int, string>();
+        string? Known(int index) => written.TryGetValue(index, out var key) ? key : !places.Contains(index) && keyAt(index) is { Length: > 0 } stored ? stored : null;
+        bool IsAbove(int index, int other) => Known(index) is { } key && Known(other) is { } below && string.CompareOrdinal(key, below) < 0;
+        for (var first = places.NextAt(0); first >= 0;)
+        {
+            var end = first + 1;
+            while (end < places.Universe && places.Contains(end)) end++;
+            // What the neighbours' keys leave no room between, they are in the way of: the one that is out of order on its other side first, else in turn.
+            var (from, to, isUpNext) = (first, end, false);
+            while ((from > 0 && Known(from - 1) is null) || (to < places.Universe && Known(to) is null) || (from > 0 && to < places.Universe && !IsAbove(from - 1, to)))
+            {
+                if (from > 0 && Known(from - 1) is null) from--;
+                else if (to < places.Universe && Known(to) is null) to++;
+                else if (from > 1 && !IsAbove(from - 2, from - 1)) from--;
+                else if (to + 1 < places.Universe && !IsAbove(to, to + 1)) to++;
+                else if (isUpNext = !isUpNext) from--;
+                else to++;
+            }
+            var keys = Between(from > 0 ? Known(from - 1) : null, to < places.Universe ? Known(to) : null, to - from);
+            for (var i = from; i < to; i++) written[i] = keys[i - from];
+            first = places.NextAt(to);
+        }
+        return [.. written.Select(w => (w.Key, w.Value))];
     }
 
     /// <summary>A text above another one, whatever follows that: the first group of digits that is not full, one higher, and no more.</summary>

@@ -157,7 +157,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         }
         if (Sections is { } sections && asked.Length > 0) next = InSections(next, sections, asked);
         if (_order is null) return next;
-        if (edit.Moved is { } moved) asked = [.. asked, .. edit.Apply(moved).ToArray()];
+        if (edit.Moved is { } moved) asked = [.. asked, .. edit.Apply(moved)];
         return edit.AsSplice is null && edit.Moved is null ? Resorted(next) : Reordered(next, leaving, asked);
     }
 
@@ -280,7 +280,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
             core.Out.ChangeFrame();
             return;
         }
-        int[] asked = items.ToArray();
+        int[] asked = [.. items];
         var (shown, disabled, pins) = (now.Shown, now.Disabled, now.Pinned);
         foreach (var i in asked)
         {

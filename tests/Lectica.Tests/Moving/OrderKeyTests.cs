@@ -1,4 +1,5 @@
 using CsCheck;
+using Lectica.Acts;
 using Lectica.Moving;
 
 namespace Lectica.Tests.Moving;
@@ -101,4 +102,67 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
     [InlineData("", null, "is not empty")]
     public void Keys_that_are_none_are_refused_with_the_reason(string? lower, string? upper, string reason) =>
         Assert.Contains(reason, Assert.Throws<ArgumentException>(() => OrderKey.Between(lower, upper)).Message);
+
+    [Fact]
+    public void Whatever_moves_and_comes_back_the_stored_order_is_the_list_s()
+    {
+        int undone = 0, redone = 0, scattered = 0, batched = 0, more = 0;
+        Gen.Select(Gen.Int[2, 25], Gen.Int[0, int.MaxValue].Array[1, 30]).Sample((n, acts) =>
+        {
+            var plan = new System.Collections.ObjectModel.ObservableCollection<Stored>(OrderKey.Spread(n).Select((key, i) => new Stored($"R{i:00}") { Order = key }));
+            var list = InteractiveList.Of(plan, r => r.Key, new() { Mode = SelectionMode.Multiple, MayMove = true });
+            List<IReadOnlyList<string>>? later = null;
+            void Store(IReadOnlyList<string> keys)
+            {
+                var written = list.OrderKeysFor(keys, r => r.Order);
+                foreach (var (item, key) in written) item.Order = key;
+                Assert.Subset(written.Select(w => w.Item.Key).ToHashSet(), keys.ToHashSet());
+                if (written.Count > keys.Count) more++;
+            }
+            list.Moved += (_, moved) =>
+            {
+                if (moved.Landed.Ranges().Count() > 1) scattered++;
+                if (later is not null) later.Add(moved.Keys);
+                else Store(moved.Keys);
+            };
+            void Move(int act) => list.Move([.. plan.Where((_, i) => (act >> (i % 20) & 3) == 0).Select(r => r.Key)], act % (plan.Count + 1));
+            foreach (var act in acts)
+            {
+                switch (act % 7)
+                {
+                    case 0:
+                        if (list.Undo().Refusal is null) undone++;
+                        break;
+                    case 1:
+                        if (list.Redo().Refusal is null) redone++;
+                        break;
+                    case 2:
+                        // Stored once all has been done: what is written first stands beside what is out of date.
+                        later = [];
+                        Move(act / 7);
+                        Move(act / 49);
+                        Move(act / 343);
+                        var moves = later;
+                        later = null;
+                        foreach (var keys in moves) Store(keys);
+                        batched++;
+                        break;
+                    case 3:
+                        // One that was never stored gets a key with the first that lands beside it.
+                        plan.Insert(act % (plan.Count + 1), new($"N{plan.Count}"));
+                        break;
+                    default:
+                        Move(act / 7);
+                        break;
+                }
+                AssertInOrder([.. plan.Select(r => r.Order).Where(key => key.Length > 0)]);
+            }
+        }, iter: 400);
+        Assert.True(undone > 100 && redone > 20 && scattered > 100 && batched > 100 && more > 10, $"{undone} undone, {redone} redone, {scattered} scattered, {batched} stored later, {more} wrote more");
+    }
+
+    private sealed record Stored(string Key)
+    {
+        public string Order { get; set; } = "";
+    }
 }

@@ -133,6 +133,10 @@ public sealed partial class ToolTests : IDisposable
         { "two commands of one chord", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"chords\":[\"Delete\"]},{\"id\":\"y\",\"chords\":[\"Delete\"]}]}", Tap, @"list\.json:2:\d+", "'x' and 'y' have the chord Delete both" },
         { "command that does what the tool cannot", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"does\":\"toggle:y\"}]}", Tap, @"list\.json:2:\d+", "use nothing, remove, top, duplicate, add, or toggle:MARK" },
         { "mark without a name", "{\"rows\":[],\n\"marks\":[{\"look\":\"star\"}]}", Tap, @"list\.json:2:\d+", "needs a name" },
+        { "part of a mark that is not there", "{\"rows\":[],\n\"parts\":[\"check\",\"mark:done\"]}", Tap, @"list\.json:2:\d+", "no mark 'done': the file has no marks" },
+        { "part of another mark", "{\"rows\":[],\"marks\":[{\"name\":\"star\"}],\n\"parts\":[\"mark:done\"]}", Tap, @"list\.json:2:\d+", "no mark 'done': there are star" },
+        { "Space of a mark that is not there", "{\"rows\":[],\n\"spaceMark\":\"done\"}", Tap, @"list\.json:2:\d+", "no mark 'done'" },
+        { "handle where nothing moves", "{\"rows\":[],\n\"parts\":[\"handle\"]}", Tap, @"list\.json:2:\d+", "add \"mayMove\": true" },
         { "negative place", Good, Tap.Replace("\"x\":0", "\"x\":-900", StringComparison.Ordinal), @"script\.json:1:\d+", "outside the viewport" },
     };
 
