@@ -1,6 +1,5 @@
 using System.Collections.ObjectModel;
 using System.Diagnostics;
-using System.Globalization;
 using Lectica.Acts;
 using Lectica.Input;
 using Lectica.Items;
@@ -8,14 +7,10 @@ using Lectica.Layout;
 
 namespace Lectica.Bench;
 
-/// <summary>
-/// The figures as a table: each piece of work beside what it is compared with, in one process, by turns, the median of the ratios of
-/// neighbouring samples. What takes under a microsecond is looped at least 100 times a sample.
-/// </summary>
-internal sealed class Figures(int n)
+/// <summary>The figures of sets, the store and input.</summary>
+internal sealed class Figures(int n) : FigureTable
 {
     private readonly Random _random = new(1);
-    private readonly List<string> _rows = [];
 
     public string Run()
     {
@@ -106,7 +101,7 @@ internal sealed class Figures(int n)
         set = null!;
 
         Lists();
-        return string.Join("\n", ["| work | measured | to reach | |", "|---|---|---|---|", .. _rows]);
+        return Table;
     }
 
     /// <summary>The shell and the store, at a million items.</summary>
@@ -233,125 +228,4 @@ internal sealed class Figures(int n)
         foreach (var i in set) sum += i;
         return sum;
     }
-
-    /// <summary>Where results go, unboxed, so that no work is left out as unused.</summary>
-    private static class Sink<T>
-    {
-        public static T? Last { get; set; }
-    }
-
-    private static double Sample(int loops, Action work)
-    {
-        var start = Stopwatch.GetTimestamp();
-        for (var i = 0; i < loops; i++) work();
-        return Stopwatch.GetElapsedTime(start).TotalSeconds / loops;
-    }
-
-    private static double Time<T>(int loops, Func<T> work) => Time(loops, () => { Sink<T>.Last = work(); });
-
-    private static double Time(int loops, Action work)
-    {
-        for (var i = 0; i < 3; i++) Sample(loops, work);
-        return Median([.. Enumerable.Range(0, 15).Select(_ => Sample(loops, work))]);
-    }
-
-    private static double Median(double[] values)
-    {
-        Array.Sort(values);
-        return values[values.Length / 2];
-    }
-
-    private static double ByTurns(int loops, Action work, int otherLoops, Action other)
-    {
-        for (var i = 0; i < 4; i++)
-        {
-            Sample(loops, work);
-            Sample(otherLoops, other);
-        }
-        return Median([.. Enumerable.Range(0, 21).Select(_ => Sample(loops, work) / Sample(otherLoops, other))]);
-    }
-
-    private void Ratio<T>(string what, double reach, int loops, Func<T> work, int otherLoops, Action other) => Ratio(what, reach, loops, () => { Sink<T>.Last = work(); }, otherLoops, other);
-
-    private void Ratio<T, TOther>(string what, double reach, int loops, Func<T> work, int otherLoops, Func<TOther> other) =>
-        Ratio(what, reach, loops, () => { Sink<T>.Last = work(); }, otherLoops, () => { Sink<TOther>.Last = other(); });
-
-    private void Ratio(string what, double reach, int loops, Action work, int otherLoops, Action other)
-    {
-        var ratio = ByTurns(loops, work, otherLoops, other);
-        Add(what, $"{Number(ratio)} ×", $"at most {Number(reach)} ×", ratio <= reach);
-    }
-
-    private void Faster<T>(string what, double reach, int loops, Func<T> work, int otherLoops, Action other)
-    {
-        var ratio = 1 / ByTurns(loops, () => { Sink<T>.Last = work(); }, otherLoops, other);
-        Add(what, $"{Number(ratio)} × faster", $"{Number(reach)} × faster", ratio >= reach);
-    }
-
-    private void Absolute(string what, string beside, double reach, double other, double own, string unit) =>
-        Add($"{what}, beside {beside}", $"{Number(other / own)} {unit}", $"{Number(reach)} {unit}", other / own >= reach);
-
-    private void Under<T>(string what, double reach, string unit, double scale, int loops, Func<T> work) => Under(what, reach, unit, scale, loops, () => { Sink<T>.Last = work(); });
-
-    private void Under(string what, double reach, string unit, double scale, int loops, Action work)
-    {
-        var time = Time(loops, work) * scale;
-        Add(what, $"{Number(time)} {unit}", $"under {Number(reach)} {unit}", time < reach);
-    }
-
-    private void Memory(string what, double reach, ItemSet set)
-    {
-        // Measured: what a copy of the set keeps alive, made leaf by leaf so that it shares nothing.
-        var members = set.ToWords();
-        var shape = set.Universe;
-        GC.KeepAlive(members);
-        var before = Settled();
-        var copy = Copy(set);
-        var bits = (Settled() - before) * 8.0 / shape;
-        GC.KeepAlive(set);
-        GC.KeepAlive(copy);
-        Add(what, $"{bits.ToString("0.000", CultureInfo.InvariantCulture)} bits an item", $"at most {reach.ToString("0.00", CultureInfo.InvariantCulture)}", bits <= reach);
-    }
-
-    private static long Settled()
-    {
-        for (var i = 0; i < 3; i++)
-        {
-            GC.Collect(2, GCCollectionMode.Forced, blocking: true, compacting: true);
-            GC.WaitForPendingFinalizers();
-        }
-        return GC.GetTotalMemory(false);
-    }
-
-    /// <summary>The same tree in memory of its own: toggling twice in a batch makes each leaf and node anew.</summary>
-    private static ItemSet Copy(ItemSet set)
-    {
-        var batch = set.ToBatch();
-        for (var i = 0; i < set.Universe; i += 64)
-        {
-            batch.Toggle(i);
-            batch.Toggle(i);
-        }
-        return batch.ToSet();
-    }
-
-    private void Bytes<T>(string what, long reach, Func<T> work) => Bytes(what, reach, () => { Sink<T>.Last = work(); });
-
-    private void Bytes(string what, long reach, Action work)
-    {
-        work();
-        var before = GC.GetAllocatedBytesForCurrentThread();
-        for (var i = 0; i < 100; i++) work();
-        var bytes = (GC.GetAllocatedBytesForCurrentThread() - before) / 100;
-        Add(what, $"{bytes:N0} bytes", reach == 0 ? "none" : $"at most {reach:N0} bytes", bytes <= reach);
-    }
-
-    private void Add(string what, string measured, string reach, bool reached)
-    {
-        var row = $"| {what} | {measured} | {reach} | {(reached ? "✓" : "**not reached**")} |";
-        Console.Error.WriteLine(row);
-        _rows.Add(row);
-    }
-
-    private static string Number(double value) => value >= 1000 ? value.ToString("#,0", CultureInfo.InvariantCulture) : value.ToString(value >= 10 ? "0.0" : "0.00", CultureInfo.InvariantCulture);
 }
