@@ -161,7 +161,10 @@ internal sealed class Figures(int n) : FigureTable
         Bytes("allocated by a pointer-move sample through the list", 0, () => filtered.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, time)));
     }
 
-    /// <summary>A thousand of a million rows are taken up, carried over the rows in view by a thousand samples, and dropped: by the list in its source, or by request.</summary>
+    /// <summary>
+    /// A thousand of a million rows are taken up, carried over the rows in view by a thousand samples, and dropped: by the list in its
+    /// source, or by request.
+    /// </summary>
     private void Grabs(int count)
     {
         foreach (var asks in (bool[])[false, true])

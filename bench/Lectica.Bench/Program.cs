@@ -4,7 +4,8 @@ using BenchmarkDotNet.Running;
 using BenchmarkDotNet.Toolchains.InProcess.Emit;
 using Lectica.Bench;
 
-// `figures`, `lists`, `traces` and `page` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter '*'.
+// `figures`, `lists`, `traces` and `page` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter
+// '*'.
 if (args is ["figures", ..])
 {
     var n = args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var items) && items >= 100_000 ? items : 10_000_000;

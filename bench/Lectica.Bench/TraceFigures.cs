@@ -6,7 +6,9 @@ using Lectica.Tests.Gestures;
 
 namespace Lectica.Bench;
 
-/// <summary>How traces of hands are recognised: what was meant, and what came out, with those that leave the documented limits apart.</summary>
+/// <summary>
+/// How traces of hands are recognised: what was meant, and what came out, with those that leave the documented limits apart.
+/// </summary>
 internal static class TraceFigures
 {
     private static readonly string[] Words = ["tap", "double-tap", "long-press", "hold-drag", "swipe", "drag", "pan", "nothing"];

@@ -4,7 +4,9 @@ using Microsoft.JSInterop;
 
 namespace Lectica.Blazor;
 
-/// <summary>A choice field in a browser. The keyboard stays on the field; the options are below it while it is open, and rows of the same engine.</summary>
+/// <summary>
+/// A choice field in a browser. The keyboard stays on the field; the options are below it while it is open, and rows of the same engine.
+/// </summary>
 public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
     private ListLink<TItem>? _link;

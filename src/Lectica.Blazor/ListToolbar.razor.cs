@@ -9,7 +9,8 @@ using Microsoft.JSInterop;
 namespace Lectica.Blazor;
 
 /// <summary>
-/// A toolbar with the commands of a list that show in one, done to what is selected. What does not fit goes to an overflow menu, by priority; labels are measured as they are drawn.
+/// A toolbar with the commands of a list that show in one, done to what is selected. What does not fit goes to an overflow menu, by
+/// priority; labels are measured as they are drawn.
 /// </summary>
 public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
 {

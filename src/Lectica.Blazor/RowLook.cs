@@ -25,7 +25,9 @@ public sealed record ListLook<TItem>(
 /// <param name="List">What it has in common with the other rows.</param>
 public sealed record RowLook<TItem>(RowFrame Row, string Id, double Top, TItem? Item, ListLook<TItem> List)
 {
-    /// <summary>Whether both look the same. Where a row is in the viewport does not count: its element moves along as that scrolls.</summary>
+    /// <summary>
+    /// Whether both look the same. Where a row is in the viewport does not count: its element moves along as that scrolls.
+    /// </summary>
     public bool Equals(RowLook<TItem>? other) =>
         other is not null && Top == other.Top && Row.Row == other.Row.Row && IsSameInside(other);
 

@@ -22,7 +22,9 @@ public sealed record RowsLook<TItem>(
     public override int GetHashCode() => HashCode.Combine(Frame.Rows, Offset);
 }
 
-/// <summary>All rows together. Where the same ones are shown as before, in whatever places, only those that are others are looked at.</summary>
+/// <summary>
+/// All rows together. Where the same ones are shown as before, in whatever places, only those that are others are looked at.
+/// </summary>
 public sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
 {
     private readonly Dictionary<object, Shown> _elements = [];

@@ -17,7 +17,9 @@ internal enum ScriptNote
 /// <summary>What the script calls.</summary>
 internal interface IScriptCalls
 {
-    /// <summary>Takes the samples of a frame; gives whether the pointer is the list's own now, so that the browser must leave it alone.</summary>
+    /// <summary>
+    /// Takes the samples of a frame; gives whether the pointer is the list's own now, so that the browser must leave it alone.
+    /// </summary>
     bool TakeSamples(ReadOnlyMemory<double> samples);
 
     /// <summary>Takes a key; gives whether it was used. Of the flags the low four are the modifiers, 16 that it repeats.</summary>

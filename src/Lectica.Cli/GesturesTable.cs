@@ -4,7 +4,9 @@ using Spectre.Console;
 
 namespace Lectica.Cli;
 
-/// <summary>The gesture table in force for a list, for people: which gesture where means what, in the order in which the rules are tried.</summary>
+/// <summary>
+/// The gesture table in force for a list, for people: which gesture where means what, in the order in which the rules are tried.
+/// </summary>
 internal static class GesturesTable
 {
     private static readonly string[] Columns = ["rule", "pointer", "on", "acts", "when"];

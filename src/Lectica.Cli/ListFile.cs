@@ -119,7 +119,9 @@ internal sealed class ListFile
     /// <summary>Where the pictures are: beside the list file.</summary>
     public string Folder => Path.GetDirectoryName(Path.GetFullPath(_path))!;
 
-    /// <summary>Reads a list file, or a rows file by itself, whose key is its field <c>id</c> or <c>key</c> and whose label is the next one.</summary>
+    /// <summary>
+    /// Reads a list file, or a rows file by itself, whose key is its field <c>id</c> or <c>key</c> and whose label is the next one.
+    /// </summary>
     public static ListFile Load(string path, Progress progress)
     {
         var bytes = Files.Read(path, "a list (JSON), or its rows alone (CSV or JSON Lines)");

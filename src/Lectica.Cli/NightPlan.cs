@@ -4,7 +4,9 @@ using SkiaSharp;
 
 namespace Lectica.Cli;
 
-/// <summary>Makes the sample data: the night plan of an imaginary observatory. All names are invented; the same seed gives the same plan.</summary>
+/// <summary>
+/// Makes the sample data: the night plan of an imaginary observatory. All names are invented; the same seed gives the same plan.
+/// </summary>
 internal static class NightPlan
 {
     public const int DefaultSeed = 20260;

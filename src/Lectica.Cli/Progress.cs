@@ -3,7 +3,9 @@ using Spectre.Console;
 
 namespace Lectica.Cli;
 
-/// <summary>A line on the terminal that says how far something is, once it has taken over a second. Nothing is shown where no one looks.</summary>
+/// <summary>
+/// A line on the terminal that says how far something is, once it has taken over a second. Nothing is shown where no one looks.
+/// </summary>
 internal sealed class Progress(IAnsiConsole console)
 {
     private readonly Stopwatch _since = Stopwatch.StartNew();

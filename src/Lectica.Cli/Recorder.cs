@@ -4,7 +4,10 @@ using Lectica.Tracing;
 
 namespace Lectica.Cli;
 
-/// <summary>Plays a script over a list and keeps what a reader may want: the trace, and a picture's worth after each tick in which something happened.</summary>
+/// <summary>
+/// Plays a script over a list and keeps what a reader may want: the trace, and a picture's worth after each tick in which something
+/// happened.
+/// </summary>
 internal sealed class Recorder
 {
     private readonly InteractiveList<Row, string> _list;

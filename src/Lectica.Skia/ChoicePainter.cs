@@ -3,7 +3,9 @@ using SkiaSharp;
 
 namespace Lectica.Skia;
 
-/// <summary>Draws a <see cref="ChoiceFrame"/>: the field with its label, value and a chevron, and below it the options in a box while it is open.</summary>
+/// <summary>
+/// Draws a <see cref="ChoiceFrame"/>: the field with its label, value and a chevron, and below it the options in a box while it is open.
+/// </summary>
 public sealed class ChoicePainter(Theme theme, Func<string, SKImage?>? pictureOf = null)
 {
     private const float Around = 12, LabelHeight = 22;

@@ -2,7 +2,9 @@ using SkiaSharp;
 
 namespace Lectica.Skia;
 
-/// <summary>The embedded font, Noto Sans (SIL Open Font License 1.1): pictures are the same on every machine and need none of its fonts.</summary>
+/// <summary>
+/// The embedded font, Noto Sans (SIL Open Font License 1.1): pictures are the same on every machine and need none of its fonts.
+/// </summary>
 internal static class Fonts
 {
     private static readonly Lazy<SKTypeface> RegularFace = new(() => Load("NotoSans-Regular.ttf")), BoldFace = new(() => Load("NotoSans-Bold.ttf"));

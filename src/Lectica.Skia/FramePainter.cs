@@ -135,7 +135,9 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         canvas.Restore();
     }
 
-    /// <summary>What kind of thing a command does, by its border: plain, double for what is good, dashed for care, barred for what loses something.</summary>
+    /// <summary>
+    /// What kind of thing a command does, by its border: plain, double for what is good, dashed for care, barred for what loses something.
+    /// </summary>
     private static void Role(SKCanvas canvas, SKRect area, CommandRole role, SKColor colour)
     {
         using var line = Stroke(colour, 1);

@@ -13,7 +13,8 @@ namespace Lectica.Skia;
 /// <param name="MaySwipe">Whether it might have been a swipe: then the cone of swipes is drawn.</param>
 /// <param name="MayLongPress">Whether it might have been a long press: then where it was at the deadline is drawn.</param>
 /// <param name="Title">Who did what where.</param>
-/// <param name="Notes">What came of it, in order: each with a sign for yes, no, or what would have helped; and for a verdict the time at which it was clear, ms, so that it is marked on the way.</param>
+/// <param name="Notes">What came of it, in order: each with a sign for yes, no, or what would have helped; and for a verdict the time at
+/// which it was clear, ms, so that it is marked on the way.</param>
 public sealed record PathPicture(Frame Frame, IReadOnlyList<PointerSample> Path, Thresholds Thresholds, bool MaySwipe, bool MayLongPress, string Title, IReadOnlyList<(PathNote Kind, string Text, double? Time)> Notes);
 
 /// <summary>What a note beside a path says.</summary>
@@ -33,7 +34,8 @@ public enum PathNote
 }
 
 /// <summary>
-/// Draws the way of a pointer over the rows, with the limits that it was measured by: the circle of the tolerance, the cone in which a swipe must
+/// Draws the way of a pointer over the rows, with the limits that it was measured by: the circle of the tolerance, the cone in which a
+/// swipe must
 /// go, and where it was when a long press was due. Beside it stand the verdicts.
 /// </summary>
 public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf = null)

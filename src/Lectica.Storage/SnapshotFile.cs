@@ -1,7 +1,8 @@
 namespace Lectica.Storage;
 
 /// <summary>
-/// A snapshot in a file. A write goes into a file beside it first, which is flushed to the disk and then takes its place in one step: whatever
+/// A snapshot in a file. A write goes into a file beside it first, which is flushed to the disk and then takes its place in one step:
+/// whatever
 /// breaks off in between, the file holds the old snapshot or the new one, whole.
 /// </summary>
 public sealed class SnapshotFile(string path)

@@ -7,7 +7,8 @@ namespace Lectica.Testing;
 /// <summary>
 /// A W3C WebDriver actions script ("Actions", https://www.w3.org/TR/webdriver2/#actions): sources of pointer, key and wheel input whose
 /// actions run tick by tick, side by side. A move's origin may also name a row or a part of one by its item's key, as <c>row:KEY</c>,
-/// <c>check:KEY</c>, <c>mark:NAME:KEY</c>, <c>menu:KEY</c>, <c>handle:KEY</c> or <c>tray:NAME:KEY</c>, in place of a web element or as its reference.
+/// <c>check:KEY</c>, <c>mark:NAME:KEY</c>, <c>menu:KEY</c>, <c>handle:KEY</c> or <c>tray:NAME:KEY</c>, in place of a web element or as its
+/// reference.
 /// </summary>
 public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sources)
 {
@@ -39,7 +40,8 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
     }
 
     /// <summary>
-    /// The script that does what a recording holds: a tick for each input, with pauses between, so that it takes as long. Modifiers become presses
+    /// The script that does what a recording holds: a tick for each input, with pauses between, so that it takes as long. Modifiers become
+    /// presses
     /// of their keys. What WebDriver has no action for, a scroll by the host, is left out.
     /// </summary>
     public static ActionScript Of(Recording recording)

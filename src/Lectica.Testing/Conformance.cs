@@ -12,7 +12,8 @@ public interface IConformingHost
     Task Open();
 
     /// <summary>
-    /// Plays a script with real input of the host's platform: pointers of the type that the script says, and keys. Origins that name rows are the elements or places
+    /// Plays a script with real input of the host's platform: pointers of the type that the script says, and keys. Origins that name rows
+    /// are the elements or places
     /// that the host draws for them.
     /// </summary>
     Task Play(ActionScript script);
@@ -27,8 +28,10 @@ public interface IConformingHost
 public sealed record ConformanceResult(string Script, string? Difference);
 
 /// <summary>
-/// Whether a host does what any host must: the same scripts, gesture by pointer type and key by key, are played on a list by itself and on the host, and must give the
-/// same acts and the same state. The list shows at least eight items, from the top, and may have boxes, marks, handles, trays, a menu and moves: there is a script for what it has.
+/// Whether a host does what any host must: the same scripts, gesture by pointer type and key by key, are played on a list by itself and on
+/// the host, and must give the
+/// same acts and the same state. The list shows at least eight items, from the top, and may have boxes, marks, handles, trays, a menu and
+/// moves: there is a script for what it has.
 /// Scripts keep wide margins from all thresholds, since hosts and drivers are late at times.
 /// </summary>
 public sealed class Conformance<TItem, TKey> where TKey : notnull
@@ -172,7 +175,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
     // No pause: drivers take their time by themselves, and a late one must not be a long press.
     private static SourceAction[] Tap(string origin) => [At(origin), Down, Up];
 
-    // A driver makes no moves between: a way is many short ones, a frame or so each. The first one passes every tolerance, so that a late driver is not holding still.
+    // A driver makes no moves between: a way is many short ones, a frame or so each. The first one passes every tolerance, so that a late
+    // driver is not holding still.
     private static IEnumerable<SourceAction> Glide(double x, double y)
     {
         var steps = (int)Math.Ceiling(Math.Max(Math.Abs(x), Math.Abs(y)) / 16);

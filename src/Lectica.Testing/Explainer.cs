@@ -139,7 +139,8 @@ public static class Explainer
 }
 
 /// <summary>
-/// Looks for the smallest change of a recording that makes a gesture happen. The limit that ruled it out says what to change; how much of it is
+/// Looks for the smallest change of a recording that makes a gesture happen. The limit that ruled it out says what to change; how much of
+/// it is
 /// needed is found by halving, each time playing the recording so changed.
 /// </summary>
 internal sealed class RemedySearch
@@ -209,7 +210,9 @@ internal sealed class RemedySearch
         return story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && v.IsRecognised) && !story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && !v.IsRecognised && v.Limit == "interrupted");
     }
 
-    /// <summary>Changes by an amount from 0 (nothing) to 1 (certainly enough), with words for what one comes to; the likeliest first.</summary>
+    /// <summary>
+    /// Changes by an amount from 0 (nothing) to 1 (certainly enough), with words for what one comes to; the likeliest first.
+    /// </summary>
     private IEnumerable<(Func<double, Recording> Change, Func<Recording, string> Words)> Ways()
     {
         var wantsMore = _verdict.Gesture is "swipe" or "drag" or "hold-drag" or "pan";

@@ -13,7 +13,9 @@ public readonly record struct TextPlace(int Line, int Column)
         return new(before.Count((byte)'\n') + 1, before.Length - before.LastIndexOf((byte)'\n'));
     }
 
-    /// <summary>Where a value stands in a JSON text, by its path, such as <c>$.actions[0].type</c>; the nearest value around it where there is none.</summary>
+    /// <summary>
+    /// Where a value stands in a JSON text, by its path, such as <c>$.actions[0].type</c>; the nearest value around it where there is none.
+    /// </summary>
     public static TextPlace OfPath(ReadOnlySpan<byte> json, string path)
     {
         var reader = new Utf8JsonReader(json, new() { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true });

@@ -57,7 +57,9 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
         return response;
     }
 
-    /// <summary>Presses and holds, so long that a long press fires and 50 ms more; <paramref name="release"/> false leaves it down.</summary>
+    /// <summary>
+    /// Presses and holds, so long that a long press fires and 50 ms more; <paramref name="release"/> false leaves it down.
+    /// </summary>
     public Response LongPress(string target, bool release = true)
     {
         GoTo(target);
@@ -84,7 +86,8 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
     }
 
     /// <summary>
-    /// Drags a row to a gap, which is given by the item before which it is: its index, or the number of items for the end. It takes the row by its
+    /// Drags a row to a gap, which is given by the item before which it is: its index, or the number of items for the end. It takes the row
+    /// by its
     /// handle where the list has them; a finger holds the row first where it has none.
     /// </summary>
     public Response DragToGap(string target, int gap, double speed = 600, bool release = true)

@@ -21,7 +21,9 @@ public sealed record RecordedInput
     /// <summary>When a scroll came, ms.</summary>
     public double ScrollTime { get; init; }
 
-    /// <summary>Of a pointer going down: which gesture the person meant, in the words of traces such as <c>long-press</c>; null where nobody said.</summary>
+    /// <summary>
+    /// Of a pointer going down: which gesture the person meant, in the words of traces such as <c>long-press</c>; null where nobody said.
+    /// </summary>
     public string? Intent { get; init; }
 
     /// <summary>When it came, ms.</summary>
@@ -37,8 +39,10 @@ public sealed record RecordedInput
 }
 
 /// <summary>
-/// What pointers and keys did, as a page or an app can log it: JSON Lines, each with the fields of a W3C PointerEvent or KeyboardEvent under
-/// their own names. Fields that are not needed are passed over, and so are events that a list has no use for (pointerenter, keyup and the like). A
+/// What pointers and keys did, as a page or an app can log it: JSON Lines, each with the fields of a W3C PointerEvent or KeyboardEvent
+/// under
+/// their own names. Fields that are not needed are passed over, and so are events that a list has no use for (pointerenter, keyup and the
+/// like). A
 /// pointerdown may say in <c>intent</c> which gesture was meant. The published schema is docs/schemas/recording.schema.json.
 /// </summary>
 public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs)

@@ -50,8 +50,10 @@ public sealed record TuningReport(ConfusionMatrix Now, ImmutableArray<NearMiss> 
 }
 
 /// <summary>
-/// Finds the limits under which recordings come out as the people meant who made them. It goes over the limits one by one, trying for each the
-/// values that part what was meant from what was not, and keeps what does better. What it finds is judged by cross-validation: on recordings that were left out when it was found.
+/// Finds the limits under which recordings come out as the people meant who made them. It goes over the limits one by one, trying for each
+/// the
+/// values that part what was meant from what was not, and keeps what does better. What it finds is judged by cross-validation: on
+/// recordings that were left out when it was found.
 /// </summary>
 public sealed class Tuner
 {
@@ -65,7 +67,8 @@ public sealed class Tuner
 
     /// <summary>Tunes for a list.</summary>
     /// <param name="open">Opens the list that was recorded, with these limits.</param>
-    /// <param name="recordings">Recordings whose pointerdowns say what was meant; contacts that do not say are played, and not counted.</param>
+    /// <param name="recordings">Recordings whose pointerdowns say what was meant; contacts that do not say are played, and not
+    /// counted.</param>
     /// <param name="present">The limits as they are.</param>
     public static TuningReport Tune<TItem, TKey>(Func<Thresholds, InteractiveList<TItem, TKey>> open, IReadOnlyList<Recording> recordings, Thresholds? present = null) where TKey : notnull
     {

@@ -1,6 +1,8 @@
 namespace Lectica.Testing;
 
-/// <summary>WebDriver's code points for keys without a character ("Keyboard actions", https://www.w3.org/TR/webdriver2/#keyboard-actions).</summary>
+/// <summary>
+/// WebDriver's code points for keys without a character ("Keyboard actions", https://www.w3.org/TR/webdriver2/#keyboard-actions).
+/// </summary>
 internal static class WebDriverKeys
 {
     private static readonly Dictionary<char, string> Names = new()

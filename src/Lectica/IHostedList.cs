@@ -7,7 +7,8 @@ using Lectica.Layout;
 namespace Lectica;
 
 /// <summary>
-/// A list as a host sees it, whatever its items are: input goes in, and frames, announcements and haptic hints come out. A host needs nothing but this and the frames. It lies
+/// A list as a host sees it, whatever its items are: input goes in, and frames, announcements and haptic hints come out. A host needs
+/// nothing but this and the frames. It lies
 /// at (0, 0): all places are px from the viewport's left and top edges.
 /// </summary>
 public interface IHostedList : INotifyPropertyChanged
@@ -28,7 +29,8 @@ public interface IHostedList : INotifyPropertyChanged
     event EventHandler<HapticEventArgs>? Haptic;
 
     /// <summary>
-    /// Takes what a pointer did. A move that changes nothing allocates nothing. A sample that comes late is taken as of its own time: a long press
+    /// Takes what a pointer did. A move that changes nothing allocates nothing. A sample that comes late is taken as of its own time: a
+    /// long press
     /// that was due before it has fired by then.
     /// </summary>
     /// <returns>Whether the list used it; a press is handled where it is on a row, and a finger's pan never is: the host scrolls.</returns>
@@ -38,14 +40,18 @@ public interface IHostedList : INotifyPropertyChanged
     /// <returns>Whether the list used it; if not, the host may.</returns>
     Response Take(KeyPress press);
 
-    /// <summary>Whether a key that is pressed now would be used, without pressing it: for hosts that must say so before the list can be asked to take it.</summary>
+    /// <summary>
+    /// Whether a key that is pressed now would be used, without pressing it: for hosts that must say so before the list can be asked to
+    /// take it.
+    /// </summary>
     bool WouldTake(KeyPress press);
 
     /// <summary>The chords that the list uses in some state of its own: its key table's and its commands'.</summary>
     IEnumerable<KeyChord> Chords { get; }
 
     /// <summary>
-    /// Whether a pointer is the list's own now: something is dragged or swiped, or a long press has been recognised that moving on would drag. A host that scrolls
+    /// Whether a pointer is the list's own now: something is dragged or swiped, or a long press has been recognised that moving on would
+    /// drag. A host that scrolls
     /// by itself, or has a default for the pointer, leaves both until it is false again.
     /// </summary>
     bool HoldsPointer { get; }
@@ -63,7 +69,10 @@ public interface IHostedList : INotifyPropertyChanged
     /// <exception cref="ArgumentOutOfRangeException">A side is not more than 0.</exception>
     void Resize(double width, double height);
 
-    /// <summary>Takes how high rows of the present frame are drawn, by the text of their keys, px; for hosts whose rows are as high as their content needs.</summary>
+    /// <summary>
+    /// Takes how high rows of the present frame are drawn, by the text of their keys, px; for hosts whose rows are as high as their content
+    /// needs.
+    /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">A height is not more than 0, or too high; nothing has changed then.</exception>
     void Measure(IEnumerable<(string KeyText, double Height)> heights);
 
@@ -76,13 +85,17 @@ public interface IHostedList : INotifyPropertyChanged
     /// <summary>Whether the list calls itself back at its deadlines; otherwise its host calls <see cref="Advance"/>.</summary>
     bool CallsItself { get; }
 
-    /// <summary>Lets time pass without input, to a time in ms on the samples' clock. One that goes back, or is no number, does nothing.</summary>
+    /// <summary>
+    /// Lets time pass without input, to a time in ms on the samples' clock. One that goes back, or is no number, does nothing.
+    /// </summary>
     Response Advance(double time);
 
     /// <summary>What the header's box does: selects all that show and are enabled, or takes them out if they are all in.</summary>
     Response ToggleAll();
 
-    /// <summary>Chooses a command of the open menu by its id: for hosts that draw menus of their own. A submenu has its label as id.</summary>
+    /// <summary>
+    /// Chooses a command of the open menu by its id: for hosts that draw menus of their own. A submenu has its label as id.
+    /// </summary>
     Response ChooseEntry(string id);
 
     /// <summary>Closes the open menu, if there is one.</summary>

@@ -28,7 +28,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     public event EventHandler<HapticEventArgs>? Haptic { add => _parts.Core.Haptic += value; remove => _parts.Core.Haptic -= value; }
 
     /// <summary>
-    /// A menu is to be shown: for hosts that show one of their own. A list with commands has <c>Menu</c> to draw; one without, to which nobody listens
+    /// A menu is to be shown: for hosts that show one of their own. A list with commands has <c>Menu</c> to draw; one without, to which
+    /// nobody listens
     /// here, opens none.
     /// </summary>
     public event EventHandler<MenuRequestedEventArgs<TItem, TKey>>? MenuRequested { add => _parts.Events.MenuRequested += value; remove => _parts.Events.MenuRequested -= value; }
@@ -37,7 +38,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     public event EventHandler? MenuClosed { add => _parts.Events.MenuClosed += value; remove => _parts.Events.MenuClosed -= value; }
 
     /// <summary>
-    /// Items are to be moved to another gap: an app that listens moves them in its source. Where nobody listens, a source that can be written is moved by the list. It
+    /// Items are to be moved to another gap: an app that listens moves them in its source. Where nobody listens, a source that can be
+    /// written is moved by the list. It
     /// never comes for a move that would change nothing.
     /// </summary>
     public event EventHandler<MoveRequestedEventArgs<TItem, TKey>>? MoveRequested
@@ -103,11 +105,14 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>The state of a header's box over the items that show and are enabled.</summary>
     public TriState HeaderState => Selector.HeaderState(Selection, _parts.Core.Rules);
 
-    /// <summary>The key of the item that the keyboard is on; the type's default where there is none, which <see cref="Selection"/> tells apart.</summary>
+    /// <summary>
+    /// The key of the item that the keyboard is on; the type's default where there is none, which <see cref="Selection"/> tells apart.
+    /// </summary>
     public TKey? CursorKey => Selection.Cursor < 0 ? default : _parts.Store.KeyAt(Selection.Cursor);
 
     /// <summary>
-    /// The first selected item, or the type's default. Setting it selects that item alone; null, or an item that is not in the list, clears.
+    /// The first selected item, or the type's default. Setting it selects that item alone; null, or an item that is not in the list,
+    /// clears.
     /// Setting what is selected already does nothing, so a two-way binding does not echo.
     /// </summary>
     public TItem? SelectedItem
@@ -133,7 +138,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     public IEnumerable<TItem> SelectedItems => Selection.Items.Select(i => Here.Store.ItemAt(i));
 
     /// <summary>
-    /// The keys of the selected items, in source order. Setting them selects just these; keys that are not in the list are left out, so are hidden and disabled items, and
+    /// The keys of the selected items, in source order. Setting them selects just these; keys that are not in the list are left out, so are
+    /// hidden and disabled items, and
     /// setting what is selected already does nothing.
     /// </summary>
     public IReadOnlyList<TKey> SelectedKeys

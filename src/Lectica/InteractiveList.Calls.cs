@@ -60,7 +60,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     public bool HoldsPointer => Here.HoldsPointer;
 
     /// <summary>
-    /// How a browser or a similar host may use touches on a part itself, in CSS's words: <c>pan-y</c> where it scrolls, <c>none</c> where the list drags at
+    /// How a browser or a similar host may use touches on a part itself, in CSS's words: <c>pan-y</c> where it scrolls, <c>none</c> where
+    /// the list drags at
     /// once. Frames say it of each part.
     /// </summary>
     public string TouchActionOf(PartKind part) => Here.TouchActionOf(part);
@@ -83,8 +84,10 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>
-    /// Takes how high rows are drawn, for hosts whose rows are as high as their content needs. What is looked at stays where it is, and a row that was just brought into
-    /// view stays in view. Heights belong to items and follow them; keys that are not in the list are left out. Cost: the number of all that have been measured.
+    /// Takes how high rows are drawn, for hosts whose rows are as high as their content needs. What is looked at stays where it is, and a
+    /// row that was just brought into
+    /// view stays in view. Heights belong to items and follow them; keys that are not in the list are left out. Cost: the number of all
+    /// that have been measured.
     /// </summary>
     /// <param name="heights">Items by key, with their heights in px.</param>
     /// <exception cref="ArgumentOutOfRangeException">A height is not more than 0, or too high; nothing has changed then.</exception>
@@ -124,10 +127,15 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Selects the range from the anchor to an item.</summary>
     public Response ExtendTo(TKey key) => DoTo(ActKind.Extend, key);
 
-    /// <summary>Puts the range from the anchor to an item to the anchor's state, beside what was selected when the anchor was set.</summary>
+    /// <summary>
+    /// Puts the range from the anchor to an item to the anchor's state, beside what was selected when the anchor was set.
+    /// </summary>
     public Response ExtendAddingTo(TKey key) => DoTo(ActKind.ExtendAdding, key);
 
-    /// <summary>Selects just these items, by index. The same rules hold as for the user: mode, limit, none that must stay, and none that is hidden or disabled.</summary>
+    /// <summary>
+    /// Selects just these items, by index. The same rules hold as for the user: mode, limit, none that must stay, and none that is hidden
+    /// or disabled.
+    /// </summary>
     public Response SelectOnly(ItemSet items)
     {
         ArgumentNullException.ThrowIfNull(items);
@@ -249,7 +257,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     });
 
     /// <summary>
-    /// What is wrong with the chords of commands: those that the key table or finding by typing takes first, and those that the platform keeps for itself.
+    /// What is wrong with the chords of commands: those that the key table or finding by typing takes first, and those that the platform
+    /// keeps for itself.
     /// </summary>
     public IEnumerable<(Command<TItem, TKey> Command, KeyChord Chord, string Reason)> ChordConflicts()
     {
@@ -270,7 +279,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Turns a mark of one item round.</summary>
     public Response ToggleMark(string name, TKey key) => Run(key, ActKind.ToggleMark, (p, index) => p.Marker.Toggle(new Act(ActKind.ToggleMark, index, Text: name), ItemSet.None(p.Store.Count).With(index)));
 
-    /// <summary>Turns a mark of the selection round, or where nothing is selected of the item at the cursor: on if it is mixed, else on or off.</summary>
+    /// <summary>
+    /// Turns a mark of the selection round, or where nothing is selected of the item at the cursor: on if it is mixed, else on or off.
+    /// </summary>
     public Response ToggleMark(string name) => Run(p => p.Marker.Toggle(new Act(ActKind.ToggleMark, p.Core.Selection.Cursor, Text: name), p.Actor.TargetOfCommand()));
 
     /// <summary>The same for the items with these keys, as far as they show and are enabled: for a command that marks its target.</summary>
@@ -297,8 +308,10 @@ public sealed partial class InteractiveList<TItem, TKey>
     // ── Moving ──
 
     /// <summary>
-    /// Moves items to a gap: they leave, and land together, in their order, just before the item of that index now, or at the end. In a list with sections the gap
-    /// is that of one; of the item's below it where <paramref name="section"/> is null. Items that are hidden, disabled or pinned stay where they are; a
+    /// Moves items to a gap: they leave, and land together, in their order, just before the item of that index now, or at the end. In a
+    /// list with sections the gap
+    /// is that of one; of the item's below it where <paramref name="section"/> is null. Items that are hidden, disabled or pinned stay
+    /// where they are; a
     /// move that changes nothing on show is handled and does nothing.
     /// </summary>
     public Response Move(IEnumerable<TKey> keys, int gap, string? section = null) => WithKeys(keys, (p, wanted) => p.Lander.Move(wanted, gap, section));
@@ -311,22 +324,30 @@ public sealed partial class InteractiveList<TItem, TKey>
         return Run(before, ActKind.Move, (p, index) => p.Lander.MoveTo(p.Lander.ItemsWith(wanted), new(index, p.Core.Rows.SectionOf(index)), new(ActKind.Move)));
     }
 
-    /// <summary>Moves items to the top of the list or, where there are sections, of the first one's section; as far as what is pinned lets them.</summary>
+    /// <summary>
+    /// Moves items to the top of the list or, where there are sections, of the first one's section; as far as what is pinned lets them.
+    /// </summary>
     public Response MoveToTop(IEnumerable<TKey> keys) => WithKeys(keys, (p, wanted) => p.Lander.MoveToEnd(wanted, top: true));
 
-    /// <summary>Moves items to the bottom of the list or, where there are sections, of the first one's section; as far as what is pinned lets them.</summary>
+    /// <summary>
+    /// Moves items to the bottom of the list or, where there are sections, of the first one's section; as far as what is pinned lets them.
+    /// </summary>
     public Response MoveToBottom(IEnumerable<TKey> keys) => WithKeys(keys, (p, wanted) => p.Lander.MoveToEnd(wanted, top: false));
 
     /// <summary>Moves items to the end of a section.</summary>
     public Response MoveToSection(IEnumerable<TKey> keys, string section) => WithKeys(keys, (p, wanted) => p.Lander.MoveToSection(wanted, section));
 
-    /// <summary>Moves items up or down by one place on show, as Alt+Up and Alt+Down do; scattered ones first gather at the first of them.</summary>
+    /// <summary>
+    /// Moves items up or down by one place on show, as Alt+Up and Alt+Down do; scattered ones first gather at the first of them.
+    /// </summary>
     public Response MoveBy(IEnumerable<TKey> keys, bool down) =>
         WithKeys(keys, (p, wanted) => p.Lander.MoveBy(p.Lander.ItemsWith(wanted), down ? Step.Next : Step.Previous, new(ActKind.Move)));
 
     /// <summary>
-    /// What to write so that the order of these items is stored, by keys that sort as the items stand (<see cref="OrderKey"/>): after a move, its undo or its redo, hand in the
-    /// keys that <see cref="Moved"/> told. Only the moved items are written, together or scattered; a neighbour too where its key is missing, or out of order since it has
+    /// What to write so that the order of these items is stored, by keys that sort as the items stand (<see cref="OrderKey"/>): after a
+    /// move, its undo or its redo, hand in the
+    /// keys that <see cref="Moved"/> told. Only the moved items are written, together or scattered; a neighbour too where its key is
+    /// missing, or out of order since it has
     /// moved itself and is not stored yet. Keys that are not in the list are left out.
     /// </summary>
     /// <param name="keys">The items, by key.</param>
@@ -347,7 +368,10 @@ public sealed partial class InteractiveList<TItem, TKey>
         return Run(p => step(p, wanted));
     }
 
-    /// <summary>Takes up an item, or the selection if it is in it, without a pointer: <see cref="Hover(Step)"/> chooses the gap, <see cref="Drop()"/> lets it land.</summary>
+    /// <summary>
+    /// Takes up an item, or the selection if it is in it, without a pointer: <see cref="Hover(Step)"/> chooses the gap, <see
+    /// cref="Drop()"/> lets it land.
+    /// </summary>
     public Response Grab(TKey key) => Run(key, ActKind.Grab, (p, index) => p.Mover.Carry(p.Actor.TargetAt(index), index, new(ActKind.Grab, index)));
 
     /// <summary>Takes what is grabbed without a pointer to another gap, a step from where it is.</summary>
@@ -387,16 +411,22 @@ public sealed partial class InteractiveList<TItem, TKey>
         Set(p => p.Feedback.Notify(text, null));
     }
 
-    /// <summary>What the list remembers, by key. Cost: the selected items; where items were moved, all; and all where the keys' own texts are not known to differ.</summary>
+    /// <summary>
+    /// What the list remembers, by key. Cost: the selected items; where items were moved, all; and all where the keys' own texts are not
+    /// known to differ.
+    /// </summary>
     /// <exception cref="InvalidOperationException">Two keys are written alike, so that a snapshot could not tell them apart.</exception>
     public ListSnapshot Save() => Reading(p => p.Snapshots.Save());
 
     /// <summary>
     /// Puts the list as it was: what is still there of it, by key. One selection-changed tells the difference. Keys that are gone are
-    /// reported, and nothing is lost by them. A source that the list moves by itself is put in the snapshot's order, items that it does not know after those that they
-    /// follow now; <c>Moved</c> tells of it. Cost: a key an item, where keys are no strings; else the snapshot's own length; to put in order, all items.
+    /// reported, and nothing is lost by them. A source that the list moves by itself is put in the snapshot's order, items that it does not
+    /// know after those that they
+    /// follow now; <c>Moved</c> tells of it. Cost: a key an item, where keys are no strings; else the snapshot's own length; to put in
+    /// order, all items.
     /// </summary>
-    /// <exception cref="InvalidOperationException">Called from inside an event's handler, where it would have to wait and could not report.</exception>
+    /// <exception cref="InvalidOperationException">Called from inside an event's handler, where it would have to wait and could not
+    /// report.</exception>
     public RestoreReport Restore(ListSnapshot snapshot)
     {
         ArgumentNullException.ThrowIfNull(snapshot);

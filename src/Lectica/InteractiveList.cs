@@ -41,7 +41,9 @@ public static class InteractiveList
         return list;
     }
 
-    /// <summary>A list whose items are still to come: it says so, until it is given some by <see cref="InteractiveList{TItem, TKey}.Show"/>.</summary>
+    /// <summary>
+    /// A list whose items are still to come: it says so, until it is given some by <see cref="InteractiveList{TItem, TKey}.Show"/>.
+    /// </summary>
     public static InteractiveList<TItem, TKey> Awaiting<TItem, TKey>(Func<TItem, TKey> keyOf, ListOptions? options = null) where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(keyOf);
@@ -97,7 +99,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     /// <summary>
     /// Shows these items, instead of any before. Items are paired with those before by key (by equal value where there are no keys), so
     /// that selection and cursor stay with them. A collection that reports its changes is followed from now on; of any other the list
-    /// keeps what it holds now, until it is shown again. Where a filter or the like throws for an item, that item shows, and the exception is thrown at the end.
+    /// keeps what it holds now, until it is shown again. Where a filter or the like throws for an item, that item shows, and the exception
+    /// is thrown at the end.
     /// </summary>
     /// <exception cref="DuplicateKeyException">Two items have one key. Then, as for the next two, nothing was changed.</exception>
     /// <exception cref="MissingKeyException">An item's key is null.</exception>
@@ -114,7 +117,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
 
     /// <summary>
     /// Takes a snapshot, which must not change any more, from any thread. On the list's own context it is shown at once; from elsewhere
-    /// it is posted there, or, for a list that belongs to a bare thread, taken at that thread's next call. One that cannot be shown (such as for a
+    /// it is posted there, or, for a list that belongs to a bare thread, taken at that thread's next call. One that cannot be shown (such
+    /// as for a
     /// duplicate key) throws where it is taken, and that call does nothing else.
     /// </summary>
     public void Offer(IReadOnlyList<TItem> snapshot)
@@ -135,7 +139,9 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         return Response.Handled;
     });
 
-    /// <summary>Reads the items anew, where the app has changed them without saying so: their filter, state and words, and any that came or went.</summary>
+    /// <summary>
+    /// Reads the items anew, where the app has changed them without saying so: their filter, state and words, and any that came or went.
+    /// </summary>
     public void Refresh() => Run(p =>
     {
         p.Framer.Forget();
@@ -143,7 +149,9 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         return Response.Handled;
     });
 
-    /// <summary>Reads an item anew, for an app that has changed it without telling: its bound marks, section, filter, state and words.</summary>
+    /// <summary>
+    /// Reads an item anew, for an app that has changed it without telling: its bound marks, section, filter, state and words.
+    /// </summary>
     public Response Refresh(TKey key) => Run(key, ActKind.Activate, (p, index) =>
     {
         p.Framer.Forget();
@@ -171,7 +179,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     public string KeyTextAt(int index) => Here.Store.TextOf(_parts.Store.KeptKeyAt(index));
 
     /// <summary>
-    /// Writes keys as text, each differently; null for the keys' own way. Strings, numbers, dates, GUIDs and the like are written exactly by themselves; keys of other types need
+    /// Writes keys as text, each differently; null for the keys' own way. Strings, numbers, dates, GUIDs and the like are written exactly
+    /// by themselves; keys of other types need
     /// it where a snapshot is saved and two of them have one <c>ToString()</c>.
     /// </summary>
     public Func<TKey, string>? KeyText
@@ -217,28 +226,38 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         return result;
     }
 
-    /// <summary>Which items show; all where null. Setting it asks each item once; so do later edits for the items that they bring.</summary>
+    /// <summary>
+    /// Which items show; all where null. Setting it asks each item once; so do later edits for the items that they bring.
+    /// </summary>
     public Func<TItem, bool>? Filter
     {
         get => Here.Projection.Filter;
         set => Set(p => p.Projection.SetFilter(value));
     }
 
-    /// <summary>Which items are enabled; all where null. Setting it asks each item once; so do later edits for the items that they bring.</summary>
+    /// <summary>
+    /// Which items are enabled; all where null. Setting it asks each item once; so do later edits for the items that they bring.
+    /// </summary>
     public Func<TItem, bool>? EnabledWhen
     {
         get => Here.Projection.EnabledWhen;
         set => Set(p => p.Projection.SetEnabled(value));
     }
 
-    /// <summary>Which items stay where they are: they cannot be grabbed, and no drop may shift one. None where null. Setting it asks each item once; so do later edits.</summary>
+    /// <summary>
+    /// Which items stay where they are: they cannot be grabbed, and no drop may shift one. None where null. Setting it asks each item once;
+    /// so do later edits.
+    /// </summary>
     public Func<TItem, bool>? PinnedWhen
     {
         get => Here.Projection.PinnedWhen;
         set => Set(p => p.Projection.SetPinned(value));
     }
 
-    /// <summary>How items are put into sections; null for a list without. Setting it asks each item once; so do later edits for the items that they bring.</summary>
+    /// <summary>
+    /// How items are put into sections; null for a list without. Setting it asks each item once; so do later edits for the items that they
+    /// bring.
+    /// </summary>
     /// <exception cref="SectionException">The function threw, or gave null. Nothing was changed.</exception>
     public Sections<TItem>? Sections
     {
@@ -247,8 +266,10 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
-    /// The order in which items show, within each section where there are any; the source's where null. Setting it sorts, at n log n; an item that comes in or
-    /// changes is then put in its place, at log n. Items that compare equal stay in the source's order. In a sorted view nothing can be moved.
+    /// The order in which items show, within each section where there are any; the source's where null. Setting it sorts, at n log n; an
+    /// item that comes in or
+    /// changes is then put in its place, at log n. Items that compare equal stay in the source's order. In a sorted view nothing can be
+    /// moved.
     /// </summary>
     public Comparison<TItem>? SortBy
     {
@@ -257,10 +278,12 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
-    /// The marks that items have. Rows show those that the list's parts name. Setting it reads bound marks from each item once; those of items that tell of
+    /// The marks that items have. Rows show those that the list's parts name. Setting it reads bound marks from each item once; those of
+    /// items that tell of
     /// their changes (<see cref="INotifyPropertyChanged"/>) are read again with each, others by <c>Refresh</c>.
     /// </summary>
-    /// <exception cref="ArgumentException">Two marks have one name, one is read from its items and cannot be written, or one that rows are to show is not among them.</exception>
+    /// <exception cref="ArgumentException">Two marks have one name, one is read from its items and cannot be written, or one that rows are
+    /// to show is not among them.</exception>
     public ImmutableArray<Mark<TItem>> Marks
     {
         get => Here.Marker.Marks;
@@ -275,7 +298,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     /// <summary>
     /// What can be done to items, or to the list. Setting it replaces all; those that run go on.
     /// </summary>
-    /// <exception cref="ArgumentException">Two have one id or one chord, two at one edge are swiped through to, or one does nothing; the message names them.</exception>
+    /// <exception cref="ArgumentException">Two have one id or one chord, two at one edge are swiped through to, or one does nothing; the
+    /// message names them.</exception>
     public ImmutableArray<Command<TItem, TKey>> Commands
     {
         get => Here.Book.Commands;
@@ -307,7 +331,10 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         set => Here.Mover.CanDrop = value;
     }
 
-    /// <summary>Told of each step instead of the list's own history, which then stays empty: for an app with a history of its own. It gets the step's name, and how to take it back and do it again.</summary>
+    /// <summary>
+    /// Told of each step instead of the list's own history, which then stays empty: for an app with a history of its own. It gets the
+    /// step's name, and how to take it back and do it again.
+    /// </summary>
     public Action<string, Action, Action>? History
     {
         get => Here.History.App;
@@ -349,7 +376,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     public Frame Frame => Reading(p => p.Framer.Frame);
 
     /// <summary>
-    /// Which parts rows have: those of the options, and a button for the menu where a long press does not open it, so that whoever has no keys and
+    /// Which parts rows have: those of the options, and a button for the menu where a long press does not open it, so that whoever has no
+    /// keys and
     /// no second button comes to it too (WCAG 2.5.1).
     /// </summary>
     public RowParts Parts => Here.Parts;

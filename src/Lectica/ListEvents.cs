@@ -206,7 +206,9 @@ public sealed class AnnouncedEventArgs(string text) : EventArgs
 /// <summary>A menu is to be shown.</summary>
 public sealed class MenuRequestedEventArgs<TItem, TKey>(ItemSet target, IReadOnlyList<TItem> items, TKey key, int index, double x, double y, Act act) : EventArgs
 {
-    /// <summary>The items that it is for: the selection if the pressed item is in it, else that item; shown and enabled ones only.</summary>
+    /// <summary>
+    /// The items that it is for: the selection if the pressed item is in it, else that item; shown and enabled ones only.
+    /// </summary>
     public ItemSet Target { get; } = target;
 
     /// <summary>The same, as items.</summary>
@@ -243,10 +245,15 @@ public sealed class MoveRequestedEventArgs<TItem, TKey>(ItemSet moved, IReadOnly
     /// <summary>Where they are to land together: just before the item that has that index now, or at the end.</summary>
     public int Gap { get; } = gap;
 
-    /// <summary>The section that they are to come into, by key: the app changes those that are in another one. Null in a list without sections.</summary>
+    /// <summary>
+    /// The section that they are to come into, by key: the app changes those that are in another one. Null in a list without sections.
+    /// </summary>
     public string? Section { get; } = section;
 
-    /// <summary>The same as single steps, each from where an item then is to where it then comes: as an <c>ObservableCollection</c>'s <c>Move</c> takes them.</summary>
+    /// <summary>
+    /// The same as single steps, each from where an item then is to where it then comes: as an <c>ObservableCollection</c>'s <c>Move</c>
+    /// takes them.
+    /// </summary>
     public IEnumerable<(int From, int To)> Steps => Moves.Steps(Moved, Gap);
 
     /// <summary>The act, with the rule that gave it.</summary>
@@ -265,7 +272,10 @@ public sealed class MovedEventArgs<TItem, TKey>(IReadOnlyList<TItem> items, IRea
     /// <summary>Where they are now: together, unless a move was taken back.</summary>
     public ItemSet Landed { get; } = landed;
 
-    /// <summary>The section that they have come into, by key; null in a list without sections. Of a move that was taken back, that of the first item.</summary>
+    /// <summary>
+    /// The section that they have come into, by key; null in a list without sections. Of a move that was taken back, that of the first
+    /// item.
+    /// </summary>
     public string? Section { get; } = section;
 
     /// <summary>The act, with the rule that gave it.</summary>

@@ -27,7 +27,8 @@ public enum TransferKind
 public sealed record Transfer<TItem, TKey>(InteractiveList<TItem, TKey> From, InteractiveList<TItem, TKey> To, IReadOnlyList<TItem> Items, IReadOnlyList<TKey> Keys, int Gap, string? Section) where TKey : notnull;
 
 /// <summary>
-/// Lists between which items can be dragged, or sent from the menu. All belong to one context, and each has a source that can be written: items leave and come in by the
+/// Lists between which items can be dragged, or sent from the menu. All belong to one context, and each has a source that can be written:
+/// items leave and come in by the
 /// lists themselves. Undo in either list takes a transfer back in both, in one step.
 /// </summary>
 public sealed class ListGroup<TItem, TKey> where TKey : notnull
@@ -38,7 +39,9 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
     /// <summary>A group without lists yet.</summary>
     public ListGroup() => _exchange = new(this);
 
-    /// <summary>What becomes of items that are over another list; asked for each gap that they come over. They are taken where null.</summary>
+    /// <summary>
+    /// What becomes of items that are over another list; asked for each gap that they come over. They are taken where null.
+    /// </summary>
     public Func<Transfer<TItem, TKey>, TransferKind>? Decide { get; set; }
 
     /// <summary>Makes of an item the one that is copied, with a key of its own where keys must differ; the same item where null.</summary>
@@ -46,7 +49,8 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
 
     /// <summary>Adds a list.</summary>
     /// <param name="list">The list; it may be in one group.</param>
-    /// <param name="origin">Where its viewport's left and top edges are now, px, counted alike for all lists of the group; asked while something is dragged.</param>
+    /// <param name="origin">Where its viewport's left and top edges are now, px, counted alike for all lists of the group; asked while
+    /// something is dragged.</param>
     /// <exception cref="ArgumentException">The list is in a group already.</exception>
     public void Add(InteractiveList<TItem, TKey> list, Func<(double X, double Y)> origin)
     {

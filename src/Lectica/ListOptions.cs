@@ -60,7 +60,8 @@ public sealed record ListOptions
     }
 
     /// <summary>
-    /// Whether items may be moved. A source that is a list and can be written, such as an <c>ObservableCollection</c>, is moved by the list itself, which then
+    /// Whether items may be moved. A source that is a list and can be written, such as an <c>ObservableCollection</c>, is moved by the list
+    /// itself, which then
     /// raises <c>Moved</c>; an app that listens to <c>MoveRequested</c> moves its source itself.
     /// </summary>
     public bool MayMove { get; init; }
@@ -72,7 +73,8 @@ public sealed record ListOptions
     public bool ReducedMotion { get; init; }
 
     /// <summary>
-    /// Whose timers call the list back at its deadlines, on its own context. A list that belongs to a bare thread cannot be called back: its
+    /// Whose timers call the list back at its deadlines, on its own context. A list that belongs to a bare thread cannot be called back:
+    /// its
     /// host calls <c>Advance</c>, at <c>NextDeadline</c> or later.
     /// </summary>
     public TimeProvider Time { get; init; } = TimeProvider.System;
@@ -89,7 +91,9 @@ public sealed record ListOptions
     /// <summary>The window through which the rows are seen at first; a host sets it later by <c>Resize</c> and <c>ScrollTo</c>.</summary>
     public Viewport Viewport { get; init; } = Viewport.Default;
 
-    /// <summary>How far beyond the viewport's top and bottom frames have rows, px: for hosts that scroll by themselves between two frames.</summary>
+    /// <summary>
+    /// How far beyond the viewport's top and bottom frames have rows, px: for hosts that scroll by themselves between two frames.
+    /// </summary>
     public double Overscan { get; init; }
 
     /// <summary>Whether the list runs from right to left.</summary>

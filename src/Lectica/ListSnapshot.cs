@@ -4,8 +4,10 @@ using System.Text.Json.Serialization;
 namespace Lectica;
 
 /// <summary>
-/// What a list remembers over a reload or until another day, by key: what is selected, the marks that it keeps, the order in which items were put, which sections are collapsed,
-/// anchor and cursor, whether taps toggle, and the first row on show. The published schema of its JSON is docs/schemas/snapshot.schema.json.
+/// What a list remembers over a reload or until another day, by key: what is selected, the marks that it keeps, the order in which items
+/// were put, which sections are collapsed,
+/// anchor and cursor, whether taps toggle, and the first row on show. The published schema of its JSON is
+/// docs/schemas/snapshot.schema.json.
 /// </summary>
 public sealed record ListSnapshot
 {
@@ -29,7 +31,9 @@ public sealed record ListSnapshot
     /// <summary>Whether taps toggle.</summary>
     public bool Selecting { get; init; }
 
-    /// <summary>For each mark that the list itself keeps the keys of the items that have it; null in a snapshot of a list without.</summary>
+    /// <summary>
+    /// For each mark that the list itself keeps the keys of the items that have it; null in a snapshot of a list without.
+    /// </summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public IReadOnlyDictionary<string, IReadOnlyList<string>>? Marks { get; init; }
 
@@ -55,7 +59,8 @@ public sealed record ListSnapshot
     public string ToJson() => JsonSerializer.Serialize(this, SnapshotJson.Default.ListSnapshot);
 
     /// <summary>Reads a snapshot.</summary>
-    /// <exception cref="FormatException">It is none, or of a version that this library does not know; the message says where and why.</exception>
+    /// <exception cref="FormatException">It is none, or of a version that this library does not know; the message says where and
+    /// why.</exception>
     public static ListSnapshot Parse(string json)
     {
         ArgumentNullException.ThrowIfNull(json);

@@ -1,6 +1,8 @@
 namespace Lectica;
 
-/// <summary>How items are put into sections: by a function of the item. Each section has a heading with its number of items, and collapses.</summary>
+/// <summary>
+/// How items are put into sections: by a function of the item. Each section has a heading with its number of items, and collapses.
+/// </summary>
 /// <param name="Of">The key of an item's section; not null.</param>
 public sealed record Sections<TItem>(Func<TItem, string> Of)
 {
@@ -11,13 +13,15 @@ public sealed record Sections<TItem>(Func<TItem, string> Of)
     public Func<string, string>? TitleOf { get; init; }
 
     /// <summary>
-    /// What a notice says in a section of <see cref="Order"/> while none of its items shows; such a section has no heading where null. It is told
+    /// What a notice says in a section of <see cref="Order"/> while none of its items shows; such a section has no heading where null. It
+    /// is told
     /// whether the section has no items, or the filter hides them all. Asked for both when the sections are set.
     /// </summary>
     public Func<EmptySection, string>? EmptyText { get; init; }
 
     /// <summary>
-    /// Changes an item so that it comes into the section of a key: for items that are dropped in another one. Where null, only an app that listens to <c>MoveRequested</c> can
+    /// Changes an item so that it comes into the section of a key: for items that are dropped in another one. Where null, only an app that
+    /// listens to <c>MoveRequested</c> can
     /// change them.
     /// </summary>
     public Action<TItem, string>? Assign { get; init; }

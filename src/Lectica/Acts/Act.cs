@@ -21,7 +21,9 @@ public enum ActKind
     /// <summary>The selection becomes the range from the anchor to there.</summary>
     Extend,
 
-    /// <summary>The selection is as it was when the anchor was set, with the range from the anchor to there put to the anchor's state.</summary>
+    /// <summary>
+    /// The selection is as it was when the anchor was set, with the range from the anchor to there put to the anchor's state.
+    /// </summary>
     ExtendAdding,
 
     /// <summary>All items that show and are enabled.</summary>

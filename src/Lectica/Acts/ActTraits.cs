@@ -21,7 +21,9 @@ internal enum ActSources
     All = Call | Gesture | Key,
 }
 
-/// <summary>What is true of an act whatever list it is done to. Each kind is one line of <see cref="All"/>; a list adds what it does.</summary>
+/// <summary>
+/// What is true of an act whatever list it is done to. Each kind is one line of <see cref="All"/>; a list adds what it does.
+/// </summary>
 /// <param name="Kind">The act.</param>
 /// <param name="Name">Its name in traces and tables.</param>
 /// <param name="NeedsItem">Whether it is done to one item, and so is refused without one.</param>

@@ -138,7 +138,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     public KeyTable Without(KeyChord chord) => this with { Rules = Rules.RemoveAll(r => r.Chord == chord) };
 
     /// <summary>
-    /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord. In a list
+    /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord.
+    /// In a list
     /// with a mark for Space, <paramref name="spaceMarks"/> is true; in one whose items may not move, <paramref name="mayMove"/> is false.
     /// </summary>
     public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey, bool spaceMarks = false, bool mayMove = true)
@@ -152,7 +153,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     }
 
     /// <summary>
-    /// What is wrong with the table in a list of this mode, where <paramref name="modKey"/> is Mod: chords with two meanings, of which one is
+    /// What is wrong with the table in a list of this mode, where <paramref name="modKey"/> is Mod: chords with two meanings, of which one
+    /// is
     /// never reached, and chords that the platform or browser keeps for itself.
     /// </summary>
     public IEnumerable<KeyConflict> Conflicts(SelectionMode mode, ModKey modKey)

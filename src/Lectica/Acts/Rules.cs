@@ -327,7 +327,9 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
     }
 }
 
-/// <summary>One line of a key table: this chord, under this condition, means these acts, to the item at this step from the cursor.</summary>
+/// <summary>
+/// One line of a key table: this chord, under this condition, means these acts, to the item at this step from the cursor.
+/// </summary>
 /// <param name="Chord">The key and its modifiers.</param>
 /// <param name="Acts">The acts, in order.</param>
 /// <param name="Step">Where the cursor goes first.</param>

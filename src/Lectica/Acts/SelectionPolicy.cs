@@ -1,7 +1,8 @@
 namespace Lectica.Acts;
 
 /// <summary>
-/// What a selection mode allows, as two numbers: how many items are selected at least, as long as there are any to choose from, and at most.
+/// What a selection mode allows, as two numbers: how many items are selected at least, as long as there are any to choose from, and at
+/// most.
 /// All that depends on the mode is asked of this; a mode is a line in <see cref="For"/>.
 /// </summary>
 /// <param name="Mode">The mode.</param>
@@ -34,7 +35,9 @@ public sealed record SelectionPolicy(SelectionMode Mode, int Least, int Most)
     /// <summary>Whether nothing may be selected while there is something to choose.</summary>
     public bool MayBeEmpty => Least == 0;
 
-    /// <summary>Why so many may not be selected; null where they may. What was over the limit before may stay, and what was missing too.</summary>
+    /// <summary>
+    /// Why so many may not be selected; null where they may. What was over the limit before may stay, and what was missing too.
+    /// </summary>
     /// <param name="count">How many would be.</param>
     /// <param name="before">How many were.</param>
     /// <param name="limit">The list's own limit, of a mode that selects many.</param>

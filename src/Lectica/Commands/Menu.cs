@@ -81,7 +81,8 @@ public sealed record Menu
     private Typing Typed { get; init; } = Typing.None;
 
     /// <summary>
-    /// Where a menu of so many entries lies that is asked for at a point: its corner there, toward the side where there is room, and moved so far
+    /// Where a menu of so many entries lies that is asked for at a point: its corner there, toward the side where there is room, and moved
+    /// so far
     /// that all of it is inside the viewport, as far as it fits.
     /// </summary>
     public static MenuPlace PlaceAt(double x, double y, int entries, double viewportWidth, double viewportHeight, bool rightToLeft)
@@ -158,7 +159,9 @@ public sealed record Menu
         return new(found < 0 ? menu : inSubmenu ? menu with { SubmenuAt = found } : menu with { At = found }, null, true);
     }
 
-    /// <summary>The entries for commands that show in the menu: by group, then by order, with submenus where the first of their commands stands.</summary>
+    /// <summary>
+    /// The entries for commands that show in the menu: by group, then by order, with submenus where the first of their commands stands.
+    /// </summary>
     internal static ImmutableArray<MenuEntry> EntriesFor<TItem, TKey>(IEnumerable<Command<TItem, TKey>> commands, CommandTarget<TItem, TKey> target, Func<Command<TItem, TKey>, bool> isEnabled, Func<Command<TItem, TKey>, CommandTarget<TItem, TKey>, bool?> isChecked)
     {
         var entries = ImmutableArray.CreateBuilder<MenuEntry>();

@@ -27,10 +27,15 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
     /// <summary>Whether there is an overflow menu.</summary>
     public bool HasOverflow => !Overflow.IsEmpty;
 
-    /// <summary>How many places the keyboard goes through: the commands that show and, after them, the button of the overflow menu.</summary>
+    /// <summary>
+    /// How many places the keyboard goes through: the commands that show and, after them, the button of the overflow menu.
+    /// </summary>
     public int PlaceCount => Shown.Length + (HasOverflow ? 1 : 0);
 
-    /// <summary>The place that a key goes to from another, after the toolbar pattern of the WAI-ARIA Authoring Practices: arrows go round, Home and End to the ends; null where it is no such key.</summary>
+    /// <summary>
+    /// The place that a key goes to from another, after the toolbar pattern of the WAI-ARIA Authoring Practices: arrows go round, Home and
+    /// End to the ends; null where it is no such key.
+    /// </summary>
     /// <param name="at">The place before, from 0.</param>
     /// <param name="key">The key.</param>
     /// <param name="rightToLeft">Whether left and right are swapped.</param>
@@ -60,7 +65,8 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
     };
 
     /// <summary>
-    /// Fits commands into a width: all of them where there is room; else those with the least priority, and among equals the last, go to the overflow
+    /// Fits commands into a width: all of them where there is room; else those with the least priority, and among equals the last, go to
+    /// the overflow
     /// menu, which takes room itself.
     /// </summary>
     /// <param name="entries">The commands in their order, each with its priority.</param>

@@ -34,7 +34,8 @@ public sealed record Frame
     public required ImmutableArray<RowFrame> Rows { get; init; }
 
     /// <summary>
-    /// Rows farther away that a host with elements for rows keeps: that of the keyboard's cursor, which is the list's active descendant, and those that pointers are
+    /// Rows farther away that a host with elements for rows keeps: that of the keyboard's cursor, which is the list's active descendant,
+    /// and those that pointers are
     /// down on, so that what they did is not lost with the element.
     /// </summary>
     public ImmutableArray<RowFrame> Kept { get; init; } = [];
@@ -55,7 +56,8 @@ public sealed record Frame
     public MarqueeFrame? Marquee { get; init; }
 
     /// <summary>
-    /// What is grabbed, and where it would land, or null. Meanwhile rows, headings and their numbers are as they would be if it were dropped.
+    /// What is grabbed, and where it would land, or null. Meanwhile rows, headings and their numbers are as they would be if it were
+    /// dropped.
     /// </summary>
     public GrabFrame? Grab { get; init; }
 
@@ -78,9 +80,11 @@ public readonly record struct MarqueeFrame(double Left, double Top, double Width
 /// <summary>Rows that are grabbed.</summary>
 /// <param name="Content">What the row under the pointer says.</param>
 /// <param name="Count">How many rows there are.</param>
-/// <param name="Top">Where the row under the pointer floats, px from the top of the viewport; without a pointer it is where it would land.</param>
+/// <param name="Top">Where the row under the pointer floats, px from the top of the viewport; without a pointer it is where it would
+/// land.</param>
 /// <param name="Height">Its height, px.</param>
-/// <param name="GapY">Where the gap is that they would land in, px from the top of the viewport; null while they are over another list, or may not land here.</param>
+/// <param name="GapY">Where the gap is that they would land in, px from the top of the viewport; null while they are over another list, or
+/// may not land here.</param>
 /// <param name="IsMove">Whether landing there would change anything.</param>
 /// <param name="Refusal">Why they cannot be dropped there, or null.</param>
 /// <param name="HasPointer">Whether a pointer holds them; otherwise keys or taps choose the gap.</param>
@@ -99,11 +103,15 @@ public sealed record RowFrame
     /// <summary>The index of its item, or -1.</summary>
     public int Index { get; init; } = -1;
 
-    /// <summary>The key of its item as text, as traces and scripts write it: by which a host knows the row's element again. Null where it is no item.</summary>
+    /// <summary>
+    /// The key of its item as text, as traces and scripts write it: by which a host knows the row's element again. Null where it is no
+    /// item.
+    /// </summary>
     public string? KeyText { get; init; }
 
     /// <summary>
-    /// Its place among the elements of a host that has one for each row, from the top: its number, but while something is grabbed the one that it had before. A browser
+    /// Its place among the elements of a host that has one for each row, from the top: its number, but while something is grabbed the one
+    /// that it had before. A browser
     /// takes a finger's pointer back when the element under it is moved in the document.
     /// </summary>
     public int DocumentOrder { get; init; }
@@ -112,7 +120,8 @@ public sealed record RowFrame
     public required double Top { get; init; }
 
     /// <summary>
-    /// In the first frame after an edit of the source: where it was in the frame before, px from the top of the viewport, so that a host can let it
+    /// In the first frame after an edit of the source: where it was in the frame before, px from the top of the viewport, so that a host
+    /// can let it
     /// glide; NaN where it was not in view. Null where it has not moved.
     /// </summary>
     public double? TopBefore { get; init; }
@@ -129,7 +138,9 @@ public sealed record RowFrame
     /// <summary>Of a heading, or a notice in a section: the section's key.</summary>
     public string? Section { get; init; }
 
-    /// <summary>Of a heading: how many items of its section show, whether all, some or none are selected, and whether it is collapsed.</summary>
+    /// <summary>
+    /// Of a heading: how many items of its section show, whether all, some or none are selected, and whether it is collapsed.
+    /// </summary>
     public HeadingFrame? Heading { get; init; }
 
     /// <summary>Whether it is selected.</summary>
@@ -165,7 +176,10 @@ public sealed record RowFrame
     /// <summary>Where its body's content may go: width, px.</summary>
     public double BodyWidth { get; init; }
 
-    /// <summary>Whether another row looks the same as this one, whatever their places and numbers: for hosts that keep an element for each row, and draw it anew only when it changes.</summary>
+    /// <summary>
+    /// Whether another row looks the same as this one, whatever their places and numbers: for hosts that keep an element for each row, and
+    /// draw it anew only when it changes.
+    /// </summary>
     public bool LooksLike(RowFrame other)
     {
         ArgumentNullException.ThrowIfNull(other);
@@ -203,7 +217,10 @@ public sealed record TrayPartFrame(Part Part, string Label, double Left, double 
 /// <param name="Look">What a mark looks like.</param>
 public sealed record PartFrame(Part Part, double Left, double Width, bool IsOn, bool IsCursor, MarkLook Look = MarkLook.Ring)
 {
-    /// <summary>How a browser or a similar host may use touches on it itself, in CSS's words: <c>pan-y</c> where it scrolls, <c>none</c> where the list drags at once.</summary>
+    /// <summary>
+    /// How a browser or a similar host may use touches on it itself, in CSS's words: <c>pan-y</c> where it scrolls, <c>none</c> where the
+    /// list drags at once.
+    /// </summary>
     public string TouchAction { get; init; } = "pan-y";
 }
 

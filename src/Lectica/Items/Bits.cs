@@ -63,7 +63,8 @@ internal static class Bits
     }
 
     /// <summary>
-    /// Copies bits, turned round if <paramref name="flip"/>. Where <paramref name="to"/> is inside a word, that word's bits from there on must
+    /// Copies bits, turned round if <paramref name="flip"/>. Where <paramref name="to"/> is inside a word, that word's bits from there on
+    /// must
     /// be 0, as a copy or write before this one leaves them; the rest of the last word that is touched becomes 0.
     /// </summary>
     public static void Copy(ReadOnlySpan<ulong> source, int from, bool flip, Span<ulong> target, int to, int length)
@@ -135,7 +136,9 @@ internal static class Bits
         return length;
     }
 
-    /// <summary>How many bits two runs that end just before <paramref name="endA"/> and <paramref name="endB"/> have in common from their end back.</summary>
+    /// <summary>
+    /// How many bits two runs that end just before <paramref name="endA"/> and <paramref name="endB"/> have in common from their end back.
+    /// </summary>
     public static int CommonSuffix(ReadOnlySpan<ulong> a, int endA, ReadOnlySpan<ulong> b, int endB, bool flip, int length)
     {
         var step = (endA & 63) == 0 || (endA & 63) != (endB & 63) ? 64 : endA & 63;

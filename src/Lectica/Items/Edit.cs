@@ -36,7 +36,9 @@ public sealed class Edit
     /// <summary>The number of items after the edit.</summary>
     public int NewLength { get; }
 
-    /// <summary>Items <paramref name="at"/> to <paramref name="at"/> + <paramref name="removed"/> - 1 leave; others come in their place.</summary>
+    /// <summary>
+    /// Items <paramref name="at"/> to <paramref name="at"/> + <paramref name="removed"/> - 1 leave; others come in their place.
+    /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">The removed range is not inside the list.</exception>
     public static Edit Splice(int length, int at, int removed, int inserted)
     {
@@ -47,7 +49,9 @@ public sealed class Edit
         return new(length, at, removed, inserted);
     }
 
-    /// <summary>Items leave and land together, in their order, in a gap: just before the item that has that index now, or at the end.</summary>
+    /// <summary>
+    /// Items leave and land together, in their order, in a gap: just before the item that has that index now, or at the end.
+    /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..length.</exception>
     public static Edit Move(ItemSet moved, int gap)
     {
@@ -107,7 +111,10 @@ public sealed class Edit
     /// <summary>Of a move: the gap that they land in.</summary>
     internal int GapOfMove => _at;
 
-    /// <summary>Of a move or a rearrangement: where the stretch begins in which places change, and the old items in it in their new order. Cost: the stretch.</summary>
+    /// <summary>
+    /// Of a move or a rearrangement: where the stretch begins in which places change, and the old items in it in their new order. Cost: the
+    /// stretch.
+    /// </summary>
     internal (int Start, int[] OldIndexes) Stretch()
     {
         if (_oldIndexes is not null) return (0, _oldIndexes);
@@ -148,7 +155,9 @@ public sealed class Edit
         return -1;
     }
 
-    /// <summary>Where a gap is now: before the item that it was before, or before the next one that remains; the end where none does.</summary>
+    /// <summary>
+    /// Where a gap is now: before the item that it was before, or before the next one that remains; the end where none does.
+    /// </summary>
     public int Gap(int gap)
     {
         if (gap >= OldLength) return NewLength;

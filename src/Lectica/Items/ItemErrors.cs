@@ -35,5 +35,7 @@ public sealed class KeyChangedException(object oldKey, object? newKey, int index
     public int Index { get; } = index;
 }
 
-/// <summary>A live collection reported a change that does not fit what it holds. The list has read it anew and is in step with it again.</summary>
+/// <summary>
+/// A live collection reported a change that does not fit what it holds. The list has read it anew and is in step with it again.
+/// </summary>
 public sealed class SourceOutOfStepException(string message) : Exception(message);

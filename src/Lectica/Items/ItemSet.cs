@@ -47,7 +47,9 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
         return new(Tree.Run(length, true));
     }
 
-    /// <summary>The items in <paramref name="members"/>, in any order, repeats allowed. Cost: the length in bits, plus the members.</summary>
+    /// <summary>
+    /// The items in <paramref name="members"/>, in any order, repeats allowed. Cost: the length in bits, plus the members.
+    /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">A member is not in 0..length-1.</exception>
     public static ItemSet Of(int length, params IEnumerable<int> members)
     {
@@ -187,7 +189,8 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     /// The set after the source has had <paramref name="removed"/> items taken out at <paramref name="start"/> and
     /// <paramref name="inserted"/> put in there, which are members or not. Cost: log.
     /// </summary>
-    /// <exception cref="ArgumentOutOfRangeException">The removed range is not inside 0..Universe, or the result would pass 2^31-1 items.</exception>
+    /// <exception cref="ArgumentOutOfRangeException">The removed range is not inside 0..Universe, or the result would pass 2^31-1
+    /// items.</exception>
     public ItemSet Splice(int start, int removed, int inserted, bool member = false)
     {
         CheckSplice(start, removed, inserted);

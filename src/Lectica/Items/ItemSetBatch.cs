@@ -55,7 +55,9 @@ public sealed class ItemSetBatch
 
     private Tree With(Node root) => new(root, root.Length, _tree.Flip ? root.Length - root.Count : root.Count, _tree.Flip, root.Height);
 
-    /// <summary>Flips a bit below a node of ours; gives the change of its count, or 0 where the bit is in a run that cannot become a leaf in place.</summary>
+    /// <summary>
+    /// Flips a bit below a node of ours; gives the change of its count, or 0 where the bit is in a run that cannot become a leaf in place.
+    /// </summary>
     private int Toggle(Node node, int index)
     {
         var k = node.Find(index);

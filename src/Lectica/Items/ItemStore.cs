@@ -22,7 +22,8 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     private int _used;
     private long _minted;
 
-    /// <param name="keyOf">Gives an item's key; null for items without, whose identities <paramref name="mint"/> makes of a running number.</param>
+    /// <param name="keyOf">Gives an item's key; null for items without, whose identities <paramref name="mint"/> makes of a running
+    /// number.</param>
     /// <param name="mint">Makes the identity of an item without a key.</param>
     /// <param name="check">Whether keys are checked when items come in; otherwise when a key is first asked for.</param>
     public ItemStore(Func<TItem, TKey>? keyOf, Func<long, TKey>? mint, bool check)
@@ -67,7 +68,9 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>The index of the item with this key, or -1.</summary>
     public int IndexOf(TKey key) => Slots().TryGetValue(key, out var slot) ? _order.IndexOf(slot) : -1;
 
-    /// <summary>The same for a key that was kept: where the list itself gave an item its key, that has another one when it comes back.</summary>
+    /// <summary>
+    /// The same for a key that was kept: where the list itself gave an item its key, that has another one when it comes back.
+    /// </summary>
     public int IndexOfKept(TKey key)
     {
         while (_aliases is not null && IndexOf(key) < 0 && _aliases.TryGetValue(key, out var now)) key = now;
@@ -195,7 +198,8 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
 
     /// <summary>
     /// Takes <paramref name="removed"/> items out at <paramref name="at"/> and puts others there. An item that is taken out and put in
-    /// again, with the same key, at the same place of the two lists stays the same item; <paramref name="replaced"/> tells where all of them do. Every key is
+    /// again, with the same key, at the same place of the two lists stays the same item; <paramref name="replaced"/> tells where all of
+    /// them do. Every key is
     /// asked for once, before anything changes.
     /// </summary>
     public Edit Splice(int at, int removed, ReadOnlySpan<TItem> inserted, List<Departed<TItem, TKey>>? departed, out bool replaced)

@@ -1,8 +1,10 @@
 namespace Lectica.Items;
 
 /// <summary>
-/// Where items were, for whoever may put them back: places that follow every edit since. They are kept in one list of the items that are there and of those
-/// places, so that each stays between the neighbours that it had for as long as these stay where they are. Edits are followed when a place is asked for.
+/// Where items were, for whoever may put them back: places that follow every edit since. They are kept in one list of the items that are
+/// there and of those
+/// places, so that each stays between the neighbours that it had for as long as these stay where they are. Edits are followed when a place
+/// is asked for.
 /// </summary>
 internal sealed class KeptPlaces
 {
@@ -22,7 +24,9 @@ internal sealed class KeptPlaces
     /// <summary>The places of items that are there now, for when they leave.</summary>
     public static KeptPlaces Of(ItemSet items, EditLog moment) => new(moment, items, ItemSet.None(items.Universe), null);
 
-    /// <summary>The places of items that are there now and stay, but are about to be put elsewhere: the edit that does it is the next.</summary>
+    /// <summary>
+    /// The places of items that are there now and stay, but are about to be put elsewhere: the edit that does it is the next.
+    /// </summary>
     public static KeptPlaces Before(ItemSet items, EditLog moment)
     {
         var places = ItemSet.Of(items.Universe + items.Count, items.Select((item, k) => item + k));

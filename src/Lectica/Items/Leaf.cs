@@ -7,7 +7,8 @@ using System.Runtime.Intrinsics.X86;
 namespace Lectica.Items;
 
 /// <summary>
-/// The array of a bitmap leaf: first a rank directory (Jacobson, "Space-efficient static trees and graphs", 1989), then the bits. The directory
+/// The array of a bitmap leaf: first a rank directory (Jacobson, "Space-efficient static trees and graphs", 1989), then the bits. The
+/// directory
 /// says for each of eight blocks how many bits are set before it, so that counting and finding read one block; it stands in the cache
 /// line that holds the array's length, which is read anyway.
 /// </summary>
@@ -91,7 +92,8 @@ internal static class Leaf
     }
 
     /// <summary>
-    /// Where the bit stands that is number <paramref name="rank"/> (0 = first) of those set, or with <paramref name="flip"/> of those not set; it exists.
+    /// Where the bit stands that is number <paramref name="rank"/> (0 = first) of those set, or with <paramref name="flip"/> of those not
+    /// set; it exists.
     /// </summary>
     public static int Nth(ulong[] leaf, bool flip, int rank)
     {

@@ -22,7 +22,8 @@ internal static class MemberBytes
     public const int Slack = 8;
 
     /// <summary>
-    /// Writes the members of words that begin at item <paramref name="start"/> from place <paramref name="n"/> on; gives the next place. Where the
+    /// Writes the members of words that begin at item <paramref name="start"/> from place <paramref name="n"/> on; gives the next place.
+    /// Where the
     /// target has room for a whole word and <see cref="Slack"/> it writes vectors, of which the next overwrites what is too much.
     /// </summary>
     public static int Decode(ReadOnlySpan<ulong> words, bool flip, ulong tail, int start, Span<int> target, int n)

@@ -104,7 +104,9 @@ internal static class Rope
         else edges[n++] = edge;
     }
 
-    /// <summary>Two neighbouring leaves or runs: merged where one is small and both fit, evened out where one is small and they do not.</summary>
+    /// <summary>
+    /// Two neighbouring leaves or runs: merged where one is small and both fit, evened out where one is small and they do not.
+    /// </summary>
     private static void LeafSeam(in Tree a, in Tree b, out Tree first, out Tree second)
     {
         int total = a.Length + b.Length, small = Math.Min(a.Length, b.Length);
@@ -145,7 +147,9 @@ internal static class Rope
 
     public static Tree Slice(in Tree tree, int start, int length) => Cut(Cut(tree, start).Right, length).Left;
 
-    /// <summary>Takes <paramref name="removed"/> bits away at <paramref name="start"/> and puts <paramref name="inserted"/> there.</summary>
+    /// <summary>
+    /// Takes <paramref name="removed"/> bits away at <paramref name="start"/> and puts <paramref name="inserted"/> there.
+    /// </summary>
     public static Tree Splice(in Tree tree, int start, int removed, in Tree inserted)
     {
         if (inserted.IsRun && TrySpliceInLeaf(tree, start, removed, inserted.Length, inserted.Flip, out var result)) return Trim(result);
@@ -154,7 +158,9 @@ internal static class Rope
         return Join(Join(left, inserted), Cut(rest, removed).Right);
     }
 
-    /// <summary>Puts a leaf or run in the place of the bits start..end-1: one pass down to both ends of the range, one new node a level and end.</summary>
+    /// <summary>
+    /// Puts a leaf or run in the place of the bits start..end-1: one pass down to both ends of the range, one new node a level and end.
+    /// </summary>
     private static Tree Replace(in Tree tree, int start, int end, in Tree inserted)
     {
         var buffer = default(EdgeBuffer);
@@ -164,7 +170,9 @@ internal static class Rope
         return Trim(n == 1 ? edges[0] : Node.Over(edges[..n], tree.Height + 1));
     }
 
-    /// <summary>Adds what a stretch becomes, as edges of the height given or runs. Up to four more than came in, so that a buffer holds them.</summary>
+    /// <summary>
+    /// Adds what a stretch becomes, as edges of the height given or runs. Up to four more than came in, so that a buffer holds them.
+    /// </summary>
     private static void Replace(in Tree tree, int height, int start, int end, in Tree inserted, Span<Tree> target, ref int count)
     {
         if (!tree.IsNode)

@@ -14,8 +14,10 @@ internal interface IItemOrder
 }
 
 /// <summary>
-/// The items of a sorted view in their order, by section first and then by the app's comparison; equal ones stand as in the source. Kept as the
-/// source's own order is, in blocks under a Fenwick tree: an item that comes in or changes costs the comparisons of a binary search, and log.
+/// The items of a sorted view in their order, by section first and then by the app's comparison; equal ones stand as in the source. Kept as
+/// the
+/// source's own order is, in blocks under a Fenwick tree: an item that comes in or changes costs the comparisons of a binary search, and
+/// log.
 /// </summary>
 internal sealed class SortedOrder<TItem, TKey>(ItemStore<TItem, TKey> store, Comparison<TItem> compare) : IItemOrder where TKey : notnull
 {
@@ -27,7 +29,9 @@ internal sealed class SortedOrder<TItem, TKey>(ItemStore<TItem, TKey> store, Com
 
     public int PlaceOf(int item) => _order.IndexOf(store.SlotAt(item));
 
-    /// <summary>Lays all items out anew. <paramref name="sectionOf"/> gives a section's number by index; null in a list without. Cost: n log n.</summary>
+    /// <summary>
+    /// Lays all items out anew. <paramref name="sectionOf"/> gives a section's number by index; null in a list without. Cost: n log n.
+    /// </summary>
     public void Sort(Func<int, int>? sectionOf)
     {
         var items = new int[store.Count];
@@ -56,7 +60,10 @@ internal sealed class SortedOrder<TItem, TKey>(ItemStore<TItem, TKey> store, Com
         return place;
     }
 
-    /// <summary>Puts an item between those of places <paramref name="from"/> to <paramref name="to"/> - 1, which are in order: its section. Gives its place.</summary>
+    /// <summary>
+    /// Puts an item between those of places <paramref name="from"/> to <paramref name="to"/> - 1, which are in order: its section. Gives
+    /// its place.
+    /// </summary>
     public int Insert(int item, int from, int to)
     {
         var value = store.ItemAt(item);

@@ -37,7 +37,9 @@ internal readonly struct Tree
 
     public static Tree Run(int length, bool value) => new(null, length, value ? length : 0, value, 0);
 
-    /// <summary>A leaf of this array, whose bits are written, or a run where they are all the same. The array becomes the leaf's own.</summary>
+    /// <summary>
+    /// A leaf of this array, whose bits are written, or a run where they are all the same. The array becomes the leaf's own.
+    /// </summary>
     public static Tree OfLeaf(ulong[] leaf, int length)
     {
         var count = Leaf.Close(leaf);

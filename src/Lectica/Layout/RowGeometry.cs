@@ -3,7 +3,8 @@ using Lectica.Items;
 namespace Lectica.Layout;
 
 /// <summary>
-/// Where rows are: most have one height, some another. A row covers the content from its top to the next one's, its bottom edge excluded. Cost of a question: the logarithm of the
+/// Where rows are: most have one height, some another. A row covers the content from its top to the next one's, its bottom edge excluded.
+/// Cost of a question: the logarithm of the
 /// number of rows with another height.
 /// </summary>
 /// <param name="RowCount">How many rows there are.</param>
@@ -32,7 +33,9 @@ public readonly record struct RowGeometry(int RowCount, double RowHeight, OddRow
         return Exactly(inside < 0 ? odd : (int)Math.Min(odd + 1 + (inside / RowHeight), last), y);
     }
 
-    /// <summary>A quotient of numbers that are not whole may be a row off: the row is the one whose top and next top the place is between.</summary>
+    /// <summary>
+    /// A quotient of numbers that are not whole may be a row off: the row is the one whose top and next top the place is between.
+    /// </summary>
     private RowNumber Exactly(int row, double y)
     {
         while (row < RowCount - 1 && TopOf(new(row + 1)) <= y) row++;
@@ -40,7 +43,9 @@ public readonly record struct RowGeometry(int RowCount, double RowHeight, OddRow
         return new(row);
     }
 
-    /// <summary>The row that a page key goes to: the farthest with which this one still fits into a window, and at least the next.</summary>
+    /// <summary>
+    /// The row that a page key goes to: the farthest with which this one still fits into a window, and at least the next.
+    /// </summary>
     /// <param name="row">The row.</param>
     /// <param name="height">The window's height, px.</param>
     /// <param name="down">Whether it goes down.</param>

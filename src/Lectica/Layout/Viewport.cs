@@ -15,7 +15,9 @@ public readonly record struct Viewport(double Width = 400, double Height = 520, 
     public Viewport Within(double contentHeight) =>
         this with { ScrollTop = Math.Clamp(double.IsFinite(ScrollTop) ? ScrollTop : 0, 0, Math.Max(0, contentHeight - Height)) };
 
-    /// <summary>The same window scrolled as little as possible, so that a row shows whole, or its top where it is higher than the window.</summary>
+    /// <summary>
+    /// The same window scrolled as little as possible, so that a row shows whole, or its top where it is higher than the window.
+    /// </summary>
     public Viewport Showing(RowNumber row, RowGeometry geometry)
     {
         double top = geometry.TopOf(row), bottom = top + geometry.HeightOf(row);

@@ -2,11 +2,14 @@ using Lectica.Items;
 
 namespace Lectica.Moving;
 
-/// <summary>What moves come to: whether they change anything, whether they leave pinned items alone, and which single steps make them.</summary>
+/// <summary>
+/// What moves come to: whether they change anything, whether they leave pinned items alone, and which single steps make them.
+/// </summary>
 public static class Moves
 {
     /// <summary>
-    /// Whether items that show, dropped in a gap, would stand in another order on show or in another section. Hidden items between them do not
+    /// Whether items that show, dropped in a gap, would stand in another order on show or in another section. Hidden items between them do
+    /// not
     /// count. Cost: log, with sections also the items.
     /// </summary>
     public static bool Changes(ItemSet items, GapPlace gap, RowMap rows)
@@ -20,7 +23,9 @@ public static class Moves
         return last - first + 1 != items.Count || at < first || at > last + 1;
     }
 
-    /// <summary>Whether each pinned item keeps its place: in the list or, where there are sections, in its own. Cost: log for each section.</summary>
+    /// <summary>
+    /// Whether each pinned item keeps its place: in the list or, where there are sections, in its own. Cost: log for each section.
+    /// </summary>
     public static bool KeepsPinned(ItemSet items, GapPlace gap, ItemSet pinned, RowMap rows)
     {
         ArgumentNullException.ThrowIfNull(items);
@@ -38,7 +43,10 @@ public static class Moves
         return true;
     }
 
-    /// <summary>A pinned item stays where as many go past it one way as the other: here none, or where nothing comes in all that were above it stay above.</summary>
+    /// <summary>
+    /// A pinned item stays where as many go past it one way as the other: here none, or where nothing comes in all that were above it stay
+    /// above.
+    /// </summary>
     private static bool Keeps(ItemSet items, int gap, ItemSet pinned, bool comeIn)
     {
         int above = pinned.LastAt(gap - 1), below = pinned.NextAt(gap);
@@ -47,7 +55,8 @@ public static class Moves
     }
 
     /// <summary>
-    /// A move as single steps, each of one item from where it then is to where it then comes: as an <c>ObservableCollection</c>'s <c>Move</c>
+    /// A move as single steps, each of one item from where it then is to where it then comes: as an <c>ObservableCollection</c>'s
+    /// <c>Move</c>
     /// takes them. Steps that would change nothing are left out. Cost: the items.
     /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..length.</exception>
@@ -70,7 +79,8 @@ public static class Moves
     }
 
     /// <summary>
-    /// The same for any new order of all items, given as old indexes: items that are not among those that move keep theirs. Cost: the items, and those that
+    /// The same for any new order of all items, given as old indexes: items that are not among those that move keep theirs. Cost: the
+    /// items, and those that
     /// move squared.
     /// </summary>
     internal static IEnumerable<(int From, int To)> Steps(ItemSet items, int[] order)

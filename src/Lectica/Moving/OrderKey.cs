@@ -3,12 +3,17 @@ using Lectica.Items;
 namespace Lectica.Moving;
 
 /// <summary>
-/// Keys for an order that is stored with the items: texts of the digits 0–9, A–Z and a–z, between any two of which there is always another, so that storing a move
-/// writes the moved items alone. Compared ordinally they stand as the items do. It is what is known as fractional indexing: a key is the digits of a fraction
+/// Keys for an order that is stored with the items: texts of the digits 0–9, A–Z and a–z, between any two of which there is always another,
+/// so that storing a move
+/// writes the moved items alone. Compared ordinally they stand as the items do. It is what is known as fractional indexing: a key is the
+/// digits of a fraction
 /// to base 62, and never ends with 0.
-/// <para>To append costs a digit now and then, and to insert again and again just after or just before the last one does too: the digits after the place where
-/// the two neighbours differ count in groups of 1, 2, 4, 8 … digits, each as a number, so that n such keys are of O(log n) digits; so are keys inserted at random. Insertions that go
-/// from one side to the other of the last one in turn add a digit each few: <see cref="Spread"/> gives keys anew when they have become long.</para>
+/// <para>To append costs a digit now and then, and to insert again and again just after or just before the last one does too: the digits
+/// after the place where
+/// the two neighbours differ count in groups of 1, 2, 4, 8 … digits, each as a number, so that n such keys are of O(log n) digits; so are
+/// keys inserted at random. Insertions that go
+/// from one side to the other of the last one in turn add a digit each few: <see cref="Spread"/> gives keys anew when they have become
+/// long.</para>
 /// </summary>
 public static class OrderKey
 {
@@ -16,7 +21,8 @@ public static class OrderKey
     private const int Base = 62;
 
     /// <summary>A key between two others; before all where there is no lower one, after all where there is no upper one.</summary>
-    /// <exception cref="ArgumentException">A key is empty, ends with 0, has another character than a digit, or the lower one is not below the upper one.</exception>
+    /// <exception cref="ArgumentException">A key is empty, ends with 0, has another character than a digit, or the lower one is not below
+    /// the upper one.</exception>
     public static string Between(string? lower, string? upper)
     {
         Check(lower, nameof(lower));
@@ -54,7 +60,9 @@ public static class OrderKey
         return keys;
     }
 
-    /// <summary>So many keys evenly over all that there are, as short as they can be: for a whole list, at first and when its keys have become long.</summary>
+    /// <summary>
+    /// So many keys evenly over all that there are, as short as they can be: for a whole list, at first and when its keys have become long.
+    /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">The count is negative.</exception>
     public static IReadOnlyList<string> Spread(int count)
     {
@@ -75,7 +83,8 @@ public static class OrderKey
     }
 
     /// <summary>
-    /// The keys to write so that the items at these places are stored where they are: each goes between its neighbours. Only they are written, unless a neighbour's own key is
+    /// The keys to write so that the items at these places are stored where they are: each goes between its neighbours. Only they are
+    /// written, unless a neighbour's own key is
     /// missing, or not where it should be, since that item has not been stored yet either; then it is written too.
     /// </summary>
     /// <param name="places">Where the items are now, out of all.</param>
@@ -93,7 +102,8 @@ public static class OrderKey
         {
             var end = first + 1;
             while (end < places.Universe && places.Contains(end)) end++;
-            // What the neighbours' keys leave no room between, they are in the way of: the one that is out of order on its other side first, else in turn.
+            // What the neighbours' keys leave no room between, they are in the way of: the one that is out of order on its other side
+            // first, else in turn.
             var (from, to, isUpNext) = (first, end, false);
             while ((from > 0 && Known(from - 1) is null) || (to < places.Universe && Known(to) is null) || (from > 0 && to < places.Universe && !IsAbove(from - 1, to)))
             {
@@ -111,7 +121,9 @@ public static class OrderKey
         return [.. written.Select(w => (w.Key, w.Value))];
     }
 
-    /// <summary>A text above another one, whatever follows that: the first group of digits that is not full, one higher, and no more.</summary>
+    /// <summary>
+    /// A text above another one, whatever follows that: the first group of digits that is not full, one higher, and no more.
+    /// </summary>
     private static string Above(string text)
     {
         for (int at = 0, size = 1; ; at += size, size *= 2)

@@ -18,7 +18,9 @@ public sealed record Selection(ItemSet Items, int Anchor, int Cursor, ItemSet St
     /// <summary>Nothing selected out of so many items.</summary>
     public static Selection Nothing(int length) => new(ItemSet.None(length), -1, -1, ItemSet.None(length), false);
 
-    /// <summary>The same items after an edit of the source. A removed anchor or cursor goes to the next item that remains, else the one before.</summary>
+    /// <summary>
+    /// The same items after an edit of the source. A removed anchor or cursor goes to the next item that remains, else the one before.
+    /// </summary>
     public Selection After(Edit edit)
     {
         ArgumentNullException.ThrowIfNull(edit);

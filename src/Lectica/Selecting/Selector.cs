@@ -65,7 +65,10 @@ public static class Selector
         return inside == 0 ? TriState.Off : inside == items.Count ? TriState.On : TriState.Mixed;
     }
 
-    /// <summary>Puts the selection right where the rules or the source have changed: hidden items dropped if so wished, one selected where one must be.</summary>
+    /// <summary>
+    /// Puts the selection right where the rules or the source have changed: hidden items dropped if so wished, one selected where one must
+    /// be.
+    /// </summary>
     public static Selection Settle(Selection selection, SelectionRules rules, bool keepHidden, int near = -1)
     {
         ArgumentNullException.ThrowIfNull(selection);
@@ -83,7 +86,10 @@ public static class Selector
         return selection;
     }
 
-    /// <summary>A set that the program gives, held to the same rules as the user: of what is hidden or disabled, only that which is selected already stays.</summary>
+    /// <summary>
+    /// A set that the program gives, held to the same rules as the user: of what is hidden or disabled, only that which is selected already
+    /// stays.
+    /// </summary>
     public static SelectionOutcome Replace(Selection selection, ItemSet items, SelectionRules rules)
     {
         ArgumentNullException.ThrowIfNull(selection);

@@ -4,7 +4,8 @@ using Lectica.Items;
 namespace Lectica.Selecting;
 
 /// <summary>
-/// Dragging over rows to select each one passed. All from the first item to the pointer join the selection, or leave it; going back gives them
+/// Dragging over rows to select each one passed. All from the first item to the pointer join the selection, or leave it; going back gives
+/// them
 /// back what they were.
 /// </summary>
 /// <param name="Before">The selection when it began.</param>
@@ -63,7 +64,10 @@ public sealed record Marquee(Selection Before, MarqueeJoin Join, double FromX, d
     /// <summary>The right, px.</summary>
     public double Right => Math.Max(FromX, ToX);
 
-    /// <summary>The selection that it makes with the rows from <paramref name="first"/> to <paramref name="last"/>, or with none where they are null.</summary>
+    /// <summary>
+    /// The selection that it makes with the rows from <paramref name="first"/> to <paramref name="last"/>, or with none where they are
+    /// null.
+    /// </summary>
     public SelectionOutcome Outcome(SelectionRules rules, RowNumber? first, RowNumber? last)
     {
         var none = ItemSet.None(Before.Items.Universe);

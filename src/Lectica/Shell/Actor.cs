@@ -85,7 +85,10 @@ internal sealed class Actor(Core core)
         };
     }
 
-    /// <summary>The items that something done at an item is done to: the selection if it is in it, else that item alone; shown and enabled ones only.</summary>
+    /// <summary>
+    /// The items that something done at an item is done to: the selection if it is in it, else that item alone; shown and enabled ones
+    /// only.
+    /// </summary>
     public ItemSet TargetAt(int index) =>
         core.Selection.Items.Contains(index) ? core.Selection.Items.Intersect(core.Rules.Choosable) : ItemSet.None(core.State.Count).With(index);
 

@@ -3,8 +3,10 @@ using Lectica.Acts;
 namespace Lectica.Shell;
 
 /// <summary>
-/// The one place from which the app's own functions are called: keys, content, filters, marks, questions. Each may throw at any call, change the source, or
-/// ask something of the list. While one runs the list is in the middle of something: what it asks waits, and what it does to the source is taken afterwards.
+/// The one place from which the app's own functions are called: keys, content, filters, marks, questions. Each may throw at any call,
+/// change the source, or
+/// ask something of the list. While one runs the list is in the middle of something: what it asks waits, and what it does to the source is
+/// taken afterwards.
 /// </summary>
 internal sealed class AppCalls(Outbox outbox)
 {
@@ -27,7 +29,10 @@ internal sealed class AppCalls(Outbox outbox)
         }
     }
 
-    /// <summary>Asks where there is no way back, since the source has changed already: for an exception there is another answer, and it is thrown when all is told.</summary>
+    /// <summary>
+    /// Asks where there is no way back, since the source has changed already: for an exception there is another answer, and it is thrown
+    /// when all is told.
+    /// </summary>
     public TResult Ask<TArg, TResult>(Func<TArg, TResult> ask, TArg about, TResult otherwise)
     {
         _depth++;

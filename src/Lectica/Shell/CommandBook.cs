@@ -67,7 +67,9 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
         }
     }
 
-    /// <summary>What a command would be done to, given the items that were meant, and why it cannot be; every way to a command asks this.</summary>
+    /// <summary>
+    /// What a command would be done to, given the items that were meant, and why it cannot be; every way to a command asks this.
+    /// </summary>
     /// <param name="command">The command.</param>
     /// <param name="items">The items that were meant.</param>
     /// <param name="target">The target: never what is hidden or disabled.</param>
@@ -84,7 +86,9 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
         return WhyBusy(command, items) ?? WhyUnavailable(command, target);
     }
 
-    /// <summary>Why a command must wait for others that are under way; null where it need not. Cost: a set operation for each of them.</summary>
+    /// <summary>
+    /// Why a command must wait for others that are under way; null where it need not. Cost: a set operation for each of them.
+    /// </summary>
     public Refusal? WhyBusy(Command<TItem, TKey> command, ItemSet items)
     {
         foreach (var run in core.State.Runs)

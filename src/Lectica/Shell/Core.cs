@@ -35,8 +35,10 @@ internal interface IRowsWatcher
 }
 
 /// <summary>
-/// What the parts of a list share: its present state, the one way to the next, and what is to be told. The state is replaced here alone: it settles
-/// slot by slot, and what properties changed, which events are raised and whether there is something to draw come from the difference of the two.
+/// What the parts of a list share: its present state, the one way to the next, and what is to be told. The state is replaced here alone: it
+/// settles
+/// slot by slot, and what properties changed, which events are raised and whether there is something to draw come from the difference of
+/// the two.
 /// </summary>
 internal sealed class Core
 {
@@ -109,7 +111,8 @@ internal sealed class Core
     }
 
     /// <summary>
-    /// Takes the state through an edit that the source has made. There is no way back from it: whatever fails later, the list is as the source is.
+    /// Takes the state through an edit that the source has made. There is no way back from it: whatever fails later, the list is as the
+    /// source is.
     /// </summary>
     /// <param name="edit">The edit.</param>
     /// <param name="complete">Gives what the app says of the items that came in.</param>
@@ -138,7 +141,10 @@ internal sealed class Core
         if (edit is not null) Save();
     }
 
-    /// <summary>Tells of the difference between two states; where an edit came between, <paramref name="basis"/> is the first one by the new indexes.</summary>
+    /// <summary>
+    /// Tells of the difference between two states; where an edit came between, <paramref name="basis"/> is the first one by the new
+    /// indexes.
+    /// </summary>
     private void Tell(ListState before, ListState basis, Edit? edit, Act? act, string cause)
     {
         var now = State;

@@ -28,7 +28,9 @@ internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, S
         return Response.Handled;
     }
 
-    /// <summary>Searches one slice; the rest is posted where the list has a context to post to, and done at once where it has none.</summary>
+    /// <summary>
+    /// Searches one slice; the rest is posted where the list has a context to post to, and done at once where it has none.
+    /// </summary>
     private void GoOn()
     {
         while (core.State.Find.Search is { } search)

@@ -42,7 +42,9 @@ internal sealed class Historian(Core core, Steps steps)
         return Response.Handled;
     }
 
-    /// <summary>Takes the last step back, or does the last one that was taken back again. One that makes no sense any more is dropped.</summary>
+    /// <summary>
+    /// Takes the last step back, or does the last one that was taken back again. One that makes no sense any more is dropped.
+    /// </summary>
     public Response Turn(Act act)
     {
         var history = core.State.History;

@@ -175,7 +175,9 @@ internal sealed class Lander<TItem, TKey>(
         return Edit.Remap(store.Count, order);
     }
 
-    /// <summary>Asks the app to move groups that go to one place, into one section, one after the other: each when the one before it has been moved.</summary>
+    /// <summary>
+    /// Asks the app to move groups that go to one place, into one section, one after the other: each when the one before it has been moved.
+    /// </summary>
     private void AskToReturn(MoveStep<TItem, TKey> step, int[] order, int[] gaps, ItemSet items, bool hasSections, Act act)
     {
         var groups = new List<(List<TKey> Keys, bool HasAbove, TKey Above, string? Section)>();

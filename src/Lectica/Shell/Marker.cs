@@ -30,7 +30,10 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     private ItemSet Read(Mark<TItem> mark) => mark.Get is { } get ? store.Where(get) : ItemSet.None(store.Count);
 
-    /// <summary>Reads bound marks of items that came in, or of all where null. One that cannot be read has no mark; the error comes out when all is told.</summary>
+    /// <summary>
+    /// Reads bound marks of items that came in, or of all where null. One that cannot be read has no mark; the error comes out when all is
+    /// told.
+    /// </summary>
     public MarkSets Complete(MarkSets sets, int[]? items)
     {
         foreach (var mark in Marks)
@@ -130,7 +133,9 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         return null;
     }
 
-    /// <summary>Puts a value back. It took the other one; that it does not take its own back is the app's, and is seen when it is read.</summary>
+    /// <summary>
+    /// Puts a value back. It took the other one; that it does not take its own back is the app's, and is seen when it is read.
+    /// </summary>
     private void Return(Mark<TItem> mark, TItem item, bool value)
     {
         watcher.Written = item;
@@ -138,7 +143,10 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     }
 }
 
-/// <summary>A mark that was put on or off: the items that it was put on or off for, by key where they are few, else as a set that follows what came since.</summary>
+/// <summary>
+/// A mark that was put on or off: the items that it was put on or off for, by key where they are few, else as a set that follows what came
+/// since.
+/// </summary>
 internal sealed class MarkStep<TItem, TKey> : UndoStep where TKey : notnull
 {
     private const int Few = 4096;

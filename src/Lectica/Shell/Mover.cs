@@ -24,7 +24,8 @@ internal interface IAway
 }
 
 /// <summary>
-/// Takes items up and lets them go, by pointer, keys, menu and call. While they are up nothing is moved: the frame shows the list as it would be. All ends in
+/// Takes items up and lets them go, by pointer, keys, menu and call. While they are up nothing is moved: the frame shows the list as it
+/// would be. All ends in
 /// the <see cref="Lander{TItem, TKey}"/>.
 /// </summary>
 internal sealed class Mover<TItem, TKey>(

@@ -5,7 +5,8 @@ using Lectica.Tracing;
 namespace Lectica.Shell;
 
 /// <summary>
-/// What is to be told once the state is in place: trace lines, events, properties, the frame. Every handler is called by itself, so that one that throws
+/// What is to be told once the state is in place: trace lines, events, properties, the frame. Every handler is called by itself, so that
+/// one that throws
 /// keeps no other from being told; the first exception comes out when all is told.
 /// </summary>
 internal sealed class Outbox
@@ -86,7 +87,9 @@ internal sealed class Outbox
         return true;
     }
 
-    /// <summary>Makes events of the properties that changed or, when those are told, of the new frame; false where nothing is left.</summary>
+    /// <summary>
+    /// Makes events of the properties that changed or, when those are told, of the new frame; false where nothing is left.
+    /// </summary>
     public bool TellChanges()
     {
         if (_properties.Count > 0)

@@ -5,7 +5,8 @@ using Lectica.States;
 namespace Lectica.Shell;
 
 /// <summary>
-/// What the app says of its items: whether they show, are enabled or pinned, in which sections and order; and the rows that come of it. In an edit only the items
+/// What the app says of its items: whether they show, are enabled or pinned, in which sections and order; and the rows that come of it. In
+/// an edit only the items
 /// that came in are asked about. Where the app fails then, an item shows, is enabled, and is in a section of its own key, "".
 /// </summary>
 internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> store) where TKey : notnull
@@ -269,7 +270,9 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         return showing with { Order = order, ShownPlaces = places, OrderVersion = showing.OrderVersion + 1 };
     }
 
-    /// <summary>Asks about items anew: what was done to them may have changed what the app says. Where it fails, they stay as they are.</summary>
+    /// <summary>
+    /// Asks about items anew: what was done to them may have changed what the app says. Where it fails, they stay as they are.
+    /// </summary>
     /// <param name="items">The items.</param>
     /// <param name="lingers">Whether one that goes to another section may stay a moment.</param>
     public void Reconsider(ItemSet items, bool lingers)

@@ -54,7 +54,9 @@ internal sealed class Scroller(Core core)
         if (index >= 0 && core.Rows.RowOf(index) is { } row) Show(core.Viewport with { ScrollTop = core.Geometry.TopOf(row) + offset }, closes: false);
     }
 
-    /// <summary>Takes how high rows are drawn, by index. What is looked at stays where it is, and what was brought into view stays in view.</summary>
+    /// <summary>
+    /// Takes how high rows are drawn, by index. What is looked at stays where it is, and what was brought into view stays in view.
+    /// </summary>
     public void Measure(IEnumerable<(int Index, double Height)> measured)
     {
         var heights = core.State.Window.Heights;
@@ -70,7 +72,9 @@ internal sealed class Scroller(Core core)
         if (core.State.Window.Revealed is >= 0 and var revealed) BringIntoView(revealed);
     }
 
-    /// <summary>The row that the cursor is on; that of its section's heading where the section is collapsed; null where nothing shows.</summary>
+    /// <summary>
+    /// The row that the cursor is on; that of its section's heading where the section is collapsed; null where nothing shows.
+    /// </summary>
     public RowNumber? CursorRow => CursorRowIn(core.State);
 
     public static RowNumber? CursorRowIn(ListState state)

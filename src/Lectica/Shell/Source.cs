@@ -5,7 +5,10 @@ using Lectica.States;
 
 namespace Lectica.Shell;
 
-/// <summary>Where the items come from: what is shown, live or as a snapshot, and how its changes come in. Each of them is one edit, which everything follows.</summary>
+/// <summary>
+/// Where the items come from: what is shown, live or as a snapshot, and how its changes come in. Each of them is one edit, which everything
+/// follows.
+/// </summary>
 internal sealed class Source<TItem, TKey>(
     Core core, Steps steps, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, Marker<TItem, TKey> marking, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller)
     where TKey : notnull

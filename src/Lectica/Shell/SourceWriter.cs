@@ -7,7 +7,8 @@ using Lectica.States;
 namespace Lectica.Shell;
 
 /// <summary>
-/// Writes to the app's source: puts it in another order, takes items out and puts others in, changes the sections of items. All of it is done, or nothing: what was written is put back, and a
+/// Writes to the app's source: puts it in another order, takes items out and puts others in, changes the sections of items. All of it is
+/// done, or nothing: what was written is put back, and a
 /// source that will not have that is read anew.
 /// </summary>
 internal sealed class SourceWriter<TItem, TKey>(
@@ -108,7 +109,10 @@ internal sealed class SourceWriter<TItem, TKey>(
         _ = core.App.Try(() => assign(item, section), why => why);
     }
 
-    /// <summary>Puts the source into another order. A collection that reports its changes is moved item by item, and its reports of that are not needed.</summary>
+    /// <summary>
+    /// Puts the source into another order. A collection that reports its changes is moved item by item, and its reports of that are not
+    /// needed.
+    /// </summary>
     private Refusal? WriteOrder(Edit edit, ItemSet items)
     {
         var (start, order) = edit.Stretch();

@@ -3,7 +3,8 @@ using Lectica.Items;
 namespace Lectica.Shell;
 
 /// <summary>
-/// How a list runs: one step at a time, on its own context or thread, the state first and then what is told. What handlers ask for waits its turn, and its answer comes to
+/// How a list runs: one step at a time, on its own context or thread, the state first and then what is told. What handlers ask for waits
+/// its turn, and its answer comes to
 /// whoever asked. A step that fails leaves the state as it was.
 /// </summary>
 internal sealed class Steps(Core core)
@@ -86,7 +87,9 @@ internal sealed class Steps(Core core)
         }
     }
 
-    /// <summary>Does something inside the present step, or as one by itself: for another list, or a source, that is in the middle of its own.</summary>
+    /// <summary>
+    /// Does something inside the present step, or as one by itself: for another list, or a source, that is in the middle of its own.
+    /// </summary>
     public void Inside(Action action)
     {
         if (IsBusy)

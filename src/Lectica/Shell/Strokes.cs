@@ -6,13 +6,18 @@ using Lectica.States;
 
 namespace Lectica.Shell;
 
-/// <summary>One kind of what goes on while a pointer is down. The list changes only at its end; until then the frame shows what would be, so that breaking off has nothing to undo.</summary>
+/// <summary>
+/// One kind of what goes on while a pointer is down. The list changes only at its end; until then the frame shows what would be, so that
+/// breaking off has nothing to undo.
+/// </summary>
 internal interface IStroke
 {
     /// <summary>Whether it scrolls near the viewport's edges.</summary>
     bool Scrolls { get; }
 
-    /// <summary>Whether it goes by the rows under the pointer also when these change by themselves. What is grabbed stays with its neighbours.</summary>
+    /// <summary>
+    /// Whether it goes by the rows under the pointer also when these change by themselves. What is grabbed stays with its neighbours.
+    /// </summary>
     bool FollowsRows => false;
 
     /// <summary>Why it cannot begin; null where it can.</summary>

@@ -7,7 +7,10 @@ using Lectica.States;
 
 namespace Lectica.Shell;
 
-/// <summary>Tells of items: what differs between two states, by events that carry them. What belongs together is told as one change of the selection.</summary>
+/// <summary>
+/// Tells of items: what differs between two states, by events that carry them. What belongs together is told as one change of the
+/// selection.
+/// </summary>
 internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Events<TItem, TKey> events) : ITeller where TKey : notnull
 {
     private static readonly string[] OfSelection = ["SelectedCount", "SelectedItem", "SelectedKey", "SelectedItems", "SelectedKeys", "HeaderState"];

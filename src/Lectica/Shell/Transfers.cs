@@ -211,7 +211,10 @@ internal sealed class Transfers<TItem, TKey>(
     }
 }
 
-/// <summary>Items that went from one list to another: what is needed to take them back, and to send them again. Each way is done in both lists, or in neither.</summary>
+/// <summary>
+/// Items that went from one list to another: what is needed to take them back, and to send them again. Each way is done in both lists, or
+/// in neither.
+/// </summary>
 internal sealed class ItemTransfer<TItem, TKey>(
     Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, TItem[] own, TItem[] came, TKey[] ownKeys, bool taken, KeptPlaces gap, string? section) where TKey : notnull
 {

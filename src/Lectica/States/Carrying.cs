@@ -49,7 +49,10 @@ internal sealed record Carrying
         Guest = Guest?.After(edit),
     };
 
-    /// <summary>Items that hide leave what is grabbed, and its gap is one of the rows' as they are. Where nothing is left, or the view is sorted, it ends.</summary>
+    /// <summary>
+    /// Items that hide leave what is grabbed, and its gap is one of the rows' as they are. Where nothing is left, or the view is sorted, it
+    /// ends.
+    /// </summary>
     public static Carrying Settle(ListState before, ListState now, in Settling how)
     {
         var carrying = now.Carrying;

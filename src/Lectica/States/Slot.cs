@@ -5,7 +5,8 @@ namespace Lectica.States;
 /// <summary>Under what a state settles.</summary>
 /// <param name="Options">How the list behaves.</param>
 /// <param name="Edit">The edit of the source that it follows; null where there was none.</param>
-/// <param name="HoldsScroll">Whether rows that come and go above the window may shift what is looked at: what users move they follow with their eyes.</param>
+/// <param name="HoldsScroll">Whether rows that come and go above the window may shift what is looked at: what users move they follow with
+/// their eyes.</param>
 internal readonly record struct Settling(ListOptions Options, Edit? Edit, bool HoldsScroll);
 
 /// <summary>One concern of a list's state, as the commit sees it.</summary>
@@ -17,7 +18,9 @@ internal abstract class Slot(string name)
     /// <summary>The state with this slot taken through an edit.</summary>
     public abstract ListState After(ListState state, Edit edit);
 
-    /// <summary>The state with this slot put right for the others as they are now. Those before it in the list have settled already.</summary>
+    /// <summary>
+    /// The state with this slot put right for the others as they are now. Those before it in the list have settled already.
+    /// </summary>
     public abstract ListState Settle(ListState before, ListState now, in Settling how);
 
     /// <summary>When something is to happen to it by itself, ms; null where nothing is.</summary>

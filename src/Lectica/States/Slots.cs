@@ -6,7 +6,9 @@ using Lectica.Swiping;
 
 namespace Lectica.States;
 
-/// <summary>All slots, in the order in which they settle and are told of. A property of <see cref="ListState"/> that is not here fails a test.</summary>
+/// <summary>
+/// All slots, in the order in which they settle and are told of. A property of <see cref="ListState"/> that is not here fails a test.
+/// </summary>
 internal static class Slots
 {
     public static ImmutableArray<Slot> All { get; } =

@@ -7,7 +7,8 @@ using Lectica.Swiping;
 namespace Lectica.States;
 
 /// <summary>
-/// What goes on while a pointer is down. Where the pointer is now is not part of it: that comes with the samples, and what it means at each moment
+/// What goes on while a pointer is down. Where the pointer is now is not part of it: that comes with the samples, and what it means at each
+/// moment
 /// is worked out from both, so that a move inside a row changes nothing here.
 /// </summary>
 /// <param name="PointerId">The pointer.</param>

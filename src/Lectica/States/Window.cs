@@ -39,7 +39,9 @@ internal sealed record Window
     public static bool LooksSame(Window one, Window other) =>
         ReferenceEquals(one, other) || (one.Viewport == other.Viewport && one.Geometry == other.Geometry && ReferenceEquals(one.Heights, other.Heights));
 
-    /// <summary>Lays rows out anew where they are others, and keeps the window inside them: what is looked at stays where it is through an edit.</summary>
+    /// <summary>
+    /// Lays rows out anew where they are others, and keeps the window inside them: what is looked at stays where it is through an edit.
+    /// </summary>
     public static Window Settle(ListState before, ListState now, in Settling how)
     {
         var window = now.Window;
@@ -52,7 +54,9 @@ internal sealed record Window
         return window.Within(window.Keeping(how.Edit?.Apply(eye.Index) ?? eye.Index, eye.Offset, rows));
     }
 
-    /// <summary>The first item in view, and how far it is scrolled past the top; null at the top of the list, where what comes in above shows.</summary>
+    /// <summary>
+    /// The first item in view, and how far it is scrolled past the top; null at the top of the list, where what comes in above shows.
+    /// </summary>
     public static (int Index, double Offset)? Eye(ListState state, bool alsoAtTop = false)
     {
         var window = state.Window;

@@ -69,7 +69,9 @@ public sealed class SwipePhysics(Trays trays, Thresholds thresholds, double rowW
         return swipe with { Place = wanted < 0 ? -place : place, IsArmed = through && place >= line };
     }
 
-    /// <summary>The finger lets go at a velocity, px/s in reading direction: what comes of it, why, and by how much it missed opening.</summary>
+    /// <summary>
+    /// The finger lets go at a velocity, px/s in reading direction: what comes of it, why, and by how much it missed opening.
+    /// </summary>
     public (SwipeOutcome Outcome, string Reason, Shortfall Shortfall) Release(Swipe swipe, double velocity)
     {
         var sign = swipe.Place < 0 ? -1 : 1;
@@ -102,7 +104,8 @@ public sealed class SwipePhysics(Trays trays, Thresholds thresholds, double rowW
     }
 
     /// <summary>
-    /// Where the tray's commands lie, px from the row's left edge: shared out evenly over what is uncovered, the outermost at the edge. Armed,
+    /// Where the tray's commands lie, px from the row's left edge: shared out evenly over what is uncovered, the outermost at the edge.
+    /// Armed,
     /// the command that would be invoked has all of it.
     /// </summary>
     public ImmutableArray<(TrayEntry Entry, double Left, double Width)> Place(Swipe swipe, bool rightToLeft)

@@ -4,7 +4,8 @@ using System.Text.Json.Serialization;
 namespace Lectica.Tracing;
 
 /// <summary>
-/// One line of a trace. A trace tells all stages of what happened, in order: <c>input</c>, <c>gesture</c>, <c>act</c>, <c>change</c>, and at
+/// One line of a trace. A trace tells all stages of what happened, in order: <c>input</c>, <c>gesture</c>, <c>act</c>, <c>change</c>, and
+/// at
 /// the end of a played script one <c>state</c>. Fields that a stage does not have are null and are not written. The published schema is
 /// docs/schemas/trace.schema.json.
 /// </summary>
@@ -61,7 +62,10 @@ public sealed record TraceLine
     /// <summary>Of an act: what it is.</summary>
     public string? Act { get; init; }
 
-    /// <summary>Of a change: what changed: tapped, selection, activated, cursor, source, rows, scroll, selecting, tray, menu, move, mark, collapsed, expanded, command, command-failed, announced, haptic.</summary>
+    /// <summary>
+    /// Of a change: what changed: tapped, selection, activated, cursor, source, rows, scroll, selecting, tray, menu, move, mark, collapsed,
+    /// expanded, command, command-failed, announced, haptic.
+    /// </summary>
     public string? Change { get; init; }
 
     /// <summary>The key of the item.</summary>

@@ -66,7 +66,10 @@ public sealed class CommandTests(ITestOutputHelper output)
 
     private sealed record Doing(int What, int Item, int Other);
 
-    /// <summary>Commands, marks and removals at random while filter, sections, order, source and selection change, each checked by key against a plain model.</summary>
+    /// <summary>
+    /// Commands, marks and removals at random while filter, sections, order, source and selection change, each checked by key against a
+    /// plain model.
+    /// </summary>
     [Fact]
     public void Every_effect_reaches_the_items_it_is_meant_for_while_everything_changes()
     {

@@ -7,14 +7,17 @@ namespace Lectica.Tests.House
     /// <summary>Which project and which folder uses which, read from what was compiled.</summary>
     public sealed class LayeringTests
     {
-        /// <summary>From the bottom up: a folder may use those before it, and its own. Folders in one group do not use each other.</summary>
+        /// <summary>
+        /// From the bottom up: a folder may use those before it, and its own. Folders in one group do not use each other.
+        /// </summary>
         private static readonly string[][] Layers =
         [
             ["Items"], ["Input"], ["Layout"], ["Gestures"], ["Acts"], ["Selecting", "Marking", "Moving", "Swiping", "Finding"], ["Commands"], ["Frames"], ["Tracing"], [Values], ["States"], ["Shell"], [""],
         ];
 
         /// <summary>
-        /// What an app's developer looks for first is in the root namespace. Most of it are plain values, such as options and events' arguments, and lie as low as what they are made
+        /// What an app's developer looks for first is in the root namespace. Most of it are plain values, such as options and events'
+        /// arguments, and lie as low as what they are made
         /// of; only the façade and what stands beside it lie on top.
         /// </summary>
         private const string Values = "(values)";

@@ -11,7 +11,9 @@ using Lectica.Testing;
 
 namespace Lectica.Tests.Lists;
 
-/// <summary>Whatever of the app's code throws, at whichever call: the list is whole afterwards, and right again when it is read anew.</summary>
+/// <summary>
+/// Whatever of the app's code throws, at whichever call: the list is whole afterwards, and right again when it is read anew.
+/// </summary>
 public sealed class FaultTests(ITestOutputHelper output)
 {
     private sealed class Injected(string where) : Exception($"injected in {where}");

@@ -8,7 +8,10 @@ using Lectica.Selecting;
 
 namespace Lectica.Tests.Lists;
 
-/// <summary>Selecting in every mode, while source and filter change, against a model that holds nothing but keys and applies the rules as they are written.</summary>
+/// <summary>
+/// Selecting in every mode, while source and filter change, against a model that holds nothing but keys and applies the rules as they are
+/// written.
+/// </summary>
 public sealed class SelectionTests
 {
     private sealed record Thing(string Key, bool IsShown, bool IsEnabled, int Version = 0);
@@ -311,7 +314,8 @@ public sealed class SelectionTests
             var thrown = Record.Exception(() => liar.Say(said));
             Assert.True(thrown is null or SourceOutOfStepException, thrown?.ToString());
             if (thrown is not null) Assert.Matches(@"reported \w+ of \d+ at -?\d+.*\d+", thrown.Message);
-            // Whether found out or true by chance: the list holds what the collection holds, or what it held where it was lied to about nothing.
+            // Whether found out or true by chance: the list holds what the collection holds, or what it held where it was lied to about
+            // nothing.
             list.Refresh();
             Assert.Equal(liar, Enumerable.Range(0, list.Count).Select(i => list[i]));
             Assert.Equal(old.Where(liar.Contains), list.SelectedItems.OrderBy(old.IndexOf));

@@ -9,7 +9,9 @@ using static Lectica.Tests.Moving.MoveTests;
 
 namespace Lectica.Tests.Moving;
 
-/// <summary>Taking up, hovering, dropping and dropping back: by pointer and by key, with the source, the filter and the sections changing under it.</summary>
+/// <summary>
+/// Taking up, hovering, dropping and dropping back: by pointer and by key, with the source, the filter and the sections changing under it.
+/// </summary>
 public sealed class GrabTests
 {
     private static string Rows(Frame frame) => string.Join(" ", frame.Rows.Select(r => (r.IsGrabbed ? "*" : "") + r.Content.Label));

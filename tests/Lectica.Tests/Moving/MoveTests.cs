@@ -56,7 +56,9 @@ public sealed class MoveTests
         ? string.Join(" ", list.Rows.Shown.Select(i => list[i].Id))
         : string.Join(" | ", Enumerable.Range(0, list.Rows.Sections.Length).Select(s => string.Join(" ", list.Rows.ShownIn(s).Select(i => list[i].Id))));
 
-    /// <summary>The same for a plain list after a move: the moved ones leave, and land above what is shown from the gap on, or at the end.</summary>
+    /// <summary>
+    /// The same for a plain list after a move: the moved ones leave, and land above what is shown from the gap on, or at the end.
+    /// </summary>
     private static string Model(List<Request> source, int hidden, bool sectioned, IReadOnlyCollection<string> moved, int gap, string? section)
     {
         string Of(string? field)

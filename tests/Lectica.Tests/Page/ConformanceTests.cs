@@ -11,7 +11,9 @@ using Lectica.Tracing;
 
 namespace Lectica.Tests.Page;
 
-/// <summary>One truth: what scripts do to a list by itself they do to the page as well, driven by chromedriver over the W3C WebDriver protocol.</summary>
+/// <summary>
+/// One truth: what scripts do to a list by itself they do to the page as well, driven by chromedriver over the W3C WebDriver protocol.
+/// </summary>
 [Collection("page")]
 public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper output)
 {

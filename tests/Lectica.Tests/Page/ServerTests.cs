@@ -5,7 +5,9 @@ using Microsoft.Playwright;
 
 namespace Lectica.Tests.Page;
 
-/// <summary>The same components with the core on a server, where answers come later: what the browser must be kept from is known beforehand.</summary>
+/// <summary>
+/// The same components with the core on a server, where answers come later: what the browser must be kept from is known beforehand.
+/// </summary>
 [Collection("page")]
 public sealed class ServerTests(PageFixture fixture)
 {

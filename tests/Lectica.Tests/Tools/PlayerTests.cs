@@ -8,7 +8,9 @@ using Lectica.Tracing;
 
 namespace Lectica.Tests.Tools;
 
-/// <summary>What an app's own tests stand on: the player, recordings, scripts, expectations; and the explanation of what did not fire.</summary>
+/// <summary>
+/// What an app's own tests stand on: the player, recordings, scripts, expectations; and the explanation of what did not fire.
+/// </summary>
 public sealed class PlayerTests
 {
     /// <summary>A player that has done all kinds of things, some of them for nothing.</summary>

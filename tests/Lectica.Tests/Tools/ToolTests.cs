@@ -209,7 +209,8 @@ public sealed partial class ToolTests : IDisposable
 
         (code, told, error) = Run("tune", Data("intent-1.recording.jsonl"), Data("intent-2.recording.jsonl"), Data("intent-3.recording.jsonl"), "-l", Data("gestures.list.json"));
         Assert.Equal((0, ""), (code, error));
-        // Hands a little unlike the limits, which tuning finds. A long press opens the list's menu; the contacts after it are judged without one.
+        // Hands a little unlike the limits, which tuning finds. A long press opens the list's menu; the contacts after it are judged
+        // without one.
         Assert.Contains("On recordings held out while tuning: 96 of 120 right with the limits as they are, 120 with tuned ones", told);
         var thresholds = System.Text.RegularExpressions.Regex.Match(told, @"""thresholds"": (\{.*\})").Groups[1].Value;
         Assert.Contains("touch.longPressTime", thresholds);
