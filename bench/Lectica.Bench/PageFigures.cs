@@ -7,9 +7,8 @@ namespace Lectica.Bench;
 
 /// <summary>
 /// The page's figures, in Chromium, on the page that test.sh has published: how soon it answers, what a tap, a key and a frame of a drag
-/// cost, how many elements there are, how much is sent.
-/// Times are taken in the page: events from their time stamp to when all handlers are through and the document has changed, as the Event
-/// Timing API tells them; frames in what they ask for.
+/// cost, how many elements there are, how much is sent. Times are taken in the page: events from their time stamp to when all handlers are
+/// through and the document has changed, as the Event Timing API tells them; frames in what they ask for.
 /// </summary>
 internal static class PageFigures
 {

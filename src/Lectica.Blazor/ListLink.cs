@@ -10,8 +10,7 @@ namespace Lectica.Blazor;
 
 /// <summary>
 /// What stands between a list and the script of the component that shows it: samples, keys, scrolling and time go in, and what came of all
-/// that the script brought at once is
-/// shown once.
+/// that the script brought at once is shown once.
 /// </summary>
 internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposable
 {

@@ -6,8 +6,8 @@ namespace Lectica.Blazor;
 
 /// <summary>
 /// A list in a browser. It holds no list logic: it turns the browser's events into samples and keys, and frames into elements. Rows are a
-/// listbox where they are plain, and a grid
-/// where they hold controls or stand in sections, since a listbox's options may hold none (WAI-ARIA).
+/// listbox where they are plain, and a grid where they hold controls or stand in sections, since a listbox's options may hold none
+/// (WAI-ARIA).
 /// </summary>
 public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
@@ -50,8 +50,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
 
     /// <summary>
     /// Whether rows are as high as their content needs; otherwise all are as high as the list's options say. The list's height is then
-    /// known only of rows that have been in
-    /// view, so its scroll bar moves a little as others come.
+    /// known only of rows that have been in view, so its scroll bar moves a little as others come.
     /// </summary>
     [Parameter] public bool MeasuresRows { get; set; }
 

@@ -2,8 +2,7 @@ namespace Lectica.Blazor;
 
 /// <summary>
 /// Browsers cut elements off at some ten million px, so a very long list scrolls an element that is shorter than its rows. Small scrolls
-/// move both alike; a long one, such as by the
-/// scroll bar, goes to the same part of both; and both ends are reached together.
+/// move both alike; a long one, such as by the scroll bar, goes to the same part of both; and both ends are reached together.
 /// </summary>
 internal sealed class ScrollScale
 {

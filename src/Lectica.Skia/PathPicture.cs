@@ -35,8 +35,7 @@ public enum PathNote
 
 /// <summary>
 /// Draws the way of a pointer over the rows, with the limits that it was measured by: the circle of the tolerance, the cone in which a
-/// swipe must
-/// go, and where it was when a long press was due. Beside it stand the verdicts.
+/// swipe must go, and where it was when a long press was due. Beside it stand the verdicts.
 /// </summary>
 public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf = null)
 {

@@ -2,8 +2,7 @@ namespace Lectica.Storage;
 
 /// <summary>
 /// A snapshot in a file. A write goes into a file beside it first, which is flushed to the disk and then takes its place in one step:
-/// whatever
-/// breaks off in between, the file holds the old snapshot or the new one, whole.
+/// whatever breaks off in between, the file holds the old snapshot or the new one, whole.
 /// </summary>
 public sealed class SnapshotFile(string path)
 {

@@ -41,8 +41,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
 
     /// <summary>
     /// The script that does what a recording holds: a tick for each input, with pauses between, so that it takes as long. Modifiers become
-    /// presses
-    /// of their keys. What WebDriver has no action for, a scroll by the host, is left out.
+    /// presses of their keys. What WebDriver has no action for, a scroll by the host, is left out.
     /// </summary>
     public static ActionScript Of(Recording recording)
     {

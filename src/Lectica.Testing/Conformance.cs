@@ -13,8 +13,7 @@ public interface IConformingHost
 
     /// <summary>
     /// Plays a script with real input of the host's platform: pointers of the type that the script says, and keys. Origins that name rows
-    /// are the elements or places
-    /// that the host draws for them.
+    /// are the elements or places that the host draws for them.
     /// </summary>
     Task Play(ActionScript script);
 
@@ -29,10 +28,9 @@ public sealed record ConformanceResult(string Script, string? Difference);
 
 /// <summary>
 /// Whether a host does what any host must: the same scripts, gesture by pointer type and key by key, are played on a list by itself and on
-/// the host, and must give the
-/// same acts and the same state. The list shows at least eight items, from the top, and may have boxes, marks, handles, trays, a menu and
-/// moves: there is a script for what it has.
-/// Scripts keep wide margins from all thresholds, since hosts and drivers are late at times.
+/// the host, and must give the same acts and the same state. The list shows at least eight items, from the top, and may have boxes, marks,
+/// handles, trays, a menu and moves: there is a script for what it has. Scripts keep wide margins from all thresholds, since hosts and
+/// drivers are late at times.
 /// </summary>
 public sealed class Conformance<TItem, TKey> where TKey : notnull
 {

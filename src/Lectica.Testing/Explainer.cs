@@ -140,8 +140,7 @@ public static class Explainer
 
 /// <summary>
 /// Looks for the smallest change of a recording that makes a gesture happen. The limit that ruled it out says what to change; how much of
-/// it is
-/// needed is found by halving, each time playing the recording so changed.
+/// it is needed is found by halving, each time playing the recording so changed.
 /// </summary>
 internal sealed class RemedySearch
 {

@@ -87,8 +87,7 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
 
     /// <summary>
     /// Drags a row to a gap, which is given by the item before which it is: its index, or the number of items for the end. It takes the row
-    /// by its
-    /// handle where the list has them; a finger holds the row first where it has none.
+    /// by its handle where the list has them; a finger holds the row first where it has none.
     /// </summary>
     public Response DragToGap(string target, int gap, double speed = 600, bool release = true)
     {

@@ -40,10 +40,8 @@ public sealed record RecordedInput
 
 /// <summary>
 /// What pointers and keys did, as a page or an app can log it: JSON Lines, each with the fields of a W3C PointerEvent or KeyboardEvent
-/// under
-/// their own names. Fields that are not needed are passed over, and so are events that a list has no use for (pointerenter, keyup and the
-/// like). A
-/// pointerdown may say in <c>intent</c> which gesture was meant. The published schema is docs/schemas/recording.schema.json.
+/// under their own names. Fields that are not needed are passed over, and so are events that a list has no use for (pointerenter, keyup and
+/// the like). A pointerdown may say in <c>intent</c> which gesture was meant. The published schema is docs/schemas/recording.schema.json.
 /// </summary>
 public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs)
 {

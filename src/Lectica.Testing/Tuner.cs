@@ -51,8 +51,7 @@ public sealed record TuningReport(ConfusionMatrix Now, ImmutableArray<NearMiss> 
 
 /// <summary>
 /// Finds the limits under which recordings come out as the people meant who made them. It goes over the limits one by one, trying for each
-/// the
-/// values that part what was meant from what was not, and keeps what does better. What it finds is judged by cross-validation: on
+/// the values that part what was meant from what was not, and keeps what does better. What it finds is judged by cross-validation: on
 /// recordings that were left out when it was found.
 /// </summary>
 public sealed class Tuner

@@ -20,8 +20,7 @@ public sealed class ChosenEventArgs<TItem>(TItem? oldValue, TItem? newValue) : E
 /// <summary>
 /// A closed single choice that opens into a list, after the select-only combobox pattern of the WAI-ARIA Authoring Practices. People pick
 /// only from the list; the program may set a value that is not in it. Moving through the open list chooses nothing yet: Enter, Space, Tab
-/// or
-/// a tap do, and Escape or <see cref="Close"/> leaves the value as it was.
+/// or a tap do, and Escape or <see cref="Close"/> leaves the value as it was.
 /// <para>It lies at (0, 0): the field first, the open options below it. It belongs to the context or thread of its list.</para>
 /// </summary>
 public sealed class ChoiceField<TItem, TKey> where TKey : notnull

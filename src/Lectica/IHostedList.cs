@@ -8,8 +8,7 @@ namespace Lectica;
 
 /// <summary>
 /// A list as a host sees it, whatever its items are: input goes in, and frames, announcements and haptic hints come out. A host needs
-/// nothing but this and the frames. It lies
-/// at (0, 0): all places are px from the viewport's left and top edges.
+/// nothing but this and the frames. It lies at (0, 0): all places are px from the viewport's left and top edges.
 /// </summary>
 public interface IHostedList : INotifyPropertyChanged
 {
@@ -30,8 +29,7 @@ public interface IHostedList : INotifyPropertyChanged
 
     /// <summary>
     /// Takes what a pointer did. A move that changes nothing allocates nothing. A sample that comes late is taken as of its own time: a
-    /// long press
-    /// that was due before it has fired by then.
+    /// long press that was due before it has fired by then.
     /// </summary>
     /// <returns>Whether the list used it; a press is handled where it is on a row, and a finger's pan never is: the host scrolls.</returns>
     Response Take(PointerSample sample);
@@ -51,8 +49,7 @@ public interface IHostedList : INotifyPropertyChanged
 
     /// <summary>
     /// Whether a pointer is the list's own now: something is dragged or swiped, or a long press has been recognised that moving on would
-    /// drag. A host that scrolls
-    /// by itself, or has a default for the pointer, leaves both until it is false again.
+    /// drag. A host that scrolls by itself, or has a default for the pointer, leaves both until it is false again.
     /// </summary>
     bool HoldsPointer { get; }
 

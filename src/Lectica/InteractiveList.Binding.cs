@@ -29,8 +29,7 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// A menu is to be shown: for hosts that show one of their own. A list with commands has <c>Menu</c> to draw; one without, to which
-    /// nobody listens
-    /// here, opens none.
+    /// nobody listens here, opens none.
     /// </summary>
     public event EventHandler<MenuRequestedEventArgs<TItem, TKey>>? MenuRequested { add => _parts.Events.MenuRequested += value; remove => _parts.Events.MenuRequested -= value; }
 
@@ -39,8 +38,7 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// Items are to be moved to another gap: an app that listens moves them in its source. Where nobody listens, a source that can be
-    /// written is moved by the list. It
-    /// never comes for a move that would change nothing.
+    /// written is moved by the list. It never comes for a move that would change nothing.
     /// </summary>
     public event EventHandler<MoveRequestedEventArgs<TItem, TKey>>? MoveRequested
     {
@@ -112,8 +110,7 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// The first selected item, or the type's default. Setting it selects that item alone; null, or an item that is not in the list,
-    /// clears.
-    /// Setting what is selected already does nothing, so a two-way binding does not echo.
+    /// clears. Setting what is selected already does nothing, so a two-way binding does not echo.
     /// </summary>
     public TItem? SelectedItem
     {
@@ -139,8 +136,7 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// The keys of the selected items, in source order. Setting them selects just these; keys that are not in the list are left out, so are
-    /// hidden and disabled items, and
-    /// setting what is selected already does nothing.
+    /// hidden and disabled items, and setting what is selected already does nothing.
     /// </summary>
     public IReadOnlyList<TKey> SelectedKeys
     {

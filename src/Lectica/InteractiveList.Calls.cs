@@ -61,8 +61,7 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// How a browser or a similar host may use touches on a part itself, in CSS's words: <c>pan-y</c> where it scrolls, <c>none</c> where
-    /// the list drags at
-    /// once. Frames say it of each part.
+    /// the list drags at once. Frames say it of each part.
     /// </summary>
     public string TouchActionOf(PartKind part) => Here.TouchActionOf(part);
 
@@ -85,9 +84,8 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// Takes how high rows are drawn, for hosts whose rows are as high as their content needs. What is looked at stays where it is, and a
-    /// row that was just brought into
-    /// view stays in view. Heights belong to items and follow them; keys that are not in the list are left out. Cost: the number of all
-    /// that have been measured.
+    /// row that was just brought into view stays in view. Heights belong to items and follow them; keys that are not in the list are left
+    /// out. Cost: the number of all that have been measured.
     /// </summary>
     /// <param name="heights">Items by key, with their heights in px.</param>
     /// <exception cref="ArgumentOutOfRangeException">A height is not more than 0, or too high; nothing has changed then.</exception>
@@ -309,10 +307,8 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// Moves items to a gap: they leave, and land together, in their order, just before the item of that index now, or at the end. In a
-    /// list with sections the gap
-    /// is that of one; of the item's below it where <paramref name="section"/> is null. Items that are hidden, disabled or pinned stay
-    /// where they are; a
-    /// move that changes nothing on show is handled and does nothing.
+    /// list with sections the gap is that of one; of the item's below it where <paramref name="section"/> is null. Items that are hidden,
+    /// disabled or pinned stay where they are; a move that changes nothing on show is handled and does nothing.
     /// </summary>
     public Response Move(IEnumerable<TKey> keys, int gap, string? section = null) => WithKeys(keys, (p, wanted) => p.Lander.Move(wanted, gap, section));
 
@@ -345,10 +341,9 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// What to write so that the order of these items is stored, by keys that sort as the items stand (<see cref="OrderKey"/>): after a
-    /// move, its undo or its redo, hand in the
-    /// keys that <see cref="Moved"/> told. Only the moved items are written, together or scattered; a neighbour too where its key is
-    /// missing, or out of order since it has
-    /// moved itself and is not stored yet. Keys that are not in the list are left out.
+    /// move, its undo or its redo, hand in the keys that <see cref="Moved"/> told. Only the moved items are written, together or scattered;
+    /// a neighbour too where its key is missing, or out of order since it has moved itself and is not stored yet. Keys that are not in the
+    /// list are left out.
     /// </summary>
     /// <param name="keys">The items, by key.</param>
     /// <param name="stored">The order key that an item is stored under; null for none.</param>
@@ -369,8 +364,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>
-    /// Takes up an item, or the selection if it is in it, without a pointer: <see cref="Hover(Step)"/> chooses the gap, <see
-    /// cref="Drop()"/> lets it land.
+    /// Takes up an item, or the selection if it is in it, without a pointer: <see cref="Hover(Step)"/> chooses the gap,
+    /// <see cref="Drop()"/> lets it land.
     /// </summary>
     public Response Grab(TKey key) => Run(key, ActKind.Grab, (p, index) => p.Mover.Carry(p.Actor.TargetAt(index), index, new(ActKind.Grab, index)));
 
@@ -421,9 +416,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>
     /// Puts the list as it was: what is still there of it, by key. One selection-changed tells the difference. Keys that are gone are
     /// reported, and nothing is lost by them. A source that the list moves by itself is put in the snapshot's order, items that it does not
-    /// know after those that they
-    /// follow now; <c>Moved</c> tells of it. Cost: a key an item, where keys are no strings; else the snapshot's own length; to put in
-    /// order, all items.
+    /// know after those that they follow now; <c>Moved</c> tells of it. Cost: a key an item, where keys are no strings; else the snapshot's
+    /// own length; to put in order, all items.
     /// </summary>
     /// <exception cref="InvalidOperationException">Called from inside an event's handler, where it would have to wait and could not
     /// report.</exception>

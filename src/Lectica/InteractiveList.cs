@@ -98,9 +98,9 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
 
     /// <summary>
     /// Shows these items, instead of any before. Items are paired with those before by key (by equal value where there are no keys), so
-    /// that selection and cursor stay with them. A collection that reports its changes is followed from now on; of any other the list
-    /// keeps what it holds now, until it is shown again. Where a filter or the like throws for an item, that item shows, and the exception
-    /// is thrown at the end.
+    /// that selection and cursor stay with them. A collection that reports its changes is followed from now on; of any other the list keeps
+    /// what it holds now, until it is shown again. Where a filter or the like throws for an item, that item shows, and the exception is
+    /// thrown at the end.
     /// </summary>
     /// <exception cref="DuplicateKeyException">Two items have one key. Then, as for the next two, nothing was changed.</exception>
     /// <exception cref="MissingKeyException">An item's key is null.</exception>
@@ -116,10 +116,9 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
-    /// Takes a snapshot, which must not change any more, from any thread. On the list's own context it is shown at once; from elsewhere
-    /// it is posted there, or, for a list that belongs to a bare thread, taken at that thread's next call. One that cannot be shown (such
-    /// as for a
-    /// duplicate key) throws where it is taken, and that call does nothing else.
+    /// Takes a snapshot, which must not change any more, from any thread. On the list's own context it is shown at once; from elsewhere it
+    /// is posted there, or, for a list that belongs to a bare thread, taken at that thread's next call. One that cannot be shown (such as
+    /// for a duplicate key) throws where it is taken, and that call does nothing else.
     /// </summary>
     public void Offer(IReadOnlyList<TItem> snapshot)
     {
@@ -180,8 +179,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
 
     /// <summary>
     /// Writes keys as text, each differently; null for the keys' own way. Strings, numbers, dates, GUIDs and the like are written exactly
-    /// by themselves; keys of other types need
-    /// it where a snapshot is saved and two of them have one <c>ToString()</c>.
+    /// by themselves; keys of other types need it where a snapshot is saved and two of them have one <c>ToString()</c>.
     /// </summary>
     public Func<TKey, string>? KeyText
     {
@@ -267,9 +265,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
 
     /// <summary>
     /// The order in which items show, within each section where there are any; the source's where null. Setting it sorts, at n log n; an
-    /// item that comes in or
-    /// changes is then put in its place, at log n. Items that compare equal stay in the source's order. In a sorted view nothing can be
-    /// moved.
+    /// item that comes in or changes is then put in its place, at log n. Items that compare equal stay in the source's order. In a sorted
+    /// view nothing can be moved.
     /// </summary>
     public Comparison<TItem>? SortBy
     {
@@ -279,8 +276,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
 
     /// <summary>
     /// The marks that items have. Rows show those that the list's parts name. Setting it reads bound marks from each item once; those of
-    /// items that tell of
-    /// their changes (<see cref="INotifyPropertyChanged"/>) are read again with each, others by <c>Refresh</c>.
+    /// items that tell of their changes (<see cref="INotifyPropertyChanged"/>) are read again with each, others by <c>Refresh</c>.
     /// </summary>
     /// <exception cref="ArgumentException">Two marks have one name, one is read from its items and cannot be written, or one that rows are
     /// to show is not among them.</exception>
@@ -377,8 +373,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
 
     /// <summary>
     /// Which parts rows have: those of the options, and a button for the menu where a long press does not open it, so that whoever has no
-    /// keys and
-    /// no second button comes to it too (WCAG 2.5.1).
+    /// keys and no second button comes to it too (WCAG 2.5.1).
     /// </summary>
     public RowParts Parts => Here.Parts;
 

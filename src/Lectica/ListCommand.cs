@@ -5,9 +5,8 @@ namespace Lectica;
 
 /// <summary>
 /// An act as a command that buttons and menus can be bound to. It can be executed when the list would do it and anything would change. The
-/// parameter is the
-/// item's key for acts that need an item, and is not looked at for others. The list does not keep it: one that nothing else holds is let
-/// go.
+/// parameter is the item's key for acts that need an item, and is not looked at for others. The list does not keep it: one that nothing
+/// else holds is let go.
 /// </summary>
 public sealed class ListCommand<TItem, TKey> : ICommand where TKey : notnull
 {
@@ -28,8 +27,7 @@ public sealed class ListCommand<TItem, TKey> : ICommand where TKey : notnull
 
     /// <summary>
     /// Whether it can be executed is another than before: for an act that needs no item. For one that does it is raised whenever the list
-    /// has changed, since the
-    /// command does not know which items it is asked about.
+    /// has changed, since the command does not know which items it is asked about.
     /// </summary>
     public event EventHandler? CanExecuteChanged
     {

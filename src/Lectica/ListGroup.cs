@@ -28,8 +28,7 @@ public sealed record Transfer<TItem, TKey>(InteractiveList<TItem, TKey> From, In
 
 /// <summary>
 /// Lists between which items can be dragged, or sent from the menu. All belong to one context, and each has a source that can be written:
-/// items leave and come in by the
-/// lists themselves. Undo in either list takes a transfer back in both, in one step.
+/// items leave and come in by the lists themselves. Undo in either list takes a transfer back in both, in one step.
 /// </summary>
 public sealed class ListGroup<TItem, TKey> where TKey : notnull
 {

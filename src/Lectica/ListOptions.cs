@@ -61,8 +61,7 @@ public sealed record ListOptions
 
     /// <summary>
     /// Whether items may be moved. A source that is a list and can be written, such as an <c>ObservableCollection</c>, is moved by the list
-    /// itself, which then
-    /// raises <c>Moved</c>; an app that listens to <c>MoveRequested</c> moves its source itself.
+    /// itself, which then raises <c>Moved</c>; an app that listens to <c>MoveRequested</c> moves its source itself.
     /// </summary>
     public bool MayMove { get; init; }
 
@@ -74,8 +73,7 @@ public sealed record ListOptions
 
     /// <summary>
     /// Whose timers call the list back at its deadlines, on its own context. A list that belongs to a bare thread cannot be called back:
-    /// its
-    /// host calls <c>Advance</c>, at <c>NextDeadline</c> or later.
+    /// its host calls <c>Advance</c>, at <c>NextDeadline</c> or later.
     /// </summary>
     public TimeProvider Time { get; init; } = TimeProvider.System;
 

@@ -5,9 +5,8 @@ namespace Lectica;
 
 /// <summary>
 /// What a list remembers over a reload or until another day, by key: what is selected, the marks that it keeps, the order in which items
-/// were put, which sections are collapsed,
-/// anchor and cursor, whether taps toggle, and the first row on show. The published schema of its JSON is
-/// docs/schemas/snapshot.schema.json.
+/// were put, which sections are collapsed, anchor and cursor, whether taps toggle, and the first row on show. The published schema of its
+/// JSON is docs/schemas/snapshot.schema.json.
 /// </summary>
 public sealed record ListSnapshot
 {

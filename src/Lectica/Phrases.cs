@@ -4,8 +4,7 @@ namespace Lectica;
 
 /// <summary>
 /// The words that a list says to a screen reader, in one language. English and German ship; an app gives its own for others. A phrase with
-/// a
-/// number is a function of it, so that each language has its plurals (Unicode CLDR: both have one and other).
+/// a number is a function of it, so that each language has its plurals (Unicode CLDR: both have one and other).
 /// </summary>
 public sealed record Phrases
 {

@@ -69,10 +69,9 @@ public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : n
 }
 
 /// <summary>
-/// The rows on show as an observable list for an items-control. Rows are made as they are asked for and are not kept alive, so a
-/// million cost nothing until they are looked at. What became of one row is reported as such: it came, went, changed places, or another one
-/// stands in its place. Of more
-/// than one, and in a sectioned or sorted list, a reset is reported.
+/// The rows on show as an observable list for an items-control. Rows are made as they are asked for and are not kept alive, so a million
+/// cost nothing until they are looked at. What became of one row is reported as such: it came, went, changed places, or another one stands
+/// in its place. Of more than one, and in a sectioned or sorted list, a reset is reported.
 /// </summary>
 public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TKey>>, IList, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable
     where TKey : notnull

@@ -14,15 +14,13 @@ public sealed record Sections<TItem>(Func<TItem, string> Of)
 
     /// <summary>
     /// What a notice says in a section of <see cref="Order"/> while none of its items shows; such a section has no heading where null. It
-    /// is told
-    /// whether the section has no items, or the filter hides them all. Asked for both when the sections are set.
+    /// is told whether the section has no items, or the filter hides them all. Asked for both when the sections are set.
     /// </summary>
     public Func<EmptySection, string>? EmptyText { get; init; }
 
     /// <summary>
     /// Changes an item so that it comes into the section of a key: for items that are dropped in another one. Where null, only an app that
-    /// listens to <c>MoveRequested</c> can
-    /// change them.
+    /// listens to <c>MoveRequested</c> can change them.
     /// </summary>
     public Action<TItem, string>? Assign { get; init; }
 

@@ -139,8 +139,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
 
     /// <summary>
     /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord.
-    /// In a list
-    /// with a mark for Space, <paramref name="spaceMarks"/> is true; in one whose items may not move, <paramref name="mayMove"/> is false.
+    /// In a list with a mark for Space, <paramref name="spaceMarks"/> is true; in one whose items may not move, <paramref name="mayMove"/>
+    /// is false.
     /// </summary>
     public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey, bool spaceMarks = false, bool mayMove = true)
     {
@@ -154,8 +154,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
 
     /// <summary>
     /// What is wrong with the table in a list of this mode, where <paramref name="modKey"/> is Mod: chords with two meanings, of which one
-    /// is
-    /// never reached, and chords that the platform or browser keeps for itself.
+    /// is never reached, and chords that the platform or browser keeps for itself.
     /// </summary>
     public IEnumerable<KeyConflict> Conflicts(SelectionMode mode, ModKey modKey)
     {

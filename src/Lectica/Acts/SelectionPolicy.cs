@@ -2,8 +2,7 @@ namespace Lectica.Acts;
 
 /// <summary>
 /// What a selection mode allows, as two numbers: how many items are selected at least, as long as there are any to choose from, and at
-/// most.
-/// All that depends on the mode is asked of this; a mode is a line in <see cref="For"/>.
+/// most. All that depends on the mode is asked of this; a mode is a line in <see cref="For"/>.
 /// </summary>
 /// <param name="Mode">The mode.</param>
 /// <param name="Least">How many are selected at least, where there are so many that can be.</param>

@@ -37,8 +37,7 @@ public enum CommandPlaces
 
 /// <summary>
 /// The items that a command is done to, fixed by key when it starts. Items and keys are read when they are first asked for, so that a
-/// target of many costs nothing
-/// until somebody looks; they stay what they were, whatever becomes of the list meanwhile.
+/// target of many costs nothing until somebody looks; they stay what they were, whatever becomes of the list meanwhile.
 /// </summary>
 public sealed class CommandTarget<TItem, TKey>
 {
@@ -76,8 +75,7 @@ public sealed class CommandTarget<TItem, TKey>
 
     /// <summary>
     /// Their indexes. Given to an inverse they are those at which the items stand now or, where they have left, would stand if they came
-    /// back:
-    /// inserted one after the other in this order, each lands where it was.
+    /// back: inserted one after the other in this order, each lands where it was.
     /// </summary>
     public IReadOnlyList<int> Places => _places ??= Set.ToArray();
 
@@ -95,8 +93,7 @@ public readonly record struct CommandResult(int Count, bool IsHandled = true);
 
 /// <summary>
 /// Something that can be done, declared once: it appears in the context menu, the trays, the toolbar and among the keys, with one rule for
-/// what
-/// it is done to everywhere. Everything but the id, the label and what it does has a default.
+/// what it is done to everywhere. Everything but the id, the label and what it does has a default.
 /// </summary>
 /// <param name="Id">By which it is known; unique in its list.</param>
 /// <param name="Label">What it says.</param>

@@ -82,8 +82,7 @@ public sealed record Menu
 
     /// <summary>
     /// Where a menu of so many entries lies that is asked for at a point: its corner there, toward the side where there is room, and moved
-    /// so far
-    /// that all of it is inside the viewport, as far as it fits.
+    /// so far that all of it is inside the viewport, as far as it fits.
     /// </summary>
     public static MenuPlace PlaceAt(double x, double y, int entries, double viewportWidth, double viewportHeight, bool rightToLeft)
     {

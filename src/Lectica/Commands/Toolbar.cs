@@ -66,8 +66,7 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
 
     /// <summary>
     /// Fits commands into a width: all of them where there is room; else those with the least priority, and among equals the last, go to
-    /// the overflow
-    /// menu, which takes room itself.
+    /// the overflow menu, which takes room itself.
     /// </summary>
     /// <param name="entries">The commands in their order, each with its priority.</param>
     /// <param name="width">The room there is, px.</param>

@@ -35,8 +35,7 @@ public sealed record Frame
 
     /// <summary>
     /// Rows farther away that a host with elements for rows keeps: that of the keyboard's cursor, which is the list's active descendant,
-    /// and those that pointers are
-    /// down on, so that what they did is not lost with the element.
+    /// and those that pointers are down on, so that what they did is not lost with the element.
     /// </summary>
     public ImmutableArray<RowFrame> Kept { get; init; } = [];
 
@@ -111,8 +110,7 @@ public sealed record RowFrame
 
     /// <summary>
     /// Its place among the elements of a host that has one for each row, from the top: its number, but while something is grabbed the one
-    /// that it had before. A browser
-    /// takes a finger's pointer back when the element under it is moved in the document.
+    /// that it had before. A browser takes a finger's pointer back when the element under it is moved in the document.
     /// </summary>
     public int DocumentOrder { get; init; }
 
@@ -121,8 +119,7 @@ public sealed record RowFrame
 
     /// <summary>
     /// In the first frame after an edit of the source: where it was in the frame before, px from the top of the viewport, so that a host
-    /// can let it
-    /// glide; NaN where it was not in view. Null where it has not moved.
+    /// can let it glide; NaN where it was not in view. Null where it has not moved.
     /// </summary>
     public double? TopBefore { get; init; }
 

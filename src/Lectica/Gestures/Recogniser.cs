@@ -9,14 +9,12 @@ namespace Lectica.Gestures;
 /// Makes gestures of pointer samples. A state machine that knows no clock and no list: time comes with the samples or by
 /// <see cref="Advance"/>, and what is under a point, and wanted there, from the field. The same samples give the same gestures.
 /// <para>A contact goes from pending (it may still be several gestures) to held (its long press fired), to running (it is a swipe or drag)
-/// or
-/// to spent (nothing more comes of it). At each step what it can be no longer is reported with its reason, so that at its end every gesture
-/// that was possible at the press has been told of, as recognised or as rejected. One contact runs at a time.</para>
+/// or to spent (nothing more comes of it). At each step what it can be no longer is reported with its reason, so that at its end every
+/// gesture that was possible at the press has been told of, as recognised or as rejected. One contact runs at a time.</para>
 /// <para>A press belongs to the item under it at the down, not to the place: when the source changes meanwhile, <see cref="Follow"/>
 /// carries it along, and a release over another item is no tap.</para>
 /// <para>Whatever comes, nothing throws and no contact gets stuck: times that go back count as the latest time, positions that are no
-/// numbers
-/// as the last ones, a second down and a move with no button down as an end that was never reported.</para>
+/// numbers as the last ones, a second down and a move with no button down as an end that was never reported.</para>
 /// </summary>
 public sealed class Recogniser(Thresholds thresholds)
 {
@@ -88,8 +86,7 @@ public sealed class Recogniser(Thresholds thresholds)
 
     /// <summary>
     /// Takes one sample and adds what it completes, recognised or not, to <paramref name="gestures"/>. A move that completes nothing, or
-    /// that
-    /// goes on with a running gesture, allocates nothing.
+    /// that goes on with a running gesture, allocates nothing.
     /// </summary>
     public void Take(in PointerSample sample, IGestureField field, List<Gesture> gestures)
     {

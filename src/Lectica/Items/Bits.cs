@@ -64,8 +64,7 @@ internal static class Bits
 
     /// <summary>
     /// Copies bits, turned round if <paramref name="flip"/>. Where <paramref name="to"/> is inside a word, that word's bits from there on
-    /// must
-    /// be 0, as a copy or write before this one leaves them; the rest of the last word that is touched becomes 0.
+    /// must be 0, as a copy or write before this one leaves them; the rest of the last word that is touched becomes 0.
     /// </summary>
     public static void Copy(ReadOnlySpan<ulong> source, int from, bool flip, Span<ulong> target, int to, int length)
     {

@@ -2,8 +2,8 @@ namespace Lectica.Items;
 
 /// <summary>
 /// A moment in a list's life, and through it the edits that have come since. Whoever keeps an index or a set for later keeps the moment
-/// with
-/// it, and carries it through those edits when it is needed: no edit has to look for what is kept. Moments that nobody holds are let go.
+/// with it, and carries it through those edits when it is needed: no edit has to look for what is kept. Moments that nobody holds are let
+/// go.
 /// </summary>
 internal sealed class EditLog
 {

@@ -199,8 +199,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>
     /// Takes <paramref name="removed"/> items out at <paramref name="at"/> and puts others there. An item that is taken out and put in
     /// again, with the same key, at the same place of the two lists stays the same item; <paramref name="replaced"/> tells where all of
-    /// them do. Every key is
-    /// asked for once, before anything changes.
+    /// them do. Every key is asked for once, before anything changes.
     /// </summary>
     public Edit Splice(int at, int removed, ReadOnlySpan<TItem> inserted, List<Departed<TItem, TKey>>? departed, out bool replaced)
     {

@@ -2,9 +2,8 @@ namespace Lectica.Items;
 
 /// <summary>
 /// Where items were, for whoever may put them back: places that follow every edit since. They are kept in one list of the items that are
-/// there and of those
-/// places, so that each stays between the neighbours that it had for as long as these stay where they are. Edits are followed when a place
-/// is asked for.
+/// there and of those places, so that each stays between the neighbours that it had for as long as these stay where they are. Edits are
+/// followed when a place is asked for.
 /// </summary>
 internal sealed class KeptPlaces
 {

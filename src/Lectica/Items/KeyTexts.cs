@@ -4,8 +4,7 @@ namespace Lectica.Items;
 
 /// <summary>
 /// Keys as text, as traces, scripts and snapshots write them. Keys of the types that .NET writes so that they can be read again have exact
-/// texts; those of others
-/// have what the app gives, or their <c>ToString()</c>, which two keys may share.
+/// texts; those of others have what the app gives, or their <c>ToString()</c>, which two keys may share.
 /// </summary>
 internal sealed class KeyTexts<TKey> where TKey : notnull
 {

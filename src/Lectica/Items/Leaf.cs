@@ -8,9 +8,8 @@ namespace Lectica.Items;
 
 /// <summary>
 /// The array of a bitmap leaf: first a rank directory (Jacobson, "Space-efficient static trees and graphs", 1989), then the bits. The
-/// directory
-/// says for each of eight blocks how many bits are set before it, so that counting and finding read one block; it stands in the cache
-/// line that holds the array's length, which is read anyway.
+/// directory says for each of eight blocks how many bits are set before it, so that counting and finding read one block; it stands in the
+/// cache line that holds the array's length, which is read anyway.
 /// </summary>
 internal static class Leaf
 {

@@ -23,8 +23,7 @@ internal static class MemberBytes
 
     /// <summary>
     /// Writes the members of words that begin at item <paramref name="start"/> from place <paramref name="n"/> on; gives the next place.
-    /// Where the
-    /// target has room for a whole word and <see cref="Slack"/> it writes vectors, of which the next overwrites what is too much.
+    /// Where the target has room for a whole word and <see cref="Slack"/> it writes vectors, of which the next overwrites what is too much.
     /// </summary>
     public static int Decode(ReadOnlySpan<ulong> words, bool flip, ulong tail, int start, Span<int> target, int n)
     {

@@ -38,9 +38,8 @@ public sealed record SectionRows(string Key, string Title, ItemSet Members, bool
 
 /// <summary>
 /// Which row shows which item. With a filter, row r is the r-th item that it lets through; both ways cost log. Sections put a heading
-/// before
-/// their items, and a sorted view another order; then the sections are looked through as well. When nothing shows there is one row, a
-/// notice that says why.
+/// before their items, and a sorted view another order; then the sections are looked through as well. When nothing shows there is one row,
+/// a notice that says why.
 /// </summary>
 public sealed class RowMap
 {
@@ -231,8 +230,7 @@ public sealed class RowMap
 
     /// <summary>
     /// The gap between two rows: above the one of that number, or below the last. Under a filter it is just before the item shown below, or
-    /// after the last
-    /// one shown; between a section and the next heading it is the section's end.
+    /// after the last one shown; between a section and the next heading it is the section's end.
     /// </summary>
     public GapPlace GapAbove(int row)
     {
@@ -252,8 +250,7 @@ public sealed class RowMap
 
     /// <summary>
     /// The gap at the end of a section, or of the list for -1: after its last item shown. In a section without any it is after the last one
-    /// that is
-    /// hidden there, or else where the section would be if the source were in the order on show.
+    /// that is hidden there, or else where the section would be if the source were in the order on show.
     /// </summary>
     public GapPlace EndOf(int section)
     {

@@ -15,9 +15,8 @@ internal interface IItemOrder
 
 /// <summary>
 /// The items of a sorted view in their order, by section first and then by the app's comparison; equal ones stand as in the source. Kept as
-/// the
-/// source's own order is, in blocks under a Fenwick tree: an item that comes in or changes costs the comparisons of a binary search, and
-/// log.
+/// the source's own order is, in blocks under a Fenwick tree: an item that comes in or changes costs the comparisons of a binary search,
+/// and log.
 /// </summary>
 internal sealed class SortedOrder<TItem, TKey>(ItemStore<TItem, TKey> store, Comparison<TItem> compare) : IItemOrder where TKey : notnull
 {

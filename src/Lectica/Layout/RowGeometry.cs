@@ -4,8 +4,7 @@ namespace Lectica.Layout;
 
 /// <summary>
 /// Where rows are: most have one height, some another. A row covers the content from its top to the next one's, its bottom edge excluded.
-/// Cost of a question: the logarithm of the
-/// number of rows with another height.
+/// Cost of a question: the logarithm of the number of rows with another height.
 /// </summary>
 /// <param name="RowCount">How many rows there are.</param>
 /// <param name="RowHeight">The usual height, px; more than 0.</param>

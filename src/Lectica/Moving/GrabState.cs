@@ -25,8 +25,7 @@ public sealed record GrabState(ItemSet Items, int Pressed, double Offset, GapPla
 
     /// <summary>
     /// The same after an edit of the source: grabbed items that vanish leave it, and the gap stays above the item that was below it or, if
-    /// that has left,
-    /// below the one that was above it. Null where nothing is grabbed any more.
+    /// that has left, below the one that was above it. Null where nothing is grabbed any more.
     /// </summary>
     public GrabState? After(Edit edit)
     {
@@ -40,9 +39,8 @@ public sealed record GrabState(ItemSet Items, int Pressed, double Offset, GapPla
 
     /// <summary>
     /// The row above which items would land, for a pointer at a distance from the top of the content, px: the next one where it is past the
-    /// middle of a row.
-    /// From the row it was it changes only where the pointer is past that middle by <paramref name="slack"/> px, so that it does not
-    /// flutter.
+    /// middle of a row. From the row it was it changes only where the pointer is past that middle by <paramref name="slack"/> px, so that
+    /// it does not flutter.
     /// </summary>
     public static int RowBelow(double y, RowGeometry geometry, int now, double slack)
     {

@@ -4,9 +4,8 @@ namespace Lectica.Moving;
 
 /// <summary>
 /// The places in which items can land, for whoever chooses them one after the other: numbered from 0 through the list, or through all of
-/// its sections. One
-/// is above each item that shows and stays, and one at the end of the list and of each section. Cost: one set a section, made when it is
-/// first asked for.
+/// its sections. One is above each item that shows and stays, and one at the end of the list and of each section. Cost: one set a section,
+/// made when it is first asked for.
 /// </summary>
 public sealed class Landings
 {

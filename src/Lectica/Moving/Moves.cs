@@ -9,8 +9,7 @@ public static class Moves
 {
     /// <summary>
     /// Whether items that show, dropped in a gap, would stand in another order on show or in another section. Hidden items between them do
-    /// not
-    /// count. Cost: log, with sections also the items.
+    /// not count. Cost: log, with sections also the items.
     /// </summary>
     public static bool Changes(ItemSet items, GapPlace gap, RowMap rows)
     {
@@ -56,8 +55,7 @@ public static class Moves
 
     /// <summary>
     /// A move as single steps, each of one item from where it then is to where it then comes: as an <c>ObservableCollection</c>'s
-    /// <c>Move</c>
-    /// takes them. Steps that would change nothing are left out. Cost: the items.
+    /// <c>Move</c> takes them. Steps that would change nothing are left out. Cost: the items.
     /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..length.</exception>
     public static IEnumerable<(int From, int To)> Steps(ItemSet items, int gap)
@@ -80,8 +78,7 @@ public static class Moves
 
     /// <summary>
     /// The same for any new order of all items, given as old indexes: items that are not among those that move keep theirs. Cost: the
-    /// items, and those that
-    /// move squared.
+    /// items, and those that move squared.
     /// </summary>
     internal static IEnumerable<(int From, int To)> Steps(ItemSet items, int[] order)
     {

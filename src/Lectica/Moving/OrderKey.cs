@@ -4,16 +4,12 @@ namespace Lectica.Moving;
 
 /// <summary>
 /// Keys for an order that is stored with the items: texts of the digits 0–9, A–Z and a–z, between any two of which there is always another,
-/// so that storing a move
-/// writes the moved items alone. Compared ordinally they stand as the items do. It is what is known as fractional indexing: a key is the
-/// digits of a fraction
-/// to base 62, and never ends with 0.
+/// so that storing a move writes the moved items alone. Compared ordinally they stand as the items do. It is what is known as fractional
+/// indexing: a key is the digits of a fraction to base 62, and never ends with 0.
 /// <para>To append costs a digit now and then, and to insert again and again just after or just before the last one does too: the digits
-/// after the place where
-/// the two neighbours differ count in groups of 1, 2, 4, 8 … digits, each as a number, so that n such keys are of O(log n) digits; so are
-/// keys inserted at random. Insertions that go
-/// from one side to the other of the last one in turn add a digit each few: <see cref="Spread"/> gives keys anew when they have become
-/// long.</para>
+/// after the place where the two neighbours differ count in groups of 1, 2, 4, 8 … digits, each as a number, so that n such keys are of
+/// O(log n) digits; so are keys inserted at random. Insertions that go from one side to the other of the last one in turn add a digit each
+/// few: <see cref="Spread"/> gives keys anew when they have become long.</para>
 /// </summary>
 public static class OrderKey
 {
@@ -84,8 +80,8 @@ public static class OrderKey
 
     /// <summary>
     /// The keys to write so that the items at these places are stored where they are: each goes between its neighbours. Only they are
-    /// written, unless a neighbour's own key is
-    /// missing, or not where it should be, since that item has not been stored yet either; then it is written too.
+    /// written, unless a neighbour's own key is missing, or not where it should be, since that item has not been stored yet either; then it
+    /// is written too.
     /// </summary>
     /// <param name="places">Where the items are now, out of all.</param>
     /// <param name="keyAt">The key that the item at an index is stored under; null or empty for none.</param>

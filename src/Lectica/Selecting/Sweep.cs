@@ -5,8 +5,7 @@ namespace Lectica.Selecting;
 
 /// <summary>
 /// Dragging over rows to select each one passed. All from the first item to the pointer join the selection, or leave it; going back gives
-/// them
-/// back what they were.
+/// them back what they were.
 /// </summary>
 /// <param name="Before">The selection when it began.</param>
 /// <param name="First">The item it began on.</param>

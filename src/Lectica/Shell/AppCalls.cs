@@ -4,9 +4,8 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// The one place from which the app's own functions are called: keys, content, filters, marks, questions. Each may throw at any call,
-/// change the source, or
-/// ask something of the list. While one runs the list is in the middle of something: what it asks waits, and what it does to the source is
-/// taken afterwards.
+/// change the source, or ask something of the list. While one runs the list is in the middle of something: what it asks waits, and what it
+/// does to the source is taken afterwards.
 /// </summary>
 internal sealed class AppCalls(Outbox outbox)
 {

@@ -36,9 +36,8 @@ internal interface IRowsWatcher
 
 /// <summary>
 /// What the parts of a list share: its present state, the one way to the next, and what is to be told. The state is replaced here alone: it
-/// settles
-/// slot by slot, and what properties changed, which events are raised and whether there is something to draw come from the difference of
-/// the two.
+/// settles slot by slot, and what properties changed, which events are raised and whether there is something to draw come from the
+/// difference of the two.
 /// </summary>
 internal sealed class Core
 {

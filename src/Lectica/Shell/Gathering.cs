@@ -5,9 +5,8 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// What the selection was when something began that is to be told as one change: a batch, a command that removes a thousand items one by
-/// one, a single edit. The
-/// items that were there are kept in step with those that are, through any number of splices: in one list of both, in which those that have
-/// gone keep their places.
+/// one, a single edit. The items that were there are kept in step with those that are, through any number of splices: in one list of both,
+/// in which those that have gone keep their places.
 /// </summary>
 internal sealed class Gathering<TItem, TKey>(Selection start)
 {

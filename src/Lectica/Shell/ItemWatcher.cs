@@ -5,8 +5,7 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// Listens to items that tell of their changes (<see cref="INotifyPropertyChanged"/>): what they say, show and are marked with is read
-/// anew. Each item that is in the list has one
-/// listener, for as long as it is there.
+/// anew. Each item that is in the list has one listener, for as long as it is there.
 /// </summary>
 internal sealed class ItemWatcher<TItem, TKey>(Core core, Steps steps, ItemStore<TItem, TKey> store) where TKey : notnull
 {

@@ -329,8 +329,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
 
     /// <summary>
     /// Which parts rows have: those of the options, and a button for the menu where a long press does not open it, so that whoever has no
-    /// keys and
-    /// no second button comes to it too (WCAG 2.5.1).
+    /// keys and no second button comes to it too (WCAG 2.5.1).
     /// </summary>
     public RowParts Parts => !Core.Options.Parts.Menu && Core.Options.LongPress != LongPressMeaning.Menu && (Core.State.Declared.HasMenuCommands || _moveMenu.IsOffered)
         ? _withMenu ??= Core.Options.Parts with { Menu = true } : Core.Options.Parts;

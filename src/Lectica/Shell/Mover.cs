@@ -25,8 +25,7 @@ internal interface IAway
 
 /// <summary>
 /// Takes items up and lets them go, by pointer, keys, menu and call. While they are up nothing is moved: the frame shows the list as it
-/// would be. All ends in
-/// the <see cref="Lander{TItem, TKey}"/>.
+/// would be. All ends in the <see cref="Lander{TItem, TKey}"/>.
 /// </summary>
 internal sealed class Mover<TItem, TKey>(
     Core core, PointerAt at, ItemStore<TItem, TKey> store, Scroller scroller, Actor actor, SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection, Teller<TItem, TKey> teller,

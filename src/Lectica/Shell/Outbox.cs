@@ -6,8 +6,7 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// What is to be told once the state is in place: trace lines, events, properties, the frame. Every handler is called by itself, so that
-/// one that throws
-/// keeps no other from being told; the first exception comes out when all is told.
+/// one that throws keeps no other from being told; the first exception comes out when all is told.
 /// </summary>
 internal sealed class Outbox
 {

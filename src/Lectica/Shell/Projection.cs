@@ -6,8 +6,8 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// What the app says of its items: whether they show, are enabled or pinned, in which sections and order; and the rows that come of it. In
-/// an edit only the items
-/// that came in are asked about. Where the app fails then, an item shows, is enabled, and is in a section of its own key, "".
+/// an edit only the items that came in are asked about. Where the app fails then, an item shows, is enabled, and is in a section of its own
+/// key, "".
 /// </summary>
 internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> store) where TKey : notnull
 {

@@ -4,10 +4,9 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// Where items were, by place and by neighbours, so that they can be put back whatever was done, and taken back, meanwhile. A place follows
-/// every edit; but items beside it that leave
-/// and come back, or are moved and moved back, are by it again only by their keys. So the neighbours decide, the nearest first, as far as
-/// the others bear it out: one that has
-/// been put elsewhere alone does not take the place along.
+/// every edit; but items beside it that leave and come back, or are moved and moved back, are by it again only by their keys. So the
+/// neighbours decide, the nearest first, as far as the others bear it out: one that has been put elsewhere alone does not take the place
+/// along.
 /// </summary>
 internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
 {

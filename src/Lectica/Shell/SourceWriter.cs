@@ -8,8 +8,7 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// Writes to the app's source: puts it in another order, takes items out and puts others in, changes the sections of items. All of it is
-/// done, or nothing: what was written is put back, and a
-/// source that will not have that is read anew.
+/// done, or nothing: what was written is put back, and a source that will not have that is read anew.
 /// </summary>
 internal sealed class SourceWriter<TItem, TKey>(
     Core core, Steps steps, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, Projection<TItem, TKey> projection, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,

@@ -4,8 +4,7 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// How a list runs: one step at a time, on its own context or thread, the state first and then what is told. What handlers ask for waits
-/// its turn, and its answer comes to
-/// whoever asked. A step that fails leaves the state as it was.
+/// its turn, and its answer comes to whoever asked. A step that fails leaves the state as it was.
 /// </summary>
 internal sealed class Steps(Core core)
 {

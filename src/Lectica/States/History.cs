@@ -5,8 +5,7 @@ namespace Lectica.States;
 
 /// <summary>
 /// A step of the user's that can be taken back: what was done, as data, with the moment at which it was. It is applied to the list as it is
-/// by then, and
-/// gives the step that takes it back again.
+/// by then, and gives the step that takes it back again.
 /// </summary>
 internal abstract class UndoStep(string name)
 {

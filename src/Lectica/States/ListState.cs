@@ -7,9 +7,8 @@ namespace Lectica.States;
 
 /// <summary>
 /// All that a list knows of its items and of what is going on, as one value. Whatever changes gives another; only the commit puts it in
-/// place
-/// of the one before. Each property is a slot of <see cref="Slots"/>, which says how it follows an edit, how it settles and when it is due.
-/// Items are named by their indexes; the items themselves are the source's.
+/// place of the one before. Each property is a slot of <see cref="Slots"/>, which says how it follows an edit, how it settles and when it
+/// is due. Items are named by their indexes; the items themselves are the source's.
 /// </summary>
 internal sealed record ListState
 {

@@ -8,8 +8,7 @@ namespace Lectica.States;
 
 /// <summary>
 /// What goes on while a pointer is down. Where the pointer is now is not part of it: that comes with the samples, and what it means at each
-/// moment
-/// is worked out from both, so that a move inside a row changes nothing here.
+/// moment is worked out from both, so that a move inside a row changes nothing here.
 /// </summary>
 /// <param name="PointerId">The pointer.</param>
 /// <param name="Act">The act that goes on.</param>

@@ -2,8 +2,7 @@ namespace Lectica.Swiping;
 
 /// <summary>
 /// Where something is as a function of time: it begins at <paramref name="From"/> and comes to rest at <paramref name="To"/>, fast first
-/// and
-/// then slower (a cubic ease-out). A host asks as often as it draws; nothing needs to be told that it is over.
+/// and then slower (a cubic ease-out). A host asks as often as it draws; nothing needs to be told that it is over.
 /// </summary>
 /// <param name="From">px.</param>
 /// <param name="To">px.</param>

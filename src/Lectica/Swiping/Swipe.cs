@@ -105,8 +105,7 @@ public sealed class SwipePhysics(Trays trays, Thresholds thresholds, double rowW
 
     /// <summary>
     /// Where the tray's commands lie, px from the row's left edge: shared out evenly over what is uncovered, the outermost at the edge.
-    /// Armed,
-    /// the command that would be invoked has all of it.
+    /// Armed, the command that would be invoked has all of it.
     /// </summary>
     public ImmutableArray<(TrayEntry Entry, double Left, double Width)> Place(Swipe swipe, bool rightToLeft)
     {

@@ -5,8 +5,7 @@ namespace Lectica.Tracing;
 
 /// <summary>
 /// One line of a trace. A trace tells all stages of what happened, in order: <c>input</c>, <c>gesture</c>, <c>act</c>, <c>change</c>, and
-/// at
-/// the end of a played script one <c>state</c>. Fields that a stage does not have are null and are not written. The published schema is
+/// at the end of a played script one <c>state</c>. Fields that a stage does not have are null and are not written. The published schema is
 /// docs/schemas/trace.schema.json.
 /// </summary>
 public sealed record TraceLine

@@ -17,8 +17,7 @@ namespace Lectica.Tests.House
 
         /// <summary>
         /// What an app's developer looks for first is in the root namespace. Most of it are plain values, such as options and events'
-        /// arguments, and lie as low as what they are made
-        /// of; only the façade and what stands beside it lie on top.
+        /// arguments, and lie as low as what they are made of; only the façade and what stands beside it lie on top.
         /// </summary>
         private const string Values = "(values)";
 
