@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Runtime.InteropServices;
 using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Layout;
@@ -33,7 +34,7 @@ public sealed record FrameInput
     public RowMap? Before { get; init; }
 
     /// <summary>The items and parts that pointers are down on.</summary>
-    public required IReadOnlyCollection<(int Index, Part Part)> Pressed { get; init; }
+    public required IReadOnlyList<(int Index, Part Part)> Pressed { get; init; }
 
     /// <summary>The part the keyboard is on, in lists with a part cursor.</summary>
     public Part? CursorPart { get; init; }
@@ -109,15 +110,15 @@ public static class FrameBuilder
         var plane = input.Plane;
         var viewport = plane.Viewport;
         var rows = ImmutableArray.CreateBuilder<RowFrame>();
-        var kept = new Dictionary<int, RowFrame>(input.RowsToKeep.Length);
-        foreach (var row in input.RowsToKeep)
-            if (row.Index >= 0) kept[row.Index] = row;
+        var kept = input.RowsToKeep.Where(r => r.Index >= 0).ToDictionary(r => r.Index);
+        // The same across all rows.
+        (Part Part, double Left)[] places = [.. plane.Parts.Place(viewport.Width, plane.RightToLeft)];
         if (plane.Geometry.RowAt(Math.Max(0, viewport.ScrollTop - input.Overscan)) is { } first)
             for (var row = first; row.Value < plane.Geometry.RowCount; row = new(row.Value + 1))
             {
                 var top = plane.Geometry.TopOf(row) - viewport.ScrollTop;
                 if (top >= viewport.Height + input.Overscan) break;
-                rows.Add(Row(input, kept, row, top));
+                rows.Add(Row(input, kept, places, row, top));
             }
         return new()
         {
@@ -126,7 +127,7 @@ public static class FrameBuilder
             Viewport = viewport,
             ContentHeight = plane.Geometry.Height,
             RowCount = plane.Geometry.RowCount,
-            Kept = Kept(input, kept, rows),
+            Kept = Kept(input, kept, places, rows),
             Rows = rows.DrainToImmutable(),
             Scroll = ScrollThumb.For(viewport, plane.Geometry.Height),
             Header = plane.Parts.Check ? Selector.HeaderState(input.Selection, input.Rules) : null,
@@ -139,7 +140,7 @@ public static class FrameBuilder
         };
     }
 
-    private static ImmutableArray<RowFrame> Kept(FrameInput input, Dictionary<int, RowFrame> before, ImmutableArray<RowFrame>.Builder shown)
+    private static ImmutableArray<RowFrame> Kept(FrameInput input, Dictionary<int, RowFrame> before, (Part Part, double Left)[] places, ImmutableArray<RowFrame>.Builder shown)
     {
         var (rows, geometry) = (input.Plane.Rows, input.Plane.Geometry);
         if (input.Overscan == 0 || rows.Notice is not null || shown.Count == 0) return [];
@@ -148,7 +149,7 @@ public static class FrameBuilder
         if (input.HasFocus && input.CursorRow is { } cursor) kept.Add(cursor.Value);
         foreach (var index in input.Touched)
             if (rows.RowOf(input.Move?.Apply(index) ?? index) is { } pressed) kept.Add(pressed.Value);
-        return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount).Select(r => Row(input, before, new(r), geometry.TopOf(new(r)) - input.Plane.Viewport.ScrollTop))];
+        return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount).Select(r => Row(input, before, places, new(r), geometry.TopOf(new(r)) - input.Plane.Viewport.ScrollTop))];
     }
 
     /// <summary>How far below the top of the viewport the gap is, px: above a row on show, or below the last one.</summary>
@@ -159,7 +160,7 @@ public static class FrameBuilder
         return (below < geometry.RowCount ? geometry.TopOf(new(below)) : geometry.Height) - input.Plane.Viewport.ScrollTop;
     }
 
-    private static RowFrame Row(FrameInput input, Dictionary<int, RowFrame> kept, RowNumber row, double top)
+    private static RowFrame Row(FrameInput input, Dictionary<int, RowFrame> kept, (Part Part, double Left)[] places, RowNumber row, double top)
     {
         var plane = input.Plane;
         var height = plane.Geometry.HeightOf(row);
@@ -203,12 +204,14 @@ public static class FrameBuilder
         var order = input.Before is { } rows ? rows.RowOf(index)?.Value ?? row.Value : row.Value;
         var isCursor = input.HasFocus && input.Selection.Cursor == index && input.Selection.Heading is null;
         var isSelected = input.Selection.Items.Contains(index);
-        var parts = ImmutableArray.CreateBuilder<PartFrame>();
+        var parts = places.Length == 0 ? [] : new PartFrame[places.Length];
         double left = 0, right = plane.Viewport.Width;
-        foreach (var (part, at) in plane.Parts.Place(plane.Viewport.Width, plane.RightToLeft))
+        for (var i = 0; i < places.Length; i++)
         {
+            var (part, at) = places[i];
             var isOn = part.Kind == PartKind.Check ? isSelected : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
-            parts.Add(new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, part.Name is { } name ? input.MarkLooks.GetValueOrDefault(name) : default) { TouchAction = input.TouchActionOf(part.Kind) });
+            var look = part.Name is { } name ? input.MarkLooks.GetValueOrDefault(name) : default;
+            parts[i] = new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look) { TouchAction = input.TouchActionOf(part.Kind) };
             if (at < plane.Viewport.Width / 2) left = Math.Max(left, at + plane.Parts.Width);
             else right = Math.Min(right, at);
         }
@@ -222,7 +225,10 @@ public static class FrameBuilder
             tray = [.. input.Physics.Place(seen, plane.RightToLeft).Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width, swipe.IsArmed, e.Entry.Icon, e.Entry.Role))];
         }
         var pressed = false;
-        foreach (var press in input.Pressed) pressed |= press.Index == index;
+        for (var i = 0; i < input.Pressed.Count; i++) pressed |= input.Pressed[i].Index == index;
+        string? flash = null;
+        for (var i = 0; i < input.Flashes.Count && flash is null; i++)
+            if (input.Flashes[i].Index == index) flash = input.Flashes[i].Text;
         return new()
         {
             Row = row,
@@ -238,10 +244,10 @@ public static class FrameBuilder
             IsCursor = isCursor,
             IsGrabbed = input.Grabbed?.Contains(index) == true,
             Shift = shift,
-            Flash = input.Flashes.FirstOrDefault(f => f.Index == index).Text,
+            Flash = flash,
             Tray = tray,
             IsDisabled = input.Rules.Disabled.Contains(index),
-            Parts = parts.DrainToImmutable(),
+            Parts = ImmutableCollectionsMarshal.AsImmutableArray(parts),
             BodyLeft = left,
             BodyWidth = Math.Max(0, right - left),
         };

@@ -14,6 +14,20 @@ internal sealed class AppCalls(Outbox outbox)
     /// <summary>Whether one of the app's functions is running.</summary>
     public bool IsAsking => _depth > 0;
 
+    /// <summary>Asks about something; an exception is the caller's.</summary>
+    public TResult Ask<TArg, TResult>(Func<TArg, TResult> ask, TArg about)
+    {
+        _depth++;
+        try
+        {
+            return ask(about);
+        }
+        finally
+        {
+            _depth--;
+        }
+    }
+
     /// <summary>Asks; an exception is the caller's.</summary>
     public TResult Ask<TResult>(Func<TResult> ask)
     {

@@ -66,14 +66,12 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>What a row says of its item; its <c>ToString()</c> where null.</summary>
     public Func<TItem, RowContent>? Content { get; set; }
 
-    public RowContent ContentOf(TItem item) => Content is { } content ? content(item) : new(item?.ToString() ?? "");
-
     /// <summary>What a row says of an item.</summary>
-    public RowContent ContentAt(int index)
-    {
-        var item = store.ItemAt(index);
-        return core.App.Ask(() => ContentOf(item));
-    }
+    public RowContent ContentAt(int index) => ContentOf(store.ItemAt(index));
+
+    public RowContent ContentOf(TItem item) => core.App.Ask(Content ?? AsText, item);
+
+    private static readonly Func<TItem, RowContent> AsText = item => new(item?.ToString() ?? "");
 
     /// <summary>Something that is drawn is another.</summary>
     public void Stale() => _isStale = true;
