@@ -475,9 +475,11 @@ public sealed class CommandTests(ITestOutputHelper output)
         list.Undo();
         Assert.Equal(["R02", "R04", "R05"], plan.Where(r => r.IsDone).Select(r => r.Id));
         plan.RemoveAt(4);
-        list.Undo();
         // What has left cannot be put back: said, and passed over.
-        Assert.Contains("R04", list.Undo().Refusal?.Reason ?? "R04");
+        Assert.Contains("'done' makes no sense any more: the item 'R04'", list.Undo().Refusal?.Reason);
+        Assert.True(list.Marked("starred").Contains(3));
+        Assert.True(list.Undo().IsHandled);
+        Assert.True(list.Marked("starred").IsEmpty);
         Assert.Throws<ArgumentException>(() => list.Marks = [new("a"), new("a")]);
         Assert.Contains("there are done, starred", list.ToggleMark("shiny", "R01").Refusal!.Reason);
     }

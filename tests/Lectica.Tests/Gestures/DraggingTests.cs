@@ -122,7 +122,9 @@ public sealed class DraggingTests
     }
 
     [Fact]
-    public void Whatever_breaks_off_a_drag_leaves_the_list_as_if_it_had_not_begun() =>
+    public void Whatever_breaks_off_a_drag_leaves_the_list_as_if_it_had_not_begun()
+    {
+        var begun = new int[4];
         Gen.Select(Gen.Int[0, 3], Gen.Int[0, 2], Gen.Int[1, 8]).Sample((what, how, row) =>
         {
             using var list = RecognitionTests.Open(RecognitionTests.Everything with { Parts = new() { Check = true, Handle = true }, Viewport = new(400, 700) });
@@ -140,6 +142,7 @@ public sealed class DraggingTests
             pointer.Down();
             pointer.GlideTo(pointer.X + 3, 260, 200);
             if (!list.IsDragging) return;
+            Interlocked.Increment(ref begun[what]);
             if (how == 0) pointer.Cancel();
             else if (how == 1) player.Press("Escape");
             else player.Take(new PointerSample(SampleKind.Move, what is 0 or 1 ? 1 : 2, pointer.Type, 1, 1, player.Now, -1, 0));
@@ -147,9 +150,13 @@ public sealed class DraggingTests
             Assert.False(list.IsDragging);
             Assert.Equal((0, state), (told, list.StateLine().ToJson()));
         });
+        Assert.All(begun, n => Assert.True(n > 5, $"drags of each kind that began: {string.Join(", ", begun)}"));
+    }
 
     [Fact]
-    public void A_drop_asks_for_the_move_that_the_gap_shows_and_not_for_one_that_changes_nothing() =>
+    public void A_drop_asks_for_the_move_that_the_gap_shows_and_not_for_one_that_changes_nothing()
+    {
+        int moves = 0, stays = 0;
         Gen.Select(Gen.Int[0, 9], Gen.Int[0, 10], Gen.Bool.Array[10], Gen.Int[0, 2], Gen.Bool.Array[10]).Sample((row, gap, selected, by, hidden) =>
         {
             string[] names = [.. Enumerable.Range(0, 10).Select(i => $"R{i:00}")];
@@ -171,13 +178,20 @@ public sealed class DraggingTests
             string[] moved = [.. names[..at].Except(target), .. target, .. names[at..].Except(target)];
             // What leaves the order on show as it was is no move.
             IEnumerable<string> Shown(IEnumerable<string> all) => all.Where(n => !hidden[n[^1] - '0']);
-            if (Shown(moved).SequenceEqual(Shown(names))) Assert.Empty(asked);
+            if (Shown(moved).SequenceEqual(Shown(names)))
+            {
+                Interlocked.Increment(ref stays);
+                Assert.Empty(asked);
+            }
             else
             {
+                Interlocked.Increment(ref moves);
                 var move = Assert.Single(asked);
                 Assert.Equal((at, string.Join(",", target)), (move.Gap, string.Join(",", move.Items)));
             }
         });
+        Assert.True(moves > 20 && stays > 5, $"{moves} drops moved, {stays} changed nothing");
+    }
 
     [Fact]
     public void Rows_that_change_under_the_finger_carry_what_goes_on_along()

@@ -1,0 +1,310 @@
+using System.Collections.ObjectModel;
+using System.Collections.Specialized;
+using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.Layout;
+using Lectica.Moving;
+using Lectica.Testing;
+
+namespace Lectica.Tests.Lists;
+
+/// <summary>Handlers that throw, call back or dispose, sources that refuse, and what of a list must not get lost on the way.</summary>
+public sealed class HandlerTests
+{
+    private static readonly ListOptions Many = new() { Mode = SelectionMode.Multiple, MayMove = true, ModKey = ModKey.Ctrl, Parts = new() { Check = true, Handle = true } };
+
+    private static InteractiveList<string, string> Open(IReadOnlyList<string> plan, ListOptions? options = null) => InteractiveList.Of(plan, s => s, options ?? Many);
+
+    private static ObservableCollection<string> Plan(int n, string of = "R") => [.. Enumerable.Range(0, n).Select(i => $"{of}{i}")];
+
+    [Fact]
+    public void A_handler_that_throws_silences_nobody_after_it()
+    {
+        using var list = Open(Plan(4));
+        int told = 0, lines = 0;
+        var throws = true;
+        list.FrameChanged += (_, _) =>
+        {
+            if (throws) throw new InvalidOperationException("the window is gone");
+        };
+        list.FrameChanged += (_, _) => told++;
+        Assert.Contains("the window is gone", Assert.Throws<InvalidOperationException>(() => list.Select("R1")).Message);
+        Assert.Equal(1, told);
+        throws = false;
+        list.Select("R2");
+        Assert.Equal((2, "R2"), (told, list.SelectedKey));
+
+        var plan = Plan(4);
+        using var traced = Open(plan);
+        traced.SelectAll();
+        traced.Traced += _ =>
+        {
+            if (lines++ is 0 or 2) throw new InvalidOperationException("the disk is full");
+        };
+        Assert.Equal("the disk is full", Assert.Throws<InvalidOperationException>(() => plan.RemoveAt(1)).Message);
+        Assert.Equal("the disk is full", Assert.Throws<InvalidOperationException>(() => plan.Insert(0, "R9")).Message);
+        Assert.Equal(["R0", "R2", "R3"], traced.SelectedKeys);
+        Assert.Equal((plan.Count, 3), (traced.Count, traced.SelectedCount));
+        traced.Toggle("R0");
+        Assert.Equal(["R2", "R3"], traced.SelectedKeys);
+    }
+
+    [Fact]
+    public void A_list_may_be_disposed_in_a_handler_or_a_batch_and_lets_its_source_go()
+    {
+        var plan = new Watched(Plan(4));
+        var list = Open(plan);
+        Assert.Equal(1, plan.Listeners);
+        var handlers = 0;
+        list.SelectionChanged += (_, _) => list.Dispose();
+        list.SelectionChanged += (_, _) => handlers++;
+        list.Select("R1");
+        // It tells nobody anything more, and to ask it is an error.
+        Assert.Equal((0, 0), (plan.Listeners, handlers));
+        Assert.Throws<ObjectDisposedException>(() => list.Count);
+
+        var batched = Open(plan);
+        using (batched.Batch())
+        {
+            batched.Select("R2");
+            batched.Dispose();
+        }
+        Assert.Equal(0, plan.Listeners);
+        plan.Clear();
+    }
+
+    private sealed class Watched(IEnumerable<string> items) : ObservableCollection<string>(items)
+    {
+        private NotifyCollectionChangedEventHandler? _handlers;
+
+        public int Listeners => _handlers?.GetInvocationList().Length ?? 0;
+
+        public override event NotifyCollectionChangedEventHandler? CollectionChanged
+        {
+            add => _handlers += value;
+            remove => _handlers -= value;
+        }
+
+        protected override void OnCollectionChanged(NotifyCollectionChangedEventArgs e) => _handlers?.Invoke(this, e);
+    }
+
+    [Fact]
+    public void A_cancellation_that_throws_or_calls_back_is_the_end_of_its_own_command_alone()
+    {
+        var list = Open(Plan(4));
+        var cancelled = new List<string>();
+        Command<string, string> Slow(string id, Action when) => new(id, id)
+        {
+            Run = (_, token) =>
+            {
+                var end = new TaskCompletionSource<CommandResult>();
+                token.Register(() =>
+                {
+                    cancelled.Add(id);
+                    end.TrySetCanceled(CancellationToken.None);
+                    when();
+                });
+                return end.Task;
+            },
+        };
+        list.Commands = [Slow("throws", () => throw new InvalidOperationException("no")), Slow("calls", () => list.Select("R3")), Slow("last", () => { })];
+        list.RunCommand("throws", "R0");
+        list.RunCommand("calls", "R1");
+        list.RunCommand("last", "R2");
+        Assert.Equal(3, list.RunningCommands.Count());
+        Assert.Contains("'throws' threw: A callback of its cancellation threw", Assert.Throws<CommandException>(list.CancelCommands).Message);
+        Assert.Equal(["calls", "last", "throws"], cancelled.Order());
+        Assert.Equal("R3", list.SelectedKey);
+        cancelled.Clear();
+        list.RunCommand("calls", "R1");
+        list.RunCommand("last", "R2");
+        list.Dispose();
+        Assert.Equal(["calls", "last"], cancelled.Order());
+    }
+
+    private sealed class Refusing(IEnumerable<string> items) : ObservableCollection<string>(items)
+    {
+        public bool RefusesToRemove { get; set; }
+
+        public bool RefusesTheSecond { get; set; }
+
+        protected override void RemoveItem(int index)
+        {
+            if (RefusesToRemove) throw new InvalidOperationException("the plan is locked");
+            base.RemoveItem(index);
+        }
+
+        protected override void InsertItem(int index, string item)
+        {
+            if (RefusesTheSecond && item == "R2") throw new InvalidOperationException("no such field here");
+            base.InsertItem(index, item);
+        }
+    }
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void A_transfer_happens_in_both_lists_or_in_neither(bool sourceRefuses)
+    {
+        Refusing left = new(Plan(4)), right = new(Plan(3, "S"));
+        using var from = Open(left);
+        using var to = Open(right);
+        var group = new ListGroup<string, string>();
+        group.Add(from, () => (0, 0));
+        group.Add(to, () => (500, 0));
+        (left.RefusesToRemove, right.RefusesTheSecond) = (sourceRefuses, !sourceRefuses);
+        Response? answer = null;
+        var thrown = Record.Exception(() => answer = group.Send(from, to, ["R1", "R2"]));
+        Assert.True(thrown is not null || answer?.Refusal is not null);
+        (left.RefusesToRemove, right.RefusesTheSecond) = (false, false);
+        Assert.Equal(["R0", "R1", "R2", "R3"], left);
+        Assert.Equal(["S0", "S1", "S2"], right);
+        Assert.Equal((4, 3), (from.Count, to.Count));
+        // Both still work.
+        Assert.True(group.Send(from, to, ["R1", "R2"]).IsHandled);
+        Assert.Equal(["S0", "S1", "S2", "R1", "R2"], right);
+        from.Undo();
+        Assert.Equal(["R0", "R1", "R2", "R3"], left);
+    }
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void What_is_carried_over_a_list_that_goes_or_loses_its_rows_comes_home(bool disposes)
+    {
+        ObservableCollection<string> left = Plan(4), right = Plan(6, "S");
+        using var from = Open(left, Many with { Viewport = new(400, 400) });
+        using var to = Open(right, Many with { Viewport = new(400, 400) });
+        var group = new ListGroup<string, string>();
+        group.Add(from, () => (0, 0));
+        group.Add(to, () => (400, 0));
+        var player = ListPlayer.On(from);
+        player.Touch.GoTo("handle:R1");
+        player.Touch.Down();
+        player.Touch.GlideTo(600, 280, 200);
+        Assert.NotNull(to.Frame.Grab);
+        if (disposes) to.Dispose();
+        else
+        {
+            right.RemoveAt(5);
+            right.RemoveAt(4);
+            right.Clear();
+        }
+        player.Touch.GlideTo(620, 300, 100);
+        player.Touch.Up();
+        Assert.False(from.IsDragging);
+        Assert.False(from.IsGrabbing);
+        Assert.Equal(4, left.Count + right.Count(r => r[0] == 'R'));
+        Assert.Equal(left, Enumerable.Range(0, from.Count).Select(i => from[i]));
+    }
+
+    [Fact]
+    public void What_may_not_move_within_its_list_does_not_leave_it()
+    {
+        ObservableCollection<string> left = Plan(3), right = Plan(3, "S");
+        using var from = Open(left);
+        using var to = Open(right);
+        var group = new ListGroup<string, string>();
+        group.Add(from, () => (0, 0));
+        group.Add(to, () => (500, 0));
+        from.PinnedWhen = s => s == "R1";
+        Assert.Equal(RefusalKind.Pinned, group.Send(from, to, ["R1"]).Refusal?.Kind);
+        to.SortBy = string.CompareOrdinal;
+        Assert.Equal(RefusalKind.Sorted, group.Send(from, to, ["R0"]).Refusal?.Kind);
+        Assert.Equal((3, 3), (left.Count, right.Count));
+    }
+
+    [Fact]
+    public void A_new_step_is_the_end_of_what_could_be_done_again()
+    {
+        var plan = Plan(4);
+        using var list = Open(plan);
+        list.MoveToTop(["R2"]);
+        list.Undo();
+        Assert.True(list.CanRedo);
+        list.MoveToBottom(["R0"]);
+        Assert.False(list.CanRedo);
+        Assert.NotNull(list.Redo().Refusal);
+        Assert.Equal(["R1", "R2", "R3", "R0"], plan);
+    }
+
+    [Fact]
+    public void Putting_back_what_was_dragged_scrolls_back()
+    {
+        using var list = Open(Plan(60), Many with { Viewport = new(400, 300) });
+        list.ScrollTo(200);
+        list.Grab("R5");
+        for (var i = 0; i < 20; i++) list.Hover(Step.Next);
+        Assert.NotEqual(200, list.Viewport.ScrollTop);
+        list.DropBack();
+        Assert.Equal(200, list.Viewport.ScrollTop);
+    }
+
+    [Fact]
+    public void A_menu_ticks_what_its_command_says_is_on()
+    {
+        using var list = Open(Plan(3));
+        list.Commands = [new("pin", "Pin") { Shows = CommandPlaces.Menu, CheckedFor = t => t.Items.Contains("R1"), Do = _ => { } }];
+        bool? Tick(string key)
+        {
+            list.OpenMenu(key);
+            var isChecked = list.Frame.Menu!.Entries.First(e => e.Id == "pin").IsChecked;
+            list.CloseMenu();
+            return isChecked;
+        }
+        Assert.Equal((true, false), (Tick("R1"), Tick("R2")));
+    }
+
+    [Fact]
+    public void A_toolbar_without_room_shows_what_matters_most()
+    {
+        using var list = Open(Plan(3));
+        list.Commands = [.. Enumerable.Range(0, 6).Select(i => new Command<string, string>($"c{i}", "Wide label") { Shows = CommandPlaces.Toolbar, Priority = i == 4 ? 9 : 0, Do = _ => { } })];
+        list.Select("R0");
+        Assert.Equal(["c4"], list.ToolbarFor(190, _ => 140).Shown.Select(e => e.Id));
+    }
+
+    [Fact]
+    public void The_keyboard_comes_to_what_is_selected()
+    {
+        using var list = Open(Plan(9));
+        list.SelectedKeys = ["R4", "R6"];
+        list.Focus();
+        Assert.Equal("R4", list.CursorKey);
+    }
+
+    [Fact]
+    public void A_notice_that_offers_undo_shows_twice_as_long()
+    {
+        using var list = Open(Plan(3), Many with { NoticeTime = 3000 });
+        list.Commands = [new("drop", "Drop") { Notice = _ => "dropped", Do = _ => { }, Inverse = _ => { } }, new("ring", "Ring") { Notice = _ => "rang", Do = _ => { } }];
+        list.RunCommand("ring", "R0");
+        var plain = list.Frame.Brief!;
+        list.RunCommand("drop", "R0");
+        var withUndo = list.Frame.Brief!;
+        Assert.Equal((3000, 6000, false, true), (plain.Until, withUndo.Until, plain.OffersUndo, withUndo.OffersUndo));
+    }
+
+    [Fact]
+    public void A_snapshot_has_whether_items_are_being_selected()
+    {
+        using var list = Open(Plan(3));
+        list.BeginSelecting();
+        using var other = Open(Plan(3));
+        other.Restore(list.Save());
+        Assert.True(other.IsSelecting);
+    }
+
+    [Fact]
+    public void A_menu_without_room_below_opens_upward()
+    {
+        using var list = Open(Plan(10), Many with { Viewport = new(400, 520) });
+        list.Commands = [.. Enumerable.Range(0, 4).Select(i => new Command<string, string>($"c{i}", $"Command {i}") { Shows = CommandPlaces.Menu, Do = _ => { } })];
+        list.OpenMenu("R9");
+        var row = list.Frame.Rows.Single(r => r.Index == 9);
+        var place = list.Frame.Menu!.Place;
+        Assert.True(place.Top + place.Height <= 520 && place.Top < row.Top, $"a menu from {place.Top} to {place.Top + place.Height} beside a row at {row.Top}");
+    }
+}
