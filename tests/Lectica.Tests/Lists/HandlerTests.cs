@@ -211,6 +211,15 @@ public sealed class HandlerTests
         group.Add(to, () => (500, 0));
         from.PinnedWhen = s => s == "R1";
         Assert.Equal(RefusalKind.Pinned, group.Send(from, to, ["R1"]).Refusal?.Kind);
+        to.PinnedWhen = s => s == "S0";
+        var player = ListPlayer.On(from);
+        player.Touch.GoTo("handle:R2");
+        player.Touch.Down();
+        // Above what is pinned nothing lands; below it, it does.
+        player.Touch.GlideTo(600, 10, 200);
+        player.Touch.Up();
+        Assert.Equal((3, 3), (left.Count, right.Count));
+        to.PinnedWhen = null;
         to.SortBy = string.CompareOrdinal;
         Assert.Equal(RefusalKind.Sorted, group.Send(from, to, ["R0"]).Refusal?.Kind);
         Assert.Equal((3, 3), (left.Count, right.Count));
@@ -300,11 +309,8 @@ public sealed class HandlerTests
     [Fact]
     public void A_menu_without_room_below_opens_upward()
     {
-        using var list = Open(Plan(10), Many with { Viewport = new(400, 520) });
-        list.Commands = [.. Enumerable.Range(0, 4).Select(i => new Command<string, string>($"c{i}", $"Command {i}") { Shows = CommandPlaces.Menu, Do = _ => { } })];
-        list.OpenMenu("R9");
-        var row = list.Frame.Rows.Single(r => r.Index == 9);
-        var place = list.Frame.Menu!.Place;
-        Assert.True(place.Top + place.Height <= 520 && place.Top < row.Top, $"a menu from {place.Top} to {place.Top + place.Height} beside a row at {row.Top}");
+        var down = Menu.PlaceAt(50, 100, 4, 400, 520, rightToLeft: false);
+        var up = Menu.PlaceAt(50, 450, 4, 400, 520, rightToLeft: false);
+        Assert.Equal((100, 450), (down.Top, up.Top + up.Height));
     }
 }
