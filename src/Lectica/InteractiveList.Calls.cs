@@ -59,12 +59,6 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <inheritdoc/>
     public bool HoldsPointer => Here.HoldsPointer;
 
-    /// <summary>
-    /// How a browser or a similar host may use touches on a part itself, in CSS's words: <c>pan-y</c> where it scrolls, <c>none</c> where
-    /// the list drags at once. Frames say it of each part.
-    /// </summary>
-    public string TouchActionOf(PartKind part) => Here.TouchActionOf(part);
-
     /// <inheritdoc/>
     public void Focus() => Set(p => p.Keyboard.Focus());
 
