@@ -29,6 +29,12 @@ command -v dotnet >/dev/null || apt_install dotnet-sdk-10.0
 ldconfig -p 2>/dev/null | grep -q libicuuc || apt_install libicu-dev
 # The page is tested in a real browser, through its driver as well.
 [ -n "$quick" ] || { [ -x /usr/bin/chromium ] && [ -x /usr/bin/chromedriver ]; } || apt_install chromium chromium-driver fonts-dejavu-core
+# The packages are tested in a native program too, with no network: what that needs is fetched here.
+if [ -z "$quick" ]; then
+    command -v gcc >/dev/null || apt_install gcc libc6-dev
+    mkdir -p artifacts/native && echo 'System.Console.WriteLine();' > artifacts/native/native.cs
+    dotnet restore artifacts/native/native.cs -r linux-x64 -v quiet || fail "what native programs need cannot be fetched"
+fi
 
 # Without the build there is nothing to test.
 dotnet build Lectica.slnx -c Release -v quiet --nologo || { fail "the build"; finish; }

@@ -12,9 +12,9 @@ list.Commands =
 [
     new("details", "Details") { Do = target => Console.WriteLine($"details of {target.Item}") },
     new("top", "Move to top") { EnabledFor = target => target.Places[0] > 0, Do = target => plan.Move(target.Places[0], 0) },
-    new("drop", "Drop")
+    new("withdraw", "Withdraw")
     {
-        Group = "lose", Role = CommandRole.Destructive, Question = target => $"Drop {target.Items.Count}?",
+        Group = "lose", Role = CommandRole.Destructive, Question = target => $"Withdraw {target.Items.Count}?",
         Do = target => { foreach (var name in target.Items) plan.Remove(name); },
     },
 ];

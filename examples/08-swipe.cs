@@ -12,9 +12,9 @@ var list = InteractiveList.Of(plan, name => name);
 list.Commands =
 [
     new("star", "Star") { Shows = CommandPlaces.LeadingTray, Do = target => Console.WriteLine($"starred {target.Item}") },
-    new("drop", "Drop")
+    new("withdraw", "Withdraw")
     {
-        Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Role = CommandRole.Destructive, Notice = target => $"{target.Item} dropped",
+        Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Role = CommandRole.Destructive, Notice = target => $"{target.Item} withdrawn",
         Do = target => plan.Remove(target.Item), Inverse = target => plan.Insert(target.Places[0], target.Item),
     },
 ];

@@ -11,7 +11,7 @@ using Xunit;
 
 public class NightPlanTests
 {
-    // The app under test: a night plan whose requests are dropped by swiping, and moved by dragging.
+    // The app under test: a night plan whose requests are withdrawn by swiping, and moved by dragging.
     private readonly ObservableCollection<string> _plan = ["Harbour Comet", "Tessil Ring", "Orvane Cluster", "Belyra Pair"];
     private readonly ListPlayer<string, string> _player;
 
@@ -21,7 +21,7 @@ public class NightPlanTests
         {
             Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, MayMove = true,
         });
-        list.Commands = [new("drop", "Drop") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Do = target => _plan.Remove(target.Item) }];
+        list.Commands = [new("withdraw", "Withdraw") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Do = target => _plan.Remove(target.Item) }];
         list.MoveRequested += (_, move) => _plan.Move(_plan.IndexOf(move.Items[0]), move.Gap - move.Moved.Rank(move.Gap));
         _player = ListPlayer.On(list);
     }
@@ -35,7 +35,7 @@ public class NightPlanTests
     }
 
     [Fact]
-    public void A_short_swipe_opens_the_tray_and_a_long_one_drops_the_request()
+    public void A_short_swipe_opens_the_tray_and_a_long_one_withdraws_the_request()
     {
         _player.Touch.Swipe("Tessil Ring", Edge.Trailing, distance: 60, speed: 300);
         Assert.True(_player.List.IsTrayOpen);

@@ -39,7 +39,7 @@ internal static class TraceFigures
         list.Commands =
         [
             new("star", "Star") { Shows = CommandPlaces.LeadingTray, SwipesThrough = true },
-            new("drop", "Drop") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true },
+            new("withdraw", "Withdraw") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true },
             new("defer", "Defer") { Shows = CommandPlaces.TrailingTray },
         ];
         list.MoveRequested += (_, _) => { };

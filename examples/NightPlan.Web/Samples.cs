@@ -1,9 +1,11 @@
 using System.Collections.Specialized;
 using System.Globalization;
+using System.Net;
 using System.Text.Json.Nodes;
 using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Input;
+using Lectica.Items;
 using Lectica.Marking;
 
 namespace Lectica.Examples.NightPlan;
@@ -13,7 +15,7 @@ internal static class Samples
 {
     public static InteractiveList<Request, string> Open(string name, NameValueCollection query)
     {
-        var rows = int.TryParse(query["rows"], NumberStyles.Integer, CultureInfo.InvariantCulture, out var given) ? given : 24;
+        var rows = int.TryParse(query["rows"], NumberStyles.Integer, CultureInfo.InvariantCulture, out var given) ? given : name == "archive" ? 200 : 24;
         var plain = name is "plain" or "notes";
         var options = new ListOptions
         {
@@ -22,8 +24,16 @@ internal static class Samples
             MayMove = name != "plain",
             ModKey = ModKey.Ctrl,
             Overscan = 200,
+            // As large as the page shows it at first.
+            Viewport = new(478, 546),
+            SheetWidth = 480,
+            HasStickyHeadings = true,
+            NarrowWidth = 400,
+            NoticesMoves = true,
             ChecksKeys = rows <= 100_000,
             IsRightToLeft = query["dir"] == "rtl",
+            DragsOut = name == "clipboard",
+            Phrases = query["lang"] == "de" ? Phrases.German : Phrases.English,
             LongPress = query["press"] == "select" ? LongPressMeaning.StartSelecting : LongPressMeaning.Menu,
             Parts = plain ? new() : new() { Check = true, Marks = ["starred"], Handle = true },
         };
@@ -37,32 +47,109 @@ internal static class Samples
         [
             new("star", "Star")
             {
-                Shows = CommandPlaces.LeadingTray | CommandPlaces.Toolbar, Priority = 3, SwipesThrough = true, Role = CommandRole.Positive,
+                Icon = "star", Shows = CommandPlaces.LeadingTray | CommandPlaces.Toolbar, Priority = 3, SwipesThrough = true, Role = CommandRole.Positive,
                 Do = target =>
                 {
                     list.ToggleMarkOf("starred", target.Keys);
                     foreach (var (item, key) in target.Items.Zip(target.Keys)) list.Flash(key, item.IsStarred ? "Starred" : "No star");
                 },
             },
-            new("drop", "Drop")
+            new("withdraw", "Withdraw")
             {
-                Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, Priority = 2, SwipesThrough = true, Role = CommandRole.Destructive, Group = "lose", Chords = [new("Delete")], Notice = target => $"{target.Items.Count} dropped",
+                Icon = "bin", Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, Priority = 2, SwipesThrough = true, Role = CommandRole.Destructive, Group = "lose", Chords = [new("Delete")], Notice = target => $"{target.Items.Count} withdrawn",
                 Do = target =>
                 {
-                    plan.RemoveAll(target.Items.Contains);
+                    // A list is looked through for each of them: a set is not.
+                    var gone = target.Items.ToHashSet();
+                    plan.RemoveAll(gone.Contains);
                     list.Refresh();
                 },
                 Inverse = target =>
                 {
-                    for (var i = 0; i < target.Items.Count; i++) plan.Insert(target.Places[i], target.Items[i]);
+                    // Places are those at which each stands when all are back.
+                    var back = target.Places.Zip(target.Items).ToDictionary(p => p.First, p => p.Second);
+                    var rest = plan.ToList();
+                    plan.Clear();
+                    for (int at = 0, next = 0; at < rest.Count + back.Count; at++) plan.Add(back.TryGetValue(at, out var item) ? item : rest[next++]);
                     list.Refresh();
                 },
             },
-            new("defer", "Defer") { Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, Role = CommandRole.Warning, Do = _ => { } },
-            new("tomorrow", "Ask again tomorrow") { Shows = CommandPlaces.Toolbar, Do = _ => { } },
-            new("dome", "Send to the dome") { Shows = CommandPlaces.Toolbar, Do = _ => { } },
+            new("defer", "Defer") { Icon = "clock", Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, Role = CommandRole.Warning, Do = _ => { } },
+            new("tomorrow", "Ask again tomorrow") { Icon = "moon", Shows = CommandPlaces.Toolbar, Do = _ => { } },
+            new("dome", "Send to the dome")
+            {
+                Icon = "dome", Shows = CommandPlaces.Toolbar | CommandPlaces.Menu, Notice = target => $"{target.Count} sent to the dome",
+                Run = async (target, cancel) =>
+                {
+                    // The dome is slow; and in ?dome=stuck it does not turn.
+                    for (var part = 1; part <= 20; part++)
+                    {
+                        await Task.Delay(150, cancel);
+                        target.Progress.Report(part / 20.0);
+                        if (part == 8 && query["dome"] == "stuck") throw new InvalidOperationException("The dome does not turn.");
+                    }
+                    return new(target.Count);
+                },
+            },
         ];
+        if (name == "archive") ReadOn(list, plan);
+        if (name == "clipboard") Exchange(list);
         return list;
+    }
+
+    /// <summary>Requests go to other programs as lines of text, and come from them: each line a field, a comma, and who asks.</summary>
+    private static void Exchange(InteractiveList<Request, string> list)
+    {
+        var made = 0;
+        list.CopyAs = requests => TransferData.OfLines(requests.Select(r => $"{r.Field}, {r.Requester}"))
+            .With(TransferData.Html, $"<ul>{string.Concat(requests.Select(r => $"<li>{WebUtility.HtmlEncode(r.Field)}, {WebUtility.HtmlEncode(r.Requester)}</li>"))}</ul>");
+        list.CutCommand = "withdraw";
+        list.CanInsert = offer => offer.HasFiles || offer.Has(TransferData.PlainText);
+        list.InsertRequested += async (_, came) =>
+        {
+            var text = came.Data.Text ?? "";
+            foreach (var file in came.Data.Files) text += "\n" + await file.ReadTextAsync();
+            var requests = new List<Request>();
+            foreach (var line in text.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+                if (line.Split(',', StringSplitOptions.TrimEntries) is [{ Length: > 0 } field, { Length: > 0 } requester]) requests.Add(new($"N{made++:00}", field, requester, 9));
+            if (requests.Count == 0) came.Refuse("No request in it: write a field, a comma, and who asks");
+            else came.Insert(requests);
+        };
+    }
+
+    /// <summary>Reads an archive of 2,000 requests in pages of 200, as the end comes near. It is slow, and fails once.</summary>
+    private static void ReadOn(InteractiveList<Request, string> list, List<Request> plan)
+    {
+        var reads = 0;
+        list.MoreWanted += async (_, _) =>
+        {
+            await Task.Delay(300);
+            if (++reads == 3)
+            {
+                list.More = More.Failed("The archive does not answer");
+                return;
+            }
+            plan.AddRange(Plan.Make(Math.Min(plan.Count + 200, 2000)).Skip(plan.Count));
+            list.Refresh();
+            list.More = plan.Count < 2000 ? More.ToCome : More.None;
+        };
+        list.More = More.ToCome;
+        list.Commands = list.Commands.Add(new("anew", "Read anew")
+        {
+            Scope = CommandScope.List,
+            Chords = [new("R", Modifiers.Alt)],
+            Icon = "retry",
+            Run = async (_, cancel) =>
+            {
+                await Task.Delay(600, cancel);
+                plan.Clear();
+                plan.AddRange(Plan.Make(200));
+                list.Refresh();
+                list.More = More.ToCome;
+                return new(plan.Count);
+            },
+        });
+        list.PullCommand = "anew";
     }
 
     /// <summary>A list as the tool's list file, as large as it is shown.</summary>
@@ -88,7 +175,7 @@ internal static class Samples
             ["marks"] = new JsonArray([.. list.Marks.Select(m => (JsonNode?)new JsonObject { ["name"] = m.Name, ["label"] = m.Label, ["look"] = m.Look.ToString().ToLowerInvariant(), ["onWhen"] = new JsonObject { [m.Name] = true } })]),
             ["commands"] = new JsonArray([.. list.Commands.Select(c => (JsonNode?)new JsonObject
             {
-                ["id"] = c.Id, ["label"] = c.Label, ["role"] = c.Role.ToString().ToLowerInvariant(), ["shows"] = new JsonArray([.. places.Where(p => c.Shows.HasFlag(p.Place)).Select(p => (JsonNode?)p.Name)]), ["swipesThrough"] = c.SwipesThrough, ["does"] = c.Id == "drop" ? "remove" : "nothing",
+                ["id"] = c.Id, ["label"] = c.Label, ["role"] = c.Role.ToString().ToLowerInvariant(), ["shows"] = new JsonArray([.. places.Where(p => c.Shows.HasFlag(p.Place)).Select(p => (JsonNode?)p.Name)]), ["swipesThrough"] = c.SwipesThrough, ["does"] = c.Id == "withdraw" ? "remove" : "nothing",
             })]),
             ["selected"] = new JsonArray([.. list.SelectedKeys.Select(k => (JsonNode?)k)]),
             ["viewport"] = new JsonObject { ["width"] = list.Viewport.Width, ["height"] = list.Viewport.Height, ["scrollTop"] = list.Viewport.ScrollTop },

@@ -8,5 +8,11 @@ internal static class Css
     public static string Number(double value) =>
         value is > -1e9 and < 1e9 && value == (int)value ? ((int)value).ToString(CultureInfo.InvariantCulture) : value.ToString("0.##", CultureInfo.InvariantCulture);
 
+    /// <summary>The classes of what shows how far a command is.</summary>
+    public static string ProgressLook(double? progress) => progress is null ? "lectica-progress is-unknown" : "lectica-progress";
+
+    /// <summary>How far it is; null where that is not known.</summary>
+    public static string? Progress(double? progress) => progress is { } done ? $"--done:{Number(done * 100)}%" : null;
+
     public static string Px(double value) => Number(value) + "px";
 }

@@ -1,5 +1,6 @@
 using System.ComponentModel;
 using System.Diagnostics;
+using Lectica.Acts;
 using Lectica.Frames;
 using Lectica.Input;
 using Lectica.Items;
@@ -17,6 +18,9 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     // Of one sample: kind, pointer, type, x, y, time, button, buttons, modifiers, primary, pressure.
     private const int Fields = 11;
 
+    // Beside the clipboard's: that a finger pulls the list beyond its top.
+    private const int PullUse = 16;
+
     private readonly Dictionary<int, PointerType> _down = [];
     private readonly HashSet<string> _texts = [], _alike = [];
     private Func<string, string> _markLabelOf = null!;
@@ -27,8 +31,13 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     private double _scrolled, _time;
     private long _timeAt;
     private (double Width, double Height)? _size;
+    private (double Width, double Height) _window;
+    private Frame? _glided;
+    private string? _shownActive;
     private bool _taking, _changed, _disposed, _hasKeyboard, _keysAreOthers;
     private int _version;
+    private TransferLink? _transfers;
+    private string _transferBegun = "";
 
     /// <summary>The id of the element that has the keyboard, from whose edges samples are counted.</summary>
     public string Id { get; } = id;
@@ -72,7 +81,11 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         (List, _keysAreOthers, _markLabelOf) = (list, true, list.LabelOf);
         list.FrameChanged += Changed;
         list.Announced += Said;
+        list.Haptic += Felt;
+        list.Copied += Copied;
+        list.PasteWanted += PasteWanted;
         list.PropertyChanged += Told;
+        list.IsCalledBack = true;
         Fit();
         // Another list is as large as the one before it.
         if (_size is { } size) list.Resize(size.Width, size.Height);
@@ -84,7 +97,11 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         if (List is not { } list) return;
         list.FrameChanged -= Changed;
         list.Announced -= Said;
+        list.Haptic -= Felt;
+        list.Copied -= Copied;
+        list.PasteWanted -= PasteWanted;
         list.PropertyChanged -= Told;
+        list.IsCalledBack = false;
         // It is no longer on show: what is pressed or grabbed is as if it had not begun.
         // What the app does when told of it may come back here.
         var down = _down.ToArray();
@@ -103,8 +120,11 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     }
 
     /// <summary>Attaches the script to the elements, once they are there.</summary>
-    public async Task Attach(IJSRuntime js, ElementReference element) =>
+    public async Task Attach(IJSRuntime js, ElementReference element)
+    {
+        _transfers = new(js);
         Script = OperatingSystem.IsBrowser() ? await ScriptHere.Attach(Id, this) : await ScriptElsewhere.Attach(js, element, this);
+    }
 
     /// <summary>Tells the script what it needs of what has been drawn.</summary>
     public void AfterRender()
@@ -116,10 +136,29 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
             script.ScrollTo(_scrolled);
         }
         Carry();
+        Glide();
         if (!_keysAreOthers) return;
         _keysAreOthers = false;
-        var chords = List.Chords.Where(c => c.Key != "Escape").Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
+        script.ExpectUse((int)List.ClipboardUse | (List.Pulls ? PullUse : 0));
+        var chords = List.Chords.Where(c => c.Key != "Escape" && !IsOfClipboard(c.Key, c.Resolve(List.Options.ModKey))).Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
         script.ExpectKeys([.. chords.Distinct(), .. List.Options.Keys.FindsByTyping ? (string[])["typing"] : []]);
+    }
+
+    /// <summary>Has the script let rows glide from where they were in the frame before.</summary>
+    public void Glide()
+    {
+        var frame = List.Frame;
+        if (ReferenceEquals(frame, _glided) || Script is null) return;
+        _glided = frame;
+        if (List.Options.ReducedMotion || ScrollDue) return;
+        List<string>? rows = null;
+        foreach (var row in frame.Rows)
+        {
+            if (row.TopBefore is not { } before || row.IsGrabbed) continue;
+            (rows ??= []).Add(IdOf(row));
+            rows.Add((before - row.Top).ToString("R", System.Globalization.CultureInfo.InvariantCulture));
+        }
+        if (rows is not null) Script.Glide(string.Join('\0', rows));
     }
 
     /// <summary>Has the script put what is carried to its place.</summary>
@@ -156,6 +195,12 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     private RowLook<TItem> LookOf(RowFrame row) =>
         new(row, IdOf(row), List.Frame.Viewport.ScrollTop + row.Top - Scale.Offset, row.Index < 0 ? default : _itemAt(row.Index), _look!);
 
+    /// <summary>What is carried, drawn as its row is.</summary>
+    public RowLook<TItem> CardOf(RowFrame row) => new(row, Id + "-card", 0, _itemAt(row.Index), _look!);
+
+    /// <summary>The heading that stays at the top, drawn as it is in its place; that one is what assistive technology is told of.</summary>
+    public RowLook<TItem> StickyOf(RowFrame row) => new(row, Id + "-sticky", 0, default, _look!);
+
     private string IdOf(RowFrame row) => row.Index >= 0 ? $"{Id}-{row.Index}" : $"{Id}-{row.Kind.ToString().ToLowerInvariant()}-{row.Row.Value}";
 
     private static IEnumerable<RowFrame> InDocumentOrder(Frame frame) =>
@@ -187,10 +232,59 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     private void Told(object? sender, PropertyChangedEventArgs e)
     {
         if (e.PropertyName == nameof(InteractiveList<,>.Rows)) _version++;
-        if (e.PropertyName == nameof(InteractiveList<,>.Commands)) _keysAreOthers = true;
+        if (e.PropertyName is not (nameof(InteractiveList<,>.Commands) or nameof(IHostedList.ClipboardUse))) return;
+        _keysAreOthers = true;
+        Show();
     }
 
+    private void Copied(object? sender, CopiedEventArgs e) => Script?.PutClipboard(TransferLink.Pack(e.Data));
+
+    private void PasteWanted(object? sender, EventArgs e) => Script?.AskClipboard();
+
+    /// <summary>
+    /// Whether a key is one by which the browser copies, cuts or pastes, and the list takes part in that: the browser then tells of it by an
+    /// event of its own, which alone may read the clipboard.
+    /// </summary>
+    private bool IsOfClipboard(string key, Modifiers modifiers) => modifiers == (List.Options.ModKey == ModKey.Meta ? Modifiers.Meta : Modifiers.Ctrl) && key switch
+    {
+        "c" or "C" => List.ClipboardUse.HasFlag(ClipboardUse.Copies),
+        "x" or "X" => List.ClipboardUse.HasFlag(ClipboardUse.Cuts),
+        "v" or "V" => List.ClipboardUse.HasFlag(ClipboardUse.Takes),
+        _ => false,
+    } && List.Options.Keys.Rules.Any(r => r.Acts is [ActKind.Copy or ActKind.Cut or ActKind.Paste] && string.Equals(r.Chord.Key, key, StringComparison.OrdinalIgnoreCase));
+
+    public string TakeTransfer(TransferNote note, string packed) => Taking(null, "", () =>
+    {
+        var whole = _transferBegun + packed;
+        _transferBegun = "";
+        return _transfers?.Take(List, note, whole) ?? "";
+    });
+
+    public void BeginTransfer(string packed) => _transferBegun += packed;
+
     private void Said(object? sender, AnnouncedEventArgs e) => Script?.Say(e.Text);
+
+    // Short for what passes by, longer for what will happen on release.
+    private void Felt(object? sender, HapticEventArgs e)
+    {
+        if (_down.ContainsValue(PointerType.Touch)) Script?.Hint(e.Hint is HapticHint.RowCrossed or HapticHint.GapCrossed ? 4 : 14);
+    }
+
+    /// <summary>Where a row is beyond the window's edge though the list shows it, the page scrolls.</summary>
+    private void FollowCursor()
+    {
+        var frame = List.Frame;
+        var active = ActiveDescendant(frame);
+        if (active is null || active == _shownActive || Host is not { } window) return;
+        _shownActive = active;
+        if (frame.Rows.FirstOrDefault(r => r.IsCursor) is { } row && (row.Top < window.Top || row.Top + row.Height > window.Bottom)) Script?.Reveal(active);
+    }
+
+    /// <summary>Whether the menu closed since something else was pressed, which then has the keyboard.</summary>
+    public bool HasGoneElsewhere { get; private set; }
+
+    /// <summary>The browser's window, from the list's edge; null where it is not known.</summary>
+    public Layout.HostWindow? Host { get; private set; }
 
     private void ShowChanges()
     {
@@ -236,7 +330,10 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     public bool TakeKey(string key, int flags, double time) => Taking(time, false, () =>
     {
         var press = new KeyPress(key, (Modifiers)(flags & 15), time, (flags & 16) != 0);
-        return (TakePress is { } take ? take(press) : List.Take(press)).IsHandled;
+        if (IsOfClipboard(key, press.Modifiers)) return false;
+        var isHandled = (TakePress is { } take ? take(press) : List.Take(press)).IsHandled;
+        if (isHandled) FollowCursor();
+        return isHandled;
     });
 
     public void TakeNote(ScriptNote note, double a, double b) => Taking(null, true, () =>
@@ -262,6 +359,25 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
                 break;
             case ScriptNote.Focused:
                 TellFocus(_hasKeyboard = a != 0);
+                if (_hasKeyboard) HasGoneElsewhere = false;
+                if (!_hasKeyboard) List.CloseMenu();
+                break;
+            case ScriptNote.WindowSized:
+                _window = (a, b);
+                break;
+            case ScriptNote.WindowPlaced when _window is { Width: > 0, Height: > 0 }:
+                Host = new(a, b, a + _window.Width, b + _window.Height);
+                List.ShowIn(Host.Value);
+                break;
+            case ScriptNote.TextSized:
+                List.ScaleText(Math.Clamp(a / 16, 0.25, 8));
+                break;
+            case ScriptNote.PressedOutside:
+                HasGoneElsewhere = true;
+                List.CloseMenu();
+                break;
+            case ScriptNote.NoticeHeld:
+                List.HoldNotice(a != 0, b);
                 break;
         }
         return true;

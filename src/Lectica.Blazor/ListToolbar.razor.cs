@@ -14,15 +14,19 @@ namespace Lectica.Blazor;
 /// </summary>
 public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
 {
-    private readonly Dictionary<int, ElementReference> _places = [];
+    private const double IconRoom = 28;
+
+    // An element keeps its button while others come and go before it.
+    private readonly Dictionary<string, ElementReference> _tools = [];
     private IHostedList? _bound;
-    private ElementReference _element;
+    private ElementReference _element, _overflow;
     private Toolbar _bar = null!;
     private Menu? _menu;
     private TextMatch? _match;
     private IJSObjectReference? _module, _attached;
     private DotNetObjectReference<Bridge>? _bridge;
     private readonly Dictionary<string, double> _labelWidths = [];
+    private (double X, double Y) _windowAt;
     private double _width = 320;
     private int _at, _toFocus = -1;
 
@@ -38,7 +42,7 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     /// <summary>The id of the list's element, which it acts on.</summary>
     [Parameter] public string? Controls { get; set; }
 
-    /// <summary>Draws an icon by its name; labels show where null.</summary>
+    /// <summary>Draws an icon by its name, which then shows alone; where null ours show, beside the labels.</summary>
     [Parameter] public RenderFragment<string>? Icon { get; set; }
 
     [Inject] private IJSRuntime Js { get; set; } = null!;
@@ -59,10 +63,11 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
         if (_bound is not null) _bound.PropertyChanged -= Changed;
     }
 
-    // What can be done follows the selection, the items and the commands, not each frame.
+    // What can be done follows the selection, the items, the commands and what is under way, not each frame.
     private void Changed(object? sender, PropertyChangedEventArgs e)
     {
-        if (e.PropertyName is nameof(InteractiveList<,>.Selection) or nameof(InteractiveList<,>.Commands) or nameof(InteractiveList<,>.Count) or nameof(InteractiveList<,>.Rows)) StateHasChanged();
+        if (e.PropertyName is nameof(InteractiveList<,>.Selection) or nameof(InteractiveList<,>.Commands) or nameof(InteractiveList<,>.Count) or nameof(InteractiveList<,>.Rows)
+            or nameof(InteractiveList<,>.RunningCommands)) StateHasChanged();
     }
 
     /// <inheritdoc/>
@@ -78,11 +83,12 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
         if (_toFocus < 0) return;
         var place = _toFocus;
         _toFocus = -1;
-        if (_places.TryGetValue(place, out var button)) await button.FocusAsync();
+        if (place < _bar.Shown.Length) await _tools[_bar.Shown[place].Command].FocusAsync();
+        else if (_bar.HasOverflow) await _overflow.FocusAsync();
     }
 
     // Until a label is measured it is counted at 12 px a letter, which is more than it needs.
-    private double WidthOf(string label) => _labelWidths.TryGetValue(label, out var width) ? width + 28 : (12 * label.Length) + 24;
+    private double WidthOf(string label) => _labelWidths.TryGetValue(label, out var width) ? width + IconRoom + 28 : (12 * label.Length) + IconRoom + 24;
 
     private async Task MeasureLabels()
     {
@@ -95,22 +101,23 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
 
     private void Resized(double width)
     {
-        if (width <= 0 || width == _width) return;
-        (_width, _menu) = (width, null);
+        // Text may be larger too than it was.
+        _labelWidths.Clear();
+        if (width > 0 && width != _width) (_width, _menu) = (width, null);
         StateHasChanged();
     }
 
-    private void TakeKey(KeyboardEventArgs e)
+    private async Task TakeKey(KeyboardEventArgs e)
     {
         if (_menu is { } menu)
         {
-            var answer = menu.Take(new(e.Key, Modifiers.None, Environment.TickCount64, e.Repeat), _match!, Math.Max(_width, Menu.DefaultWidth), double.MaxValue);
+            var answer = menu.Take(new(e.Key, Modifiers.None, Environment.TickCount64, e.Repeat), _match!);
             if (answer.Menu is not null) _menu = answer.Menu;
             else Close(answer.Chosen);
             return;
         }
         if (_bar.PlaceAfter(_at, e.Key, List.Options.IsRightToLeft) is { } place) Go(place);
-        else if (e.Key == "ArrowDown" && _at == _bar.Shown.Length && _bar.HasOverflow) OpenOrClose();
+        else if (e.Key == "ArrowDown" && _at == _bar.Shown.Length && _bar.HasOverflow) await OpenOrClose();
     }
 
     private void Go(int place) => (_at, _toFocus) = (place, place);
@@ -122,10 +129,17 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
         List.RunCommand(entry.Id);
     }
 
-    private void OpenOrClose()
+    private async Task OpenOrClose()
     {
         _at = _bar.Shown.Length;
-        _menu = _menu is null ? _bar.OverflowMenu(_width, Toolbar.Height, List.Options.IsRightToLeft) : null;
+        if (_menu is not null)
+        {
+            _menu = null;
+            return;
+        }
+        var room = _attached is null ? [0, 0, _width, 600] : await _attached.InvokeAsync<double[]>("room");
+        _windowAt = (room[0], room[1]);
+        _menu = _bar.OverflowMenu(_width, Toolbar.Height, new(room[0], room[1], room[2], room[3]), List.Options.IsRightToLeft);
     }
 
     private void CloseMenu() => _menu = null;
@@ -166,5 +180,12 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     {
         [JSInvokable]
         public void TakeWidth(double width) => toolbar.Resized(width);
+
+        [JSInvokable]
+        public void PressedOutside()
+        {
+            toolbar._menu = null;
+            toolbar.StateHasChanged();
+        }
     }
 }

@@ -16,7 +16,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     private RowsElement<TItem>? _rows;
     private string? _active;
     private Frame? _drawn;
-    private bool _hadMenu;
+    private bool _hadMenu, _hadBrief, _briefHasFocus;
 
     /// <summary>The list.</summary>
     [Parameter, EditorRequired] public InteractiveList<TItem, TKey> List { get; set; } = null!;
@@ -63,6 +63,15 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
 
     private RowsLook<TItem> RowsOf(Frame frame) => _link!.RowsOf(frame, IsGrid, Row, Heading, Notice, MeasuresRows);
 
+    // A window may end before the list does.
+    private string BriefPlace => _link!.Host is { } window && window.Bottom < List.Frame.Viewport.Height && window.Bottom > 80
+        ? $"bottom:{Css.Px(List.Frame.Viewport.Height - window.Bottom + 12)}" : "";
+
+    // Places are counted from the viewport; what is over everything else, from the window.
+    private (double X, double Y) WindowAt => _link!.Host is { } window ? (window.Left, window.Top) : (0, 0);
+
+    private RowLook<TItem> CardOf(RowFrame row) => _link!.CardOf(row);
+
     /// <inheritdoc/>
     protected override void OnParametersSet()
     {
@@ -83,6 +92,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         }
         _rows.Show(RowsOf(frame));
         _link.Carry();
+        _link.Glide();
     }
 
     private bool IsSameAround(Frame frame, Frame drawn) =>
@@ -90,16 +100,19 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         && frame.Viewport.Height == drawn.Viewport.Height && SameCard(frame.Grab, drawn.Grab) && _link!.ActiveDescendant(frame) == _active;
 
     private static bool SameCard(GrabFrame? now, GrabFrame? drawn) =>
-        now is null || drawn is null ? now == drawn : now.GapY is null == drawn.GapY is null && now with { Top = drawn.Top, GapY = drawn.GapY } == drawn;
+        now is null || drawn is null ? now == drawn : now.GapY is null == drawn.GapY is null && now with { Top = drawn.Top, GapY = drawn.GapY, Row = drawn.Row } == drawn
+        && (now.Row is { } row && drawn.Row is { } other ? row.LooksLike(other) : now.Row == drawn.Row);
 
     /// <inheritdoc/>
     protected override async Task OnAfterRenderAsync(bool firstRender)
     {
         if (firstRender) await _link!.Attach(Js, _viewport);
         _link!.AfterRender();
-        var hasMenu = List.Frame.Menu is not null;
-        if (_hadMenu && !hasMenu) await _viewport.FocusAsync(preventScroll: true);
-        _hadMenu = hasMenu;
+        // What had the keyboard and goes gives it back.
+        var (hasMenu, hasBrief) = (List.Frame.Menu is not null, List.Frame.Brief is not null);
+        if ((_hadMenu && !hasMenu && !_link.HasGoneElsewhere) || (_hadBrief && !hasBrief && _briefHasFocus)) await _viewport.FocusAsync(preventScroll: true);
+        (_hadMenu, _hadBrief) = (hasMenu, hasBrief);
+        if (!hasBrief) _briefHasFocus = false;
     }
 
     /// <inheritdoc/>

@@ -1,5 +1,6 @@
 using Lectica.Frames;
 using Lectica.Layout;
+using Lectica.Marking;
 using Microsoft.AspNetCore.Components;
 using Microsoft.AspNetCore.Components.Rendering;
 
@@ -45,9 +46,21 @@ public sealed partial class RowInsideElement<TItem>
             builder.AddAttribute(2, "style", $"left:{Css.Px(entry.Left)};width:{Css.Px(entry.Width)}");
             builder.AddAttribute(3, "aria-hidden", "true");
             builder.AddAttribute(4, "data-part", entry.Part.ToString());
-            builder.AddContent(5, entry.Label);
+            if (entry.Icon is { } icon) builder.AddContent(5, Svg.Of(icon));
+            builder.OpenElement(6, "span");
+            builder.AddAttribute(7, "class", "lectica-label");
+            builder.AddContent(8, entry.Label);
+            builder.CloseElement();
             builder.CloseElement();
         }
+    };
+
+    private static string MarkIcon(PartFrame part) => part.Look switch
+    {
+        MarkLook.Star => "star",
+        MarkLook.Flag => "flag",
+        MarkLook.Tick when part.IsOn => "tick",
+        _ => "ring",
     };
 
     private static void Line(RenderTreeBuilder builder, int at, string look, string text)

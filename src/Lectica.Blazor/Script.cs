@@ -12,6 +12,11 @@ internal enum ScriptNote
     Scrolled,
     Resized,
     Focused,
+    WindowPlaced,
+    WindowSized,
+    PressedOutside,
+    NoticeHeld,
+    TextSized,
 }
 
 /// <summary>What the script calls.</summary>
@@ -27,6 +32,12 @@ internal interface IScriptCalls
 
     /// <summary>Takes a note.</summary>
     void TakeNote(ScriptNote note, double a, double b);
+
+    /// <summary>Takes what the clipboard or a drag brings or wants, as <see cref="TransferLink"/> packs it; gives the answer.</summary>
+    string TakeTransfer(TransferNote note, string packed);
+
+    /// <summary>Takes the beginning of what is too long for one call.</summary>
+    void BeginTransfer(string packed);
 
     /// <summary>Takes the heights of rows, px, by their items' keys as text.</summary>
     void TakeHeights(string[] keys, double[] heights);
@@ -44,6 +55,24 @@ internal interface IScript : IAsyncDisposable
     /// <summary>Says something to a screen reader.</summary>
     void Say(string text);
 
+    /// <summary>Lets rows glide from where they were: ids of their elements and from how far below, px, in turns.</summary>
+    void Glide(string rows);
+
+    /// <summary>Lets something be felt for a moment, ms.</summary>
+    void Hint(int time);
+
+    /// <summary>Scrolls the page so far that an element shows.</summary>
+    void Reveal(string id);
+
+    /// <summary>What the list gives to the clipboard and to drags, and what it takes.</summary>
+    void ExpectUse(int use);
+
+    /// <summary>Puts something on the clipboard.</summary>
+    void PutClipboard(string packed);
+
+    /// <summary>Asks for what is on the clipboard; it comes as a paste does.</summary>
+    void AskClipboard();
+
     /// <summary>Which keys the list may take, for where it cannot be asked in time.</summary>
     void ExpectKeys(string[] chords);
 }
@@ -58,7 +87,7 @@ internal sealed partial class ScriptHere : IScript
 
     private ScriptHere(string id, IScriptCalls calls) =>
         _view = Attach(id, _samples, count => calls.TakeSamples(_samples.AsMemory(0, count)), calls.TakeKey, (note, a, b) => calls.TakeNote((ScriptNote)note, a, b),
-            (keys, count) => calls.TakeHeights(keys.Split('\0'), _samples[..count]));
+            (keys, count) => calls.TakeHeights(keys.Split('\0'), _samples[..count]), (note, packed) => calls.TakeTransfer((TransferNote)note, packed));
 
     public static async Task<IScript> Attach(string id, IScriptCalls calls)
     {
@@ -71,6 +100,18 @@ internal sealed partial class ScriptHere : IScript
     public void CarryTo(double top, double gap) => CarryTo(_view, top, gap);
 
     public void Say(string text) => Say(_view, text);
+
+    public void Glide(string rows) => Glide(_view, rows);
+
+    public void Hint(int time) => Hint(_view, time);
+
+    public void Reveal(string id) => Reveal(_view, id);
+
+    public void ExpectUse(int use) => ExpectUse(_view, use);
+
+    public void PutClipboard(string packed) => PutClipboard(_view, packed);
+
+    public void AskClipboard() => AskClipboard(_view);
 
     // The list is asked as each comes.
     public void ExpectKeys(string[] chords)
@@ -89,7 +130,8 @@ internal sealed partial class ScriptHere : IScript
         string id, [JSMarshalAs<JSType.MemoryView>] ArraySegment<double> memory, [JSMarshalAs<JSType.Function<JSType.Number, JSType.Boolean>>] Func<int, bool> samples,
         [JSMarshalAs<JSType.Function<JSType.String, JSType.Number, JSType.Number, JSType.Boolean>>] Func<string, int, double, bool> key,
         [JSMarshalAs<JSType.Function<JSType.Number, JSType.Number, JSType.Number>>] Action<int, double, double> note,
-        [JSMarshalAs<JSType.Function<JSType.String, JSType.Number>>] Action<string, int> heights);
+        [JSMarshalAs<JSType.Function<JSType.String, JSType.Number>>] Action<string, int> heights,
+        [JSMarshalAs<JSType.Function<JSType.Number, JSType.String, JSType.String>>] Func<int, string, string> transfer);
 
     [JSImport("scrollTo", Module)]
     private static partial void ScrollTo(JSObject view, double top);
@@ -99,6 +141,24 @@ internal sealed partial class ScriptHere : IScript
 
     [JSImport("say", Module)]
     private static partial void Say(JSObject view, string text);
+
+    [JSImport("glide", Module)]
+    private static partial void Glide(JSObject view, string rows);
+
+    [JSImport("hint", Module)]
+    private static partial void Hint(JSObject view, int time);
+
+    [JSImport("reveal", Module)]
+    private static partial void Reveal(JSObject view, string id);
+
+    [JSImport("expectUse", Module)]
+    private static partial void ExpectUse(JSObject view, int use);
+
+    [JSImport("putClipboard", Module)]
+    private static partial void PutClipboard(JSObject view, string packed);
+
+    [JSImport("askClipboard", Module)]
+    private static partial void AskClipboard(JSObject view);
 
     [JSImport("detach", Module)]
     private static partial void Detach(JSObject view);
@@ -125,7 +185,19 @@ internal sealed class ScriptElsewhere : IScript
 
     public void Say(string text) => Call("say", text);
 
+    public void Glide(string rows) => Call("glide", rows);
+
+    public void Hint(int time) => Call("hint", time);
+
+    public void Reveal(string id) => Call("reveal", id);
+
     public void ExpectKeys(string[] chords) => Call("expectKeys", [chords]);
+
+    public void ExpectUse(int use) => Call("expectUse", use);
+
+    public void PutClipboard(string packed) => Call("putClipboard", packed);
+
+    public void AskClipboard() => Call("askClipboard");
 
     private async void Call(string name, params object[] arguments)
     {
@@ -164,6 +236,12 @@ internal sealed class ScriptElsewhere : IScript
 
         [JSInvokable]
         public void TakeHeights(string[] keys, double[] heights) => calls.TakeHeights(keys, heights);
+
+        [JSInvokable]
+        public string TakeTransfer(TransferNote note, string packed) => calls.TakeTransfer(note, packed);
+
+        [JSInvokable]
+        public void BeginTransfer(string packed) => calls.BeginTransfer(packed);
 
         [JSInvokable]
         public void TakeNote(ScriptNote note, double a, double b) => calls.TakeNote(note, a, b);

@@ -122,7 +122,7 @@ internal static class DemoStory
                 shoot("the waiting are collapsed");
                 return player.List.SectionState("on") is { State: Selecting.TriState.On } state && state.Count == player.List.SelectedCount;
             }),
-            Told(11, "Keyboard", "The cursor stops on headings; Space marks, letters find, Delete drops and Ctrl+Z brings back.", plan, folder, console, (player, shoot) =>
+            Told(11, "Keyboard", "The cursor stops on headings; Space marks, letters find, Delete withdraws and Ctrl+Z brings back.", plan, folder, console, (player, shoot) =>
             {
                 player.Press("ArrowDown");
                 player.Press("ArrowDown");
@@ -200,7 +200,7 @@ internal static class DemoStory
         Files.Write(Path.Combine(folder, "gestures.png"), strip.SaveTo);
         console.Write(new Text($"Written: {folder}/gestures.jsonl, {folder}/gestures.png\n"));
 
-        string[] expected = ["defer R03", "star R05", "menu R02", "moved R02 to 3", "moved R06 to 3", "moved R01+R04 to 2"];
+        string[] expected = ["defer R03", "star R05", "menu R02", "moved R02 to 3", "moved R06 to 3", "moved R01+R04 to 4"];
         var good = answers.SequenceEqual(expected);
         console.Write(new Text(good
             ? "Just what was meant was done: a tray's command by tap and by swipe, a menu that closed when the finger moved on, and three moves.\n"

@@ -23,15 +23,29 @@ internal static class GesturesTable
     private static string PointerWords(Pointers pointers) => pointers switch
     {
         Pointers.All => "any",
-        _ => string.Join(", ", Enum.GetValues<Pointers>().Where(p => p is Pointers.Mouse or Pointers.Pen or Pointers.Touch && pointers.HasFlag(p)).Select(p => p.ToString().ToLowerInvariant())),
+        _ => string.Join(", ", Each(pointers)),
     };
+
+    private static IEnumerable<string> Each(Pointers pointers) =>
+        ((Pointers[])[Pointers.Mouse, Pointers.Pen, Pointers.Touch]).Where(p => pointers.HasFlag(p)).Select(p => p.ToString().ToLowerInvariant());
+
+    /// <summary>The pointers that a rule is for, one by one.</summary>
+    public static IEnumerable<string> PointersOf(GestureRule rule) => Each(rule.Pointers);
+
+    /// <summary>The places that a rule is for, one by one.</summary>
+    public static IEnumerable<string> PlacesOf(GestureRule rule) => Each(rule.On);
+
+    private static IEnumerable<string> Each(Places places)
+    {
+        var parts = Enum.GetValues<PartKind>().Where(k => places.HasFlag((Places)(1 << (int)k))).Select(k => k.ToString().ToLowerInvariant());
+        return places.HasFlag(Places.EmptySpace) ? parts.Append("empty space") : parts;
+    }
 
     private static string PlaceWords(Places places)
     {
         if (places == Places.BesideTray) return "anywhere beside the tray";
         if (places == (Places.BesideTray | Places.Tray)) return "anywhere";
-        var parts = Enum.GetValues<PartKind>().Where(k => places.HasFlag((Places)(1 << (int)k))).Select(k => k.ToString().ToLowerInvariant());
-        return string.Join(", ", places.HasFlag(Places.EmptySpace) ? parts.Append("empty space") : parts);
+        return string.Join(", ", Each(places));
     }
 
     public static void Write(ListOptions options, IAnsiConsole console)

@@ -35,6 +35,9 @@ internal static class KeysTable
         [ActKind.Drop] = "drop what is carried",
         [ActKind.DropBack] = "put back what is carried",
         [ActKind.Move] = "move by one place",
+        [ActKind.Copy] = "copy",
+        [ActKind.Cut] = "cut",
+        [ActKind.Paste] = "paste",
     };
 
     private static readonly Dictionary<Step, string> Steps = new()
@@ -72,7 +75,7 @@ internal static class KeysTable
         if (options.Keys.FindsByTyping) yield return ("printable characters", "find by typing", "always");
     }
 
-    private static List<(string Chord, string Reason)> Conflicts(InteractiveList<Row, string> list) =>
+    internal static List<(string Chord, string Reason)> Conflicts(InteractiveList<Row, string> list) =>
     [
         .. list.Options.Keys.Conflicts(list.Options.Mode, list.Options.ModKey).Select(c => (c.Rule.Chord.ToString(), c.Reason)),
         .. list.ChordConflicts().Select(c => (c.Chord.ToString(), $"the command '{c.Command.Id}' is {c.Reason}")),

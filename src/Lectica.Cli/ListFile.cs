@@ -124,11 +124,13 @@ internal sealed class ListFile
     /// </summary>
     public static ListFile Load(string path, Progress progress)
     {
+        path = Files.Locate(path);
         var bytes = Files.Read(path, "a list (JSON), or its rows alone (CSV or JSON Lines)");
         if (Path.GetExtension(path).ToLowerInvariant() is ".csv" or ".jsonl" or ".ndjson") return Bare(path, bytes, RowTable.Load(path, progress), progress);
         using var document = Files.ParseJson(path, bytes);
         if (document.RootElement.ValueKind == JsonValueKind.Array) return Bare(path, bytes, RowTable.FromArray(path, bytes, "$", document.RootElement), progress);
 
+        Files.RefuseNulls(path, bytes, document.RootElement);
         ListFileJson json;
         try
         {
@@ -140,6 +142,7 @@ internal sealed class ListFile
         }
         var table = json.Rows switch
         {
+            { ValueKind: JsonValueKind.String } file when file.GetString()!.Length == 0 => throw new InputException(path, TextPlace.OfPath(bytes, "$.rows"), "'rows' is empty: give the path of a CSV, JSON or JSON Lines file, or a list of objects."),
             { ValueKind: JsonValueKind.String } file => RowTable.Load(Path.Combine(Path.GetDirectoryName(path)!, file.GetString()!), progress),
             { ValueKind: JsonValueKind.Array } inline => RowTable.FromArray(path, bytes, "$.rows", inline),
             null when json.Loading is not null || json.Failed is not null => new(path, [], [], _ => new(1, 1)),
@@ -486,13 +489,20 @@ internal sealed class ListFile
 
     private InputException Unknown(string field, string value, IEnumerable<string> known) => Error(field, $"'{value}' is not known here: use {string.Join(", ", known)}.");
 
+    // The message says of which type it is, at its end.
+    private static List<string> FieldsOf(string message) =>
+        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson), typeof(ViewportJson)])
+            .Where(t => message.Contains($"'{t.FullName}'", StringComparison.Ordinal))
+            .SelectMany(t => CliJson.Default.GetTypeInfo(t)!.Properties).Select(p => p.Name).Where(n => n[0] != '$').ToList();
+
     internal static InputException Wrong(string path, byte[] bytes, JsonException e)
     {
         if (e.Message.Contains("could not be mapped", StringComparison.Ordinal))
         {
             var name = e.Message.Split('\'')[1];
-            return new(path, TextPlace.OfPath(bytes, e.Path is { } p && p.EndsWith(name, StringComparison.Ordinal) ? p : $"{e.Path ?? "$"}.{name}"),
-                $"unknown field '{name}'. The schema in docs/schemas says which there are.");
+            var at = e.Path is { } p && p.EndsWith(name, StringComparison.Ordinal) ? p : $"{e.Path ?? "$"}.{name}";
+            var known = FieldsOf(e.Message);
+            return new(path, TextPlace.OfPath(bytes, at), $"unknown field '{name}'.{(known.Count == 0 ? "" : $" Did you mean '{Spelling.Nearest(name, known)}'? There are {string.Join(", ", known)}.")}");
         }
         if (e.InnerException is not null || e.Message.Contains("could not be converted", StringComparison.Ordinal))
             return new(path, TextPlace.OfPath(bytes, e.Path ?? "$"), $"the value of '{e.Path}' is not of the right type. The schema in docs/schemas says which it must be.");

@@ -20,23 +20,9 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
     {
         for (var i = 0; i < Fields.Count; i++)
             if (Fields[i] == name) return i;
-        var near = Fields.FirstOrDefault(f => string.Equals(f, name, StringComparison.OrdinalIgnoreCase)) ?? Fields.MinBy(f => Distance(f, name));
         throw new InputException(file, placeOf(), Fields.Count == 0
             ? $"unknown field '{name}': the rows in {File} have no fields."
-            : $"unknown field '{name}': the rows in {File} have {string.Join(", ", Fields)}. Did you mean '{near}'?");
-    }
-
-    /// <summary>Levenshtein's edit distance.</summary>
-    private static int Distance(string a, string b)
-    {
-        var row = Enumerable.Range(0, b.Length + 1).ToArray();
-        for (var i = 1; i <= a.Length; i++)
-        {
-            var diagonal = row[0]++;
-            for (var j = 1; j <= b.Length; j++)
-                (diagonal, row[j]) = (row[j], Math.Min(Math.Min(row[j], row[j - 1]) + 1, diagonal + (a[i - 1] == b[j - 1] ? 0 : 1)));
-        }
-        return row[^1];
+            : $"unknown field '{name}': the rows in {File} have {string.Join(", ", Fields)}. Did you mean '{Spelling.Nearest(name, Fields)}'?");
     }
 
     /// <summary>Reads a rows file: CSV with a header line, a JSON list of objects, or JSON Lines, by its ending.</summary>

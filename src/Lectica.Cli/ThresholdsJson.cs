@@ -30,8 +30,12 @@ internal static class ThresholdsJson
         all["armAt"] = (t => t.ArmAt, (t, v) => t with { ArmAt = v });
         all["disarmAt"] = (t => t.DisarmAt, (t, v) => t with { DisarmAt = v });
         all["settleTime"] = (t => t.SettleTime, (t, v) => t with { SettleTime = v });
+        all["togetherTime"] = (t => t.TogetherTime, (t, v) => t with { TogetherTime = v });
         all["autoScrollEdge"] = (t => t.AutoScrollEdge, (t, v) => t with { AutoScrollEdge = v });
         all["autoScrollSpeed"] = (t => t.AutoScrollSpeed, (t, v) => t with { AutoScrollSpeed = v });
+        all["autoScrollDoubling"] = (t => t.AutoScrollDoubling, (t, v) => t with { AutoScrollDoubling = v });
+        all["autoScrollScreens"] = (t => t.AutoScrollScreens, (t, v) => t with { AutoScrollScreens = v });
+        all["pullDistance"] = (t => t.PullDistance, (t, v) => t with { PullDistance = v });
         all["gapSlack"] = (t => t.GapSlack, (t, v) => t with { GapSlack = v });
         all["hoverTime"] = (t => t.HoverTime, (t, v) => t with { HoverTime = v });
         return all;

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text;
+using System.Text.Json.Nodes;
 using Lectica.Skia;
 using Lectica.Storage;
 using Lectica.Testing;
@@ -21,6 +22,8 @@ internal sealed class Tool
         var text = new StreamWriter(standardOutput, new UTF8Encoding(false), leaveOpen: true) { AutoFlush = true };
         _console = AnsiConsole.Create(new() { Out = new AnsiConsoleOutput(text), Interactive = Console.IsOutputRedirected ? InteractionSupport.No : InteractionSupport.Detect, Ansi = Console.IsOutputRedirected ? AnsiSupport.No : AnsiSupport.Detect });
         _errors = AnsiConsole.Create(new() { Out = new AnsiConsoleOutput(errors), Interactive = Console.IsErrorRedirected ? InteractionSupport.No : InteractionSupport.Detect, Ansi = Console.IsErrorRedirected ? AnsiSupport.No : AnsiSupport.Detect });
+        _console.Pipeline.Attach(new VisibleText());
+        _errors.Pipeline.Attach(new VisibleText());
         if (Console.IsOutputRedirected) _console.Profile.Width = 120;
         if (Console.IsErrorRedirected) _errors.Profile.Width = 10_000;
     }
@@ -42,8 +45,21 @@ internal sealed class Tool
         }
         try
         {
-            using var text = new StreamWriter(_out, new UTF8Encoding(false), leaveOpen: true);
-            return parsed.Invoke(new() { EnableDefaultExceptionHandler = false, Output = text });
+            // Not disposed of: where the output takes nothing more, that would throw once again.
+            var text = new StreamWriter(_out, new UTF8Encoding(false), leaveOpen: true);
+            var code = parsed.Invoke(new() { EnableDefaultExceptionHandler = false, Output = text });
+            text.Flush();
+            return code;
+        }
+        catch (IOException e)
+        {
+            Complain($"lectica: standard output: cannot be written: {e.Message}");
+            return Bad;
+        }
+        catch (ArgumentOutOfRangeException e) when (e.ParamName == "scale")
+        {
+            Complain($"lectica: the picture would be too large: {e.Message.Split(" (Parameter")[0]} Give a smaller viewport in the list file, or a smaller --scale.");
+            return Bad;
         }
         catch (InputException e)
         {
@@ -89,31 +105,59 @@ internal sealed class Tool
 
     private Command Play()
     {
-        var script = new Argument<string>("SCRIPT") { Description = "A W3C WebDriver actions script (JSON), or a recording (JSON Lines)." };
-        var trace = new Option<string>("--trace", "-t") { Description = "The file for the trace (JSON Lines); - for standard output.", DefaultValueFactory = _ => "-", HelpName = "FILE" };
-        var expect = new Option<string?>("--expect", "-e") { Description = "A file that says how it should end (JSON): any of tapped, activated, selected, cursor, anchor, order, source, selecting.", HelpName = "FILE" };
+        var scripts = new Argument<string[]>("SCRIPTS") { Description = "W3C WebDriver actions scripts (.json), or recordings (.jsonl): the ending tells which. Each is played over the list anew.", Arity = ArgumentArity.OneOrMore };
+        var trace = new Option<string?>("--trace", "-t") { Description = "The file for the trace (JSON Lines), of all scripts one after the other; - for standard output, as without it.", HelpName = "FILE" };
+        var expect = new Option<string[]>("--expect", "-e") { Description = "A file that says how it should end (JSON; docs/schemas/expectation.schema.json): one for all scripts, or one for each.", HelpName = "FILE", DefaultValueFactory = _ => [] };
         var restore = new Option<string?>("--restore") { Description = "A snapshot to begin from (JSON), by key; keys that are gone are told.", HelpName = "FILE" };
-        var save = new Option<string?>("--save") { Description = "The file for a snapshot of the end (JSON).", HelpName = "FILE" };
-        var command = new Command("play", "Plays a script over a list and writes the trace: all stages of what happened, and the list's state at the end.") { script, List, trace, expect, restore, save };
+        var save = new Option<string?>("--save") { Description = "The file for a snapshot of the end (JSON), of one script.", HelpName = "FILE" };
+        var json = JsonOption("How each script ended, a line each, instead of the trace.");
+        var command = new Command("play", "Plays scripts over a list and writes the trace: all stages of what happened, and the list's state at the end.") { scripts, List, trace, expect, restore, save, json };
         Example(command, "play examples/data/demo.actions.json --list examples/data/night-plan.list.json");
         command.SetAction(parsed =>
         {
             var progress = new Progress(_errors);
-            var expected = parsed.GetValue(expect) is { } path ? ExpectedJson.Load(path) : null;
-            var actions = Input.Load(parsed.GetValue(script)!);
-            var list = ListFile.Load(parsed.GetValue(List)!, progress).Open();
-            if (parsed.GetValue(restore) is { } stored) Restore(list, stored);
-            var recorder = new Recorder(list, film: false);
-            recorder.Play(actions, progress);
-            progress.Done();
-            if (parsed.GetValue(save) is { } target) Save(list, target);
-            if (parsed.GetValue(trace) is { } file and not "-") Files.Write(file, recorder.WriteTrace);
-            else recorder.WriteTrace(_out);
-            var failures = expected?.Failures(recorder.Lines).ToList() ?? [];
-            foreach (var failure in failures) Complain($"lectica: not as expected: {failure}");
-            return failures.Count == 0 ? Done : Failed;
+            var paths = parsed.GetValue(scripts)!;
+            ExpectedJson[] expected = [.. parsed.GetValue(expect)!.Select(ExpectedJson.Load)];
+            if (expected.Length > 1 && expected.Length != paths.Length) throw new InputException("--expect", null, $"there are {expected.Length} for {paths.Length} scripts; give one for all, or one for each.");
+            if (parsed.GetValue(save) is not null && paths.Length > 1) throw new InputException("--save", null, "it takes the end of one script, and there are more.");
+            // All of them are read before any is played.
+            Input[] inputs = [.. paths.Select(Input.Load)];
+            var file = ListFile.Load(parsed.GetValue(List)!, progress);
+            var played = new List<(Recorder Recorder, List<string> Failures)>();
+            void PlayAll(Stream? traces)
+            {
+                // A trace may be much larger than what is read: it is written as it comes.
+                using var writer = traces is null ? StreamWriter.Null : Recorder.Writer(traces);
+                for (var i = 0; i < inputs.Length; i++)
+                {
+                    var list = file.Open();
+                    if (parsed.GetValue(restore) is { } stored) Restore(list, stored);
+                    var recorder = new Recorder(list, film: false, line =>
+                    {
+                        if (traces is not null) writer.WriteLine(line.ToJson());
+                    });
+                    recorder.Play(inputs[i], progress);
+                    progress.Done();
+                    if (parsed.GetValue(save) is { } target) Save(list, target);
+                    played.Add((recorder, expected.Length == 0 ? [] : [.. expected[expected.Length == 1 ? 0 : i].Failures(recorder)]));
+                }
+            }
+            if (parsed.GetValue(trace) is { } to and not "-") Files.Write(to, PlayAll);
+            else PlayAll(parsed.GetValue(json) ? null : _out);
+            if (parsed.GetValue(json)) foreach (var (path, (recorder, failures)) in paths.Zip(played)) WriteJson(Reports.Played(path, recorder, failures), indented: false);
+            foreach (var (path, (_, failures)) in paths.Zip(played))
+                foreach (var failure in failures) Complain($"lectica: {(paths.Length > 1 ? path + ": " : "")}not as expected: {failure}");
+            return played.TrueForAll(p => p.Failures.Count == 0) ? Done : Failed;
         });
         return command;
+    }
+
+    private static Option<bool> JsonOption(string what) => new("--json") { Description = "As JSON, for programs. " + what };
+
+    private void WriteJson(JsonNode node, bool indented = true)
+    {
+        _out.Write(Encoding.UTF8.GetBytes(node.ToJsonString(indented ? Reports.Indented : Reports.OneLine)));
+        _out.Write("\n"u8);
     }
 
     private Command Why()
@@ -123,16 +167,18 @@ internal sealed class Tool
         var row = new Option<string?>("--row") { Description = "Only what was done on the row with this key.", HelpName = "KEY" };
         var png = new Option<string?>("--png") { Description = "Also draws the way of the first contact told, with the limits that it was measured by.", HelpName = "FILE" };
         var theme = ThemeOption();
-        var command = new Command("why", "Tells for each contact of a recording what it could have been, what ruled each possibility out, what came of it, and what would have made it otherwise.") { recording, List, at, row, png, theme };
+        var json = JsonOption("The stories of the contacts and keys.");
+        var command = new Command("why", "Tells for each contact of a recording what it could have been, what ruled each possibility out, what came of it, and what would have made it otherwise.") { recording, List, at, row, png, theme, json };
         Example(command, "why examples/data/night.recording.jsonl --list examples/data/gestures.list.json --row R03 --png out/why.png");
         command.SetAction(parsed =>
         {
             var file = ListFile.Load(parsed.GetValue(List)!, new Progress(_errors));
-            var read = Recording.Load(parsed.GetValue(recording)!);
+            var read = Recording.Load(Files.Locate(parsed.GetValue(recording)!));
             if (parsed.GetValue(row) is { } key && file.Open().IndexOf(key) < 0) throw new InputException("--row", null, $"there is no row '{key}' in {parsed.GetValue(List)}.");
             var why = new Why(file, read);
             var stories = why.Stories(parsed.GetValue(at), parsed.GetValue(row));
-            why.Tell(stories, _console);
+            if (parsed.GetValue(json)) WriteJson(Reports.Stories(stories));
+            else why.Tell(stories, _console);
             if (parsed.GetValue(png) is not { } path) return Done;
             var story = stories.FirstOrDefault(s => s.Ordinal >= 0) ?? throw new InputException(read.File, null, "no contact was told, so there is none to draw; try another --at or --row.");
             using var pictures = new Pictures(file.Folder);
@@ -146,16 +192,19 @@ internal sealed class Tool
     private Command Tune()
     {
         var recordings = new Argument<string[]>("RECORDINGS") { Description = "Recordings whose pointerdowns say by 'intent' what was meant.", Arity = ArgumentArity.OneOrMore };
-        var command = new Command("tune", "Tells how often recordings came out as they were meant, which missed nearest, and which limits would do better, judged on recordings that they were not tuned on.") { recordings, List };
+        var json = JsonOption("What came out as what, and the limits.");
+        var command = new Command("tune", "Tells how often recordings came out as they were meant, which missed nearest, and which limits would do better, judged on recordings that they were not tuned on.") { recordings, List, json };
         Example(command, "tune examples/data/intent-1.recording.jsonl examples/data/intent-2.recording.jsonl examples/data/intent-3.recording.jsonl --list examples/data/gestures.list.json");
         command.SetAction(parsed =>
         {
             var progress = new Progress(_errors);
             var file = ListFile.Load(parsed.GetValue(List)!, progress);
-            var read = parsed.GetValue(recordings)!.Select(Recording.Load).ToList();
+            var read = parsed.GetValue(recordings)!.Select(r => Recording.Load(Files.Locate(r))).ToList();
             if (!read.Exists(r => r.Inputs.Any(i => i.Intent is not null)))
                 throw new InputException(read[0].File, null, "no pointerdown says by 'intent' what was meant, so there is nothing to tune for.");
-            TuningTable.Write(Tuner.Tune(limits => file.Open(limits), read, file.Options.Thresholds), _console);
+            var report = Tuner.Tune(limits => file.Open(limits), read, file.Options.Thresholds);
+            if (parsed.GetValue(json)) WriteJson(Reports.Tuning(report));
+            else TuningTable.Write(report, _console);
             return Done;
         });
         return command;
@@ -163,6 +212,7 @@ internal sealed class Tool
 
     private void Restore(InteractiveList<Row, string> list, string path)
     {
+        if (string.IsNullOrWhiteSpace(path)) throw new InputException("--restore", null, "its path is empty; give the path of a snapshot that --save wrote.");
         try
         {
             var snapshot = new SnapshotFile(path).Load() ?? throw new InputException(path, null, "there is no such file; give the path of a snapshot that --save wrote.");
@@ -183,6 +233,7 @@ internal sealed class Tool
 
     private static void Save(InteractiveList<Row, string> list, string path)
     {
+        if (string.IsNullOrWhiteSpace(path)) throw new InputException("--save", null, "its path is empty; give the path of a file.");
         try
         {
             new SnapshotFile(path).Save(list.Save());
@@ -198,17 +249,19 @@ internal sealed class Tool
         var list = new Argument<string>("LIST") { Description = "The list: a list file (JSON), or its rows alone (CSV, JSON or JSON Lines)." };
         var markdown = new Option<bool>("--markdown") { Description = "As a Markdown table." };
         var gestures = new Option<bool>("--gestures") { Description = "The gesture table instead: what taps, swipes and drags mean." };
-        var command = new Command("keys", "Prints the key table in force for a list, and what in it cannot work: chords with two meanings, and chords that the platform keeps for itself.") { list, gestures, markdown };
+        var json = JsonOption("The same rules.");
+        var command = new Command("keys", "Prints the key table in force for a list, and what in it cannot work: chords with two meanings, and chords that the platform keeps for itself.") { list, gestures, markdown, json };
         Example(command, "keys examples/data/night-plan.list.json --markdown");
         command.SetAction(parsed =>
         {
             var opened = ListFile.Load(parsed.GetValue(list)!, new Progress(_errors)).Open();
-            if (parsed.GetValue(gestures))
+            if (parsed.GetValue(json)) WriteJson(parsed.GetValue(gestures) ? Reports.Gestures(opened.Options) : Reports.Keys(opened));
+            else if (parsed.GetValue(gestures))
             {
-                if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(GesturesTable.Markdown(opened.Options)));
+                if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(VisibleText.Of(GesturesTable.Markdown(opened.Options))));
                 else GesturesTable.Write(opened.Options, _console);
             }
-            else if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(KeysTable.Markdown(opened)));
+            else if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(VisibleText.Of(KeysTable.Markdown(opened))));
             else KeysTable.Write(opened, _console);
             return Done;
         });

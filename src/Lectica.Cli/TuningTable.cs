@@ -33,5 +33,9 @@ internal static class TuningTable
         console.Write(new Text(report.IsBetter
             ? $"Tuned on all of them, for the list file: \"thresholds\": {ThresholdsJson.Write(report.Tuned)}\n"
             : "Tuned limits do no better than those there are: leave them.\n"));
+        if (report.IsBetter)
+            foreach (var limit in report.Limits)
+                console.Write(new Text(string.Create(CultureInfo.InvariantCulture, $"  {limit.Name}: {limit.Value} does as well as any from {limit.From:0.#} to {limit.To:0.#}; {limit.Examples:N0} examples\n")));
+        if (!report.TooFew.IsEmpty) console.Write(new Text($"Too few to go by, under {Tuner.Enough} examples: {string.Join("; ", report.TooFew)}.\n"));
     }
 }

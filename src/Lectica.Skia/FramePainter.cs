@@ -12,7 +12,7 @@ namespace Lectica.Skia;
 /// <summary>
 /// Draws a <see cref="Frame"/>: the title, if it has one, and below it the list's viewport. It reads nothing but the frame. States differ
 /// in form, not in colour alone: a selected row has a bar and a bold label, a pressed one an inset outline, the cursor a ring, a
-/// disabled row a crossed circle.
+/// disabled row pale words.
 /// </summary>
 public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf = null)
 {
@@ -48,7 +48,9 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         canvas.Translate(0, header);
         canvas.ClipRect(new(0, 0, size.Width, (float)frame.Viewport.Height));
         foreach (var row in frame.Rows) Row(canvas, frame, row, time);
+        if (frame.Sticky is { } sticky) Row(canvas, frame, sticky, time);
         if (frame.Grab is { } grab) Grabbed(canvas, frame, grab);
+        if (frame.Pull is { } pull) PulledDown(canvas, frame, pull);
         if (frame.Marquee is { } marquee) MarqueeOf(canvas, marquee);
         if (frame.Scroll is { } thumb) Scroll(canvas, frame, thumb);
         if (frame.Menu is { } menu) MenuOf(canvas, menu);
@@ -90,7 +92,8 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         var area = SKRect.Create(0, (float)row.Top, (float)frame.Viewport.Width, (float)row.Height);
         if (row.Kind == RowKind.Notice)
         {
-            if (row.Section is null) NoticeRow(canvas, frame, row, area);
+            if (row.Notice is NoticeKind.MoreToCome or NoticeKind.MoreLoading or NoticeKind.MoreFailed or NoticeKind.NoMore) FooterRow(canvas, frame, row, area);
+            else if (row.Section is null) NoticeRow(canvas, frame, row, area);
             else SectionNotice(canvas, frame, row, area);
             return;
         }
@@ -120,56 +123,32 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         canvas.Restore();
     }
 
+    /// <summary>A command of a tray: the colour of its role, its icon and its word; armed, both are larger in a frame.</summary>
     private void TrayCommand(SKCanvas canvas, TrayPartFrame entry, SKRect row)
     {
         var area = SKRect.Create((float)entry.Left, row.Top, (float)entry.Width, row.Height - 1);
-        Fill(canvas, area, entry.IsArmed ? theme.Accent : theme.Pressed);
-        var colour = entry.IsArmed ? theme.OnAccent : theme.Text;
+        Fill(canvas, area, theme.ColourOf(entry.Role));
         using var font = entry.IsArmed ? Fonts.Bold(14) : Fonts.Regular(13);
-        using var ink = new SKPaint { Color = colour, IsAntialias = true };
+        using var ink = new SKPaint { Color = theme.OnRole, IsAntialias = true };
         canvas.Save();
         canvas.ClipRect(area);
-        if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(area.MidX, area.MidY - 10), colour);
-        if (area.Width > 20) canvas.DrawText(Fonts.Fit(font, entry.Label, area.Width - 12), area.MidX, area.MidY + (entry.Icon is null ? 5 : 14), SKTextAlign.Center, font, ink);
-        Role(canvas, area, entry.Role, entry.IsArmed ? theme.OnAccent : theme.Quiet);
-        canvas.Restore();
-    }
-
-    /// <summary>
-    /// What kind of thing a command does, by its border: plain, double for what is good, dashed for care, barred for what loses something.
-    /// </summary>
-    private static void Role(SKCanvas canvas, SKRect area, CommandRole role, SKColor colour)
-    {
-        using var line = Stroke(colour, 1);
-        var inner = SKRect.Inflate(area, -3, -3);
-        switch (role)
+        if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(area.MidX, area.MidY - 9), theme.OnRole, size: entry.IsArmed ? 26 : 20);
+        if (area.Width > 20) canvas.DrawText(Fonts.Fit(font, entry.Label, area.Width - 12), area.MidX, area.MidY + (entry.Icon is null ? 5 : 17), SKTextAlign.Center, font, ink);
+        // Two of one role are still two.
+        using var edge = Stroke(theme.OnRole.WithAlpha(0x80), 1);
+        if (entry.Left > 0) canvas.DrawLine(area.Left, area.Top + 8, area.Left, area.Bottom - 8, edge);
+        if (entry.IsArmed)
         {
-            case CommandRole.Positive:
-                canvas.DrawRect(inner, line);
-                canvas.DrawRect(SKRect.Inflate(inner, -3, -3), line);
-                break;
-            case CommandRole.Warning:
-                using (var dashes = SKPathEffect.CreateDash([5, 4], 0))
-                {
-                    line.PathEffect = dashes;
-                    canvas.DrawRect(inner, line);
-                }
-                break;
-            case CommandRole.Destructive:
-                canvas.DrawRect(inner, line);
-                line.StrokeWidth = 4;
-                canvas.DrawLine(inner.Left, inner.Bottom - 2, inner.Right, inner.Bottom - 2, line);
-                break;
-            default:
-                canvas.DrawRect(inner, line);
-                break;
+            using var frame = Stroke(theme.OnRole, 2);
+            canvas.DrawRoundRect(SKRect.Inflate(area, -4, -4), 6, 6, frame);
         }
+        canvas.Restore();
     }
 
     private void MenuOf(SKCanvas canvas, Menu menu)
     {
         MenuPanel(canvas, menu.Entries, menu.Place, menu.At, menu.IsRightToLeft);
-        if (menu.SubmenuPlace is { } place) MenuPanel(canvas, menu.Entries[menu.Open].Entries, place, menu.SubmenuAt, menu.IsRightToLeft);
+        if (menu.SubmenuPlace is { } place) MenuPanel(canvas, menu.Submenu, place, menu.SubmenuAt, menu.IsRightToLeft);
     }
 
     private void MenuPanel(SKCanvas canvas, System.Collections.Immutable.ImmutableArray<MenuEntry> entries, MenuPlace place, int at, bool rightToLeft)
@@ -180,13 +159,12 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         canvas.Save();
         canvas.ClipRect(area);
         using var font = Fonts.Regular(15);
-        using var bold = Fonts.Bold(15);
         using var small = Fonts.Regular(12);
         for (var i = 0; i < entries.Length; i++)
         {
             var entry = entries[i];
             var row = SKRect.Create(area.Left, area.Top + (i * (float)Menu.EntryHeight), area.Width, (float)Menu.EntryHeight);
-            var colour = entry.IsEnabled ? theme.Text : theme.Quiet;
+            var colour = !entry.IsEnabled ? theme.Disabled : entry.Role == CommandRole.Destructive ? theme.Destructive : theme.Text;
             if (entry.BeginsGroup) Fill(canvas, SKRect.Create(row.Left + 8, row.Top, row.Width - 16, 1.5f), theme.Divider);
             if (i == at)
             {
@@ -196,21 +174,8 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
             float iconX = rightToLeft ? row.Right - 24 : row.Left + 24, endX = rightToLeft ? row.Left + 20 : row.Right - 20;
             if (entry.IsChecked == true) Icons.Draw(canvas, "tick", new(iconX, row.MidY), theme.Accent);
             else if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(iconX, row.MidY), colour);
-            var label = entry.Role == CommandRole.Destructive ? bold : font;
-            Text(canvas, label, entry.Label, colour, row.Left + 44, row.Width - 88, row.MidY + 5, rightToLeft);
-            if (!entry.IsEnabled)
-            {
-                using var through = Stroke(theme.Quiet, 1);
-                var width = Math.Min(font.MeasureText(entry.Label), row.Width - 88);
-                canvas.DrawLine(rightToLeft ? row.Right - 44 - width : row.Left + 44, row.MidY, rightToLeft ? row.Right - 44 : row.Left + 44 + width, row.MidY, through);
-            }
-            if (!entry.Entries.IsEmpty)
-            {
-                using var arrow = Stroke(colour, 1.8f);
-                var way = rightToLeft ? -4 : 4;
-                canvas.DrawLine(endX - way, row.MidY - 5, endX, row.MidY, arrow);
-                canvas.DrawLine(endX, row.MidY, endX - way, row.MidY + 5, arrow);
-            }
+            Text(canvas, font, entry.Label, colour, row.Left + 44, row.Width - 88, row.MidY + 5, rightToLeft);
+            if (!entry.Entries.IsEmpty) Icons.Draw(canvas, rightToLeft ? "back" : "forward", new(endX, row.MidY), colour, size: 18);
             else if (entry.Keys is { } keys) Text(canvas, small, keys, theme.Quiet, row.Left + 44, row.Width - 54, row.MidY + 4, !rightToLeft);
         }
         canvas.Restore();
@@ -223,15 +188,15 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         var area = SKRect.Create(12, (float)frame.Viewport.Height - 56, (float)frame.Viewport.Width - 24, 44);
         using (var ground = new SKPaint { Color = theme.Text, IsAntialias = true }) canvas.DrawRoundRect(area, 8, 8, ground);
         using var font = Fonts.Regular(15);
-        var room = area.Width - 32 - (notice.OffersUndo ? 72 : 0);
-        Text(canvas, font, notice.Text, theme.Background, area.Left + (frame.IsRightToLeft && notice.OffersUndo ? 88 : 16), room, area.MidY + 5, frame.IsRightToLeft);
-        if (!notice.OffersUndo) return;
+        var room = area.Width - 32 - (notice.Offer is null ? 0 : 72);
+        Text(canvas, font, notice.Text, theme.Background, area.Left + (frame.IsRightToLeft && notice.Offer is not null ? 88 : 16), room, area.MidY + 5, frame.IsRightToLeft);
+        if (notice.Offer is not { } offer) return;
         using var bold = Fonts.Bold(15);
         using var line = Stroke(theme.Background, 1.2f);
         var button = SKRect.Create(frame.IsRightToLeft ? area.Left + 8 : area.Right - 80, area.Top + 6, 72, 32);
         canvas.DrawRoundRect(button, 6, 6, line);
         using var ink = new SKPaint { Color = theme.Background, IsAntialias = true };
-        canvas.DrawText("Undo", button.MidX, button.MidY + 5, SKTextAlign.Center, bold, ink);
+        canvas.DrawText(offer, button.MidX, button.MidY + 5, SKTextAlign.Center, bold, ink);
     }
 
     /// <summary>Draws a toolbar into a picture: what fits, then the button of the overflow menu where there is one.</summary>
@@ -248,65 +213,111 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
             foreach (var entry in toolbar.Shown)
             {
                 var area = SKRect.Create(left, 6, (float)entry.Width, 44);
-                var colour = entry.IsEnabled ? theme.Text : theme.Quiet;
-                if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(area.MidX, area.MidY), colour);
+                var colour = !entry.IsEnabled ? theme.Disabled : entry.Role == CommandRole.Destructive ? theme.Destructive : theme.Text;
+                if (entry is { Icon: { } icon, Width: Toolbar.OverflowWidth }) Icons.Draw(canvas, icon, new(area.MidX, area.MidY), colour);
                 else Text(canvas, font, entry.Label, colour, area.Left + 8, area.Width - 16, area.MidY + 5, false);
                 using var ring = Stroke(entry.IsEnabled ? theme.Quiet : theme.Divider, 1);
                 if (entry.IsEnabled) canvas.DrawRoundRect(SKRect.Inflate(area, -3, -3), 6, 6, ring);
+                if (entry.IsBusy) ProgressLine(canvas, entry.Progress, SKRect.Create(area.Left + 8, area.Bottom - 8, area.Width - 16, 3), false);
                 left += (float)entry.Width;
             }
             if (!toolbar.Overflow.IsEmpty) Icons.Draw(canvas, "more", new((float)width - 22, 28), theme.Text);
         });
     }
 
-    /// <summary>The place of a row that floats elsewhere.</summary>
-    private void Away(SKCanvas canvas, SKRect area)
+    /// <summary>How far a command is: a line that fills, or one of dashes where nobody knows.</summary>
+    private void ProgressLine(SKCanvas canvas, double? progress, SKRect area, bool rightToLeft)
     {
-        using var dashes = SKPathEffect.CreateDash([5, 5], 0);
-        using var stroke = Stroke(theme.Quiet, 1.2f);
-        stroke.PathEffect = dashes;
-        canvas.DrawRoundRect(SKRect.Inflate(area, -5, -5), 5, 5, stroke);
+        Fill(canvas, area, theme.Divider);
+        if (progress is { } done)
+        {
+            var length = area.Width * (float)done;
+            Fill(canvas, rightToLeft ? SKRect.Create(area.Right - length, area.Top, length, area.Height) : SKRect.Create(area.Left, area.Top, length, area.Height), theme.Accent);
+            return;
+        }
+        const float dash = 24;
+        for (var x = area.Left; x < area.Right; x += 2 * dash) Fill(canvas, SKRect.Create(x, area.Top, Math.Min(dash, area.Right - x), area.Height), theme.Accent);
     }
+
+    /// <summary>The place that a row which floats elsewhere would take: the one sign of the gap.</summary>
+    private void Away(SKCanvas canvas, SKRect area) => Fill(canvas, area, theme.Gap);
 
     private void Grabbed(SKCanvas canvas, Frame frame, GrabFrame grab)
     {
         var width = (float)frame.Viewport.Width;
-        if (grab.GapY is { } gap)
+        // Rows make room for what belongs to the list; for what comes from another there is only a line.
+        if (grab is { IsGuest: true, GapY: { } gap })
         {
-            var y = (float)gap;
-            using var line = Stroke(grab.IsMove ? theme.Accent : theme.Quiet, 3);
-            canvas.DrawLine(12, y, width, y, line);
-            canvas.DrawCircle(7, y, 4.5f, line);
+            using var line = Stroke(theme.Accent, 3);
+            canvas.DrawLine(0, (float)gap, width, (float)gap, line);
         }
-        var area = SKRect.Create(14, (float)grab.Top, width - 28, (float)grab.Height - 4);
+        if (!grab.HasCard) return;
+        var area = SKRect.Create(6, (float)grab.Top, width - 12, (float)grab.Height - 2);
+        using var edge = Stroke(theme.Divider, 1);
+        using var ground = new SKPaint { Color = theme.Background, IsAntialias = true };
         // Behind it, that there are more.
-        using var edge = Stroke(theme.Quiet, 1.5f);
-        using var ground = new SKPaint { Color = theme.Header, IsAntialias = true };
-        for (var under = Math.Min(2, grab.Count - 1); under >= 0; under--)
+        for (var under = Math.Min(2, grab.Count - 1); under > 0; under--)
         {
             var card = area;
-            card.Offset(under * 4, under * 4);
+            card.Offset(under * 3, under * 4);
             canvas.DrawRoundRect(card, 8, 8, ground);
             canvas.DrawRoundRect(card, 8, 8, edge);
         }
-        using var label = Fonts.Bold(16);
-        Text(canvas, label, grab.Content.Label, theme.Text, area.Left + Margin, area.Width - 80, area.MidY + 5.5f, false);
+        using (var shade = new SKPaint { IsAntialias = true, Color = theme.Background, ImageFilter = SKImageFilter.CreateDropShadow(0, 4, 7, 7, SKColors.Black.WithAlpha(0x59)) })
+            canvas.DrawRoundRect(area, 8, 8, shade);
+        canvas.Save();
+        using (var shape = new SKRoundRect(area, 8, 8)) canvas.ClipRoundRect(shape, antialias: true);
+        var right = grab.Refusal is not null ? 44 : grab.Count > 1 ? 52 : 0;
+        if (grab.Row is { } row)
+        {
+            Fill(canvas, area, row.IsSelected ? theme.Selected : theme.Background);
+            foreach (var part in row.Parts.Where(p => p.Part.Kind != PartKind.Handle || right == 0)) PartOf(canvas, row, part, area);
+            Body(canvas, frame, row with { BodyWidth = Math.Max(0, row.BodyWidth - (right == 0 ? 0 : 8)), IsDisabled = false }, area);
+        }
+        else
+        {
+            using var label = Fonts.Regular(16);
+            Text(canvas, label, grab.Content.Label, theme.Text, area.Left + Margin, area.Width - 80, area.MidY + 5.5f, frame.IsRightToLeft);
+        }
+        canvas.Restore();
+        canvas.DrawRoundRect(area, 8, 8, edge);
+        var end = frame.IsRightToLeft ? area.Left + 26 : area.Right - 26;
         if (grab.Refusal is not null)
         {
             // That it cannot be dropped is said by a sign, not by colour alone.
-            using var sign = Stroke(theme.Text, 2.5f);
-            canvas.DrawCircle(area.Right - 24, area.MidY, 10, sign);
-            canvas.DrawLine(area.Right - 31, area.MidY + 7, area.Right - 17, area.MidY - 7, sign);
-            area.Right -= 40;
+            Icons.Draw(canvas, "refused", new(end, area.MidY), theme.Destructive, size: 24);
+            return;
         }
         if (grab.Count < 2) return;
         using var badge = new SKPaint { Color = theme.Accent, IsAntialias = true };
         var number = grab.Count.ToString(System.Globalization.CultureInfo.InvariantCulture);
         using var font = Fonts.Bold(14);
         var wide = Math.Max(26, font.MeasureText(number) + 16);
-        canvas.DrawRoundRect(SKRect.Create(area.Right - wide - 10, area.MidY - 13, wide, 26), 13, 13, badge);
+        canvas.DrawRoundRect(SKRect.Create(end - (wide / 2), area.MidY - 13, wide, 26), 13, 13, badge);
         using var ink = new SKPaint { Color = theme.OnAccent, IsAntialias = true };
-        canvas.DrawText(number, area.Right - 10 - (wide / 2), area.MidY + 5, SKTextAlign.Center, font, ink);
+        canvas.DrawText(number, end, area.MidY + 5, SKTextAlign.Center, font, ink);
+    }
+
+    /// <summary>What a pull uncovers: its lower end shows first.</summary>
+    private void PulledDown(SKCanvas canvas, Frame frame, PullFrame pull)
+    {
+        using var font = Fonts.Bold(14);
+        float wide = font.MeasureText(pull.Text) + 60, top = (float)pull.Height - 48, left = ((float)frame.Viewport.Width - wide) / 2;
+        var chip = SKRect.Create(left, top, wide, 40);
+        canvas.Save();
+        canvas.ClipRect(SKRect.Create(0, 0, (float)frame.Viewport.Width, (float)pull.Height));
+        using var ground = new SKPaint { IsAntialias = true, Color = pull.IsArmed ? theme.Accent : theme.Background };
+        using var edge = Stroke(theme.Divider, 1);
+        canvas.DrawRoundRect(chip, 20, 20, ground);
+        canvas.DrawRoundRect(chip, 20, 20, edge);
+        var ink = pull.IsArmed ? theme.OnAccent : theme.Text;
+        var at = frame.IsRightToLeft ? chip.Right - 26 : chip.Left + 26;
+        canvas.Save();
+        canvas.RotateDegrees((float)pull.Turn * 270, at, chip.MidY);
+        Icons.Draw(canvas, pull.IsUnderWay ? "loading" : "retry", new(at, chip.MidY), ink, size: 20);
+        canvas.Restore();
+        Text(canvas, font, pull.Text, ink, frame.IsRightToLeft ? chip.Left + 16 : chip.Left + 44, wide - 56, chip.MidY + 5, frame.IsRightToLeft);
+        canvas.Restore();
     }
 
     private void MarqueeOf(SKCanvas canvas, MarqueeFrame marquee)
@@ -343,6 +354,7 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
             using var outline = Stroke(theme.Quiet, 1.5f);
             canvas.DrawRoundRect(SKRect.Inflate(area, -4, -4.5f), 6, 6, outline);
         }
+        if (row.Busy is { } busy) ProgressLine(canvas, busy.Progress, SKRect.Create(area.Left, area.Bottom - 4, area.Width, 4), frame.IsRightToLeft);
         if (row.Flash is { } flash)
         {
             using var font = Fonts.Bold(14);
@@ -360,15 +372,6 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         var leading = row.Parts.IsEmpty || row.BodyLeft == 0 ? Margin : 8;
         float left = (float)row.BodyLeft + leading, right = (float)(row.BodyLeft + row.BodyWidth) - Margin;
         if (frame.IsRightToLeft) (left, right) = ((float)row.BodyLeft + Margin, (float)(row.BodyLeft + row.BodyWidth) - leading);
-        if (row.IsDisabled)
-        {
-            var at = new SKPoint(frame.IsRightToLeft ? left + 9 : right - 9, area.MidY);
-            using var stroke = Stroke(theme.Quiet, 1.6f);
-            canvas.DrawCircle(at, 8, stroke);
-            canvas.DrawLine(at.X - 5.6f, at.Y + 5.6f, at.X + 5.6f, at.Y - 5.6f, stroke);
-            if (frame.IsRightToLeft) left += 28;
-            else right -= 28;
-        }
         if (row.Content.Picture is { } name)
         {
             var picture = SKRect.Create(frame.IsRightToLeft ? right - PictureSize : left, area.MidY - (PictureSize / 2), PictureSize, PictureSize);
@@ -380,11 +383,11 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         if (room <= 0) return;
         using var label = row.IsSelected ? Fonts.Bold(16) : Fonts.Regular(16);
         using var detail = Fonts.Regular(13);
-        var ink = row.IsDisabled ? theme.Quiet : theme.Text;
+        var (ink, quiet) = row.IsDisabled ? (theme.Disabled, theme.Disabled) : (theme.Text, theme.Quiet);
         if (row.Content.Detail is { Length: > 0 } text)
         {
             Text(canvas, label, row.Content.Label, ink, left, room, area.MidY - 3, frame.IsRightToLeft);
-            Text(canvas, detail, text, theme.Quiet, left, room, area.MidY + 16, frame.IsRightToLeft);
+            Text(canvas, detail, text, quiet, left, room, area.MidY + 16, frame.IsRightToLeft);
         }
         else Text(canvas, label, row.Content.Label, ink, left, room, area.MidY + 5.5f, frame.IsRightToLeft);
     }
@@ -416,18 +419,16 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         switch (part.Part.Kind)
         {
             case PartKind.Check:
-                Box(canvas, centre, part.IsOn ? TriState.On : TriState.Off);
+                Box(canvas, centre, part.IsOn ? TriState.On : TriState.Off, row.IsDisabled);
                 break;
             case PartKind.Mark:
                 MarkOf(canvas, part, centre);
                 break;
             case PartKind.Menu:
-                using (var dot = new SKPaint { Color = theme.Quiet, IsAntialias = true })
-                    for (var i = -1; i <= 1; i++) canvas.DrawCircle(centre.X + (i * 6), centre.Y, 1.9f, dot);
+                Icons.Draw(canvas, "more", centre, theme.Quiet);
                 break;
             case PartKind.Handle:
-                using (var line = Stroke(theme.Quiet, 1.8f))
-                    for (var i = -1; i <= 1; i += 2) canvas.DrawLine(centre.X - 8, centre.Y + (i * 3), centre.X + 8, centre.Y + (i * 3), line);
+                Icons.Draw(canvas, "handle", centre, theme.Quiet);
                 break;
         }
         if (!part.IsCursor) return;
@@ -446,30 +447,19 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
             case MarkLook.Flag:
                 Icons.Draw(canvas, "flag", centre, colour, part.IsOn);
                 break;
-            case MarkLook.Tick:
-                using (var ring = Stroke(colour, 1.6f)) canvas.DrawRoundRect(SKRect.Create(centre.X - 10, centre.Y - 10, 20, 20), 10, 10, ring);
-                if (part.IsOn)
-                {
-                    using var tick = Stroke(colour, 2.2f);
-                    tick.StrokeCap = SKStrokeCap.Round;
-                    canvas.DrawLine(centre.X - 4.5f, centre.Y, centre.X - 1.2f, centre.Y + 3.6f, tick);
-                    canvas.DrawLine(centre.X - 1.2f, centre.Y + 3.6f, centre.X + 4.8f, centre.Y - 3.8f, tick);
-                }
-                break;
             default:
-                using (var stroke = Stroke(colour, 1.8f)) canvas.DrawCircle(centre, 9, stroke);
-                using (var dot = new SKPaint { Color = theme.Accent, IsAntialias = true })
-                    if (part.IsOn) canvas.DrawCircle(centre, 4.5f, dot);
+                Icons.Draw(canvas, "ring", centre, colour, part.IsOn);
+                if (part.IsOn && part.Look == MarkLook.Tick) Icons.Draw(canvas, "tick", centre, theme.OnAccent, size: 13);
                 break;
         }
     }
 
-    private void Box(SKCanvas canvas, SKPoint centre, TriState state)
+    private void Box(SKCanvas canvas, SKPoint centre, TriState state, bool isDisabled = false)
     {
         var box = SKRect.Create(centre.X - (BoxSize / 2), centre.Y - (BoxSize / 2), BoxSize, BoxSize);
         if (state == TriState.Off)
         {
-            using var outline = Stroke(theme.Quiet, 1.8f);
+            using var outline = Stroke(isDisabled ? theme.Disabled : theme.Quiet, 1.8f);
             canvas.DrawRoundRect(box, 5, 5, outline);
             return;
         }
@@ -502,19 +492,7 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         var after = bold.MeasureText(row.Content.Label) + 10;
         Text(canvas, small, count, theme.Quiet, frame.IsRightToLeft ? left : left + after, room - after, area.MidY + 5, frame.IsRightToLeft);
         // Down where it is open, toward the reading direction where it is collapsed.
-        using var arrow = Stroke(theme.Quiet, 2);
-        var at = new SKPoint(frame.IsRightToLeft ? 22 : area.Right - 22, area.MidY);
-        if (heading.IsCollapsed)
-        {
-            var way = frame.IsRightToLeft ? 3 : -3;
-            canvas.DrawLine(at.X + way, at.Y - 5, at.X - way, at.Y, arrow);
-            canvas.DrawLine(at.X - way, at.Y, at.X + way, at.Y + 5, arrow);
-        }
-        else
-        {
-            canvas.DrawLine(at.X - 5, at.Y - 3, at.X, at.Y + 3, arrow);
-            canvas.DrawLine(at.X, at.Y + 3, at.X + 5, at.Y - 3, arrow);
-        }
+        Icons.Draw(canvas, !heading.IsCollapsed ? "down" : frame.IsRightToLeft ? "back" : "forward", new(frame.IsRightToLeft ? 22 : area.Right - 22, area.MidY), theme.Quiet, size: 20);
         canvas.Restore();
         Cursor(canvas, row, area);
     }
@@ -524,6 +502,20 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         using var font = Fonts.Regular(14);
         Text(canvas, font, row.Content.Label, theme.Quiet, Margin, area.Width - (2 * Margin), area.MidY + 5, frame.IsRightToLeft);
         Fill(canvas, new(area.Left, area.Bottom - 1, area.Right, area.Bottom), theme.Divider);
+        Cursor(canvas, row, area);
+    }
+
+    /// <summary>The row that says what comes after the items: its sign, its words, and what it offers.</summary>
+    private void FooterRow(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
+    {
+        var rightToLeft = frame.IsRightToLeft;
+        Icons.Draw(canvas, IconOf(row.Notice), new(rightToLeft ? area.Right - 26 : 26, area.MidY), row.Notice == NoticeKind.MoreFailed ? theme.Destructive : theme.Quiet, size: 20);
+        using var font = Fonts.Regular(14);
+        using var bold = Fonts.Bold(14);
+        var offer = row.Content.Detail is { } words ? bold.MeasureText(words) + 24 : 0;
+        var room = area.Width - 48 - Margin - offer;
+        Text(canvas, font, row.Content.Label, theme.Quiet, rightToLeft ? area.Left + Margin + offer : 48, room, area.MidY + 5, rightToLeft);
+        if (row.Content.Detail is { } detail) Text(canvas, bold, detail, theme.Accent, rightToLeft ? Margin : area.Right - Margin - offer + 24, offer - 24, area.MidY + 5, rightToLeft);
         Cursor(canvas, row, area);
     }
 
@@ -538,32 +530,7 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
     {
         // The row is the notice's place in the list; its words stand in the middle of what would be empty.
         var middle = new SKPoint((float)frame.Viewport.Width / 2, Math.Max(area.MidY, (float)frame.Viewport.Height * 0.4f));
-        using var stroke = Stroke(theme.Quiet, 2);
-        var sign = new SKPoint(middle.X, middle.Y - 26);
-        switch (row.Notice)
-        {
-            case NoticeKind.Failed:
-                canvas.DrawLine(sign.X - 16, sign.Y + 13, sign.X, sign.Y - 15, stroke);
-                canvas.DrawLine(sign.X, sign.Y - 15, sign.X + 16, sign.Y + 13, stroke);
-                canvas.DrawLine(sign.X - 16, sign.Y + 13, sign.X + 16, sign.Y + 13, stroke);
-                canvas.DrawLine(sign.X, sign.Y - 5, sign.X, sign.Y + 4, stroke);
-                canvas.DrawPoint(sign.X, sign.Y + 9, stroke);
-                break;
-            case NoticeKind.Loading:
-                canvas.DrawArc(SKRect.Create(sign.X - 13, sign.Y - 13, 26, 26), -60, 270, false, stroke);
-                break;
-            case NoticeKind.NothingMatches:
-                canvas.DrawCircle(sign.X - 3, sign.Y - 3, 10, stroke);
-                canvas.DrawLine(sign.X + 4.5f, sign.Y + 4.5f, sign.X + 13, sign.Y + 13, stroke);
-                break;
-            default:
-                using (var dashes = SKPathEffect.CreateDash([6, 5], 0))
-                {
-                    stroke.PathEffect = dashes;
-                    canvas.DrawRoundRect(SKRect.Create(sign.X - 18, sign.Y - 12, 36, 24), 5, 5, stroke);
-                }
-                break;
-        }
+        Icons.Draw(canvas, IconOf(row.Notice), new(middle.X, middle.Y - 30), row.Notice == NoticeKind.Failed ? theme.Destructive : theme.Quiet, size: 44);
         using var font = Fonts.Regular(15);
         using var ink = new SKPaint { Color = theme.Quiet, IsAntialias = true };
         canvas.DrawText(Fonts.Fit(font, row.Content.Label, (float)frame.Viewport.Width - (2 * Margin)), middle.X, middle.Y + 18, SKTextAlign.Center, font, ink);
@@ -571,6 +538,16 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         using var ring = Stroke(theme.Accent, 2);
         canvas.DrawRoundRect(SKRect.Create(middle.X - 150, middle.Y - 52, 300, 88), 6, 6, ring);
     }
+
+    private static string IconOf(NoticeKind? notice) => notice switch
+    {
+        NoticeKind.Failed or NoticeKind.MoreFailed => "alert",
+        NoticeKind.Loading or NoticeKind.MoreLoading => "loading",
+        NoticeKind.MoreToCome => "down",
+        NoticeKind.NoMore => "tick",
+        NoticeKind.NothingMatches => "search",
+        _ => "empty",
+    };
 
     private void Scroll(SKCanvas canvas, Frame frame, ScrollThumb thumb)
     {

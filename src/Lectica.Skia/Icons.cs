@@ -1,93 +1,44 @@
+using Lectica.Looks;
 using SkiaSharp;
 
 namespace Lectica.Skia;
 
-/// <summary>Small line drawings by name, for commands and marks; a name that is not known is drawn as its first letter in a box.</summary>
+/// <summary>Our icons, for commands, marks, parts and notices; a name that is not known is drawn as its first letter in a box.</summary>
 internal static class Icons
 {
-    // In a square of 20 by 20 around the origin.
-    private static readonly Dictionary<string, Action<SKCanvas, SKPaint>> Drawings = new()
+    /// <summary>Draws an icon around a point.</summary>
+    /// <param name="canvas">Where to.</param>
+    /// <param name="name">Its name.</param>
+    /// <param name="at">Its middle.</param>
+    /// <param name="colour">The colour of its lines.</param>
+    /// <param name="filled">Whether it is filled, as a mark that is on is.</param>
+    /// <param name="size">The side of its square, px.</param>
+    public static void Draw(SKCanvas canvas, string name, SKPoint at, SKColor colour, bool filled = false, float size = 22)
     {
-        ["star"] = (c, p) => c.DrawPath(Star(9), p),
-        ["bin"] = (c, p) =>
+        using var paint = new SKPaint
         {
-            c.DrawLine(-8, -6, 8, -6, p);
-            c.DrawLine(-3, -9, 3, -9, p);
-            c.DrawRoundRect(SKRect.Create(-6, -6, 12, 15), 2, 2, p);
-        },
-        ["clock"] = (c, p) =>
-        {
-            c.DrawCircle(0, 0, 8.5f, p);
-            c.DrawLine(0, 0, 0, -5.5f, p);
-            c.DrawLine(0, 0, 4, 2, p);
-        },
-        ["tick"] = (c, p) =>
-        {
-            c.DrawLine(-8, 0, -2.5f, 6, p);
-            c.DrawLine(-2.5f, 6, 8, -6, p);
-        },
-        ["flag"] = (c, p) =>
-        {
-            c.DrawLine(-6, -9, -6, 9, p);
-            c.DrawRect(SKRect.Create(-6, -8, 12, 8), p);
-        },
-        ["copy"] = (c, p) =>
-        {
-            c.DrawRoundRect(SKRect.Create(-8, -8, 11, 11), 2, 2, p);
-            c.DrawRoundRect(SKRect.Create(-3, -3, 11, 11), 2, 2, p);
-        },
-        ["top"] = (c, p) =>
-        {
-            c.DrawLine(-8, -8, 8, -8, p);
-            c.DrawLine(0, -4, 0, 9, p);
-            c.DrawLine(0, -4, -5, 1, p);
-            c.DrawLine(0, -4, 5, 1, p);
-        },
-        ["plus"] = (c, p) =>
-        {
-            c.DrawLine(-8, 0, 8, 0, p);
-            c.DrawLine(0, -8, 0, 8, p);
-        },
-        ["details"] = (c, p) =>
-        {
-            c.DrawCircle(0, 0, 8.5f, p);
-            c.DrawLine(0, -1, 0, 4.5f, p);
-            c.DrawPoint(0, -4.5f, p);
-        },
-        ["more"] = (c, p) =>
-        {
-            for (var i = -1; i <= 1; i++) c.DrawCircle(i * 6, 0, 0.9f, p);
-        },
-    };
-
-    public static void Draw(SKCanvas canvas, string name, SKPoint at, SKColor colour, bool filled = false)
-    {
-        using var paint = new SKPaint { Color = colour, IsAntialias = true, Style = filled ? SKPaintStyle.StrokeAndFill : SKPaintStyle.Stroke, StrokeWidth = 1.8f, StrokeCap = SKStrokeCap.Round, StrokeJoin = SKStrokeJoin.Round };
+            Color = colour,
+            IsAntialias = true,
+            Style = filled ? SKPaintStyle.StrokeAndFill : SKPaintStyle.Stroke,
+            StrokeWidth = IconPaths.Weight,
+            StrokeCap = SKStrokeCap.Round,
+            StrokeJoin = SKStrokeJoin.Round,
+        };
         canvas.Save();
-        canvas.Translate(at.X, at.Y);
-        if (Drawings.TryGetValue(name, out var drawing)) drawing(canvas, paint);
+        canvas.Translate(at.X - (size / 2), at.Y - (size / 2));
+        canvas.Scale(size / 24);
+        if (IconPaths.All.TryGetValue(name, out var data))
+        {
+            using var path = SKPath.ParseSvgPathData(data);
+            canvas.DrawPath(path, paint);
+        }
         else
         {
-            canvas.DrawRoundRect(SKRect.Create(-9, -9, 18, 18), 4, 4, paint);
+            canvas.DrawRoundRect(SKRect.Create(3, 3, 18, 18), 4, 4, paint);
             using var font = Fonts.Bold(12);
             using var ink = new SKPaint { Color = colour, IsAntialias = true };
-            canvas.DrawText(name.Length == 0 ? "?" : name[..1].ToUpperInvariant(), 0, 4.4f, SKTextAlign.Center, font, ink);
+            canvas.DrawText(name.Length == 0 ? "?" : name[..1].ToUpperInvariant(), 12, 16.4f, SKTextAlign.Center, font, ink);
         }
         canvas.Restore();
-    }
-
-    private static SKPath Star(float size)
-    {
-        using var path = new SKPathBuilder();
-        for (var i = 0; i < 10; i++)
-        {
-            var angle = (Math.PI * i / 5) - (Math.PI / 2);
-            var reach = i % 2 == 0 ? size : size * 0.42;
-            var point = new SKPoint((float)(reach * Math.Cos(angle)), (float)(reach * Math.Sin(angle)));
-            if (i == 0) path.MoveTo(point);
-            else path.LineTo(point);
-        }
-        path.Close();
-        return path.Detach();
     }
 }

@@ -1,3 +1,5 @@
+using Lectica.Acts;
+using Lectica.Looks;
 using SkiaSharp;
 
 namespace Lectica.Skia;
@@ -6,50 +8,93 @@ namespace Lectica.Skia;
 public sealed record Theme
 {
     /// <summary>Dark on light.</summary>
-    public static Theme Light { get; } = new();
+    public static Theme Light { get; } = Of(tone => tone.Light);
 
     /// <summary>Light on dark.</summary>
-    public static Theme Dark { get; } = new()
+    public static Theme Dark { get; } = Of(tone => tone.Dark);
+
+    private static Theme Of(Func<Tone, uint> ground)
     {
-        Background = new(0xFF14181F),
-        Header = new(0xFF1C222C),
-        Text = new(0xFFECEFF4),
-        Quiet = new(0xFFA9B4C2),
-        Divider = new(0xFF343D4B),
-        Accent = new(0xFFF0B35A),
-        Selected = new(0xFF3A3122),
-        Pressed = new(0xFF2C3543),
-        Pointer = new(0x66F0B35A),
-        OnAccent = new(0xFF14181F),
-    };
+        SKColor Colour(Tone tone) => new(0xFF000000 | ground(tone));
+        return new()
+        {
+            Background = Colour(Palette.Background),
+            Header = Colour(Palette.Header),
+            Text = Colour(Palette.Text),
+            Quiet = Colour(Palette.Quiet),
+            Disabled = Colour(Palette.Disabled),
+            Divider = Colour(Palette.Divider),
+            Accent = Colour(Palette.Accent),
+            OnAccent = Colour(Palette.OnAccent),
+            Selected = Colour(Palette.Selected),
+            Pressed = Colour(Palette.Pressed),
+            Gap = Colour(Palette.Gap),
+            Neutral = Colour(Palette.Neutral),
+            Positive = Colour(Palette.Positive),
+            Warning = Colour(Palette.Warning),
+            Destructive = Colour(Palette.Destructive),
+            OnRole = Colour(Palette.OnRole),
+            Pointer = Colour(Palette.Accent).WithAlpha(0x66),
+        };
+    }
 
     /// <summary>Behind the rows.</summary>
-    public SKColor Background { get; init; } = new(0xFFFFFFFF);
+    public required SKColor Background { get; init; }
 
     /// <summary>Behind the title.</summary>
-    public SKColor Header { get; init; } = new(0xFFF3F1EC);
+    public required SKColor Header { get; init; }
 
     /// <summary>Labels; at least 7:1 on the background.</summary>
-    public SKColor Text { get; init; } = new(0xFF1B1F27);
+    public required SKColor Text { get; init; }
 
     /// <summary>Details and notices; at least 4.5:1 on the background.</summary>
-    public SKColor Quiet { get; init; } = new(0xFF596273);
+    public required SKColor Quiet { get; init; }
+
+    /// <summary>What is disabled; at least 3:1 on the background.</summary>
+    public required SKColor Disabled { get; init; }
 
     /// <summary>The lines between rows.</summary>
-    public SKColor Divider { get; init; } = new(0xFFD9D6CE);
+    public required SKColor Divider { get; init; }
 
     /// <summary>Bars, boxes and rings; at least 3:1 on the background.</summary>
-    public SKColor Accent { get; init; } = new(0xFF7A4E08);
+    public required SKColor Accent { get; init; }
 
     /// <summary>What is written on the accent.</summary>
-    public SKColor OnAccent { get; init; } = new(0xFFFFFFFF);
+    public required SKColor OnAccent { get; init; }
 
     /// <summary>Behind a selected row.</summary>
-    public SKColor Selected { get; init; } = new(0xFFFBF0DA);
+    public required SKColor Selected { get; init; }
 
     /// <summary>Behind a pressed row.</summary>
-    public SKColor Pressed { get; init; } = new(0xFFE9E6DF);
+    public required SKColor Pressed { get; init; }
+
+    /// <summary>The place that what is carried would take.</summary>
+    public required SKColor Gap { get; init; }
+
+    /// <summary>A command of no special kind.</summary>
+    public required SKColor Neutral { get; init; }
+
+    /// <summary>A command that is good for its items.</summary>
+    public required SKColor Positive { get; init; }
+
+    /// <summary>A command to be careful with.</summary>
+    public required SKColor Warning { get; init; }
+
+    /// <summary>A command that loses something.</summary>
+    public required SKColor Destructive { get; init; }
+
+    /// <summary>What is written on the colour of a role; at least 4.5:1.</summary>
+    public required SKColor OnRole { get; init; }
 
     /// <summary>Where a pointer is, in film strips.</summary>
-    public SKColor Pointer { get; init; } = new(0x667A4E08);
+    public required SKColor Pointer { get; init; }
+
+    /// <summary>The colour of a role.</summary>
+    public SKColor ColourOf(CommandRole role) => role switch
+    {
+        CommandRole.Positive => Positive,
+        CommandRole.Warning => Warning,
+        CommandRole.Destructive => Destructive,
+        _ => Neutral,
+    };
 }

@@ -1,9 +1,6 @@
 namespace Lectica.Storage;
 
-/// <summary>
-/// A snapshot in a file. A write goes into a file beside it first, which is flushed to the disk and then takes its place in one step:
-/// whatever breaks off in between, the file holds the old snapshot or the new one, whole.
-/// </summary>
+/// <summary>A snapshot in a file, which is written whole or not at all: see <see cref="WholeFile"/>.</summary>
 public sealed class SnapshotFile(string path)
 {
     /// <summary>The file's full path.</summary>
@@ -14,21 +11,7 @@ public sealed class SnapshotFile(string path)
     public void Save(ListSnapshot snapshot)
     {
         ArgumentNullException.ThrowIfNull(snapshot);
-        Directory.CreateDirectory(System.IO.Path.GetDirectoryName(Path)!);
-        var partial = $"{Path}.{Guid.NewGuid():N}.partial";
-        try
-        {
-            using (var stream = new FileStream(partial, FileMode.CreateNew))
-            {
-                stream.Write(System.Text.Encoding.UTF8.GetBytes(snapshot.ToJson() + "\n"));
-                stream.Flush(flushToDisk: true);
-            }
-            File.Move(partial, Path, overwrite: true);
-        }
-        finally
-        {
-            if (File.Exists(partial)) File.Delete(partial);
-        }
+        WholeFile.Write(Path, stream => stream.Write(System.Text.Encoding.UTF8.GetBytes(snapshot.ToJson() + "\n")));
     }
 
     /// <summary>Reads the snapshot; null where there is no such file yet.</summary>

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Text.Json;
 using Lectica.Input;
 
@@ -15,6 +16,9 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
     /// <summary>The property by which WebDriver marks a reference to an element.</summary>
     internal const string ElementKey = "element-6066-11e4-a52e-4f735466cecf";
 
+    /// <summary>The longest that an action may take, ms: a day.</summary>
+    public const double LongestDuration = 86_400_000;
+
     /// <summary>The number of ticks.</summary>
     public int Ticks => Sources.Max(s => (int?)s.Actions.Length) ?? 0;
 
@@ -27,6 +31,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
     public static ActionScript Parse(ReadOnlyMemory<byte> json, string file)
     {
         if (json.Span.StartsWith("\uFEFF"u8)) json = json[3..];
+        JsonText.Check(file, json.Span);
         JsonDocument document;
         try
         {
@@ -102,6 +107,8 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
 
     private sealed class Reader(ReadOnlyMemory<byte> json, string file)
     {
+        private readonly Dictionary<string, TextPlace> _places = JsonText.PlacesOfEntries(json.Span);
+
         public ActionScript Script(JsonElement root)
         {
             var path = "$";
@@ -163,7 +170,8 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
             };
             if (!known.Contains(type)) throw Error(path + ".type", $"a source of type {source} has no action '{type}': use {string.Join(", ", known)}.");
             var duration = Number(element, path, "duration") ?? 0;
-            if (duration < 0) throw Error(path + ".duration", "a duration is 0 or more milliseconds.");
+            if (duration is < 0 or > LongestDuration)
+                throw Error(path + ".duration", string.Create(CultureInfo.InvariantCulture, $"a duration of {duration} ms cannot be played: it is 0 to {LongestDuration} ms, a day."));
             switch (type)
             {
                 case "pause":
@@ -215,7 +223,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
         private double? Number(JsonElement element, string path, string name)
         {
             if (!element.TryGetProperty(name, out var value)) return null;
-            return value.ValueKind == JsonValueKind.Number ? value.GetDouble() : throw Error($"{path}.{name}", $"'{name}' must be a number.");
+            return value.ValueKind == JsonValueKind.Number && double.IsFinite(value.GetDouble()) ? value.GetDouble() : throw Error($"{path}.{name}", $"'{name}' must be a finite number.");
         }
 
         private string? Text(JsonElement element, string path, string name)
@@ -231,7 +239,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                 if (!known.Contains(property.Name)) throw Error($"{path}.{property.Name}", $"unknown field '{property.Name}'; known here: {string.Join(", ", known)}.");
         }
 
-        private TextPlace Place(string path) => TextPlace.OfPath(json.Span, path);
+        private TextPlace Place(string path) => _places.TryGetValue(path, out var place) ? place : TextPlace.OfPath(json.Span, path);
 
         private InputException Error(string path, string problem) => new(file, Place(path), problem);
     }

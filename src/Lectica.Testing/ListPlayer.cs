@@ -22,12 +22,19 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
     private readonly ImmutableArray<RecordedInput>.Builder _played = ImmutableArray.CreateBuilder<RecordedInput>();
     private readonly List<TraceLine> _trace = [];
 
+    private readonly bool _keeps;
+
     /// <summary>A player on a list.</summary>
-    public ListPlayer(InteractiveList<TItem, TKey> list)
+    /// <param name="list">The list.</param>
+    /// <param name="keeps">Whether it keeps the trace and a recording. Of very much input they are large, and whoever listens to the list's
+    /// <c>Traced</c> does without.</param>
+    public ListPlayer(InteractiveList<TItem, TKey> list, bool keeps = true)
     {
         ArgumentNullException.ThrowIfNull(list);
-        List = list;
-        list.Traced += _trace.Add;
+        (List, _keeps) = (list, keeps);
+        if (keeps) list.Traced += _trace.Add;
+        list.Copied += (_, copied) => Clipboard = copied.Data;
+        list.PasteWanted += (_, _) => list.Paste(Clipboard);
         Touch = new(this, PointerType.Touch, 1);
         Mouse = new(this, PointerType.Mouse, 2);
         Pen = new(this, PointerType.Pen, 3);
@@ -60,6 +67,9 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
 
     /// <summary>Modifier keys that are held down from now on.</summary>
     public Modifiers Modifiers { get; set; }
+
+    /// <summary>What is on the clipboard: the list's keys copy to it, and paste from it.</summary>
+    public TransferData Clipboard { get; set; } = TransferData.Empty;
 
     /// <summary>All input so far, as a recording.</summary>
     public Recording Recording => new("recording", _played.ToImmutable());
@@ -94,6 +104,17 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
         return Take(new KeyPress(key, parsed.Resolve(List.Options.ModKey) | Modifiers, Now));
     }
 
+    /// <summary>Drags something in from another program, and drops it at a distance from the viewport's top edge, px.</summary>
+    /// <returns>Whether the app takes it.</returns>
+    public Response DropFromOutside(TransferData data, double y)
+    {
+        ArgumentNullException.ThrowIfNull(data);
+        var x = List.Viewport.Width / 2;
+        List.HoverFromOutside(data.Types, !data.Files.IsEmpty, x, y, Now);
+        Wait(FrameTime);
+        return List.DropFromOutside(data, x, y, Now);
+    }
+
     /// <summary>Types characters, one every 80 ms.</summary>
     public void Type(string text)
     {
@@ -110,21 +131,21 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
     public Response Take(PointerSample sample, string? intent = null)
     {
         AdvanceTo(sample.Time);
-        _played.Add(new() { Pointer = sample, Intent = intent });
+        if (_keeps) _played.Add(new() { Pointer = sample, Intent = intent });
         return List.Take(sample);
     }
 
     private Response Take(KeyPress press)
     {
         AdvanceTo(press.Time);
-        _played.Add(new() { Key = press });
+        if (_keeps) _played.Add(new() { Key = press });
         return List.Take(press);
     }
 
     /// <summary>Scrolls, as a host does.</summary>
     public void ScrollTo(double top)
     {
-        _played.Add(new() { ScrollTop = top, ScrollTime = Now });
+        if (_keeps) _played.Add(new() { ScrollTop = top, ScrollTime = Now });
         List.ScrollTo(top);
     }
 
@@ -132,8 +153,14 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
     public void Play(Recording recording)
     {
         ArgumentNullException.ThrowIfNull(recording);
+        Play(recording.Inputs.AsSpan(), null);
+    }
+
+    /// <summary>Plays some inputs of a recording, and on to a time; to the end of what waits where that is null.</summary>
+    internal void Play(ReadOnlySpan<RecordedInput> inputs, double? until)
+    {
         var played = 0;
-        foreach (var input in recording.Inputs)
+        foreach (var input in inputs)
         {
             if (input.Pointer is { } sample) Take(sample, input.Intent);
             else if (input.Key is { } press) Take(press);
@@ -144,8 +171,28 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
             }
             TickPlayed?.Invoke(++played);
         }
+        if (until is { } time) AdvanceTo(time);
         // What was still waiting when the recording ended, such as a press that is held.
-        if (List.NextDeadline is { } due && due <= Now + 1000) AdvanceTo(due);
+        else if (List.NextDeadline is { } due && due <= Now + 1000) AdvanceTo(due);
+    }
+
+    /// <summary>
+    /// Plays some inputs as a trial, and comes back to before them.
+    /// </summary>
+    /// <returns>The trace of it, and whether the list is as it was: where the app has done something in between it is not. Null where no
+    /// trial can begin now.</returns>
+    internal (TraceLine[] Trace, bool IsBack)? Try(ReadOnlySpan<RecordedInput> inputs, double? until)
+    {
+        if (List.Shell.BranchOff() is not { } branch) return null;
+        var (now, lines, played) = (Now, _trace.Count, _played.Count);
+        Play(inputs, until);
+        TraceLine[] trace = [.. _trace.Skip(lines)];
+        // What the app does by itself, such as to set a property of an item, nothing here takes back.
+        var isBack = !Array.Exists(trace, l => l.Change is "mark" or "move" or "command" or "command-failed" or "command-cancelled") && List.Shell.Return(branch);
+        _trace.RemoveRange(lines, _trace.Count - lines);
+        while (_played.Count > played) _played.RemoveAt(_played.Count - 1);
+        Now = now;
+        return (trace, isBack);
     }
 
     /// <summary>Plays a WebDriver actions script to its end. A move with a duration is reported every 1/60 s.</summary>
@@ -194,8 +241,9 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
             case "pointerMove":
                 var (x, y) = Origin(script, action, pointer);
                 (x, y) = (x + action.X, y + action.Y);
-                if (x < 0 || y < 0)
-                    throw new InputException(script.File, action.Place, $"the move leads to ({x:0.#}, {y:0.#}), outside the viewport: both must be 0 or more.");
+                // A pointer that is down is the list's wherever it goes.
+                if ((x < 0 || y < 0) && !pointer.IsDown)
+                    throw new InputException(script.File, action.Place, $"the move leads to ({x:0.#}, {y:0.#}), outside the viewport: both must be 0 or more while the pointer is up.");
                 if (action.Duration > 0) moves.Add(new(pointer, pointer.X, pointer.Y, x, y, action.Duration));
                 else pointer.MoveTo(x, y);
                 break;

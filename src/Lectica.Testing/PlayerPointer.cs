@@ -5,8 +5,8 @@ namespace Lectica.Testing;
 
 /// <summary>
 /// A finger, a mouse or a pen of a player. What it touches is named by its item's key alone (the row), or with a part as in
-/// <c>check:R07</c>, <c>mark:starred:R07</c>, <c>menu:R07</c>, <c>handle:R07</c> or <c>tray:drop:R07</c>; it must be in view. Modifiers are
-/// those that the player holds down.
+/// <c>check:R07</c>, <c>mark:starred:R07</c>, <c>menu:R07</c>, <c>handle:R07</c> or <c>tray:withdraw:R07</c>; it must be in view. Modifiers
+/// are those that the player holds down.
 /// </summary>
 public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
 {
@@ -20,6 +20,9 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
 
     /// <summary>What it is.</summary>
     public PointerType Type { get; }
+
+    /// <summary>Whether it is down.</summary>
+    public bool IsDown => _buttons != 0;
 
     /// <summary>Where it is, px from the viewport's left edge.</summary>
     public double X { get; private set; }
@@ -96,14 +99,24 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
         var byHandle = list.Options.Parts.Handle && !target.Contains(':', StringComparison.Ordinal);
         GoTo(byHandle ? "handle:" + target : target);
         var grabbedAt = Y;
+        var pressed = list.Plane.HitAt(X, Y).Row?.Value ?? 0;
         Down();
         if (!byHandle && Type != PointerType.Mouse) _player.Wait(list.Options.Thresholds.For(Type).LongPressTime + 50);
-        var rows = list.Rows;
-        var geometry = list.Plane.Geometry;
-        var y = (gap < list.Count && rows.Shown.NextAt(gap) is >= 0 and var next && rows.RowOf(next) is { } row ? geometry.TopOf(row) : geometry.Height) - list.Viewport.ScrollTop;
+        // It must have been taken up before it is known what comes along.
+        var begun = list.Options.Thresholds.For(Type).Tolerance + 1;
+        GlideTo(X, Y + (Y < list.Viewport.Height / 2 ? begun : -begun), 50);
+        var y = grabbedAt + PlaceOf(list.Rows.Shown.NextAt(Math.Min(gap, list.Count - 1)) is >= 0 and var next && gap < list.Count && list.Rows.RowOf(next) is { } row ? row.Value : list.Rows.Count) - PlaceOf(pressed);
         if (y < 0 || y > list.Viewport.Height) throw new InvalidOperationException($"The gap {gap} is not in view: it lies {y:0} px from the viewport's top, which is {list.Viewport.Height:0} px high. Scroll to it first.");
         GlideTo(X, y, Math.Max(100, 1000 * Math.Abs(y - grabbedAt) / speed));
         return release ? Up() : Response(true);
+    }
+
+    // Where a row would lie without those that are grabbed.
+    private double PlaceOf(int row)
+    {
+        var list = _player.List;
+        var geometry = list.Plane.Geometry;
+        return geometry.TopOf(new(row)) - list.Grabbed.Select(i => list.Rows.RowOf(i)).Where(r => r is { } grabbed && grabbed.Value < row).Sum(r => geometry.HeightOf(r!.Value));
     }
 
     /// <summary>Drags to a place, px, over some time, ms, reporting every 1/60 s; with nothing down it only goes there.</summary>

@@ -46,7 +46,7 @@ public sealed record RecordedInput
 public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs)
 {
     /// <summary>The words for intents: the gestures that a person can mean.</summary>
-    public static ImmutableArray<string> Intents { get; } = ["tap", "double-tap", "secondary-tap", "long-press", "swipe", "drag", "hold-drag", "pan"];
+    public static ImmutableArray<string> Intents { get; } = ["tap", "double-tap", "secondary-tap", "long-press", "swipe", "drag", "hold-drag", "pull", "pan"];
 
     private static readonly string[] PassedOver =
     [
@@ -55,7 +55,12 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
 
     /// <summary>Reads a recording.</summary>
     /// <exception cref="InputException">There is no such file, or a line is no such event.</exception>
-    public static Recording Load(string path) => Parse(Encoding.UTF8.GetString(InputFile.Read(path, "a recording (JSON Lines)")), path);
+    public static Recording Load(string path)
+    {
+        var bytes = InputFile.Read(path, "a recording (JSON Lines)");
+        JsonText.Check(path, bytes);
+        return Parse(Encoding.UTF8.GetString(bytes), path);
+    }
 
     /// <summary>Reads a recording from its text; <paramref name="file"/> is what errors call it.</summary>
     /// <exception cref="InputException">A line is no such event.</exception>
@@ -77,9 +82,16 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
             {
                 throw new InputException(file, new(number, (int)(e.BytePositionInLine ?? 0) + 1), "not valid JSON; each line is one event.");
             }
+            catch (InvalidOperationException)
+            {
+                throw new InputException(file, new(number, 1), "a text in it has half of a surrogate pair.");
+            }
         }
         return new(file, inputs.DrainToImmutable());
     }
+
+    // A time in ms beyond it has lost its fractions, and no place on a screen comes near.
+    private const double Largest = 1e15;
 
     private sealed class LineReader(JsonElement element, string file, int line)
     {
@@ -128,7 +140,8 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
         private double Place(string name, SampleKind kind) => Number(name) ?? (kind == SampleKind.Cancel ? 0 : throw Error($"a pointer event has no '{name}' (px)."));
 
         private double? Number(string name) => !element.TryGetProperty(name, out var value) || value.ValueKind == JsonValueKind.Null ? null
-            : value.ValueKind == JsonValueKind.Number ? value.GetDouble() : throw Error($"'{name}' must be a number.");
+            : value.ValueKind == JsonValueKind.Number && Math.Abs(value.GetDouble()) <= Largest ? value.GetDouble()
+            : throw Error(value.ValueKind == JsonValueKind.Number ? $"'{name}' is {value.GetRawText()}, which is too large." : $"'{name}' must be a number.");
 
         private string? Text(string name) => !element.TryGetProperty(name, out var value) || value.ValueKind == JsonValueKind.Null ? null
             : value.ValueKind == JsonValueKind.String ? value.GetString() : throw Error($"'{name}' must be text.");

@@ -4,7 +4,7 @@ namespace Lectica.Testing;
 
 /// <summary>
 /// A row or a part of one, named by its item's key, such as <c>row:R07</c>, <c>check:R07</c>, <c>mark:starred:R07</c> or
-/// <c>tray:drop:R07</c>.
+/// <c>tray:withdraw:R07</c>.
 /// </summary>
 public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
 {

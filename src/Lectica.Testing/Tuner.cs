@@ -45,9 +45,23 @@ public sealed record NearMiss(string File, double Time, string Meant, string Got
 /// <param name="HeldOutTotal">How many there were; 0 where there are not two recordings with intents.</param>
 public sealed record TuningReport(ConfusionMatrix Now, ImmutableArray<NearMiss> Misses, Thresholds Tuned, int HeldOutNow, int HeldOutTuned, int HeldOutTotal)
 {
+    /// <summary>The limits that are tuned to another value, each rounded to what a person would set.</summary>
+    public ImmutableArray<TunedLimit> Limits { get; init; } = [];
+
+    /// <summary>What was meant too seldom to tune for: fewer than <see cref="Tuner.Enough"/> times by a type of pointer.</summary>
+    public ImmutableArray<string> TooFew { get; init; } = [];
+
     /// <summary>Whether tuned limits did better on recordings that they were not tuned on.</summary>
     public bool IsBetter => HeldOutTuned > HeldOutNow;
 }
+
+/// <summary>A limit as it was tuned.</summary>
+/// <param name="Name">Its name in list files, such as <c>touch.tolerance</c>.</param>
+/// <param name="Value">Its value, px or ms, rounded as far as it does as well.</param>
+/// <param name="From">The least of those tried that do as well.</param>
+/// <param name="To">The greatest of them.</param>
+/// <param name="Examples">How many contacts it was tuned on.</param>
+public sealed record TunedLimit(string Name, double Value, double From, double To, int Examples);
 
 /// <summary>
 /// Finds the limits under which recordings come out as the people meant who made them. It goes over the limits one by one, trying for each
@@ -57,6 +71,9 @@ public sealed record TuningReport(ConfusionMatrix Now, ImmutableArray<NearMiss> 
 public sealed class Tuner
 {
     private const int MostFolds = 5, MostValues = 24;
+
+    /// <summary>Of fewer examples than this no limit can be told with any certainty.</summary>
+    public const int Enough = 10;
 
     private readonly Func<Recording, Thresholds, IReadOnlyList<ContactResult>> _play;
 
@@ -142,12 +159,21 @@ public sealed class Tuner
         for (var fold = 0; folds >= 2 && fold < folds; fold++)
         {
             var held = labelled.Where((_, i) => i % folds == fold).ToList();
-            var tuned = Best(labelled.Except(held).ToList(), present);
+            var tuned = Best(labelled.Except(held).ToList(), present).Best;
             heldNow += held.Sum(r => Right(r, present));
             heldTuned += held.Sum(r => Right(r, tuned));
             total += held.Sum(r => _play(r, present).Count);
         }
-        return new(matrix, [.. misses.OrderBy(m => m.Reason is null).ThenBy(m => m.By).ThenBy(m => m.Time)], Best(labelled, present), heldNow, heldTuned, total);
+        var (best, limits) = Best(labelled, present);
+        return new(matrix, [.. misses.OrderBy(m => m.Reason is null).ThenBy(m => m.By).ThenBy(m => m.Time)], best, heldNow, heldTuned, total)
+        {
+            Limits = limits,
+            TooFew =
+            [
+                .. labelled.SelectMany(r => r.Inputs).Where(i => i.Intent is not null).GroupBy(i => (Type: i.Pointer!.Value.PointerType, i.Intent)).Where(g => g.Count() < Enough)
+                    .OrderBy(g => g.Key).Select(g => $"{g.Key.Intent} by {g.Key.Type.ToString().ToLowerInvariant()}: {g.Count()}"),
+            ],
+        };
     }
 
     private int Right(Recording recording, Thresholds thresholds) => _play(recording, thresholds).Count(r => r.Meant == r.Got);
@@ -155,37 +181,59 @@ public sealed class Tuner
     private static readonly (Func<PointerThresholds, double> Get, Func<PointerThresholds, double, PointerThresholds> Set, string Limit)[] PerPointer =
     [
         (l => l.Tolerance, (l, v) => l with { Tolerance = v }, "tolerance"),
-        (l => l.LongPressTime, (l, v) => l with { LongPressTime = v }, "long-press-time"),
-        (l => l.DoubleTapTime, (l, v) => l with { DoubleTapTime = v }, "double-tap-time"),
-        (l => l.DoubleTapDistance, (l, v) => l with { DoubleTapDistance = v }, "double-tap-distance"),
+        (l => l.LongPressTime, (l, v) => l with { LongPressTime = v }, "longPressTime"),
+        (l => l.DoubleTapTime, (l, v) => l with { DoubleTapTime = v }, "doubleTapTime"),
+        (l => l.DoubleTapDistance, (l, v) => l with { DoubleTapDistance = v }, "doubleTapDistance"),
     ];
 
-    private Thresholds Best(List<Recording> recordings, Thresholds present)
+    private (Thresholds Best, ImmutableArray<TunedLimit> Limits) Best(List<Recording> recordings, Thresholds present)
     {
-        if (recordings.Count == 0) return present;
+        if (recordings.Count == 0) return (present, []);
         var types = recordings.SelectMany(r => r.Inputs).Where(i => i.Intent is not null).Select(i => i.Pointer!.Value.PointerType).Distinct().Order().ToList();
-        var limits = new List<(Func<Thresholds, double> Get, Func<Thresholds, double, Thresholds> Set)>();
+        var limits = new List<(string Name, PointerType? Type, Func<Thresholds, double> Get, Func<Thresholds, double, Thresholds> Set)>();
         foreach (var type in types)
             foreach (var (get, set, limit) in PerPointer)
-                if (limit != "long-press-time" || double.IsFinite(get(present.For(type))))
-                    limits.Add((t => get(t.For(type)), (t, v) => t.With(type, set(t.For(type), v))));
-        limits.Add((t => t.SwipeRatio, (t, v) => t with { SwipeRatio = v }));
+                if (limit != "longPressTime" || double.IsFinite(get(present.For(type))))
+                    limits.Add(($"{type.ToString().ToLowerInvariant()}.{limit}", type, t => get(t.For(type)), (t, v) => t.With(type, set(t.For(type), v))));
+        limits.Add(("swipeRatio", null, t => t.SwipeRatio, (t, v) => t with { SwipeRatio = v }));
 
         var best = present;
         var score = recordings.Sum(r => Right(r, best));
+        var tuned = new Dictionary<string, TunedLimit>();
         for (var round = 0; round < 2; round++)
         {
             var before = score;
-            foreach (var (get, set) in limits)
+            foreach (var (name, type, get, set) in limits)
             {
                 var tried = Values(get(present)).Select(v => (Value: v, Score: recordings.Sum(r => Right(r, set(best, v))))).ToList();
                 var most = tried.Max(t => t.Score);
                 if (most <= score) continue;
-                (best, score) = (set(best, Pick([.. tried.Where(t => t.Score == most).Select(t => t.Value)], tried[0].Value, tried[^1].Value, get(present))), most);
+                var picked = Pick([.. tried.Where(t => t.Score == most).Select(t => t.Value)], tried[0].Value, tried[^1].Value, get(present));
+                // Those round about it that do as well: between any two of them a value that a person would set does too, or is not taken.
+                var at = tried.FindIndex(t => t.Value == picked);
+                int first = at, last = at;
+                while (first > 0 && tried[first - 1].Score == most) first--;
+                while (last + 1 < tried.Count && tried[last + 1].Score == most) last++;
+                var value = Rounded(tried[first].Value, picked, tried[last].Value);
+                if (recordings.Sum(r => Right(r, set(best, value))) < most) value = picked;
+                (best, score) = (set(best, value), most);
+                var examples = recordings.SelectMany(r => r.Inputs).Count(i => i.Intent is not null && (type is null || i.Pointer!.Value.PointerType == type));
+                tuned[name] = new(name, value, tried[first].Value, tried[last].Value, examples);
             }
             if (score == before) break;
         }
-        return best;
+        return (best, [.. tuned.Values]);
+    }
+
+    /// <summary>The roundest number in a range: of those with the largest step, the one nearest to a value.</summary>
+    private static double Rounded(double from, double near, double to)
+    {
+        foreach (var step in (double[])[100, 50, 20, 10, 5, 2, 1, 0.5, 0.2, 0.1])
+        {
+            var value = Math.Clamp(Math.Round(near / step), Math.Ceiling(from / step), Math.Max(Math.Ceiling(from / step), Math.Floor(to / step))) * step;
+            if (value > 0 && value >= from && value <= to) return Math.Round(value, 1);
+        }
+        return near;
     }
 
     /// <summary>

@@ -1,3 +1,4 @@
+using System.ComponentModel;
 using Lectica.Acts;
 using Lectica.Frames;
 using Lectica.Input;
@@ -19,16 +20,18 @@ public sealed class ChosenEventArgs<TItem>(TItem? oldValue, TItem? newValue) : E
 
 /// <summary>
 /// A closed single choice that opens into a list, after the select-only combobox pattern of the WAI-ARIA Authoring Practices. People pick
-/// only from the list; the program may set a value that is not in it. Moving through the open list chooses nothing yet: Enter, Space, Tab
-/// or a tap do, and Escape or <see cref="Close"/> leaves the value as it was.
+/// only from the list; the program may set a value that is not in it, and no value by <see cref="Clear"/>. Moving through the open list
+/// chooses nothing yet: Enter, Space, Tab or a tap do, and Escape or <see cref="Close"/> leaves the value as it was.
 /// <para>It lies at (0, 0): the field first, the open options below it. It belongs to the context or thread of its list.</para>
 /// </summary>
-public sealed class ChoiceField<TItem, TKey> where TKey : notnull
+public sealed class ChoiceField<TItem, TKey> : INotifyPropertyChanged where TKey : notnull
 {
     /// <summary>The field's height, px: at least 44, for fingers (WCAG 2.5.5).</summary>
     public const double Height = 48;
 
     private bool _pressed, _hasFocus;
+    private double _top;
+    private string? _text;
 
     /// <summary>A choice from these items.</summary>
     /// <param name="items">The options. A collection that reports its changes is followed live.</param>
@@ -43,6 +46,15 @@ public sealed class ChoiceField<TItem, TKey> where TKey : notnull
             Keys = Choosing,
             Viewport = options.Viewport with { Height = Math.Min(options.Viewport.Height, 6 * options.RowHeight) },
         });
+        // Options may come, go or say something else: a value that comes back among them is selected there.
+        List.FrameChanged += (_, _) =>
+        {
+            if (HasValue && List.Selection.Items.IsEmpty && List.Shell.Store.IndexOfItem(_value!) >= 0) SelectValue();
+            Tell(nameof(Frame));
+            if (_text == Text) return;
+            _text = Text;
+            Tell(nameof(Text));
+        };
         List.Activated += (_, opened) => Choose(opened.Item, opened.Key);
         List.Tapped += (_, tap) => Choose(tap.Item, tap.Key);
     }
@@ -53,43 +65,96 @@ public sealed class ChoiceField<TItem, TKey> where TKey : notnull
     public InteractiveList<TItem, TKey> List { get; }
 
     /// <summary>What is chosen here, for the host to draw and a screen reader to say.</summary>
-    public string? Label { get; set; }
-
-    /// <summary>What the field shows while there is no value.</summary>
-    public string Prompt { get; set; } = "Choose …";
-
-    /// <summary>Whether there is a value.</summary>
-    public bool HasValue { get; private set; }
-
-    /// <summary>The value, or the type's default. Set by the program it need not be one of the options, and raises nothing.</summary>
-    public TItem? Value
+    public string? Label
     {
         get;
         set
         {
+            if (value == field) return;
             field = value;
-            HasValue = value is not null;
-            List.SelectedItem = value;
+            Tell(nameof(Label), nameof(Frame));
         }
+    }
+
+    /// <summary>What the field shows while there is no value; the phrases' word where null.</summary>
+    [System.Diagnostics.CodeAnalysis.AllowNull]
+    public string Prompt
+    {
+        get => field ?? List.Options.Phrases.Choose;
+        set;
+    }
+
+    /// <summary>Whether there is a value.</summary>
+    public bool HasValue { get; private set; }
+
+    /// <summary>
+    /// The value, or the type's default. Set by the program it need not be one of the options, and is no choice of the user's; null is no
+    /// value, and for values that are never null there is <see cref="Clear"/>.
+    /// </summary>
+    public TItem? Value
+    {
+        get => HasValue ? _value : default;
+        set => Put(value, value is not null);
+    }
+
+    private TItem? _value;
+
+    /// <summary>Takes the value away: the field shows its prompt again.</summary>
+    public void Clear() => Put(default, false);
+
+    private void Put(TItem? value, bool hasValue)
+    {
+        if (hasValue == HasValue && (!hasValue || EqualityComparer<TItem>.Default.Equals(value, _value))) return;
+        (_value, HasValue) = (hasValue ? value : default, hasValue);
+        SelectValue();
+        Tell(nameof(Value), nameof(HasValue), nameof(Text), nameof(Frame));
+    }
+
+    // By its place: a key's default is a key like any other.
+    private void SelectValue()
+    {
+        var index = HasValue ? List.Shell.Store.IndexOfItem(_value!) : -1;
+        if (index < 0) List.Clear();
+        else if (!List.Selection.Items.Contains(index)) List.DoAt(ActKind.Select, index);
+    }
+
+    /// <inheritdoc/>
+    public event PropertyChangedEventHandler? PropertyChanged;
+
+    private void Tell(params ReadOnlySpan<string> properties)
+    {
+        foreach (var property in properties) PropertyChanged?.Invoke(this, new(property));
     }
 
     /// <summary>What the field shows.</summary>
     public string Text => !HasValue ? Prompt : List.Content is { } content ? content(Value!).Label : Value!.ToString() ?? "";
 
     /// <summary>Whether the options show.</summary>
-    public bool IsOpen { get; private set; }
+    public bool IsOpen
+    {
+        get;
+        private set
+        {
+            if (value == field) return;
+            field = value;
+            Tell(nameof(IsOpen), nameof(Frame));
+        }
+    }
 
     /// <summary>People chose another value.</summary>
     public event EventHandler<ChosenEventArgs<TItem>>? Chosen;
 
     /// <summary>What there is to draw.</summary>
-    public ChoiceFrame Frame => new(Label, Text, !HasValue, List.Viewport.Width, Height, _hasFocus, IsOpen ? List.Frame : null);
+    public ChoiceFrame Frame => new(Label, Text, !HasValue, List.Viewport.Width, Height, _hasFocus, IsOpen ? List.Frame : null) { OptionsTop = _top };
 
     /// <summary>Shows the options, with the cursor on the value, else on the first.</summary>
     public void Open()
     {
         if (IsOpen) return;
         IsOpen = true;
+        // Where there is no room below, and there is above, they open upward.
+        var high = Math.Min(List.Viewport.Height, List.Frame.ContentHeight);
+        _top = List.Shell.Core.State.Window.Host is { } window && Height + high > window.Bottom && -high >= window.Top ? -high : Height;
         var chosen = HasValue ? List.Selection.Items.NextAt(0) : -1;
         if (chosen < 0 || List.Rows.RowOf(chosen) is null) chosen = List.Rows.Shown.NextAt(0);
         if (chosen >= 0) List.MoveCursorTo(List.KeyAt(chosen));
@@ -160,9 +225,9 @@ public sealed class ChoiceField<TItem, TKey> where TKey : notnull
         {
             _pressed = onField;
             if (onField) return Response.Handled;
-            var below = IsOpen && sample.X >= 0 && sample.X < List.Viewport.Width && sample.Y < Height + List.Viewport.Height && sample.Y >= Height;
-            if (IsOpen && !below) Close();
-            if (!below) return new(false);
+            var onOptions = IsOpen && sample.X >= 0 && sample.X < List.Viewport.Width && sample.Y < _top + List.Viewport.Height && sample.Y >= _top;
+            if (IsOpen && !onOptions) Close();
+            if (!onOptions) return new(false);
         }
         if (_pressed)
         {
@@ -178,7 +243,7 @@ public sealed class ChoiceField<TItem, TKey> where TKey : notnull
             }
             return Response.Handled;
         }
-        return IsOpen ? List.Take(sample with { Y = sample.Y - Height }) : new(false);
+        return IsOpen ? List.Take(sample with { Y = sample.Y - _top }) : new(false);
     }
 
     private void ChooseCursor()
@@ -192,9 +257,8 @@ public sealed class ChoiceField<TItem, TKey> where TKey : notnull
         if (!IsOpen) return;
         Close();
         var old = Value;
-        if (HasValue && old is not null && EqualityComparer<TItem>.Default.Equals(old, item)) return;
-        Value = item;
-        HasValue = true;
+        if (HasValue && EqualityComparer<TItem>.Default.Equals(old, item)) return;
+        Put(item, true);
         List.Select(key);
         Chosen?.Invoke(this, new(old, item));
     }

@@ -67,6 +67,26 @@ public interface IHostedList : INotifyPropertyChanged
     void Resize(double width, double height);
 
     /// <summary>
+    /// Takes how large text is, beside its usual size: rows, headings and notices are higher by as much. What is looked at stays in place.
+    /// </summary>
+    /// <exception cref="ArgumentOutOfRangeException">It is less than a quarter or more than eight times.</exception>
+    void ScaleText(double scale);
+
+    /// <summary>
+    /// Lets the brief notice's time stand still while the pointer or the keyboard is on it, so that nobody is hurried (WCAG 2.2.1).
+    /// </summary>
+    /// <param name="holds">Whether it stands still.</param>
+    /// <param name="time">When, ms on the samples' clock.</param>
+    void HoldNotice(bool holds, double time);
+
+    /// <summary>Leaves the state in which taps select.</summary>
+    Response EndSelecting();
+
+    /// <summary>Takes the window that the list shows in, whenever it or the list's place in it is another.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">It is empty.</exception>
+    void ShowIn(HostWindow window);
+
+    /// <summary>
     /// Takes how high rows of the present frame are drawn, by the text of their keys, px; for hosts whose rows are as high as their content
     /// needs.
     /// </summary>
@@ -78,6 +98,12 @@ public interface IHostedList : INotifyPropertyChanged
     /// dragging near an edge. Null where nothing waits. A list with a context calls itself; a host without one calls, and may call late.
     /// </summary>
     double? NextDeadline { get; }
+
+    /// <summary>
+    /// Whether the host calls <see cref="Advance"/> at each <see cref="NextDeadline"/>: then a long search goes on in pieces at those, and
+    /// not at once, where the list cannot call itself.
+    /// </summary>
+    bool IsCalledBack { get; set; }
 
     /// <summary>Whether the list calls itself back at its deadlines; otherwise its host calls <see cref="Advance"/>.</summary>
     bool CallsItself { get; }
@@ -101,21 +127,95 @@ public interface IHostedList : INotifyPropertyChanged
     /// <summary>Takes back what the brief notice tells of, and hides it.</summary>
     Response UndoFromNotice();
 
+    /// <summary>Has the command tried again that the brief notice says has failed, and hides the notice.</summary>
+    Response RetryFromNotice();
+
     /// <summary>Runs a command for the selection, or where nothing is selected for the item at the cursor: as a toolbar does.</summary>
     Response RunCommand(string id);
 
     /// <summary>The toolbar for the selection, fitted into a width, px: icons take 44 px, labels as much as the app says.</summary>
     /// <param name="width">The room there is.</param>
     /// <param name="labelWidth">The width of a command without an icon; 12 px a letter and 24 more where null.</param>
-    /// <param name="hasIcons">Whether the host has pictures for icons; otherwise all commands show their labels.</param>
+    /// <param name="hasIcons">Whether icons show alone, where commands have any; otherwise all show their labels, which is what
+    /// <paramref name="labelWidth"/> then gives the room for.</param>
     Toolbar ToolbarFor(double width, Func<string, double>? labelWidth = null, bool hasIcons = true);
 
     /// <summary>What a mark says of itself; its name where it says nothing, or there is none.</summary>
     string LabelOf(string mark);
+
+    /// <summary>Whether a pull beyond the top does something now: then a finger that moves down at the top is the list's, and not the host's.</summary>
+    bool Pulls { get; }
+
+    /// <summary>Something goes to the clipboard: a host that has one puts it there. Where nobody listens nothing is copied.</summary>
+    event EventHandler<CopiedEventArgs>? Copied;
+
+    /// <summary>
+    /// What is on the clipboard is wanted, by a key or from the menu: a host that has one hands it to <see cref="Paste"/>, now or later.
+    /// </summary>
+    event EventHandler? PasteWanted;
+
+    /// <summary>What the app gives to the clipboard and to drags, and what it takes.</summary>
+    ClipboardUse ClipboardUse { get; }
+
+    /// <summary>
+    /// Copies the item at the cursor, or the selection if it is in it: <see cref="Copied"/> brings what goes to the clipboard.
+    /// </summary>
+    Response Copy();
+
+    /// <summary>The same, and the items go, by the app's command for that.</summary>
+    Response Cut();
+
+    /// <summary>
+    /// Hands in what is on the clipboard: it comes after the item at the cursor, or after the selection if that is in it; at the end where
+    /// there is neither.
+    /// </summary>
+    /// <returns>Whether the app takes it; if not, the host may use it.</returns>
+    Response Paste(TransferData data);
+
+    /// <summary>What is dragged out by a drag that begins at a point: null where there is no item, or the app gives nothing of it.</summary>
+    TransferData? DataAt(double x, double y);
+
+    /// <summary>
+    /// Something is dragged over the list from outside; its gap shows. A host calls it as the pointer moves, and then one of the next two.
+    /// </summary>
+    /// <param name="types">The media types that it is there in.</param>
+    /// <param name="hasFiles">Whether there are files.</param>
+    /// <param name="x">Where it is, px from the viewport's left edge.</param>
+    /// <param name="y">Where it is, px from the viewport's top edge.</param>
+    /// <param name="time">When, ms on the samples' clock.</param>
+    /// <returns>Whether it may be dropped there.</returns>
+    Response HoverFromOutside(IEnumerable<string> types, bool hasFiles, double x, double y, double time);
+
+    /// <summary>Something is dropped from outside.</summary>
+    /// <returns>Whether the app takes it.</returns>
+    Response DropFromOutside(TransferData data, double x, double y, double time);
+
+    /// <summary>What was dragged over the list has left it.</summary>
+    void LeaveFromOutside();
 
     /// <summary>Which parts rows have.</summary>
     RowParts Parts { get; }
 
     /// <summary>Whether rows stand in sections, with headings.</summary>
     bool HasSections { get; }
+}
+
+/// <summary>What an app gives to the clipboard and to drags, and what it takes.</summary>
+[Flags]
+public enum ClipboardUse
+{
+    /// <summary>Nothing: all of it is the host's own.</summary>
+    None = 0,
+
+    /// <summary>Items are copied.</summary>
+    Copies = 1,
+
+    /// <summary>Items are cut.</summary>
+    Cuts = 2,
+
+    /// <summary>Something is taken in, by a paste or a drop.</summary>
+    Takes = 4,
+
+    /// <summary>Items are dragged out by a mouse.</summary>
+    DragsOut = 8,
 }

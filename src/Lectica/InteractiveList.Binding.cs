@@ -54,6 +54,30 @@ public sealed partial class InteractiveList<TItem, TKey>
         }
     }
 
+    /// <summary>
+    /// Something was pasted, or dropped from outside, and the app makes items of it. Where nobody listens the list takes nothing, and leaves
+    /// it to the host.
+    /// </summary>
+    public event EventHandler<InsertRequestedEventArgs<TItem>>? InsertRequested
+    {
+        add
+        {
+            _parts.Events.InsertRequested += value;
+            _parts.Porter.Told();
+        }
+        remove
+        {
+            _parts.Events.InsertRequested -= value;
+            _parts.Porter.Told();
+        }
+    }
+
+    /// <inheritdoc/>
+    public event EventHandler<CopiedEventArgs>? Copied { add => _parts.Core.Copied += value; remove => _parts.Core.Copied -= value; }
+
+    /// <inheritdoc/>
+    public event EventHandler? PasteWanted { add => _parts.Core.PasteWanted += value; remove => _parts.Core.PasteWanted -= value; }
+
     /// <summary>Items were moved: the source is in its new order already, and may be stored.</summary>
     public event EventHandler<MovedEventArgs<TItem, TKey>>? Moved { add => _parts.Events.Moved += value; remove => _parts.Events.Moved -= value; }
 
@@ -66,11 +90,20 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>A command threw an exception. The list is as it was but for what the app itself had changed by then.</summary>
     public event EventHandler<CommandFailedEventArgs<TItem, TKey>>? CommandFailed { add => _parts.Events.CommandFailed += value; remove => _parts.Events.CommandFailed -= value; }
 
+    /// <summary>A command was cancelled: it did not fail.</summary>
+    public event EventHandler<CommandCancelledEventArgs<TItem, TKey>>? CommandCancelled { add => _parts.Events.CommandCancelled += value; remove => _parts.Events.CommandCancelled -= value; }
+
     /// <summary>A command asks before it runs. Where nobody answers such questions, it is refused.</summary>
     public event EventHandler<ConfirmationEventArgs<TItem, TKey>>? ConfirmationRequested { add => _parts.Events.ConfirmationRequested += value; remove => _parts.Events.ConfirmationRequested -= value; }
 
     /// <summary>The app is asked to try again what failed: Enter or a tap on the notice.</summary>
     public event EventHandler? RetryRequested { add => _parts.Events.RetryRequested += value; remove => _parts.Events.RetryRequested -= value; }
+
+    /// <summary>
+    /// The end has come near, and there is more: the app brings it, and then says by <see cref="More"/> how it went. Until it does it is
+    /// not asked again.
+    /// </summary>
+    public event EventHandler? MoreWanted { add => _parts.Events.MoreWanted += value; remove => _parts.Events.MoreWanted -= value; }
 
     /// <inheritdoc/>
     public event EventHandler<AnnouncedEventArgs>? Announced { add => _parts.Core.Announced += value; remove => _parts.Core.Announced -= value; }
@@ -94,8 +127,21 @@ public sealed partial class InteractiveList<TItem, TKey>
         return new(this);
     }
 
+    /// <summary>The sections on show as an observable list, for an items-control that groups; dispose of it with the control.</summary>
+    public SectionCollection<TItem, TKey> ObservableSections()
+    {
+        _ = Here;
+        return new(this);
+    }
+
     /// <summary>An act as a command, for buttons and menus.</summary>
     public ListCommand<TItem, TKey> Command(ActKind kind) => new(this, kind);
+
+    /// <summary>
+    /// A command that the app has declared, or will, as one for buttons and menus: without a parameter it is for the selection, or where
+    /// nothing is selected for the item at the cursor; with a row or its key, for that item, or the selection if it is in it.
+    /// </summary>
+    public ListCommand<TItem, TKey> Command(string id) => new(this, id);
 
     /// <summary>The number of selected items.</summary>
     public int SelectedCount => Selection.Items.Count;

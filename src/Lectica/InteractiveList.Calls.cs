@@ -53,8 +53,17 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response Advance(double time) => Run(p =>
     {
         p.Pointing.AdvanceTo(time);
+        p.Finder.GoOnAt(time);
         return Response.Handled;
     });
+
+    /// <inheritdoc/>
+    public bool IsCalledBack
+    {
+        get => Here.Core.IsCalledBack;
+        // A host lets go of a list that is gone already, too.
+        set => _parts.Core.IsCalledBack = value;
+    }
 
     /// <inheritdoc/>
     public bool HoldsPointer => Here.HoldsPointer;
@@ -74,6 +83,24 @@ public sealed partial class InteractiveList<TItem, TKey>
         if (!(width > 0) || !(height > 0) || !double.IsFinite(width) || !double.IsFinite(height))
             throw new ArgumentOutOfRangeException(nameof(width), $"A viewport of {width} by {height} px shows nothing: both sides must be more than 0.");
         Set(p => p.Scroller.Show(p.Core.Viewport with { Width = width, Height = height }));
+    }
+
+    /// <inheritdoc/>
+    public void ScaleText(double scale)
+    {
+        if (!(scale is >= 0.25 and <= 8)) throw new ArgumentOutOfRangeException(nameof(scale), scale, "Text is from a quarter to eight times as large as usual.");
+        Set(p => p.Core.Commit(p.Core.State with { Window = p.Core.State.Window with { TextScale = scale } }));
+    }
+
+    /// <inheritdoc/>
+    public void HoldNotice(bool holds, double time) => Set(p => p.Feedback.Hold(holds, time));
+
+    /// <inheritdoc/>
+    public void ShowIn(HostWindow window)
+    {
+        if (!(window.Width > 0) || !(window.Height > 0))
+            throw new ArgumentOutOfRangeException(nameof(window), window, "A window is wider and higher than 0 px.");
+        Set(p => p.Core.Commit(p.Core.State with { Window = p.Core.State.Window with { Host = window } }));
     }
 
     /// <summary>
@@ -228,6 +255,14 @@ public sealed partial class InteractiveList<TItem, TKey>
         return Run(p => p.Runner.RunFor(id, p.Actor.TargetOfCommand(), "call"));
     }
 
+    /// <summary>Why a command would not run now for what <see cref="RunCommand(string)"/> runs it for; null where it would.</summary>
+    public Refusal? WhyNotRun(string id) => Reading(p => p.Runner.WhyNotRun(id, p.Actor.TargetOfCommand()));
+
+    /// <summary>The same for <see cref="RunCommand(string, TKey)"/>.</summary>
+    public Refusal? WhyNotRun(string id, TKey key) => Reading(p => p.Store.IndexOf(key) is >= 0 and var index
+        ? p.Runner.WhyNotRun(id, p.Actor.TargetAt(index))
+        : new(RefusalKind.OutsideList, $"There is no item with the key '{p.Store.TextOf(key)}' in the list of {p.Store.Count}."));
+
     /// <summary>Runs a command for an item, or for the selection if it is in it: as a menu on its row does.</summary>
     public Response RunCommand(string id, TKey key)
     {
@@ -238,14 +273,20 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Asks running commands to stop; those that heed their token end as failed, with its exception.</summary>
     public void CancelCommands() => Set(p => p.Runner.Cancel());
 
+    /// <summary>
+    /// Asks all runs of a command to stop. Those that do are told of by <see cref="CommandCancelled"/>: they have not failed.
+    /// </summary>
+    public Response CancelCommand(string id) => Run(p => p.Runner.Cancel(id, null));
+
+    /// <summary>Asks the run of a command to stop that is done to an item, among others perhaps, or to the whole list.</summary>
+    public Response CancelCommand(string id, TKey key) => Run(key, ActKind.RunCommand, (p, index) => p.Runner.Cancel(id, ItemSet.None(p.Store.Count).With(index)));
+
     /// <inheritdoc/>
     public Toolbar ToolbarFor(double width, Func<string, double>? labelWidth = null, bool hasIcons = true) => Reading(p =>
     {
+        double WidthOf(string label, string? icon) => hasIcons && icon is not null ? Toolbar.OverflowWidth : labelWidth?.Invoke(label) ?? (12 * label.Length) + 24;
         var target = p.Actor.TargetOfCommand();
-        return Toolbar.Fit(
-            [.. p.Book.Commands.Where(c => c.Shows.HasFlag(CommandPlaces.Toolbar)).Select(c => (new ToolbarEntry(c.Id, c.Label, hasIcons ? c.Icon : null, c.Role, p.Book.IsAvailable(c, target),
-                hasIcons && c.Icon is not null ? Toolbar.OverflowWidth : labelWidth?.Invoke(c.Label) ?? (12 * c.Label.Length) + 24), c.Priority))],
-            width);
+        return Toolbar.Fit([.. p.Book.InToolbar.Select(c => (p.Book.ToolOf(c, target, WidthOf), c.Priority))], width);
     });
 
     /// <summary>
@@ -383,6 +424,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <inheritdoc/>
     public Response UndoFromNotice() => Run(p => p.Feedback.Undo());
 
+    /// <inheritdoc/>
+    public Response RetryFromNotice() => Run(p => p.Feedback.Retry(p.Runner.Retry));
+
     /// <summary>Shows a text on an item's row for a moment.</summary>
     /// <param name="key">The item's key.</param>
     /// <param name="text">What it says.</param>
@@ -431,6 +475,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public IDisposable Batch()
     {
         Here.Teller.BeginGathering();
+        _parts.Source.BeginBulk();
         _parts.Steps.BeginBatch();
         return new BatchEnd(this);
     }
@@ -442,7 +487,12 @@ public sealed partial class InteractiveList<TItem, TKey>
         public void Dispose()
         {
             if (_done || list._parts.Steps.IsDisposed) return;
-            list._parts.Steps.EndBatch(list._parts.Teller.EndGathering);
+            list._parts.Steps.EndBatch(() =>
+            {
+                list._parts.Source.EndBulk();
+                list._parts.Source.TakeLate();
+                list._parts.Teller.EndGathering();
+            });
             _done = true;
         }
     }

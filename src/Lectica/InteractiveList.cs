@@ -42,7 +42,8 @@ public static class InteractiveList
     }
 
     /// <summary>
-    /// A list whose items are still to come: it says so, until it is given some by <see cref="InteractiveList{TItem, TKey}.Show"/>.
+    /// A list whose items are still to come: it says so, until it is given some by
+    /// <see cref="InteractiveList{TItem, TKey}.Show(IReadOnlyList{TItem})"/>.
     /// </summary>
     public static InteractiveList<TItem, TKey> Awaiting<TItem, TKey>(Func<TItem, TKey> keyOf, ListOptions? options = null) where TKey : notnull
     {
@@ -54,9 +55,11 @@ public static class InteractiveList
 /// <summary>
 /// A list that people interact with: it takes what pointers and keys do, knows what is selected, and says what to draw.
 /// <para>It belongs to the <see cref="SynchronizationContext"/> it was made on, or to the thread where there is none; a call from
-/// elsewhere throws <see cref="WrongThreadException"/> and changes nothing. Every call is one step: the state changes as a whole, then
-/// the events are raised. What a handler asks for waits until the events of the present act are through. A handler that throws does
-/// not keep the others from being told; its exception comes out of the call.</para>
+/// elsewhere throws <see cref="WrongThreadException"/> and changes nothing. What items tell of their changes
+/// (<see cref="INotifyPropertyChanged"/>) on other threads is carried over: the list reads each such item once, as soon as its context
+/// comes to it, or, on a bare thread, with the next thing that it is asked to do (<see cref="Advance"/> is enough). Every call is one
+/// step: the state changes as a whole, then the events are raised. What a handler asks for waits until the events of the present act are
+/// through. A handler that throws does not keep the others from being told; its exception comes out of the call.</para>
 /// </summary>
 public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposable where TKey : notnull
 {
@@ -74,6 +77,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         get
         {
             _parts.Steps.Check();
+            if (_parts.Source.IsBehind) _parts.Steps.Inside(_parts.Source.TakeLate);
             return _parts;
         }
     }
@@ -105,12 +109,33 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     /// <exception cref="DuplicateKeyException">Two items have one key. Then, as for the next two, nothing was changed.</exception>
     /// <exception cref="MissingKeyException">An item's key is null.</exception>
     /// <exception cref="KeyChangedException">An item's key is not what it came with.</exception>
-    public void Show(IReadOnlyList<TItem> items)
+    public void Show(IReadOnlyList<TItem> items) => Show(items, ChangeLock.None);
+
+    /// <summary>
+    /// Shows a collection that is changed on any thread under this lock, and follows it: what was changed elsewhere is taken in order, as
+    /// soon as the list's context comes to it, or, on a bare thread, with the next thing that it is asked to do; of more than 64 changes at
+    /// once it reads the outcome alone. The list holds the lock while it reads the whole collection and while it moves its items. Whoever
+    /// holds it must not wait for the list's thread.
+    /// </summary>
+    /// <param name="items">The collection.</param>
+    /// <param name="changedUnder">The lock that is held by whoever changes it. A change on another thread without it throws
+    /// <see cref="WrongThreadException"/> there.</param>
+    public void Show(IReadOnlyList<TItem> items, object changedUnder)
+    {
+        ArgumentNullException.ThrowIfNull(changedUnder);
+        Show(items, new ChangeLock(changedUnder));
+    }
+
+    /// <summary>The same for a <see cref="Lock"/>.</summary>
+    public void Show(IReadOnlyList<TItem> items, Lock changedUnder) =>
+        Show(items, new ChangeLock(changedUnder ?? throw new ArgumentNullException(nameof(changedUnder))));
+
+    private void Show(IReadOnlyList<TItem> items, ChangeLock changes)
     {
         ArgumentNullException.ThrowIfNull(items);
         Run(p =>
         {
-            p.Source.Show(items);
+            p.Source.Show(items, changes);
             return Response.Handled;
         });
     }
@@ -127,10 +152,26 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>Says that items are on their way; it shows where there are none yet.</summary>
-    public void ShowLoading(string text = "Loading …") => SetStatus(new(NoticeKind.Loading, text));
+    public void ShowLoading(string? text = null) => SetStatus(new(NoticeKind.Loading, text ?? Options.Phrases.Loading));
 
     /// <summary>Says that loading failed; it shows where there are no items.</summary>
     public void ShowFailed(string text) => SetStatus(new(NoticeKind.Failed, text));
+
+    /// <summary>
+    /// What comes after the items: a last row says so, where any item shows. With <see cref="More.ToCome"/> the app is asked for more as
+    /// that row comes near (<see cref="ListOptions.MoreWithin"/>), and the row says that it is loading. Then the app brings items in,
+    /// however it does, and sets this again: to come, failed, none. One that failed is tried again by Enter or a tap on the row, or by
+    /// <see cref="ActKind.Retry"/>.
+    /// </summary>
+    public More More
+    {
+        get => Here.Core.State.Footer.More;
+        set
+        {
+            ArgumentNullException.ThrowIfNull(value);
+            Set(p => p.Core.Commit(p.Core.State with { Footer = p.Core.State.Footer with { More = value } }, cause: "source"));
+        }
+    }
 
     private void SetStatus(Notice status) => Run(p =>
     {

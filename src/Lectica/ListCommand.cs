@@ -4,17 +4,19 @@ using Lectica.Acts;
 namespace Lectica;
 
 /// <summary>
-/// An act as a command that buttons and menus can be bound to. It can be executed when the list would do it and anything would change. The
-/// parameter is the item's key for acts that need an item, and is not looked at for others. The list does not keep it: one that nothing
-/// else holds is let go.
+/// An act, or a command of the app's, as one that buttons and menus can be bound to. It can be executed when the list would do it and
+/// anything would change. The parameter is a row, or an item's key: for acts that need an item, and for commands that are to be done to
+/// that item. The list does not keep it: one that nothing else holds is let go.
 /// </summary>
 public sealed class ListCommand<TItem, TKey> : ICommand where TKey : notnull
 {
     private readonly InteractiveList<TItem, TKey> _list;
     private readonly ActKind _kind;
+    private readonly string? _id;
     private EventHandler? _changed;
     private Link? _link;
     private bool? _could;
+    private bool _isOfItems;
 
     /// <summary>A command for one kind of act.</summary>
     /// <exception cref="ArgumentException">The act is one of a key press or a pointer, which no command has.</exception>
@@ -25,9 +27,19 @@ public sealed class ListCommand<TItem, TKey> : ICommand where TKey : notnull
         (_list, _kind) = (list, kind);
     }
 
+    /// <summary>A command of the app's, by its id.</summary>
+    public ListCommand(InteractiveList<TItem, TKey> list, string id)
+    {
+        ArgumentNullException.ThrowIfNull(list);
+        ArgumentNullException.ThrowIfNull(id);
+        (_list, _id) = (list, id);
+    }
+
+    private bool NeedsItem => _id is null && ActTraits.Of(_kind).NeedsItem;
+
     /// <summary>
     /// Whether it can be executed is another than before: for an act that needs no item. For one that does it is raised whenever the list
-    /// has changed, since the command does not know which items it is asked about.
+    /// has changed, since it does not know which items it is asked about; so it is for one that was once asked about an item.
     /// </summary>
     public event EventHandler? CanExecuteChanged
     {
@@ -48,16 +60,34 @@ public sealed class ListCommand<TItem, TKey> : ICommand where TKey : notnull
     }
 
     /// <inheritdoc/>
-    public bool CanExecute(object? parameter) => _list.WhyNot(_kind, IndexOf(parameter)) is null;
+    public bool CanExecute(object? parameter)
+    {
+        if (_id is null) return _list.WhyNot(_kind, IndexOf(parameter)) is null;
+        _isOfItems |= parameter is not null;
+        return (parameter is null ? _list.WhyNotRun(_id) : KeyOf(parameter, out var key) ? _list.WhyNotRun(_id, key) : Unknown) is null;
+    }
 
     /// <inheritdoc/>
-    public void Execute(object? parameter) => _list.DoAt(_kind, IndexOf(parameter));
+    public void Execute(object? parameter)
+    {
+        if (_id is null) _list.DoAt(_kind, IndexOf(parameter));
+        else if (parameter is null) _list.RunCommand(_id);
+        else if (KeyOf(parameter, out var key)) _list.RunCommand(_id, key);
+    }
 
-    private int IndexOf(object? parameter) => ActTraits.Of(_kind).NeedsItem && parameter is TKey key ? _list.IndexOf(key) : -1;
+    private static Refusal Unknown { get; } = new(RefusalKind.NoItem, "The parameter is neither a row nor a key.");
+
+    private static bool KeyOf(object? parameter, [System.Diagnostics.CodeAnalysis.MaybeNullWhen(false)] out TKey key)
+    {
+        key = parameter switch { TKey given => given, ListRow<TItem, TKey> row => row.Key, _ => default };
+        return parameter is TKey or ListRow<TItem, TKey>;
+    }
+
+    private int IndexOf(object? parameter) => NeedsItem && KeyOf(parameter, out var key) ? _list.IndexOf(key) : -1;
 
     private void Look()
     {
-        if (!ActTraits.Of(_kind).NeedsItem)
+        if (!NeedsItem && !_isOfItems)
         {
             var can = CanExecute(null);
             if (can == _could) return;

@@ -145,7 +145,17 @@ public sealed class CommandRanEventArgs<TItem, TKey>(Command<TItem, TKey> comman
     public CommandResult Result { get; } = result;
 }
 
-/// <summary>A command, or its inverse, threw an exception, or was cancelled.</summary>
+/// <summary>A command was cancelled before it was done.</summary>
+public sealed class CommandCancelledEventArgs<TItem, TKey>(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target) : EventArgs
+{
+    /// <summary>The command.</summary>
+    public Command<TItem, TKey> Command { get; } = command;
+
+    /// <summary>What it was to be done to; some of it may be done.</summary>
+    public CommandTarget<TItem, TKey> Target { get; } = target;
+}
+
+/// <summary>A command, or its inverse, threw an exception.</summary>
 public sealed class CommandFailedEventArgs<TItem, TKey>(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, Exception error) : EventArgs
 {
     /// <summary>The command.</summary>
@@ -154,8 +164,14 @@ public sealed class CommandFailedEventArgs<TItem, TKey>(Command<TItem, TKey> com
     /// <summary>What it was to be done to.</summary>
     public CommandTarget<TItem, TKey> Target { get; } = target;
 
-    /// <summary>What it threw; an <see cref="OperationCanceledException"/> where it was cancelled.</summary>
+    /// <summary>What it threw.</summary>
     public Exception Error { get; } = error;
+
+    /// <summary>
+    /// What the brief notice says that follows, and offers to try again: by default that the command has failed, without the exception's
+    /// words, which are not for users. Null for no notice.
+    /// </summary>
+    public string? Notice { get; set; }
 }
 
 /// <summary>A command asks before it runs.</summary>
@@ -260,6 +276,60 @@ public sealed class MoveRequestedEventArgs<TItem, TKey>(ItemSet moved, IReadOnly
     public Act Act { get; } = act;
 }
 
+/// <summary>Something goes to the clipboard: a host that has one puts it there.</summary>
+public sealed class CopiedEventArgs(TransferData data, int count) : EventArgs
+{
+    /// <summary>What.</summary>
+    public TransferData Data { get; } = data;
+
+    /// <summary>Of how many items.</summary>
+    public int Count { get; } = count;
+}
+
+/// <summary>Something was pasted, or dropped from outside: the app makes items of it.</summary>
+public sealed class InsertRequestedEventArgs<TItem> : EventArgs
+{
+    private readonly Func<int> _gap;
+    private readonly Func<IReadOnlyList<TItem>, Response> _insert;
+    private readonly Func<string, Response> _refuse;
+
+    internal InsertRequestedEventArgs(TransferData data, bool isDrop, string? section, Func<int> gap, Func<IReadOnlyList<TItem>, Response> insert, Func<string, Response> refuse) =>
+        (Data, IsDrop, Section, _gap, _insert, _refuse) = (data, isDrop, section, gap, insert, refuse);
+
+    /// <summary>What came.</summary>
+    public TransferData Data { get; }
+
+    /// <summary>Whether it was dragged here; else it was pasted.</summary>
+    public bool IsDrop { get; }
+
+    /// <summary>
+    /// Where it came: just before the item that has that index now, or at the end. It follows what has become of the list since, so that
+    /// it is right however long a file takes to be read.
+    /// </summary>
+    public int Gap => _gap();
+
+    /// <summary>The section that it came into, by key; null in a list without.</summary>
+    public string? Section { get; }
+
+    /// <summary>
+    /// Puts items into the source there, where that is a list that can be written, and into the section where it has an <c>Assign</c>; they
+    /// are selected and brought into view, and it is one step that can be taken back. An app with another source puts them there itself, at
+    /// <see cref="Gap"/>. It may be called later too, on the list's context.
+    /// </summary>
+    public Response Insert(IReadOnlyList<TItem> items)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        return _insert(items);
+    }
+
+    /// <summary>Says that nothing can be made of it after all, and why, in words for users: a brief notice shows them.</summary>
+    public Response Refuse(string why)
+    {
+        ArgumentNullException.ThrowIfNull(why);
+        return _refuse(why);
+    }
+}
+
 /// <summary>Items were moved in the source.</summary>
 public sealed class MovedEventArgs<TItem, TKey>(IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, ItemSet landed, string? section, Act act) : EventArgs
 {
@@ -283,12 +353,15 @@ public sealed class MovedEventArgs<TItem, TKey>(IReadOnlyList<TItem> items, IRea
 }
 
 /// <summary>An act was not done, or a gesture or key met no rule.</summary>
-public sealed class RefusedEventArgs(Act? act, Refusal refusal) : EventArgs
+public sealed class RefusedEventArgs(Act? act, Refusal refusal, string text) : EventArgs
 {
+    /// <summary>Why, in words for users.</summary>
+    public string Text { get; } = text;
+
     /// <summary>The act, or null where no rule gave one.</summary>
     public Act? Act { get; } = act;
 
-    /// <summary>Why.</summary>
+    /// <summary>Why, in words for developers.</summary>
     public Refusal Refusal { get; } = refusal;
 }
 

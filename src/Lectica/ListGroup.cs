@@ -61,6 +61,18 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
         _members.Add((list, origin));
     }
 
+    /// <summary>
+    /// Adds a list whose host tells in which window it shows, as the Razor components do: where it is follows from that, also where the
+    /// page or a panel scrolls.
+    /// </summary>
+    /// <param name="list">The list; it may be in one group.</param>
+    /// <exception cref="ArgumentException">The list is in a group already.</exception>
+    public void Add(InteractiveList<TItem, TKey> list)
+    {
+        ArgumentNullException.ThrowIfNull(list);
+        Add(list, () => list.Shell.Core.State.Window.Host is { } window ? (-window.Left, -window.Top) : (0, 0));
+    }
+
     /// <summary>The lists, in the order in which they were added.</summary>
     public IEnumerable<InteractiveList<TItem, TKey>> Lists => _members.Select(m => m.List);
 

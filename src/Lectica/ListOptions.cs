@@ -9,6 +9,8 @@ namespace Lectica;
 /// <summary>How a list behaves and lies. All have defaults; a list keeps them for its life.</summary>
 public sealed record ListOptions
 {
+    private readonly double? _rowHeight, _headingHeight;
+
     /// <summary>The defaults.</summary>
     public static ListOptions Default { get; } = new();
 
@@ -45,13 +47,16 @@ public sealed record ListOptions
     /// <summary>The mark that Space toggles in the toggling key table, instead of the selection; null where Space selects.</summary>
     public string? SpaceMark { get; init; }
 
-    /// <summary>How many steps can be taken back.</summary>
+    /// <summary>Whether a move by hand or from the menu shows a brief notice that offers to take it back, for who has no keys.</summary>
+    public bool NoticesMoves { get; init; }
+
+    /// <summary>How many steps can be taken back. One that is more than 65,536 edits of the source back is let go.</summary>
     public int UndoDepth { get; init; } = 100;
 
     /// <summary>How long a brief notice shows, ms; one that offers to take something back shows twice as long.</summary>
     public double NoticeTime { get; init; } = 4000;
 
-    /// <summary>The words that a screen reader is given; those of the list's culture where null.</summary>
+    /// <summary>All words that are shown and said; those of the list's culture where null.</summary>
     [System.Diagnostics.CodeAnalysis.AllowNull]
     public Phrases Phrases
     {
@@ -68,6 +73,15 @@ public sealed record ListOptions
     /// <summary>Whether the menu offers to move items without dragging, where they may move (WCAG 2.5.7).</summary>
     public bool MovesInMenu { get; init; } = true;
 
+    /// <summary>Whether the menu offers to copy, cut and paste, where the app gives or takes something.</summary>
+    public bool ClipboardInMenu { get; init; } = true;
+
+    /// <summary>
+    /// Whether a mouse drags rows out of the list too, into other programs, where the app gives something of its items: the drag is then the
+    /// system's, and looks as the system has it.
+    /// </summary>
+    public bool DragsOut { get; init; }
+
     /// <summary>Whether the user wishes for less motion: rows then settle at once.</summary>
     public bool ReducedMotion { get; init; }
 
@@ -80,11 +94,43 @@ public sealed record ListOptions
     /// <summary>Which parts rows have beside their body.</summary>
     public RowParts Parts { get; init; } = new();
 
-    /// <summary>The height of an item's row, px; where a host measures rows, the height of those that it has not measured yet.</summary>
-    public double RowHeight { get; init; } = 52;
+    /// <summary>How much room rows have. With a finger the parts of compact ones are lower than the 44 px of WCAG 2.5.5.</summary>
+    public Density Density { get; init; }
 
-    /// <summary>The height of a section's heading, px.</summary>
-    public double HeadingHeight { get; init; } = 36;
+    /// <summary>
+    /// The height of an item's row at the usual size of text, px: 52, or 40 where rows are compact. Where a host measures rows, the height
+    /// of those that it has not measured yet.
+    /// </summary>
+    public double RowHeight
+    {
+        get => _rowHeight ?? (Density == Density.Compact ? 40 : 52);
+        init => _rowHeight = value;
+    }
+
+    /// <summary>The height of a section's heading at the usual size of text, px: 36, or 28 where rows are compact.</summary>
+    public double HeadingHeight
+    {
+        get => _headingHeight ?? (Density == Density.Compact ? 28 : 36);
+        init => _headingHeight = value;
+    }
+
+    /// <summary>Whether the heading of the section at the top stays there while its rows scroll under it.</summary>
+    public bool HasStickyHeadings { get; init; }
+
+    /// <summary>
+    /// A list that is narrower than this, px, leaves out handles and, where a long press opens the menu, the buttons for it: their room is
+    /// the words'. 0 for never.
+    /// </summary>
+    public double NarrowWidth { get; init; }
+
+    /// <summary>The height of the row that says why a list shows nothing, px: room for a sign and some words.</summary>
+    public double NoticeHeight { get; init; } = 132;
+
+    /// <summary>
+    /// In a window that is no wider than this, px, a menu that a finger opens is a sheet at its bottom, where a thumb reaches it; 0 for
+    /// never.
+    /// </summary>
+    public double SheetWidth { get; init; }
 
     /// <summary>The window through which the rows are seen at first; a host sets it later by <c>Resize</c> and <c>ScrollTo</c>.</summary>
     public Viewport Viewport { get; init; } = Viewport.Default;
@@ -93,6 +139,9 @@ public sealed record ListOptions
     /// How far beyond the viewport's top and bottom frames have rows, px: for hosts that scroll by themselves between two frames.
     /// </summary>
     public double Overscan { get; init; }
+
+    /// <summary>How near the end comes, px below the viewport, when the app is asked for more.</summary>
+    public double MoreWithin { get; init; } = 400;
 
     /// <summary>Whether the list runs from right to left.</summary>
     public bool IsRightToLeft { get; init; }
@@ -123,10 +172,14 @@ public sealed record ListOptions
         _ = Policy;
         if (Limit < 1) throw new ArgumentOutOfRangeException(nameof(Limit), Limit, "A limit is at least 1; for no selection there is mode none.");
         if (!IsHeight(HeadingHeight)) throw new ArgumentOutOfRangeException(nameof(HeadingHeight), HeadingHeight, $"A heading is higher than 0 px, and {HighestRow} px at most.");
+        if (!IsHeight(NoticeHeight)) throw new ArgumentOutOfRangeException(nameof(NoticeHeight), NoticeHeight, $"A notice is higher than 0 px, and {HighestRow} px at most.");
+        if (!(NarrowWidth >= 0)) throw new ArgumentOutOfRangeException(nameof(NarrowWidth), NarrowWidth, "A list is 0 px wide or more.");
+        if (!(SheetWidth >= 0)) throw new ArgumentOutOfRangeException(nameof(SheetWidth), SheetWidth, "A window is 0 px wide or more.");
         if (!IsHeight(RowHeight)) throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, $"A row is higher than 0 px, and {HighestRow} px at most.");
         if (!(Viewport.Width > 0) || !(Viewport.Height > 0) || !double.IsFinite(Viewport.Width) || !double.IsFinite(Viewport.Height))
             throw new ArgumentOutOfRangeException(nameof(Viewport), Viewport, "A viewport is wider and higher than 0 px.");
         if (!(Overscan >= 0) || !double.IsFinite(Overscan)) throw new ArgumentOutOfRangeException(nameof(Overscan), Overscan, "Rows are drawn 0 px or more beyond the viewport.");
+        if (!(MoreWithin >= 0)) throw new ArgumentOutOfRangeException(nameof(MoreWithin), MoreWithin, "The end comes within 0 px or more.");
         Thresholds.Validate();
         Gestures.Validate();
         Keys.Validate();
@@ -137,4 +190,14 @@ public sealed record ListOptions
 
     /// <summary>Whether a row may be so high, px.</summary>
     internal static bool IsHeight(double height) => height > 0 && height <= HighestRow;
+}
+
+/// <summary>How much room rows have.</summary>
+public enum Density
+{
+    /// <summary>Enough for a finger.</summary>
+    Roomy,
+
+    /// <summary>More rows in the same place, for a mouse.</summary>
+    Compact,
 }

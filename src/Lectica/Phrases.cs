@@ -1,10 +1,12 @@
 using System.Globalization;
+using Lectica.Acts;
 
 namespace Lectica;
 
 /// <summary>
-/// The words that a list says to a screen reader, in one language. English and German ship; an app gives its own for others. A phrase with
-/// a number is a function of it, so that each language has its plurals (Unicode CLDR: both have one and other).
+/// All words that a list and its hosts show or say, in one language. English and German ship; an app gives its own for others. A phrase
+/// with a number is a function of it, so that each language has its plurals, or none (Unicode CLDR: English and German have one and other).
+/// What traces and exceptions say is for developers, and English.
 /// </summary>
 public sealed record Phrases
 {
@@ -16,8 +18,59 @@ public sealed record Phrases
     {
         Selected = n => n switch { 0 => "Nichts ausgewählt", 1 => "1 Element ausgewählt", _ => $"{n} Elemente ausgewählt" },
         Marked = (mark, n, on) => $"{mark}: {(n == 1 ? "1 Element" : $"{n} Elemente")} {(on ? "ein" : "aus")}",
+        SelectionChanged = (added, removed, total) => (added, removed) switch
+        {
+            _ when total == 0 => "Nichts mehr ausgewählt",
+            _ when added == total => $"{(total == 1 ? "1 Element" : $"{total} Elemente")} ausgewählt",
+            (0, _) => $"{removed} weniger, noch {total} ausgewählt",
+            (_, 0) => $"{added} mehr, {total} ausgewählt",
+            _ => $"{total} ausgewählt",
+        },
+        Refused = refusal => refusal.Kind switch
+        {
+            RefusalKind.NoRule => "Das bewirkt hier nichts",
+            RefusalKind.EmptyList => "Hier ist nichts, womit das ginge",
+            RefusalKind.NoItem => "Dafür ist nichts da",
+            RefusalKind.OutsideList => "Das ist nicht mehr in der Liste",
+            RefusalKind.Disabled => "Das ist nicht verfügbar",
+            RefusalKind.Hidden => "Das ist gerade nicht zu sehen",
+            RefusalKind.Mode => "So viel lässt sich hier nicht auswählen",
+            RefusalKind.Limit => $"Höchstens {refusal.Most} lassen sich auswählen",
+            RefusalKind.Required => "Eines muss ausgewählt bleiben",
+            RefusalKind.NotAvailable => "Das geht jetzt nicht",
+            RefusalKind.Running => "Hier läuft noch etwas",
+            RefusalKind.OutOfDate => "Das ist überholt: die Liste ist inzwischen anders",
+            RefusalKind.Sorted => "Die Liste ist sortiert: verschieben lässt sich nichts",
+            RefusalKind.Pinned => "Was angeheftet ist, bleibt an seinem Platz",
+            RefusalKind.NotAllowed => "Das ist hier nicht erlaubt",
+            _ => "Das ging nicht",
+        },
+        NoSource = "Noch keine Liste",
+        Empty = "Keine Elemente",
+        NothingMatches = "Nichts entspricht dem Filter",
+        Loading = "Wird geladen …",
+        Retry = "Erneut versuchen",
+        MoreToCome = "Es gibt mehr",
+        MoreLoading = "Mehr wird geladen …",
+        MoreFailed = "Mehr konnte nicht geladen werden",
+        NoMore = "Das ist alles",
+        CancelCommand = command => $"{command} abbrechen",
+        CommandBegan = (command, n) => n > 1 ? $"{command}: {n} Elemente, läuft" : $"{command} läuft",
+        CommandProgress = (command, percent) => $"{command}: {percent} %",
+        CommandCancelled = command => $"{command} abgebrochen",
+        CommandFailed = command => $"{command} ist fehlgeschlagen",
+        Busy = (command, percent) => percent is null ? $"{command} läuft" : $"{command} läuft, {percent} %",
+        Choose = "Wählen …",
         Undone = step => $"Zurückgenommen: {step}",
         Redone = step => $"Wiederholt: {step}",
+        Moved = n => n == 1 ? "Verschoben" : $"{n} Elemente verschoben",
+        Copied = n => n == 1 ? "1 Element kopiert" : $"{n} Elemente kopiert",
+        Inserted = n => n == 1 ? "1 Element eingefügt" : $"{n} Elemente eingefügt",
+        LetGo = command => $"Loslassen: {command}",
+        Copy = "Kopieren",
+        Cut = "Ausschneiden",
+        Paste = "Einfügen",
+        Done = "Fertig",
         Move = "Verschieben",
         ToTop = "Ganz nach oben",
         Up = "Nach oben",
@@ -26,9 +79,11 @@ public sealed record Phrases
         ChoosePlace = "Platz wählen …",
         ToSection = title => $"Nach {title}",
         Items = n => n == 1 ? "1 Element" : $"{n} Elemente",
+        Select = "Auswählen",
         SelectAll = "Alle auswählen",
         Menu = "Menü",
         MoreCommands = "Weitere Befehle",
+        Back = "Zurück",
         Undo = "Rückgängig",
         Grabbed = (what, place, of) => $"{what} aufgenommen, Platz {place} von {of}. Pfeiltasten wählen den Platz, Eingabe legt ab, Escape legt zurück",
         MovedTo = (place, of, section) => $"An Platz {place} von {of}{(section is null ? "" : $" in {section}")}",
@@ -49,8 +104,114 @@ public sealed record Phrases
     /// <summary>How many items are selected now.</summary>
     public Func<int, string> Selected { get; init; } = n => n switch { 0 => "Nothing selected", 1 => "1 item selected", _ => $"{n} items selected" };
 
+    /// <summary>
+    /// What became of the selection, where more than the item at the cursor changed: so many came in, so many left, and so many are
+    /// selected now.
+    /// </summary>
+    public Func<int, int, int, string> SelectionChanged { get; init; } = (added, removed, total) => (added, removed) switch
+    {
+        _ when total == 0 => "Nothing selected any more",
+        _ when added == total => $"{(total == 1 ? "1 item" : $"{total} items")} selected",
+        (0, _) => $"{removed} fewer, {total} still selected",
+        (_, 0) => $"{added} more, {total} selected",
+        _ => $"{total} selected",
+    };
+
+    /// <summary>Why something was not done, in words for users; developers read <see cref="Refusal.Reason"/>.</summary>
+    public Func<Refusal, string> Refused { get; init; } = refusal => refusal.Kind switch
+    {
+        RefusalKind.NoRule => "That does nothing here",
+        RefusalKind.EmptyList => "There is nothing here to do that to",
+        RefusalKind.NoItem => "There is nothing to do that to",
+        RefusalKind.OutsideList => "That is no longer in the list",
+        RefusalKind.Disabled => "That is not available",
+        RefusalKind.Hidden => "That is not in view now",
+        RefusalKind.Mode => "So many cannot be selected here",
+        RefusalKind.Limit => $"No more than {refusal.Most} can be selected",
+        RefusalKind.Required => "One must stay selected",
+        RefusalKind.NotAvailable => "That cannot be done now",
+        RefusalKind.Running => "Something is still under way here",
+        RefusalKind.OutOfDate => "The list has changed since then",
+        RefusalKind.Sorted => "The list is sorted, so nothing can be moved",
+        RefusalKind.Pinned => "What is pinned stays in its place",
+        RefusalKind.NotAllowed => "That is not allowed here",
+        _ => "That did not work",
+    };
+
+    /// <summary>The list has not been given anything to show yet.</summary>
+    public string NoSource { get; init; } = "No list to show yet";
+
+    /// <summary>There are no items.</summary>
+    public string Empty { get; init; } = "No items";
+
+    /// <summary>There are items, and the filter lets none through.</summary>
+    public string NothingMatches { get; init; } = "Nothing matches the filter";
+
+    /// <summary>Items are on their way.</summary>
+    public string Loading { get; init; } = "Loading …";
+
+    /// <summary>Offers to try again what has failed.</summary>
+    public string Retry { get; init; } = "Try again";
+
+    /// <summary>After the items: there is more.</summary>
+    public string MoreToCome { get; init; } = "There is more";
+
+    /// <summary>After the items: more is on its way.</summary>
+    public string MoreLoading { get; init; } = "Loading more …";
+
+    /// <summary>After the items: more could not be had.</summary>
+    public string MoreFailed { get; init; } = "More could not be loaded";
+
+    /// <summary>After the items: there is no more.</summary>
+    public string NoMore { get; init; } = "That is all";
+
+    /// <summary>In menus and toolbars: asks a command to stop.</summary>
+    public Func<string, string> CancelCommand { get; init; } = command => $"Cancel {command}";
+
+    /// <summary>A command that takes time has begun, for so many items; 0 for the whole list.</summary>
+    public Func<string, int, string> CommandBegan { get; init; } = (command, n) => n > 1 ? $"{command}: {n} items, under way" : $"{command} is under way";
+
+    /// <summary>How many hundredths of a command are done.</summary>
+    public Func<string, int, string> CommandProgress { get; init; } = (command, percent) => $"{command}: {percent} %";
+
+    /// <summary>A command was cancelled.</summary>
+    public Func<string, string> CommandCancelled { get; init; } = command => $"{command} cancelled";
+
+    /// <summary>A command has failed.</summary>
+    public Func<string, string> CommandFailed { get; init; } = command => $"{command} has failed";
+
+    /// <summary>What is being done to a row, and how many hundredths of it are done; null where that is not known.</summary>
+    public Func<string, int?, string> Busy { get; init; } = (command, percent) => percent is null ? $"{command} is under way" : $"{command} is under way, {percent} %";
+
+    /// <summary>What a choice field shows while there is no value.</summary>
+    public string Choose { get; init; } = "Choose …";
+
     /// <summary>A mark was put on or off for so many items.</summary>
     public Func<string, int, bool, string> Marked { get; init; } = (mark, n, on) => $"{mark}: {(n == 1 ? "1 item" : $"{n} items")} {(on ? "on" : "off")}";
+
+    /// <summary>So many items were moved.</summary>
+    public Func<int, string> Moved { get; init; } = n => n == 1 ? "Moved" : $"{n} items moved";
+
+    /// <summary>So many items were copied.</summary>
+    public Func<int, string> Copied { get; init; } = n => n == 1 ? "1 item copied" : $"{n} items copied";
+
+    /// <summary>So many items came in by a paste or a drop.</summary>
+    public Func<int, string> Inserted { get; init; } = n => n == 1 ? "1 item inserted" : $"{n} items inserted";
+
+    /// <summary>A pull is far enough: letting go runs the command.</summary>
+    public Func<string, string> LetGo { get; init; } = command => $"Let go: {command}";
+
+    /// <summary>In the menu: to the clipboard.</summary>
+    public string Copy { get; init; } = "Copy";
+
+    /// <summary>In the menu: to the clipboard, and away.</summary>
+    public string Cut { get; init; } = "Cut";
+
+    /// <summary>In the menu: from the clipboard; and the name of that, as a step that can be taken back.</summary>
+    public string Paste { get; init; } = "Paste";
+
+    /// <summary>Leaves the state in which taps select.</summary>
+    public string Done { get; init; } = "Done";
 
     /// <summary>The name of a move, as a step that can be taken back.</summary>
     public string Move { get; init; } = "Move";
@@ -73,6 +234,9 @@ public sealed record Phrases
     /// <summary>In the menu: to a section, or another list, of this title.</summary>
     public Func<string, string> ToSection { get; init; } = title => $"To {title}";
 
+    /// <summary>The name of a row's box, and of a heading's.</summary>
+    public string Select { get; init; } = "Select";
+
     /// <summary>The name of the header's box.</summary>
     public string SelectAll { get; init; } = "Select all";
 
@@ -81,6 +245,9 @@ public sealed record Phrases
 
     /// <summary>The name of a toolbar's button that opens its overflow menu.</summary>
     public string MoreCommands { get; init; } = "More commands";
+
+    /// <summary>What leads back from a submenu that covers its menu.</summary>
+    public string Back { get; init; } = "Back";
 
     /// <summary>What a brief notice offers.</summary>
     public string Undo { get; init; } = "Undo";

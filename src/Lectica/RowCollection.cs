@@ -5,73 +5,10 @@ using Lectica.Items;
 
 namespace Lectica;
 
-/// <summary>One item's row for an items-control to bind to: its words, and whether it is selected, both ways.</summary>
-public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : notnull
-{
-    private readonly InteractiveList<TItem, TKey> _list;
-    private bool _isSelected, _isEnabled;
-
-    internal ListRow(InteractiveList<TItem, TKey> list, TItem item, TKey key, int index)
-    {
-        (_list, Item, Key) = (list, item, key);
-        (_isSelected, _isEnabled) = index < 0 ? (false, false) : (list.Selection.Items.Contains(index), !list.Disabled.Contains(index));
-    }
-
-    /// <summary>The item.</summary>
-    public TItem Item { get; private set; }
-
-    /// <summary>Its key.</summary>
-    public TKey Key { get; }
-
-    /// <summary>What it says.</summary>
-    public RowContent Content => _list.IndexOf(Key) is >= 0 and var index ? _list.ContentAt(index) : default;
-
-    /// <summary>Whether it is enabled.</summary>
-    public bool IsEnabled => _isEnabled;
-
-    /// <summary>Whether it is selected. Setting what it is already does nothing; where the list refuses, it stays, and says so.</summary>
-    public bool IsSelected
-    {
-        get => _isSelected;
-        set
-        {
-            if (value == _isSelected) return;
-            var response = !_list.Options.Policy.SelectsMany && value ? _list.Select(Key) : _list.Toggle(Key);
-            // The control shows what it set: where that is refused it is told to look again.
-            response.Then(answer =>
-            {
-                if (!answer.IsHandled) PropertyChanged?.Invoke(this, new(nameof(IsSelected)));
-            });
-        }
-    }
-
-    /// <inheritdoc/>
-    public event PropertyChangedEventHandler? PropertyChanged;
-
-    internal void Look(TItem item, int index)
-    {
-        var (selected, enabled) = (_list.Selection.Items.Contains(index), !_list.Disabled.Contains(index));
-        if (!ReferenceEquals(item, Item) && !EqualityComparer<TItem>.Default.Equals(item, Item))
-        {
-            Item = item;
-            PropertyChanged?.Invoke(this, new(nameof(Item)));
-            PropertyChanged?.Invoke(this, new(nameof(Content)));
-        }
-        if (selected != _isSelected)
-        {
-            _isSelected = selected;
-            PropertyChanged?.Invoke(this, new(nameof(IsSelected)));
-        }
-        if (enabled == _isEnabled) return;
-        _isEnabled = enabled;
-        PropertyChanged?.Invoke(this, new(nameof(IsEnabled)));
-    }
-}
-
 /// <summary>
 /// The rows on show as an observable list for an items-control. Rows are made as they are asked for and are not kept alive, so a million
 /// cost nothing until they are looked at. What became of one row is reported as such: it came, went, changed places, or another one stands
-/// in its place. Of more than one, and in a sectioned or sorted list, a reset is reported.
+/// in its place. Of more than one a reset is reported.
 /// </summary>
 public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TKey>>, IList, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable
     where TKey : notnull
@@ -79,11 +16,16 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
     private readonly InteractiveList<TItem, TKey> _list;
     private readonly Dictionary<TKey, WeakReference<ListRow<TItem, TKey>>> _made = [];
     private readonly List<(Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)> _edits = [];
-    private RowMap _rows;
+    private readonly string? _section;
+    private ItemSet _members;
+    private bool _isInSourceOrder;
 
-    internal RowCollection(InteractiveList<TItem, TKey> list)
+    /// <param name="list">The list.</param>
+    /// <param name="section">The section whose rows they are; all where null.</param>
+    internal RowCollection(InteractiveList<TItem, TKey> list, string? section = null)
     {
-        (_list, _rows) = (list, list.Rows);
+        (_list, _section) = (list, section);
+        (_members, _isInSourceOrder) = Now();
         list.RowsEdited += Note;
         list.FrameChanged += Follow;
     }
@@ -95,16 +37,29 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
     public event PropertyChangedEventHandler? PropertyChanged;
 
     /// <inheritdoc cref="IReadOnlyCollection{T}.Count"/>
-    public int Count => _rows.Shown.Count;
+    public int Count => _members.Count;
 
     /// <summary>The row of this number among the items on show.</summary>
     /// <exception cref="ArgumentOutOfRangeException">There is no such row.</exception>
-    public ListRow<TItem, TKey> this[int row] => RowAt(_rows.IsPlain ? _rows.Shown.Nth(row) : Ordered[row]);
+    public ListRow<TItem, TKey> this[int row] => RowAt(_isInSourceOrder ? _members.Nth(row) : Ordered[row]);
 
-    // In a sectioned or sorted list the order is laid out once for each change, when it is first asked for.
-    private int[] Ordered => _ordered ??= [.. _rows.InOrder()];
+    // In another order than the source's it is laid out once for each change, when it is first asked for.
+    private int[] Ordered => _ordered ??= OrderNow();
 
     private int[]? _ordered;
+
+    private int SectionNow => _section is null ? -1 : _list.Rows.SectionWith(_section);
+
+    private int[] OrderNow() => _section is null ? [.. _list.Rows.InOrder()] : [.. _list.Rows.InOrder(SectionNow).Where(_members.Contains)];
+
+    /// <summary>The items whose rows they are now: none of a section that is collapsed, or gone.</summary>
+    private (ItemSet Members, bool IsInSourceOrder) Now()
+    {
+        var rows = _list.Rows;
+        if (_section is null) return (rows.Shown, rows.IsPlain);
+        var at = SectionNow;
+        return (at < 0 || rows.Sections[at].IsCollapsed ? ItemSet.None(rows.Shown.Universe) : rows.ShownIn(at), !rows.IsSorted);
+    }
 
     private ListRow<TItem, TKey> RowAt(int index) => RowOf(_list[index], _list.KeyAt(index), index);
 
@@ -120,21 +75,56 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
 
     private void Follow(object? sender, EventArgs e)
     {
-        var (old, now) = (_rows, _list.Rows);
+        var (old, wasInSourceOrder, order) = (_members, _isInSourceOrder, _ordered);
         (Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)[] edits = [.. _edits];
-        _rows = now;
+        (_members, _isInSourceOrder) = Now();
         _edits.Clear();
-        if (!ReferenceEquals(old, now) || edits.Length > 0)
+        // Another order of the same items has no set of its own.
+        if (!ReferenceEquals(old, _members) || edits.Length > 0 || !_isInSourceOrder || !wasInSourceOrder)
         {
             _ordered = null;
-            if (!old.IsPlain || !now.IsPlain || !TellOne(old.Shown, now.Shown, edits)) Tell(new(NotifyCollectionChangedAction.Reset), true);
+            var isTold = _isInSourceOrder && wasInSourceOrder ? TellOne(old, _members, edits)
+                : !_isInSourceOrder && !wasInSourceOrder && order is not null ? TellOneByOrder(order, Ordered, edits) : old.IsEmpty && _members.IsEmpty;
+            if (!isTold) Tell(new(NotifyCollectionChangedAction.Reset), true);
         }
         foreach (var (key, weak) in _made)
         {
             var index = _list.IndexOf(key);
-            if (index >= 0 && weak.TryGetTarget(out var row)) row.Look(_list[index], index);
+            if (index >= 0 && weak.TryGetTarget(out var row)) row.LookAgain(_list[index], index);
             else _made.Remove(key);
         }
+    }
+
+    /// <summary>
+    /// The same of rows in another order than the source's: what stays at both ends is left out of account. Cost: the rows.
+    /// </summary>
+    private bool TellOneByOrder(int[] old, int[] now, (Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)[] edits)
+    {
+        if (edits.Length > 1) return false;
+        int[] before = edits is [var (edit, _)] ? [.. old.Select(edit.Apply)] : old;
+        var start = 0;
+        while (start < before.Length && start < now.Length && before[start] == now[start]) start++;
+        var end = 0;
+        while (end < before.Length - start && end < now.Length - start && before[^(end + 1)] == now[^(end + 1)]) end++;
+        ReadOnlySpan<int> was = before.AsSpan(start, before.Length - start - end), become = now.AsSpan(start, now.Length - start - end);
+        if (was.Length == 1 && become.Length <= 1)
+        {
+            var gone = was[0] >= 0 ? RowAt(was[0]) : edits[0].Left.Where(l => l.Index == old[start]).Select(l => RowOf(l.Item, l.Key, -1)).First();
+            if (become.Length == 0) Tell(new(NotifyCollectionChangedAction.Remove, gone, start), true);
+            else Tell(new(NotifyCollectionChangedAction.Replace, RowAt(become[0]), gone, start), false);
+            return true;
+        }
+        if (was.Length == 0 && become.Length <= 1)
+        {
+            if (become.Length == 1) Tell(new(NotifyCollectionChangedAction.Add, RowAt(become[0]), start), true);
+            return true;
+        }
+        if (was.Length != become.Length) return false;
+        var last = was.Length - 1;
+        if (was[0] == become[last] && was[1..].SequenceEqual(become[..last])) Tell(new(NotifyCollectionChangedAction.Move, RowAt(was[0]), start + last, start), false);
+        else if (was[last] == become[0] && was[..last].SequenceEqual(become[1..])) Tell(new(NotifyCollectionChangedAction.Move, RowAt(was[last]), start, start + last), false);
+        else return false;
+        return true;
     }
 
     /// <summary>Tells of what became of one row, if no more than that happened.</summary>
@@ -189,7 +179,7 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
     /// <inheritdoc/>
     public IEnumerator<ListRow<TItem, TKey>> GetEnumerator()
     {
-        foreach (var index in _rows.InOrder()) yield return RowAt(index);
+        foreach (var index in _isInSourceOrder ? _members : Ordered.AsEnumerable()) yield return RowAt(index);
     }
 
     IEnumerator IEnumerable.GetEnumerator() => GetEnumerator();
@@ -201,7 +191,9 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
     object ICollection.SyncRoot => this;
     object? IList.this[int index] { get => this[index]; set => throw ReadOnly(); }
     bool IList.Contains(object? value) => ((IList)this).IndexOf(value) >= 0;
-    int IList.IndexOf(object? value) => value is ListRow<TItem, TKey> row && _list.IndexOf(row.Key) is >= 0 and var index && _rows.Shown.Contains(index) ? (_rows.IsPlain ? _rows.Shown.Rank(index) : Array.IndexOf(Ordered, index)) : -1;
+    int IList.IndexOf(object? value) =>
+        value is not ListRow<TItem, TKey> row || _list.IndexOf(row.Key) is not (>= 0 and var index) || !_members.Contains(index) ? -1
+        : _isInSourceOrder ? _members.Rank(index) : Array.IndexOf(Ordered, index);
     void ICollection.CopyTo(Array array, int index)
     {
         foreach (var row in this) array.SetValue(row, index++);

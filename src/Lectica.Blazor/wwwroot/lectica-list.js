@@ -1,3 +1,5 @@
+import { attachTransfers } from './lectica-transfer.js';
+
 // What must happen in the browser at once: capture, prevented defaults, one batch of samples a frame, and what moves in each. It knows nothing of lists.
 
 const kinds = { pointerdown: 0, pointermove: 1, pointerup: 2, pointercancel: 3 };
@@ -7,14 +9,19 @@ const modifiers = e => (e.ctrlKey ? 1 : 0) | (e.shiftKey ? 2 : 0) | (e.altKey ? 
 const ownControls = 'a[href], button, input, select, textarea, [contenteditable], [data-lectica-own]';
 // Of one sample: kind, pointer, type, x, y, time, button, buttons, modifiers, primary, pressure.
 const fields = 11, mostSamples = 64;
+// The pointer that a trackpad's sideways wheels stand for, and how much of a list is printed, px.
+const wheelPointer = -7, mostPrinted = 30000;
 // What a note tells.
-const scrolled = 0, resized = 1, focused = 2;
+const scrolled = 0, resized = 1, focused = 2, windowPlaced = 3, windowSized = 4, pressedOutside = 5, noticeHeld = 6, textSized = 7;
+// How long things glide, ms, and how.
+const glideTime = 180, fadeTime = 140, easing = 'cubic-bezier(.22, 1, .36, 1)';
+const isStill = matchMedia('(prefers-reduced-motion: reduce)');
 
 /** For a page that runs the list itself: it answers at once, and samples go by memory that both have. */
-export function attachHere(id, memory, samples, key, note, heights) {
+export function attachHere(id, memory, samples, key, note, heights, transfer) {
     return attach(document.getElementById(id), {
         samples: batch => { memory.set(batch); return samples(batch.length); },
-        key, note,
+        key, note, transfer,
         heights: (keys, all) => { memory.set(Float64Array.from(all)); heights(keys.join('\0'), all.length); },
         end: () => memory.dispose(),
     }, true);
@@ -26,13 +33,25 @@ export const attachRemote = (element, bridge) => attach(element, {
     key: (...args) => bridge.invokeMethodAsync('TakeKey', ...args),
     note: (...args) => bridge.invokeMethodAsync('TakeNote', ...args),
     heights: (...args) => bridge.invokeMethodAsync('TakeHeights', ...args),
+    // A message holds 32 kB, and a letter may be three bytes.
+    transfer: (kind, packed) => {
+        for (; packed.length > 8000; packed = packed.slice(8000)) bridge.invokeMethodAsync('BeginTransfer', packed.slice(0, 8000));
+        return bridge.invokeMethodAsync('TakeTransfer', kind, packed);
+    },
     end: () => { },
 }, false);
 
 export const scrollTo = (view, top) => view.scrollTo(top);
 export const carryTo = (view, top, gap) => view.carryTo(top, gap);
 export const say = (view, text) => view.say(text);
+export const glide = (view, rows) => view.glide(rows);
+export const hint = (view, time) => view.hint(time);
+export const reveal = (view, id) => view.reveal(id);
+export const expectUse = (view, use) => view.expectUse(use);
+export const putClipboard = (view, packed) => view.putClipboard(packed);
+export const askClipboard = view => view.askClipboard();
 export const detach = view => view.detach();
+export { openFile } from './lectica-transfer.js';
 
 /**
  * @param {HTMLElement} element the one that has the keyboard, from whose edges places are counted
@@ -72,6 +91,10 @@ function attach(element, list, answersAtOnce) {
 
     const isList = target => viewport.contains(target) || element.contains(target) ? !target.closest(ownControls) : !!target.closest?.('.lectica-menu');
 
+    // The ring shows for who uses keys.
+    listen(root, 'pointerdown', () => root.dataset.by = 'pointer', { capture: true });
+    listen(root, 'keydown', () => root.dataset.by = 'keys', { capture: true });
+
     listen(root, 'pointerdown', e => {
         if (!isList(e.target)) return;
         down.add(e.pointerId);
@@ -96,9 +119,68 @@ function attach(element, list, answersAtOnce) {
         put(kinds.pointercancel, e, 0, 0, -1, 0);
         flush();
     });
+    // Two fingers sideways on a trackpad are a finger on the row: they come as wheels, and end when none comes.
+    let glided = 0, glideEnd = 0, gliding = null;
+    const endGlide = () => {
+        if (gliding) put(kinds.pointerup, { ...gliding, timeStamp: performance.now() }, gliding.x + glided, gliding.y, 0, 0);
+        gliding = null;
+        flush();
+    };
+    listen(viewport, 'wheel', e => {
+        if (e.ctrlKey || e.deltaMode !== 0 || down.size > 0 || !isList(e.target)) return;
+        const sideways = Math.abs(e.deltaX) > 1.5 * Math.abs(e.deltaY);
+        if (!gliding && (!sideways || Math.abs(e.deltaX) < 4)) return;
+        const box = element.getBoundingClientRect(), from = { pointerId: wheelPointer, pointerType: 'touch', timeStamp: e.timeStamp };
+        if (!gliding) {
+            gliding = { ...from, x: e.clientX - box.left, y: e.clientY - box.top };
+            glided = 0;
+            put(kinds.pointerdown, from, gliding.x, gliding.y, 0, 1);
+        }
+        glided -= e.deltaX;
+        put(kinds.pointermove, from, gliding.x + glided, gliding.y, -1, 1);
+        flush();
+        clearTimeout(glideEnd);
+        // Where no tray is uncovered the wheel is the browser's.
+        if (answersAtOnce && !holds && Math.abs(glided) > 24) {
+            put(kinds.pointercancel, from, 0, 0, -1, 0);
+            gliding = null;
+            flush();
+            return;
+        }
+        glideEnd = setTimeout(endGlide, 120);
+        e.preventDefault();
+    }, { passive: false });
+    // Text that is cut off is told whole.
+    listen(viewport, 'pointerover', e => {
+        const text = e.target.closest?.('.lectica-label, .lectica-detail');
+        if (text && text.scrollWidth > text.clientWidth) text.title = text.textContent;
+    });
+    // A page that is printed has all rows, as far as a reader will turn pages.
+    listen(window, 'beforeprint', () => {
+        const content = root.querySelector('.lectica-content'), height = Math.min(content.offsetHeight, mostPrinted);
+        viewport.style.height = `${height}px`;
+        list.note(resized, element.clientWidth, height);
+    });
+    listen(window, 'afterprint', () => { viewport.style.height = ''; });
     // What the list holds the browser must not scroll; it asks while the finger moves.
-    listen(viewport, 'touchmove', e => { if (holds && e.cancelable) e.preventDefault(); }, { passive: false });
-    listen(root, 'contextmenu dragstart', e => { if (isList(e.target)) e.preventDefault(); });
+    // A finger that goes down at the top pulls the list, unless the page itself could be scrolled up.
+    let pullsFrom = null;
+    listen(viewport, 'touchstart', e => {
+        pullsFrom = e.touches.length === 1 && transfers.pulls() && viewport.scrollTop <= 0 && document.scrollingElement.scrollTop <= 0 ? e.touches[0].clientY : null;
+    }, { passive: true });
+    listen(viewport, 'touchmove', e => {
+        const pulled = pullsFrom !== null && e.touches.length === 1 && e.touches[0].clientY > pullsFrom;
+        if (!pulled) pullsFrom = null;
+        if ((holds || pulled) && e.cancelable) e.preventDefault();
+    }, { passive: false });
+    listen(root, 'contextmenu', e => { if (isList(e.target)) e.preventDefault(); });
+    const transfers = attachTransfers({
+        root, element, viewport, list, listen, answersAtOnce, isList,
+        holds: () => holds,
+        // A drag of the system's takes the pointer along: it goes on as samples of what is dragged.
+        letGo: id => down.delete(id),
+        sample: (kind, pointer, x, y) => { put(kinds[kind], { ...pointer, timeStamp: performance.now() }, x, y, kind === 'pointermove' ? -1 : 0, kind === 'pointermove' ? 1 : 0); flush(); },
+    });
     // A click without a pointer is assistive technology's: a tap there.
     listen(root, 'click', e => {
         if (e.detail !== 0 || !isList(e.target)) return;
@@ -125,6 +207,15 @@ function attach(element, list, answersAtOnce) {
         return keys.has(`${modifiers(e)}:${key}`) || (keys.has('typing') && e.key.length === 1 && !(modifiers(e) & ~2));
     };
 
+    // A menu closes when anything else is pressed.
+    listen(document, 'pointerdown', e => {
+        if (root.querySelector('.lectica-menu') && !(root.contains(e.target) && isList(e.target))) list.note(pressedOutside, 0, 0);
+    }, { capture: true });
+    // Nobody is hurried: a notice stays while the pointer or the keyboard is on it.
+    const onNotice = e => e.target.closest?.('.lectica-brief');
+    listen(root, 'pointerover focusin', e => { if (onNotice(e)) list.note(noticeHeld, 1, e.timeStamp); });
+    listen(root, 'pointerout focusout', e => { if (onNotice(e) && !e.relatedTarget?.closest?.('.lectica-brief')) list.note(noticeHeld, 0, e.timeStamp); });
+
     listen(root, 'focusin', e => { if (!root.contains(e.relatedTarget) && isList(e.target)) list.note(focused, 1, 0); });
     listen(root, 'focusout', e => { if (!root.contains(e.relatedTarget)) list.note(focused, 0, 0); });
 
@@ -138,8 +229,39 @@ function attach(element, list, answersAtOnce) {
             if (!own) list.note(scrolled, viewport.scrollTop, 0);
         });
     });
-    const sizes = new ResizeObserver(() => list.note(resized, element.clientWidth, viewport.clientHeight || element.clientHeight));
+    const sizes = new ResizeObserver(() => {
+        list.note(resized, element.clientWidth, viewport.clientHeight || element.clientHeight);
+        tellWindow();
+    });
     sizes.observe(element);
+    // Rows grow with the text.
+    const texts = watchText(root, size => list.note(textSized, size, 0));
+    // Where the window is, from the list's edge: menus have all of it, and dragging scrolls where it ends.
+    let place = '', placeDue = 0;
+    function tellWindow() {
+        placeDue = 0;
+        const box = element.getBoundingClientRect(), now = [box.left, box.top, innerWidth, innerHeight].map(Math.round).join();
+        if (now === place) return;
+        place = now;
+        list.note(windowSized, innerWidth, innerHeight);
+        list.note(windowPlaced, -box.left, -box.top);
+    }
+    const windowMoved = e => { if (e.target !== viewport) placeDue ||= setTimeout(tellWindow, 100); };
+    listen(document, 'scroll', windowMoved, { capture: true, passive: true });
+    listen(window, 'resize', windowMoved);
+    // What was done before it could be answered is done now: whole presses, and keys.
+    element[Symbol.for('lectica.answers')] = true;
+    const early = document[Symbol.for('lectica.kept')], kept = early?.get(element.id) ?? [];
+    early?.delete(element.id);
+    if (kept.length > 0) list.note(focused, 1, 0);
+    for (const [i, e] of kept.entries()) {
+        if (e.type === 'keydown') list.key(e.key, modifiers(e) | (e.repeat ? 16 : 0), e.timeStamp);
+        else if (kept.slice(i).some(end => end.type === 'pointerup' && end.pointerId === e.pointerId)) {
+            put(kinds[e.type], e, e.x, e.y - viewport.scrollTop, e.button, e.buttons);
+            flush();
+        }
+    }
+    const ghosts = keepGhosts(root);
     const measures = root.classList.contains('is-measured') ? measureRows(root, list) : null;
 
     return {
@@ -155,14 +277,80 @@ function attach(element, list, answersAtOnce) {
         },
         // The same words twice are said twice: a live region speaks where its text changes.
         say: text => { said.textContent = said.textContent === text ? text + '\u200b' : text; },
+        glide: rows => {
+            if (isStill.matches) return;
+            const parts = rows.split('\0');
+            for (let i = 0; i + 1 < parts.length; i += 2) {
+                const row = document.getElementById(parts[i])?.closest('.lectica-row'), from = Number(parts[i + 1]);
+                if (!row) continue;
+                // Added to what is under way, so that nothing jumps where something comes in between.
+                if (Number.isNaN(from)) row.animate({ opacity: [0, 1] }, { duration: glideTime, easing });
+                else row.animate({ translate: [`0 ${from}px`, '0 0'] }, { duration: glideTime, easing, composite: 'add' });
+            }
+            ghosts.expect();
+        },
+        hint: time => { if (navigator.userActivation?.hasBeenActive) navigator.vibrate?.(time); },
+        reveal: id => document.getElementById(id)?.scrollIntoView({ block: 'nearest' }),
         expectKeys: chords => { keys = new Set(chords); },
+        expectUse: transfers.expectUse, putClipboard: transfers.putClipboard, askClipboard: transfers.askClipboard,
         detach: () => {
             stop.abort();
             sizes.disconnect();
             measures?.disconnect();
+            ghosts.disconnect();
+            texts.end();
+            clearTimeout(placeDue);
             list.end();
         },
     };
+}
+
+/** What goes is seen to go: a copy of it fades where it was. Rows that were only scrolled away do not. */
+function keepGhosts(root) {
+    const frame = root.querySelector('.lectica-frame'), content = root.querySelector('.lectica-content'), viewport = root.querySelector('.lectica-viewport');
+    let expected = false;
+    const fade = (node, under) => {
+        const ghost = node.cloneNode(true);
+        for (const e of [ghost, ...ghost.querySelectorAll('[id]')]) e.removeAttribute('id');
+        for (const name of ['popover', 'role', 'data-key', 'data-heading']) ghost.removeAttribute(name);
+        ghost.setAttribute('aria-hidden', 'true');
+        ghost.inert = true;
+        ghost.classList.add('is-ghost');
+        under.append(ghost);
+        const end = () => ghost.remove();
+        ghost.animate({ opacity: [1, 0] }, { duration: fadeTime, easing }).finished.then(end, end);
+        return ghost;
+    };
+    const watch = new MutationObserver(changes => {
+        for (const change of changes)
+            for (const node of change.removedNodes) {
+                if (isStill.matches || node.nodeType !== 1 || node.classList.contains('is-ghost') || node.isConnected) continue;
+                if (node.matches('.lectica-menu, .lectica-brief')) fade(node, frame ?? root);
+                else if (expected && frame && node.matches('.lectica-row')) fade(node, frame).style.marginTop = `${-viewport.scrollTop}px`;
+            }
+        expected = false;
+    });
+    watch.observe(content, { childList: true });
+    if (frame) watch.observe(frame, { childList: true });
+    return { expect: () => { expected = true; }, disconnect: () => watch.disconnect() };
+}
+
+/** Tells how large text is, px, at first and whenever that changes: a box of one rem does. */
+function watchText(root, tell) {
+    const box = document.createElement('span');
+    box.style.cssText = 'position:absolute;width:1rem;height:1rem;visibility:hidden;pointer-events:none';
+    box.setAttribute('aria-hidden', 'true');
+    root.append(box);
+    const sizes = new ResizeObserver(() => tell(box.offsetHeight || 16));
+    sizes.observe(box);
+    return { end: () => { sizes.disconnect(); box.remove(); } };
+}
+
+/** Brings a menu up: over everything else, with the keyboard on it. */
+export function raise(element) {
+    if (!element?.isConnected) return;
+    if (element.popover && !element.matches(':popover-open')) element.showPopover();
+    element.focus({ preventScroll: true });
 }
 
 /** Tells how high the rows are drawn, as each comes and whenever that changes. */
@@ -189,8 +377,12 @@ export function attachToolbar(element, bridge) {
         const menu = element.querySelector('[role=menu]');
         if (menu ? e.key !== 'Tab' : /^(Arrow(Left|Right)|Home|End)$/.test(e.key) || (e.key === 'ArrowDown' && e.target.ariaHasPopup)) e.preventDefault();
     }, { signal: stop.signal });
-    const widths = new ResizeObserver(() => bridge.invokeMethodAsync('TakeWidth', element.clientWidth));
+    const tell = () => bridge.invokeMethodAsync('TakeWidth', element.clientWidth);
+    const widths = new ResizeObserver(tell);
     widths.observe(element);
+    // A font that comes later, or larger text, is another width for each label.
+    const texts = watchText(element, tell);
+    document.fonts.addEventListener('loadingdone', tell, { signal: stop.signal });
     // How wide labels are in the toolbar's font, px.
     function measure(labels) {
         const drawing = document.createElement('canvas').getContext('2d');
@@ -198,5 +390,13 @@ export function attachToolbar(element, bridge) {
         drawing.font = `${style.fontStyle} ${style.fontWeight} ${style.fontSize} ${style.fontFamily}`;
         return labels.map(label => Math.ceil(drawing.measureText(label).width));
     }
-    return { measure, detach: () => { stop.abort(); widths.disconnect(); } };
+    // The window, from the toolbar's edge.
+    const room = () => {
+        const box = element.getBoundingClientRect();
+        return [-box.left, -box.top, innerWidth - box.left, innerHeight - box.top];
+    };
+    document.addEventListener('pointerdown', e => {
+        if (element.querySelector('[role=menu]') && !element.contains(e.target)) bridge.invokeMethodAsync('PressedOutside');
+    }, { capture: true, signal: stop.signal });
+    return { measure, room, detach: () => { stop.abort(); widths.disconnect(); texts.end(); } };
 }

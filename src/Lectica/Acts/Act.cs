@@ -56,6 +56,9 @@ public enum ActKind
     /// <summary>What a tap on the part at the cursor would do.</summary>
     WorkPart,
 
+    /// <summary>The list follows a finger down beyond its top; let go far enough, it is read anew.</summary>
+    Pull,
+
     /// <summary>The row follows the pointer and uncovers its tray.</summary>
     Uncover,
 
@@ -124,6 +127,15 @@ public enum ActKind
 
     /// <summary>Items go to another gap at once.</summary>
     Move,
+
+    /// <summary>What the app gives of the target goes to the clipboard.</summary>
+    Copy,
+
+    /// <summary>The same, and then the target goes, by the app's command for that.</summary>
+    Cut,
+
+    /// <summary>The app takes in what is on the clipboard, where the target ends.</summary>
+    Paste,
 }
 
 /// <summary>Where a key goes from the cursor, in rows on show.</summary>

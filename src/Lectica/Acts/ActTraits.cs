@@ -65,6 +65,7 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
         new(ActKind.Type, "type", Sources: 0),
         new(ActKind.MovePart, "move-part", Sources: ActSources.Key) { NeedsStep = true },
         new(ActKind.WorkPart, "work-part", Sources: ActSources.Key),
+        new(ActKind.Pull, "pull", Sources: ActSources.Gesture) { BegunBy = [GestureKind.Pull] },
         new(ActKind.Uncover, "uncover", true, ActSources.Gesture) { BegunBy = [GestureKind.Swipe] },
         new(ActKind.CloseTray, "close-tray"),
         new(ActKind.InvokeTray, "invoke-tray", true, ActSources.Gesture) { On = Places.Tray },
@@ -88,6 +89,9 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
         new(ActKind.Drop, "drop"),
         new(ActKind.DropBack, "drop-back"),
         new(ActKind.Move, "move", Sources: ActSources.Key) { NeedsStep = true },
+        new(ActKind.Copy, "copy"),
+        new(ActKind.Cut, "cut"),
+        new(ActKind.Paste, "paste"),
     ];
 
     private static readonly Dictionary<ActKind, ActTraits> ByKind = All.ToDictionary(t => t.Kind);

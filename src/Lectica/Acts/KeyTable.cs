@@ -101,6 +101,9 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("ArrowUp", Modifiers.Alt), [ActKind.Move], Step.Previous, Condition.Movable),
         new(new("ArrowDown", Modifiers.Alt), [ActKind.Move], Step.Next, Condition.Movable),
         new(new("Enter", Modifiers.Alt), [ActKind.Grab], Step.Here, Condition.Movable),
+        new(new("C", Mod: true), [ActKind.Copy], When: new("where items are copied", s => s.Copies)),
+        new(new("X", Mod: true), [ActKind.Cut], When: new("where items are cut", s => s.Cuts)),
+        new(new("V", Mod: true), [ActKind.Paste], When: new("where something is taken", s => s.Pastes)),
         new(new("ContextMenu"), [ActKind.OpenMenu], Step.Here, Condition.Menus),
         new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Step.Here, Condition.Menus),
     ];
@@ -187,7 +190,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
            select new Situation
            {
                Policy = policy, IsSelecting = selecting, HasSelection = selected, IsTyping = typing,
-               HasMenus = true, MayMove = true, CanUndo = done, CanRedo = done, IsCarrying = busy == 4, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
+               HasMenus = true, MayMove = true, Copies = done, Cuts = done, Pastes = done, CanUndo = done, CanRedo = done, IsCarrying = busy == 4, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
            },
     ];
 }

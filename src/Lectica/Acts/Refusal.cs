@@ -52,5 +52,9 @@ public enum RefusalKind
     Failed,
 }
 
-/// <summary>Why an act was not done, in a word for programs and a sentence for people.</summary>
-public sealed record Refusal(RefusalKind Kind, string Reason);
+/// <summary>Why an act was not done, in a word for programs and a sentence for developers; users read <c>Phrases.Refused</c>.</summary>
+public sealed record Refusal(RefusalKind Kind, string Reason)
+{
+    /// <summary>How many may be selected at most, where it is for that.</summary>
+    public int? Most { get; init; }
+}

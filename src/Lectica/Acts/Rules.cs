@@ -54,6 +54,18 @@ public readonly record struct Situation
     /// <summary>Whether somebody shows menus.</summary>
     public bool HasMenus { get; init; }
 
+    /// <summary>Whether a pull beyond the top does something.</summary>
+    public bool Pulls { get; init; }
+
+    /// <summary>Whether the app gives something of its items to the clipboard.</summary>
+    public bool Copies { get; init; }
+
+    /// <summary>Whether it has a command, too, that takes them away.</summary>
+    public bool Cuts { get; init; }
+
+    /// <summary>Whether the app takes what is pasted.</summary>
+    public bool Pastes { get; init; }
+
     /// <summary>Whether there is something to take back.</summary>
     public bool CanUndo { get; init; }
 
@@ -240,6 +252,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("tap on the tray invokes", GestureKind.Tap, Pointers.All, Places.Tray, [ActKind.InvokeTray]),
         new("tap beside the tray closes it", GestureKind.Tap, Pointers.All, Places.BesideTray, [ActKind.CloseTray], When: Condition.TrayOpen),
         new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, Places.Body | Places.Tray, [ActKind.Uncover], When: Condition.Trays),
+        new("pull beyond the top reads anew", GestureKind.Pull, Pointers.Touch, Places.BesideTray, [ActKind.Pull], When: new("where a pull reads anew", s => s.Pulls)),
         new("long press opens the menu", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.OpenMenu], When: PressesForMenu),
         new("long press starts selecting", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.BeginSelecting, ActKind.Add], When: PressesToSelect),
         new("long press grabs", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.Grab], When: PressesToGrab),

@@ -82,6 +82,19 @@ public sealed class CommandTarget<TItem, TKey>
     /// <summary>The first item: the only one, where it is done to one.</summary>
     public TItem Item => Items[0];
 
+    /// <summary>
+    /// Takes how much of it is done, from 0 to 1, from any thread; more counts as all, and what is no number as not known. Rows, menu and
+    /// toolbar show the latest, and a screen reader is told of each quarter. What comes after the end counts for nothing.
+    /// </summary>
+    public IProgress<double> Progress { get; internal set; } = new Unheard();
+
+    private sealed class Unheard : IProgress<double>
+    {
+        public void Report(double value)
+        {
+        }
+    }
+
     /// <summary>Reads what has not been read yet.</summary>
     internal void Fetch() => _ = (Items, Keys, Places);
 }

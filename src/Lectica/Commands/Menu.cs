@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Lectica.Acts;
 using Lectica.Finding;
 using Lectica.Input;
+using Lectica.Layout;
 
 namespace Lectica.Commands;
 
@@ -27,6 +28,12 @@ public sealed record MenuEntry(string Id, string Label)
 
     /// <summary>Whether a line stands above it.</summary>
     public bool BeginsGroup { get; init; }
+
+    /// <summary>Whether the command is under way; then choosing it asks it to stop, and the label says so.</summary>
+    public bool IsBusy { get; init; }
+
+    /// <summary>How much of it is done, from 0 to 1; null where it is not under way, or that is not known.</summary>
+    public double? Progress { get; init; }
 
     /// <summary>The entries of its submenu; empty where it is a command.</summary>
     public ImmutableArray<MenuEntry> Entries { get; init; } = [];
@@ -72,6 +79,24 @@ public sealed record Menu
     /// <summary>Where it lies.</summary>
     public MenuPlace Place { get; init; }
 
+    /// <summary>The window that it and its submenu stay in.</summary>
+    public HostWindow Room { get; init; }
+
+    /// <summary>Whether it is a sheet: at the bottom of the window, as wide as that.</summary>
+    public bool IsSheet { get; init; }
+
+    /// <summary>What the entry says that leads back from a submenu which covers its menu.</summary>
+    public string BackLabel { get; init; } = "Back";
+
+    /// <summary>The entries of the open submenu; the first leads back where it covers the menu.</summary>
+    public ImmutableArray<MenuEntry> Submenu => Open < 0 ? []
+        : CoversMenu ? [new(BackId, BackLabel) { Icon = IsRightToLeft ? "forward" : "back" }, .. Entries[Open].Entries] : Entries[Open].Entries;
+
+    // No command has it as its id.
+    private const string BackId = "";
+
+    private bool CoversMenu { get; init; }
+
     /// <summary>Whether left and right are swapped.</summary>
     public bool IsRightToLeft { get; init; }
 
@@ -82,51 +107,62 @@ public sealed record Menu
 
     /// <summary>
     /// Where a menu of so many entries lies that is asked for at a point: its corner there, toward the side where there is room, and moved
-    /// so far that all of it is inside the viewport, as far as it fits.
+    /// so far that all of it is inside the window, as far as it fits.
     /// </summary>
-    public static MenuPlace PlaceAt(double x, double y, int entries, double viewportWidth, double viewportHeight, bool rightToLeft)
+    public static MenuPlace PlaceAt(double x, double y, int entries, HostWindow room, bool rightToLeft)
     {
-        double width = Math.Min(DefaultWidth, viewportWidth), height = Math.Min(entries * EntryHeight, viewportHeight);
+        double width = Math.Min(DefaultWidth, room.Width), height = Math.Min(entries * EntryHeight, room.Height);
         var left = rightToLeft ? x - width : x;
         // Where it does not fit below, it opens upward.
-        var top = y + height <= viewportHeight || y - height < 0 ? y : y - height;
-        return new(Math.Clamp(left, 0, viewportWidth - width), Math.Clamp(top, 0, viewportHeight - height), width, height);
+        var top = y + height <= room.Bottom || y - height < room.Top ? y : y - height;
+        return new(Math.Clamp(left, room.Left, room.Right - width), Math.Clamp(top, room.Top, room.Bottom - height), width, height);
+    }
+
+    /// <summary>Where a sheet of so many entries lies.</summary>
+    public static MenuPlace SheetIn(HostWindow room, int entries)
+    {
+        var height = Math.Min(entries * EntryHeight, room.Height);
+        return new(room.Left, room.Bottom - height, room.Width, height);
     }
 
     /// <summary>The entry under a point, and whether it is one of the open submenu; null beside both.</summary>
     public (int Entry, bool InSubmenu)? EntryAt(double x, double y)
     {
-        if (SubmenuPlace is { } sub && sub.Contains(x, y)) return (Math.Min((int)((y - sub.Top) / EntryHeight), Entries[Open].Entries.Length - 1), true);
+        if (SubmenuPlace is { } sub && sub.Contains(x, y)) return (Math.Min((int)((y - sub.Top) / EntryHeight), Submenu.Length - 1), true);
         return Place.Contains(x, y) ? (Math.Min((int)((y - Place.Top) / EntryHeight), Entries.Length - 1), false) : null;
     }
 
     /// <summary>Chooses an entry: a submenu opens, a command closes the menu, one that is disabled does nothing.</summary>
-    public MenuAnswer Choose(int entry, bool inSubmenu, double viewportWidth, double viewportHeight)
+    public MenuAnswer Choose(int entry, bool inSubmenu)
     {
-        var entries = inSubmenu ? Entries[Open].Entries : Entries;
+        var entries = inSubmenu ? Submenu : Entries;
         if ((uint)entry >= (uint)entries.Length || !entries[entry].IsEnabled) return new(this, null, true);
-        if (!entries[entry].Entries.IsEmpty) return new(OpenSubmenu(entry, viewportWidth, viewportHeight), null, true);
-        return new(null, entries[entry].Id, true);
+        if (!entries[entry].Entries.IsEmpty) return new(OpenSubmenu(entry), null, true);
+        return inSubmenu && entries[entry].Id == BackId ? new(CloseSubmenu(), null, true) : new(null, entries[entry].Id, true);
     }
 
-    private Menu OpenSubmenu(int entry, double viewportWidth, double viewportHeight)
+    private Menu OpenSubmenu(int entry)
     {
         var count = Entries[entry].Entries.Length;
-        double width = Math.Min(DefaultWidth, viewportWidth), height = Math.Min(count * EntryHeight, viewportHeight),
-            after = IsRightToLeft ? Place.Left - width : Place.Left + Place.Width, before = IsRightToLeft ? Place.Left + Place.Width : Place.Left - width;
-        var left = after >= 0 && after + width <= viewportWidth ? after : before >= 0 && before + width <= viewportWidth ? before : Math.Clamp(Place.Left + 28, 0, viewportWidth - width);
-        var top = Math.Clamp(Place.Top + (entry * EntryHeight), 0, viewportHeight - height);
-        return this with { At = entry, Open = entry, SubmenuAt = 0, SubmenuPlace = new(left, top, width, height) };
+        if (IsSheet) return this with { At = entry, Open = entry, SubmenuAt = 1, CoversMenu = true, SubmenuPlace = SheetIn(Room, Math.Max(count + 1, Entries.Length)) };
+        double width = Math.Min(DefaultWidth, Room.Width), after = IsRightToLeft ? Place.Left - width : Place.Left + Place.Width,
+            before = IsRightToLeft ? Place.Left + Place.Width : Place.Left - width;
+        bool Fits(double left) => left >= Room.Left && left + width <= Room.Right;
+        var covers = !Fits(after) && !Fits(before);
+        var left = Fits(after) ? after : Fits(before) ? before : Place.Left;
+        var height = Math.Min((covers ? count + 1 : count) * EntryHeight, Room.Height);
+        var top = Math.Clamp(Place.Top + (covers ? 0 : entry * EntryHeight), Room.Top, Room.Bottom - height);
+        return this with { At = entry, Open = entry, SubmenuAt = covers ? 1 : 0, CoversMenu = covers, SubmenuPlace = new(left, top, width, height) };
     }
 
-    private Menu CloseSubmenu() => this with { Open = -1, SubmenuAt = -1, SubmenuPlace = null };
+    private Menu CloseSubmenu() => this with { Open = -1, SubmenuAt = -1, SubmenuPlace = null, CoversMenu = false };
 
     /// <summary>Takes a key: arrows, Home and End go round, characters find an entry, Enter and Space choose, Escape closes.</summary>
-    public MenuAnswer Take(KeyPress press, TextMatch match, double viewportWidth, double viewportHeight)
+    public MenuAnswer Take(KeyPress press, TextMatch match)
     {
         ArgumentNullException.ThrowIfNull(match);
         var inSubmenu = Open >= 0;
-        var entries = inSubmenu ? Entries[Open].Entries : Entries;
+        var entries = inSubmenu ? Submenu : Entries;
         var at = inSubmenu ? SubmenuAt : At;
         var key = IsRightToLeft ? press.Key switch { "ArrowLeft" => "ArrowRight", "ArrowRight" => "ArrowLeft", var k => k } : press.Key;
         MenuAnswer On(int entry) => new(inSubmenu ? this with { SubmenuAt = entry } : this with { At = entry }, null, true);
@@ -141,9 +177,9 @@ public sealed record Menu
             case "End":
                 return On(entries.Length - 1);
             case "Enter" or " ":
-                return Choose(at, inSubmenu, viewportWidth, viewportHeight);
+                return Choose(at, inSubmenu);
             case "ArrowRight" when !inSubmenu && at >= 0 && !entries[at].Entries.IsEmpty && entries[at].IsEnabled:
-                return new(OpenSubmenu(at, viewportWidth, viewportHeight), null, true);
+                return new(OpenSubmenu(at), null, true);
             case "ArrowLeft" or "Escape" when inSubmenu:
                 return new(CloseSubmenu(), null, true);
             case "Escape" or "Tab":
@@ -161,7 +197,9 @@ public sealed record Menu
     /// <summary>
     /// The entries for commands that show in the menu: by group, then by order, with submenus where the first of their commands stands.
     /// </summary>
-    internal static ImmutableArray<MenuEntry> EntriesFor<TItem, TKey>(IEnumerable<Command<TItem, TKey>> commands, CommandTarget<TItem, TKey> target, Func<Command<TItem, TKey>, bool> isEnabled, Func<Command<TItem, TKey>, CommandTarget<TItem, TKey>, bool?> isChecked)
+    /// <param name="commands">The commands.</param>
+    /// <param name="entryOf">Gives a command's entry.</param>
+    internal static ImmutableArray<MenuEntry> EntriesFor<TItem, TKey>(IEnumerable<Command<TItem, TKey>> commands, Func<Command<TItem, TKey>, MenuEntry> entryOf)
     {
         var entries = ImmutableArray.CreateBuilder<MenuEntry>();
         var groups = commands.GroupBy(c => c.Group).ToList();
@@ -171,14 +209,7 @@ public sealed record Menu
             foreach (var block in group.OrderBy(c => c.Order).GroupBy(c => c.Submenu ?? "\0" + c.Id))
             {
                 var first = block.First();
-                ImmutableArray<MenuEntry> own = [.. block.Select(c => new MenuEntry(c.Id, c.Label)
-                {
-                    Icon = c.Icon,
-                    Role = c.Role,
-                    IsEnabled = isEnabled(c),
-                    IsChecked = isChecked(c, target),
-                    Keys = c.Chords.IsEmpty ? null : c.Chords[0].ToString(),
-                })];
+                ImmutableArray<MenuEntry> own = [.. block.Select(entryOf)];
                 entries.Add((first.Submenu is { } label ? new MenuEntry(label, label) { Entries = own, IsEnabled = own.Any(e => e.IsEnabled) } : own[0]) with { BeginsGroup = begins });
                 begins = false;
             }

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Lectica.Acts;
+using Lectica.Layout;
 
 namespace Lectica.Commands;
 
@@ -10,7 +11,19 @@ namespace Lectica.Commands;
 /// <param name="Role">What kind of thing it does.</param>
 /// <param name="IsEnabled">Whether it can be done now.</param>
 /// <param name="Width">The width that it takes, px.</param>
-public sealed record ToolbarEntry(string Id, string Label, string? Icon, CommandRole Role, bool IsEnabled, double Width);
+public sealed record ToolbarEntry(string Id, string Label, string? Icon, CommandRole Role, bool IsEnabled, double Width)
+{
+    /// <summary>
+    /// The command that it stands for, by its id, also while choosing it would stop that: by which a host knows the element again.
+    /// </summary>
+    public string Command { get; init; } = Id;
+
+    /// <summary>Whether the command is under way; then choosing it asks it to stop, and the label says so.</summary>
+    public bool IsBusy { get; init; }
+
+    /// <summary>How much of it is done, from 0 to 1; null where it is not under way, or that is not known.</summary>
+    public double? Progress { get; init; }
+}
 
 /// <summary>What of a toolbar fits.</summary>
 /// <param name="Shown">The commands that show, in their order.</param>
@@ -52,17 +65,25 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
         };
     }
 
-    /// <summary>The overflow menu, open: below the toolbar, at its trailing edge.</summary>
+    /// <summary>The overflow menu, open: below the toolbar or above it, at its trailing edge.</summary>
     /// <param name="width">The toolbar's width, px.</param>
-    /// <param name="top">Where the menu's top is, px.</param>
+    /// <param name="height">The toolbar's height, px.</param>
+    /// <param name="room">The window, from the toolbar's left and top edge.</param>
     /// <param name="rightToLeft">Whether left and right are swapped.</param>
-    public Menu OverflowMenu(double width, double top, bool rightToLeft) => new()
+    public Menu OverflowMenu(double width, double height, HostWindow room, bool rightToLeft)
     {
-        Entries = [.. Overflow.Select(e => new MenuEntry(e.Id, e.Label) { Icon = e.Icon, Role = e.Role, IsEnabled = e.IsEnabled })],
-        At = 0,
-        IsRightToLeft = rightToLeft,
-        Place = Menu.PlaceAt(rightToLeft ? Menu.DefaultWidth : Math.Max(0, width - Menu.DefaultWidth), top, Overflow.Length, Math.Max(width, Menu.DefaultWidth), double.MaxValue, rightToLeft),
-    };
+        var rows = Overflow.Length * Menu.EntryHeight;
+        // Where it does not fit below, and does above, it opens upward.
+        var y = height + rows > room.Bottom && room.Top <= -rows ? -rows : height;
+        return new()
+        {
+            Entries = [.. Overflow.Select(e => new MenuEntry(e.Id, e.Label) { Icon = e.Icon, Role = e.Role, IsEnabled = e.IsEnabled, IsBusy = e.IsBusy, Progress = e.Progress })],
+            At = 0,
+            IsRightToLeft = rightToLeft,
+            Room = room,
+            Place = Menu.PlaceAt(rightToLeft ? Menu.DefaultWidth : width - Menu.DefaultWidth, y, Overflow.Length, room, rightToLeft),
+        };
+    }
 
     /// <summary>
     /// Fits commands into a width: all of them where there is room; else those with the least priority, and among equals the last, go to

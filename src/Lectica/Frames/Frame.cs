@@ -33,6 +33,9 @@ public sealed record Frame
     /// <summary>The rows that the viewport shows, whole or in part, from the top; with overscan, some above and below it too.</summary>
     public required ImmutableArray<RowFrame> Rows { get; init; }
 
+    /// <summary>The heading that stays at the top though it is scrolled away, over the rows; null where none does.</summary>
+    public RowFrame? Sticky { get; init; }
+
     /// <summary>
     /// Rows farther away that a host with elements for rows keeps: that of the keyboard's cursor, which is the list's active descendant,
     /// and those that pointers are down on, so that what they did is not lost with the element.
@@ -44,6 +47,11 @@ public sealed record Frame
 
     /// <summary>The state of the header's box, or null where the list shows no boxes.</summary>
     public TriState? Header { get; init; }
+
+    /// <summary>
+    /// How many items are selected, in a state in which taps select and that can be left: a host shows the number and a way out. Null else.
+    /// </summary>
+    public int? Selecting { get; init; }
 
     /// <summary>Whether the list has the keyboard: only then does the cursor show.</summary>
     public bool HasFocus { get; init; }
@@ -60,6 +68,9 @@ public sealed record Frame
     /// </summary>
     public GrabFrame? Grab { get; init; }
 
+    /// <summary>What a finger has uncovered by pulling the list down beyond its top, or what then is under way; null else.</summary>
+    public PullFrame? Pull { get; init; }
+
     /// <summary>The menu that is open over the rows, or null.</summary>
     public Menu? Menu { get; init; }
 
@@ -71,10 +82,36 @@ public sealed record Frame
 /// <param name="Text">What it says.</param>
 /// <param name="OffersUndo">Whether it offers to take back what it tells of.</param>
 /// <param name="Until">When it goes, ms on the samples' clock.</param>
-public sealed record BriefNotice(string Text, bool OffersUndo, double Until);
+public sealed record BriefNotice(string Text, bool OffersUndo, double Until)
+{
+    /// <summary>Whether it offers to try again what it says has failed.</summary>
+    public bool OffersRetry { get; init; }
+
+    /// <summary>What its button says; null where it offers nothing.</summary>
+    public string? Offer { get; init; }
+}
+
+/// <summary>What is being done to a row.</summary>
+/// <param name="Label">What the command says.</param>
+/// <param name="Progress">How much of it is done, from 0 to 1; null where that is not known.</param>
+public sealed record BusyFrame(string Label, double? Progress);
 
 /// <summary>A rectangle that is being dragged, px from the viewport's left and top edge; it may reach beyond it.</summary>
 public readonly record struct MarqueeFrame(double Left, double Top, double Width, double Height);
+
+/// <summary>What lies over the rows at the top while the list is pulled down beyond it, and while it is read anew.</summary>
+/// <param name="Height">How much of it is uncovered, px.</param>
+/// <param name="IsArmed">Whether letting go now does it.</param>
+/// <param name="IsUnderWay">Whether the command runs.</param>
+/// <param name="Text">What it says.</param>
+public sealed record PullFrame(double Height, bool IsArmed, bool IsUnderWay, string Text)
+{
+    /// <summary>How far the pull is, from 0 to 1 where letting go does it, and more beyond.</summary>
+    public double Turn { get; init; }
+
+    /// <summary>How much of the command is done, from 0 to 1; null where that is not known.</summary>
+    public double? Progress { get; init; }
+}
 
 /// <summary>Rows that are grabbed.</summary>
 /// <param name="Content">What the row under the pointer says.</param>
@@ -88,11 +125,23 @@ public readonly record struct MarqueeFrame(double Left, double Top, double Width
 /// <param name="Refusal">Why they cannot be dropped there, or null.</param>
 /// <param name="HasPointer">Whether a pointer holds them; otherwise keys or taps choose the gap.</param>
 /// <param name="IsGuest">Whether they come from another list.</param>
-public sealed record GrabFrame(RowContent Content, int Count, double Top, double Height, double? GapY, bool IsMove, string? Refusal, bool HasPointer, bool IsGuest);
+public sealed record GrabFrame(RowContent Content, int Count, double Top, double Height, double? GapY, bool IsMove, string? Refusal, bool HasPointer, bool IsGuest)
+{
+    /// <summary>Whether it is drawn: what is dragged in from another program is drawn by the system, and only its gap shows.</summary>
+    public bool HasCard { get; init; } = true;
+
+    /// <summary>
+    /// The row that was taken hold of as it looks at rest, so that what is carried keeps its look; null where it is another list's.
+    /// </summary>
+    public RowFrame? Row { get; init; }
+}
 
 /// <summary>One row to draw.</summary>
 public sealed record RowFrame
 {
+    // A scrolled frame is made of other rows altogether: what few of them have takes no room in the rest.
+    private readonly Seldom? _seldom;
+
     /// <summary>Its number among all rows.</summary>
     public required RowNumber Row { get; init; }
 
@@ -121,7 +170,14 @@ public sealed record RowFrame
     /// In the first frame after an edit of the source: where it was in the frame before, px from the top of the viewport, so that a host
     /// can let it glide; NaN where it was not in view. Null where it has not moved.
     /// </summary>
-    public double? TopBefore { get; init; }
+    public double? TopBefore
+    {
+        get => _seldom?.TopBefore;
+        init
+        {
+            if (_seldom is not null || value is not null) _seldom = (_seldom ?? Seldom.None) with { TopBefore = value };
+        }
+    }
 
     /// <summary>Its height, px.</summary>
     public required double Height { get; init; }
@@ -130,15 +186,36 @@ public sealed record RowFrame
     public required RowContent Content { get; init; }
 
     /// <summary>Why nothing shows, on a notice.</summary>
-    public NoticeKind? Notice { get; init; }
+    public NoticeKind? Notice
+    {
+        get => _seldom?.Notice;
+        init
+        {
+            if (_seldom is not null || value is not null) _seldom = (_seldom ?? Seldom.None) with { Notice = value };
+        }
+    }
 
     /// <summary>Of a heading, or a notice in a section: the section's key.</summary>
-    public string? Section { get; init; }
+    public string? Section
+    {
+        get => _seldom?.Section;
+        init
+        {
+            if (_seldom is not null || value is not null) _seldom = (_seldom ?? Seldom.None) with { Section = value };
+        }
+    }
 
     /// <summary>
     /// Of a heading: how many items of its section show, whether all, some or none are selected, and whether it is collapsed.
     /// </summary>
-    public HeadingFrame? Heading { get; init; }
+    public HeadingFrame? Heading
+    {
+        get => _seldom?.Heading;
+        init
+        {
+            if (_seldom is not null || value is not null) _seldom = (_seldom ?? Seldom.None) with { Heading = value };
+        }
+    }
 
     /// <summary>Whether it is selected.</summary>
     public bool IsSelected { get; init; }
@@ -156,13 +233,44 @@ public sealed record RowFrame
     public bool IsGrabbed { get; init; }
 
     /// <summary>How far to the right of its place it lies at a time, px; negative to the left. A tray lies open beside it.</summary>
-    public Motion Shift { get; init; }
+    public Motion Shift
+    {
+        get => _seldom is { } s ? s.Shift : default;
+        init
+        {
+            if (_seldom is not null || value != default) _seldom = (_seldom ?? Seldom.None) with { Shift = value };
+        }
+    }
 
     /// <summary>What its tray shows; its lefts and widths are those at rest, or under the finger.</summary>
-    public ImmutableArray<TrayPartFrame> Tray { get; init; } = [];
+    public ImmutableArray<TrayPartFrame> Tray
+    {
+        get => _seldom is { } s ? s.Tray : [];
+        init
+        {
+            if (_seldom is not null || !value.IsEmpty) _seldom = (_seldom ?? Seldom.None) with { Tray = value };
+        }
+    }
 
     /// <summary>What flashes on it for a moment, or null.</summary>
-    public string? Flash { get; init; }
+    public string? Flash
+    {
+        get => _seldom?.Flash;
+        init
+        {
+            if (_seldom is not null || value is not null) _seldom = (_seldom ?? Seldom.None) with { Flash = value };
+        }
+    }
+
+    /// <summary>The command that is under way for it, or null.</summary>
+    public BusyFrame? Busy
+    {
+        get => _seldom?.Busy;
+        init
+        {
+            if (_seldom is not null || value is not null) _seldom = (_seldom ?? Seldom.None) with { Busy = value };
+        }
+    }
 
     /// <summary>Its parts other than the body, with their left edges and widths, px.</summary>
     public ImmutableArray<PartFrame> Parts { get; init; } = [];
@@ -183,8 +291,14 @@ public sealed record RowFrame
         return ReferenceEquals(this, other)
             || (Kind == other.Kind && Index == other.Index && Height == other.Height && IsSelected == other.IsSelected && IsPressed == other.IsPressed
             && IsCursor == other.IsCursor && IsDisabled == other.IsDisabled && IsGrabbed == other.IsGrabbed && BodyLeft == other.BodyLeft && BodyWidth == other.BodyWidth
-            && Shift == other.Shift && Flash == other.Flash && Notice == other.Notice && Section == other.Section && Heading == other.Heading && Content == other.Content
+            && Shift == other.Shift && Flash == other.Flash && Busy == other.Busy && Notice == other.Notice && Section == other.Section && Heading == other.Heading && Content == other.Content
             && Parts.AsSpan().SequenceEqual(other.Parts.AsSpan()) && Tray.AsSpan().SequenceEqual(other.Tray.AsSpan()));
+    }
+
+    private sealed record Seldom(
+        double? TopBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift, ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy)
+    {
+        public static Seldom None { get; } = new(null, null, null, null, default, [], null, null);
     }
 }
 
@@ -215,10 +329,10 @@ public sealed record TrayPartFrame(Part Part, string Label, double Left, double 
 public sealed record PartFrame(Part Part, double Left, double Width, bool IsOn, bool IsCursor, MarkLook Look = MarkLook.Ring)
 {
     /// <summary>
-    /// How a browser or a similar host may use touches on it itself, in CSS's words: <c>pan-y</c> where it scrolls, <c>none</c> where the
-    /// list drags at once.
+    /// How a browser or a similar host may use touches on it itself, in CSS's words: <c>pan-y pinch-zoom</c> where it scrolls, <c>none</c>
+    /// where the list drags at once.
     /// </summary>
-    public string TouchAction { get; init; } = "pan-y";
+    public string TouchAction { get; init; } = "pan-y pinch-zoom";
 }
 
 /// <summary>A scroll bar's thumb: from the top of the viewport, and its length, px.</summary>

@@ -39,6 +39,9 @@ public sealed record FrameInput
     /// <summary>The part the keyboard is on, in lists with a part cursor.</summary>
     public Part? CursorPart { get; init; }
 
+    /// <summary>Whether the state in which taps select can be left.</summary>
+    public bool MayEndSelecting { get; init; }
+
     /// <summary>Whether the list has the keyboard.</summary>
     public bool HasFocus { get; init; }
 
@@ -57,8 +60,14 @@ public sealed record FrameInput
     /// <summary>The rectangle that is being dragged.</summary>
     public Marquee? Marquee { get; init; }
 
+    /// <summary>What a pull uncovers above the rows.</summary>
+    public PullFrame? Pull { get; init; }
+
     /// <summary>The items that are grabbed.</summary>
     public ItemSet? Grabbed { get; init; }
+
+    /// <summary>The one of them that was taken hold of; -1 where it is another list's.</summary>
+    public int Taken { get; init; } = -1;
 
     /// <summary>What is drawn of them; its places are filled in.</summary>
     public GrabFrame? Grab { get; init; }
@@ -72,11 +81,14 @@ public sealed record FrameInput
     /// <summary>For each mark the items that have it.</summary>
     public required IReadOnlyDictionary<string, ItemSet> Marked { get; init; }
 
-    /// <summary>For each mark what it looks like.</summary>
-    public required IReadOnlyDictionary<string, MarkLook> MarkLooks { get; init; }
+    /// <summary>What a mark looks like.</summary>
+    public required Func<string, MarkLook> LookOf { get; init; }
 
     /// <summary>What flashes on which items.</summary>
     public IReadOnlyList<(int Index, string Text)> Flashes { get; init; } = [];
+
+    /// <summary>What is being done to which items.</summary>
+    public IReadOnlyList<(ItemSet Items, BusyFrame Busy)> Runs { get; init; } = [];
 
     /// <summary>The items that pointers came down on and have not left yet.</summary>
     public IReadOnlyCollection<int> Touched { get; init; } = [];
@@ -92,6 +104,15 @@ public sealed record FrameInput
 
     /// <summary>The menu that is open.</summary>
     public Menu? Menu { get; init; }
+
+    /// <summary>What comes after the items.</summary>
+    public More More { get; init; } = More.NotSaid;
+
+    /// <summary>What its row says.</summary>
+    public string MoreText { get; init; } = "";
+
+    /// <summary>What it offers where it failed.</summary>
+    public string RetryText { get; init; } = "";
 
     /// <summary>The brief notice that shows.</summary>
     public BriefNotice? Notice { get; init; }
@@ -109,8 +130,8 @@ public static class FrameBuilder
         ArgumentNullException.ThrowIfNull(input);
         var plane = input.Plane;
         var viewport = plane.Viewport;
-        var rows = ImmutableArray.CreateBuilder<RowFrame>();
-        var kept = input.RowsToKeep.Where(r => r.Index >= 0).ToDictionary(r => r.Index);
+        var rows = ImmutableArray.CreateBuilder<RowFrame>((int)Math.Min(64, (viewport.Height + (2 * input.Overscan)) / plane.Geometry.RowHeight) + 2);
+        Dictionary<int, RowFrame>? kept = input.RowsToKeep.IsEmpty ? null : input.RowsToKeep.Where(r => r.Index >= 0).ToDictionary(r => r.Index);
         // The same across all rows.
         (Part Part, double Left)[] places = [.. plane.Parts.Place(viewport.Width, plane.RightToLeft)];
         if (plane.Geometry.RowAt(Math.Max(0, viewport.ScrollTop - input.Overscan)) is { } first)
@@ -128,19 +149,27 @@ public static class FrameBuilder
             ContentHeight = plane.Geometry.Height,
             RowCount = plane.Geometry.RowCount,
             Kept = Kept(input, kept, places, rows),
+            Sticky = plane.Sticky is { } sticky ? Row(input, null, places, sticky.Row, sticky.Top) : null,
             Rows = rows.DrainToImmutable(),
             Scroll = ScrollThumb.For(viewport, plane.Geometry.Height),
-            Header = plane.Parts.Check ? Selector.HeaderState(input.Selection, input.Rules) : null,
+            Header = plane.Parts.Check && !plane.Rows.Shown.IsEmpty ? Selector.HeaderState(input.Selection, input.Rules) : null,
+            Selecting = input.MayEndSelecting && input.Selection.IsSelecting ? input.Selection.Items.Count : null,
             HasFocus = input.HasFocus,
             IsRightToLeft = plane.RightToLeft,
             Marquee = input.Marquee is { } m ? new(m.Left, m.Top - viewport.ScrollTop, m.Right - m.Left, m.Bottom - m.Top) : null,
-            Grab = input.Grab is { } grab ? grab with { GapY = grab.GapY is null ? null : GapY(input), Top = grab.HasPointer ? grab.Top : GapY(input) } : null,
+            Grab = input.Grab is { } grab ? grab with
+            {
+                GapY = grab.GapY is null ? null : GapY(input),
+                Top = grab.HasPointer ? grab.Top : GapY(input),
+                Row = input.Taken >= 0 && plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } taken ? Row(input with { Grabbed = null, Swipe = null, Pressed = [] }, null, places, taken, 0) : null,
+            } : null,
+            Pull = input.Pull,
             Menu = input.Menu,
             Brief = input.Notice,
         };
     }
 
-    private static ImmutableArray<RowFrame> Kept(FrameInput input, Dictionary<int, RowFrame> before, (Part Part, double Left)[] places, ImmutableArray<RowFrame>.Builder shown)
+    private static ImmutableArray<RowFrame> Kept(FrameInput input, Dictionary<int, RowFrame>? before, (Part Part, double Left)[] places, ImmutableArray<RowFrame>.Builder shown)
     {
         var (rows, geometry) = (input.Plane.Rows, input.Plane.Geometry);
         if (input.Overscan == 0 || rows.Notice is not null || shown.Count == 0) return [];
@@ -160,7 +189,7 @@ public static class FrameBuilder
         return (below < geometry.RowCount ? geometry.TopOf(new(below)) : geometry.Height) - input.Plane.Viewport.ScrollTop;
     }
 
-    private static RowFrame Row(FrameInput input, Dictionary<int, RowFrame> kept, (Part Part, double Left)[] places, RowNumber row, double top)
+    private static RowFrame Row(FrameInput input, Dictionary<int, RowFrame>? kept, (Part Part, double Left)[] places, RowNumber row, double top)
     {
         var plane = input.Plane;
         var height = plane.Geometry.HeightOf(row);
@@ -198,8 +227,22 @@ public static class FrameBuilder
                 BodyWidth = plane.Viewport.Width,
             };
 
+        if (entry.Index < 0)
+            return new()
+            {
+                Row = row,
+                DocumentOrder = row.Value,
+                Kind = RowKind.Notice,
+                Top = top,
+                Height = height,
+                Content = new(input.MoreText, input.More.Kind == MoreKind.Failed ? input.RetryText : null),
+                Notice = input.More.Kind switch { MoreKind.ToCome => NoticeKind.MoreToCome, MoreKind.Loading => NoticeKind.MoreLoading, MoreKind.Failed => NoticeKind.MoreFailed, _ => NoticeKind.NoMore },
+                IsCursor = input.HasFocus && input.CursorRow == row,
+                BodyWidth = plane.Viewport.Width,
+            };
+
         var index = input.Move?.Back(entry.Index) ?? entry.Index;
-        if (kept.TryGetValue(index, out var before))
+        if (kept is not null && kept.TryGetValue(index, out var before))
             return before.Row == row && before.Top == top && before.TopBefore is null ? before : before with { Row = row, Top = top, TopBefore = null };
         var order = input.Before is { } rows ? rows.RowOf(index)?.Value ?? row.Value : row.Value;
         var isCursor = input.HasFocus && input.Selection.Cursor == index && input.Selection.Heading is null;
@@ -210,25 +253,20 @@ public static class FrameBuilder
         {
             var (part, at) = places[i];
             var isOn = part.Kind == PartKind.Check ? isSelected : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
-            var look = part.Name is { } name ? input.MarkLooks.GetValueOrDefault(name) : default;
+            var look = part.Name is { } name ? input.LookOf(name) : default;
             parts[i] = new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look) { TouchAction = input.TouchActionOf(part.Kind) };
             if (at < plane.Viewport.Width / 2) left = Math.Max(left, at + plane.Parts.Width);
             else right = Math.Min(right, at);
         }
-        var (shift, tray) = (default(Motion), ImmutableArray<TrayPartFrame>.Empty);
-        if (input.Swipe is { } swipe && swipe.Index == index)
-        {
-            var sign = plane.RightToLeft ? -1 : 1;
-            shift = swipe.IsHeld ? Motion.At(sign * swipe.Place) : swipe.Settle with { From = sign * swipe.Settle.From, To = sign * swipe.Settle.To };
-            // While it settles back the tray is still seen: as it was when the finger let go.
-            var seen = swipe.Place == 0 && !swipe.IsHeld ? swipe with { Place = swipe.Settle.From } : swipe;
-            tray = [.. input.Physics.Place(seen, plane.RightToLeft).Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width, swipe.IsArmed, e.Entry.Icon, e.Entry.Role))];
-        }
+        var (shift, tray) = input.Swipe is { } swipe && swipe.Index == index ? TrayOf(input, swipe) : (default, []);
         var pressed = false;
         for (var i = 0; i < input.Pressed.Count; i++) pressed |= input.Pressed[i].Index == index;
         string? flash = null;
         for (var i = 0; i < input.Flashes.Count && flash is null; i++)
             if (input.Flashes[i].Index == index) flash = input.Flashes[i].Text;
+        BusyFrame? busy = null;
+        for (var i = 0; i < input.Runs.Count && busy is null; i++)
+            if (input.Runs[i].Items.Contains(index)) busy = input.Runs[i].Busy;
         return new()
         {
             Row = row,
@@ -245,11 +283,22 @@ public static class FrameBuilder
             IsGrabbed = input.Grabbed?.Contains(index) == true,
             Shift = shift,
             Flash = flash,
+            Busy = busy,
             Tray = tray,
             IsDisabled = input.Rules.Disabled.Contains(index),
             Parts = ImmutableCollectionsMarshal.AsImmutableArray(parts),
             BodyLeft = left,
             BodyWidth = Math.Max(0, right - left),
         };
+    }
+
+    private static (Motion Shift, ImmutableArray<TrayPartFrame> Tray) TrayOf(FrameInput input, Swipe swipe)
+    {
+        var rightToLeft = input.Plane.RightToLeft;
+        var sign = rightToLeft ? -1 : 1;
+        // While it settles back the tray is still seen: as it was when the finger let go.
+        var seen = swipe.Place == 0 && !swipe.IsHeld ? swipe with { Place = swipe.Settle.From } : swipe;
+        return (swipe.IsHeld ? Motion.At(sign * swipe.Place) : swipe.Settle with { From = sign * swipe.Settle.From, To = sign * swipe.Settle.To },
+            [.. input.Physics.Place(seen, rightToLeft).Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width, swipe.IsArmed, e.Entry.Icon, e.Entry.Role))]);
     }
 }

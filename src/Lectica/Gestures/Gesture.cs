@@ -34,6 +34,9 @@ public enum GestureKind
     /// <summary>It moved past the tolerance after a long press.</summary>
     HoldDrag,
 
+    /// <summary>A finger moved down past the tolerance while the list was scrolled to its top.</summary>
+    Pull,
+
     /// <summary>A finger moved past the tolerance where nothing takes it: the host scrolls.</summary>
     Pan,
 }

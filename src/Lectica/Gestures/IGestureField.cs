@@ -7,7 +7,7 @@ namespace Lectica.Gestures;
 public interface IGestureField : IHitTester
 {
     /// <summary>
-    /// Whether a gesture that begins there has a rule. Asked of long press, swipe and drag: where none has a rule, a pointer that strays is
+    /// Whether a gesture that begins there has a rule. Asked of long press, swipe, drag and pull: where none has a rule, a pointer that strays is
     /// no drag, and a long press that nobody waits for is still a tap.
     /// </summary>
     bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers);

@@ -50,7 +50,7 @@ public sealed class Recogniser(Thresholds thresholds)
 
     private readonly record struct LastTap(PointerType Type, int Index, Part Part, double X, double Y, double Time);
 
-    private static readonly GestureKind[] AskedAtPress = [GestureKind.LongPress, GestureKind.Swipe, GestureKind.Drag];
+    private static readonly GestureKind[] AskedAtPress = [GestureKind.LongPress, GestureKind.Swipe, GestureKind.Drag, GestureKind.Pull];
 
     private readonly List<Contact> _contacts = [];
     private readonly Stack<Contact> _spare = new();
@@ -166,6 +166,19 @@ public sealed class Recogniser(Thresholds thresholds)
         foreach (var contact in _contacts) Spend(contact, reason, gestures);
     }
 
+    /// <summary>What it knows while no pointer is down: for a way back.</summary>
+    internal sealed record Memory(double Now, double Told, object Taps);
+
+    internal Memory Remember() => new(_now, _told, _taps.ToArray());
+
+    internal void Return(Memory memory)
+    {
+        _contacts.Clear();
+        (_now, _told) = (memory.Now, memory.Told);
+        _taps.Clear();
+        _taps.AddRange((LastTap[])memory.Taps);
+    }
+
     private double Clock(double time)
     {
         // A clock may begin anew while nothing is down.
@@ -209,6 +222,17 @@ public sealed class Recogniser(Thresholds thresholds)
         {
             contact.Stage = Stage.Spent;
             RuleOutAll(contact, $"pointer {busy.Id} is {(busy.Stage == Stage.Held ? "held" : "dragging")} already", new(Limit.OnePointer, 2, 1), gestures);
+            return;
+        }
+        if (other is { Type: PointerType.Touch } && contact.Type == PointerType.Touch && time - other.StartTime <= thresholds.TogetherTime)
+        {
+            // Pinching to zoom, above all.
+            foreach (var c in _contacts)
+            {
+                if (c is not { Type: PointerType.Touch, Stage: Stage.Pending }) continue;
+                c.Stage = Stage.Spent;
+                RuleOutAll(c, $"two fingers came down within {Ms(time - other.StartTime)} and are the host's", new(Limit.OnePointer, _contacts.Count, 1), gestures);
+            }
             return;
         }
         foreach (var c in _contacts)
@@ -263,6 +287,7 @@ public sealed class Recogniser(Thresholds thresholds)
                 new(Limit.SwipeRatio, dy == 0 ? double.MaxValue : Math.Abs(dx / dy), thresholds.SwipeRatio), gestures);
         }
         if (contact.MayBe(GestureKind.Drag)) Begin(contact, GestureKind.Drag, gestures);
+        else if (contact.MayBe(GestureKind.Pull) && dy > Math.Abs(dx)) Begin(contact, GestureKind.Pull, gestures);
         else if (contact.Type == PointerType.Touch)
         {
             var told = Strayed(contact);
@@ -288,7 +313,8 @@ public sealed class Recogniser(Thresholds thresholds)
         contact.Running = kind;
         contact.Open &= ~(1 << (int)kind);
         RuleOutAll(contact, told, new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
-        gestures.Add(Report(contact, kind, GesturePhase.Begin, told));
+        var way = kind != GestureKind.Swipe ? "" : contact.X > contact.StartX ? ", to the right" : ", to the left";
+        gestures.Add(Report(contact, kind, GesturePhase.Begin, told + way));
         // Whatever else is down has nothing more to do.
         foreach (var other in _contacts)
             if (other != contact && other.Stage != Stage.Spent)
@@ -330,6 +356,7 @@ public sealed class Recogniser(Thresholds thresholds)
         var stayed = $"moved {Px(contact.Farthest)}, tolerance {Px(limits.Tolerance)}";
         RuleOut(contact, GestureKind.Swipe, stayed, new(Limit.Tolerance, contact.Farthest, limits.Tolerance), gestures);
         RuleOut(contact, GestureKind.Drag, stayed, new(Limit.Tolerance, contact.Farthest, limits.Tolerance), gestures);
+        RuleOut(contact, GestureKind.Pull, stayed, new(Limit.Tolerance, contact.Farthest, limits.Tolerance), gestures);
         var kind = TapKind(contact);
         // Rows that are no items have no index to tell them apart.
         var otherRow = hit.Index != contact.Hit.Index || (hit.Index < 0 && hit.Row != contact.Hit.Row);

@@ -1,4 +1,5 @@
 using Lectica.Input;
+using Lectica.Layout;
 
 namespace Lectica.Gestures;
 
@@ -48,14 +49,29 @@ public sealed record Thresholds
     /// <summary>How long a row takes to settle after a swipe, ms.</summary>
     public double SettleTime { get; init; } = 220;
 
+    /// <summary>Fingers that come down within this time are the host's, to pinch with, ms.</summary>
+    public double TogetherTime { get; init; } = 100;
+
     /// <summary>How near to the viewport's edge dragging scrolls, px.</summary>
     public double AutoScrollEdge { get; init; } = 44;
 
-    /// <summary>How fast at most, px/s.</summary>
-    public double AutoScrollSpeed { get; init; } = 1200;
+    /// <summary>How fast it scrolls at the edge at first, px/s.</summary>
+    public double AutoScrollSpeed { get; init; } = 300;
 
-    /// <summary>How far past the middle of a row what is grabbed must be for its gap to change, px.</summary>
-    public double GapSlack { get; init; } = 6;
+    /// <summary>In how long it gets twice as fast, ms.</summary>
+    public double AutoScrollDoubling { get; init; } = 1000;
+
+    /// <summary>How fast it scrolls at most, in viewports a second.</summary>
+    public double AutoScrollScreens { get; init; } = 40;
+
+    /// <summary>These four together.</summary>
+    public AutoScrollLimits AutoScroll => new(AutoScrollEdge, AutoScrollSpeed, AutoScrollDoubling, AutoScrollScreens);
+
+    /// <summary>How far the edge of what is grabbed must be past the middle of a row for its gap to change, px.</summary>
+    public double GapSlack { get; init; } = 4;
+
+    /// <summary>How far a finger must pull the list down beyond its top, px.</summary>
+    public double PullDistance { get; init; } = 120;
 
     /// <summary>How long something grabbed must be over a collapsed section for it to open, ms.</summary>
     public double HoverTime { get; init; } = 600;
@@ -96,8 +112,12 @@ public sealed record Thresholds
         AtLeast(DisarmAt, 0.01, nameof(DisarmAt));
         AtLeast(ArmAt, DisarmAt, nameof(ArmAt));
         AtLeast(SettleTime, 0, nameof(SettleTime));
+        AtLeast(TogetherTime, 0, nameof(TogetherTime));
         AtLeast(AutoScrollEdge, 0, nameof(AutoScrollEdge));
         AtLeast(AutoScrollSpeed, 0, nameof(AutoScrollSpeed));
+        AtLeast(AutoScrollDoubling, 1, nameof(AutoScrollDoubling));
+        AtLeast(AutoScrollScreens, 0, nameof(AutoScrollScreens));
+        AtLeast(PullDistance, 1, nameof(PullDistance));
         AtLeast(GapSlack, 0, nameof(GapSlack));
         AtLeast(HoverTime, 0, nameof(HoverTime));
     }

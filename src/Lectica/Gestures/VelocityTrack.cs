@@ -17,7 +17,7 @@ internal sealed class VelocityTrack
         var last = (_next + Capacity - 1) % Capacity;
         var before = (_next + Capacity - 2) % Capacity;
         // The newest place counts always; the one before it gives way where they come too densely.
-        if (_count >= 2 && time - _times[before] < Densest)
+        if (_count >= 2 && _times[last] - _times[before] < Densest)
         {
             (_times[last], _places[last]) = (time, x);
             return;

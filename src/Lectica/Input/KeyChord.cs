@@ -62,6 +62,16 @@ public readonly record struct KeyChord(string Key, Modifiers Modifiers = Modifie
     /// <summary>The modifiers with Mod put in.</summary>
     public Modifiers Resolve(ModKey modKey) => Modifiers | (!Mod ? Modifiers.None : modKey == ModKey.Meta ? Modifiers.Meta : Modifiers.Ctrl);
 
+    /// <summary>The chord as menus show it: <c>Ctrl+Shift+A</c>, and on Apple's systems by the signs that are on their keys.</summary>
+    public string ToText(ModKey modKey)
+    {
+        var modifiers = Resolve(modKey);
+        return modKey != ModKey.Meta ? new KeyChord(Key, modifiers).ToString()
+            : $"{Sign(Modifiers.Ctrl, "⌃")}{Sign(Modifiers.Alt, "⌥")}{Sign(Modifiers.Shift, "⇧")}{Sign(Modifiers.Meta, "⌘")}{Key}";
+
+        string Sign(Modifiers one, string sign) => modifiers.HasFlag(one) ? sign : "";
+    }
+
     /// <summary>The chord as it is written.</summary>
     public override string ToString()
     {

@@ -3,17 +3,23 @@ namespace Lectica.Items;
 /// <summary>
 /// A moment in a list's life, and through it the edits that have come since. Whoever keeps an index or a set for later keeps the moment
 /// with it, and carries it through those edits when it is needed: no edit has to look for what is kept. Moments that nobody holds are let
-/// go.
+/// go; but one that is held keeps all edits since, so that nobody holds one for more than <see cref="Longest"/> of them.
 /// </summary>
 internal sealed class EditLog
 {
+    /// <summary>How many edits a moment that is kept may be back.</summary>
+    public const int Longest = 65_536;
+
     private Edit? _edit;
     private EditLog? _next;
+
+    /// <summary>How many edits have come before it.</summary>
+    public long Number { get; private init; }
 
     /// <summary>The next moment, after an edit. Only the present one has none yet.</summary>
     public EditLog After(Edit edit)
     {
-        (_edit, _next) = (edit, new());
+        (_edit, _next) = (edit, new() { Number = Number + 1 });
         return _next;
     }
 

@@ -25,6 +25,6 @@ internal sealed class KeyTexts<TKey> where TKey : notnull
         if (Given is { } given) return given(key) ?? "";
         if (key is string text) return text;
         if (IsTime && key is IFormattable time) return time.ToString("O", CultureInfo.InvariantCulture);
-        return Convert.ToString(key, CultureInfo.InvariantCulture) ?? "";
+        return string.Create(CultureInfo.InvariantCulture, $"{key}");
     }
 }

@@ -53,7 +53,7 @@ public sealed class RowMap
     /// <param name="notice">What the one row says where none shows.</param>
     /// <param name="sections">The sections, each item in just one of them; empty for a list without.</param>
     public RowMap(ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections = default)
-        : this(shown, notice, sections, null, null)
+        : this(shown, notice, sections, null, null, false)
     {
     }
 
@@ -62,7 +62,8 @@ public sealed class RowMap
     /// <param name="sections">The sections.</param>
     /// <param name="order">The order within the list, or within each section; sections lie in it one after the other.</param>
     /// <param name="shownPlaces">The places of the order whose items show.</param>
-    internal RowMap(ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections, IItemOrder? order, ItemSet? shownPlaces)
+    /// <param name="hasFooter">Whether a last row says what comes after the items.</param>
+    internal RowMap(ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections, IItemOrder? order, ItemSet? shownPlaces, bool hasFooter)
     {
         ArgumentNullException.ThrowIfNull(shown);
         Shown = shown;
@@ -72,7 +73,8 @@ public sealed class RowMap
         if (Sections.IsEmpty)
         {
             Notice = shown.IsEmpty ? notice : null;
-            Count = Notice is null ? shown.Count : 1;
+            HasFooter = hasFooter && Notice is null && !shown.IsEmpty;
+            Count = Notice is null ? shown.Count + (HasFooter ? 1 : 0) : 1;
             return;
         }
         _members = new ItemSet[Sections.Length];
@@ -95,7 +97,8 @@ public sealed class RowMap
             _firstRow[i + 1] = _firstRow[i] + rows;
         }
         Headings = headings.DrainToImmutable();
-        Count = _firstRow[^1];
+        HasFooter = hasFooter && _firstRow[^1] > 0;
+        Count = _firstRow[^1] + (HasFooter ? 1 : 0);
     }
 
     /// <summary>The items that show: those that the filter lets through, also in collapsed sections.</summary>
@@ -113,13 +116,25 @@ public sealed class RowMap
     /// <summary>The number of rows, headings and notices included.</summary>
     public int Count { get; }
 
+    /// <summary>Whether the last row says what comes after the items.</summary>
+    public bool HasFooter { get; }
+
+    /// <summary>The row that says what comes after the items; null where none does.</summary>
+    public RowNumber? Footer => HasFooter ? new(Count - 1) : null;
+
+    // All but that one.
+    private int Before => HasFooter ? Count - 1 : Count;
+
     /// <summary>Whether rows are in the source's order, with no headings between them.</summary>
     public bool IsPlain => Sections.IsEmpty && _order is null;
+
+    /// <summary>Whether rows are in another order than the source's, within their sections where there are any.</summary>
+    internal bool IsSorted => _order is not null;
 
     /// <summary>What is on a row; a notice without a section for one that there is not.</summary>
     public RowEntry EntryAt(RowNumber row)
     {
-        if (row.Value < 0 || row.Value >= Count || Notice is not null) return new(RowKind.Notice, -1, -1);
+        if (row.Value < 0 || row.Value >= Before || Notice is not null) return new(RowKind.Notice, -1, -1);
         if (Sections.IsEmpty) return new(RowKind.Item, _order is null ? Shown.Nth(row.Value) : _order.ItemAt(_shownPlaces!.Nth(row.Value)), -1);
         var section = SectionAtRow(row.Value);
         var inside = row.Value - _firstRow[section] - 1;
@@ -235,7 +250,7 @@ public sealed class RowMap
     public GapPlace GapAbove(int row)
     {
         if (Sections.IsEmpty) return Notice is null && row < Shown.Count ? new(Shown.Nth(Math.Max(0, row))) : EndOf(-1);
-        var section = SectionAtRow(Math.Clamp(row, 1, Count) - 1);
+        var section = SectionAtRow(Math.Clamp(row, 1, Before) - 1);
         var inside = Math.Max(0, row - _firstRow[section] - 1);
         return Sections[section].IsCollapsed || inside >= _members[section].Count ? EndOf(section) : new(_members[section].Nth(inside), section);
     }
@@ -244,7 +259,7 @@ public sealed class RowMap
     public int RowBelow(GapPlace gap)
     {
         if (gap.Section < 0 || gap.Section >= Sections.Length) return Notice is null ? Shown.Rank(gap.Index) : 0;
-        var first = Math.Min(_firstRow[gap.Section] + 1, Count);
+        var first = Math.Min(_firstRow[gap.Section] + 1, Before);
         return Sections[gap.Section].IsCollapsed ? first : first + _members[gap.Section].Rank(gap.Index);
     }
 
@@ -265,6 +280,15 @@ public sealed class RowMap
 
     /// <summary>The items of a section that show, or of the list for -1.</summary>
     public ItemSet MembersOf(int section) => section < 0 || Sections.IsEmpty ? Shown : _members[section];
+
+    /// <summary>The items of a section that show, in the order on show.</summary>
+    internal IEnumerable<int> InOrder(int section)
+    {
+        if (section < 0) return [];
+        if (_order is null) return _members[section];
+        var first = _shownPlaces!.Rank(_places[section]);
+        return Enumerable.Range(first, _members[section].Count).Select(rank => _order.ItemAt(_shownPlaces.Nth(rank)));
+    }
 
     /// <summary>The items on show in the order on show, those of collapsed sections too.</summary>
     public IEnumerable<int> InOrder()
@@ -299,6 +323,18 @@ public enum NoticeKind
 
     /// <summary>A section has no items, or none that the filter lets through.</summary>
     EmptySection,
+
+    /// <summary>After the items: there is more.</summary>
+    MoreToCome,
+
+    /// <summary>After the items: more is on its way.</summary>
+    MoreLoading,
+
+    /// <summary>After the items: more could not be had; it can be tried again.</summary>
+    MoreFailed,
+
+    /// <summary>After the items: there is no more.</summary>
+    NoMore,
 }
 
 /// <summary>A row that says why nothing shows.</summary>

@@ -4,15 +4,29 @@ namespace Lectica.Layout;
 public static class AutoScroll
 {
     /// <summary>
-    /// px/s, positive down: nothing farther than <paramref name="edge"/> px from an edge, from there on evenly faster up to
-    /// <paramref name="fastest"/> at the edge and beyond it. Where both edges are that near, the nearer one counts.
+    /// px/s, positive down: nothing farther than <see cref="AutoScrollLimits.Edge"/> from an edge of what shows; from there on evenly
+    /// faster up to <see cref="AutoScrollLimits.Speed"/> at the edge and beyond it, which doubles as time goes on. Where both edges are
+    /// that near, the nearer one counts.
     /// </summary>
-    public static double Speed(double y, Viewport viewport, double edge, double fastest)
+    /// <param name="y">Where the pointer is, px from the viewport's top edge.</param>
+    /// <param name="viewport">The viewport.</param>
+    /// <param name="window">The host's window, which may end before it does.</param>
+    /// <param name="lasted">How long it has been scrolling, ms.</param>
+    /// <param name="limits">The limits.</param>
+    public static double Speed(double y, Viewport viewport, HostWindow window, double lasted, AutoScrollLimits limits)
     {
-        double above = Math.Max(0, y), below = Math.Max(0, viewport.Height - y);
+        double above = Math.Max(0, y - Math.Max(0, window.Top)), below = Math.Max(0, Math.Min(viewport.Height, window.Bottom) - y);
         var near = Math.Min(above, below);
-        if (!(near < edge)) return 0;
-        var speed = fastest * (1 - (near / edge));
+        if (!(near < limits.Edge)) return 0;
+        var fastest = Math.Min(limits.Speed * Math.Pow(2, lasted / limits.Doubling), limits.Screens * viewport.Height);
+        var speed = fastest * (1 - (near / limits.Edge));
         return above <= below ? -speed : speed;
     }
 }
+
+/// <summary>The limits of scrolling near an edge.</summary>
+/// <param name="Edge">How near to an edge it begins, px.</param>
+/// <param name="Speed">How fast it is at the edge at first, px/s.</param>
+/// <param name="Doubling">In how long it gets twice as fast, ms.</param>
+/// <param name="Screens">How fast it is at most, in viewports a second.</param>
+public readonly record struct AutoScrollLimits(double Edge, double Speed, double Doubling, double Screens);

@@ -29,11 +29,32 @@ public sealed record ShiftedRow(int Index, double Shift, ImmutableArray<(Part Pa
 /// <summary>A list's rows as they lie now.</summary>
 public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewport, RowParts Parts, bool RightToLeft, ShiftedRow? Shifted = null) : IHitTester
 {
+    /// <summary>Whether the heading of the section at the top stays there while its rows scroll under it.</summary>
+    public bool HasStickyHeadings { get; init; }
+
+    /// <summary>
+    /// The heading that stays at the top though it is scrolled away, and where it is, px from the viewport's top edge: 0, or less where the
+    /// next one pushes it out. Null where none does.
+    /// </summary>
+    public (RowNumber Row, double Top)? Sticky
+    {
+        get
+        {
+            if (!HasStickyHeadings || Rows.Sections.IsEmpty || Rows.Notice is not null || Geometry.RowAt(Viewport.ScrollTop) is not { } first) return null;
+            var section = Rows.EntryAt(first).Section;
+            if (section < 0 || Rows.HeadingOf(section) is not { } heading || Geometry.TopOf(heading) >= Viewport.ScrollTop) return null;
+            RowNumber? next = null;
+            for (var i = section + 1; i < Rows.Sections.Length && next is null; i++) next = Rows.HeadingOf(i);
+            return (heading, next is { } below ? Math.Min(0, Geometry.TopOf(below) - Viewport.ScrollTop - Geometry.HeightOf(heading)) : 0);
+        }
+    }
+
     /// <inheritdoc/>
     public Hit HitAt(double x, double y)
     {
         if (!(x >= 0) || x >= Viewport.Width || !(y >= 0) || y >= Viewport.Height) return Hit.EmptySpace;
         if (Geometry.RowAt(y + Viewport.ScrollTop) is not { } row) return Hit.EmptySpace;
+        if (Sticky is { } sticky && y < sticky.Top + Geometry.HeightOf(sticky.Row)) row = sticky.Row;
         var entry = Rows.EntryAt(row);
         var index = entry.Index;
         if (entry.Kind == RowKind.Heading)

@@ -18,9 +18,12 @@ public readonly record struct Viewport(double Width = 400, double Height = 520, 
     /// <summary>
     /// The same window scrolled as little as possible, so that a row shows whole, or its top where it is higher than the window.
     /// </summary>
-    public Viewport Showing(RowNumber row, RowGeometry geometry)
+    /// <param name="row">The row.</param>
+    /// <param name="geometry">Where rows lie.</param>
+    /// <param name="covered">How much at its top is covered, px, such as by a heading that stays there.</param>
+    public Viewport Showing(RowNumber row, RowGeometry geometry, double covered = 0)
     {
-        double top = geometry.TopOf(row), bottom = top + geometry.HeightOf(row);
+        double top = geometry.TopOf(row) - covered, bottom = geometry.TopOf(row) + geometry.HeightOf(row);
         var scroll = top < ScrollTop || bottom - top > Height ? top : bottom > ScrollTop + Height ? bottom - Height : ScrollTop;
         return (this with { ScrollTop = scroll }).Within(geometry.Height);
     }

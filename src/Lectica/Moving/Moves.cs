@@ -77,21 +77,20 @@ public static class Moves
     }
 
     /// <summary>
-    /// The same for any new order of all items, given as old indexes: items that are not among those that move keep theirs. Cost: the
-    /// items, and those that move squared.
+    /// The same for any new order of all items, given as old indexes: from the front on, each is fetched from where it then is. Cost: a
+    /// logarithm an item.
     /// </summary>
-    internal static IEnumerable<(int From, int To)> Steps(ItemSet items, int[] order)
+    internal static IEnumerable<(int From, int To)> Steps(int[] order)
     {
-        var made = new List<Edit>();
-        int Now(int index) => made.Aggregate(index, (i, edit) => edit.Apply(i));
+        // How many of those that are in place already were before an old index (Fenwick, "A new data structure for cumulative frequency
+        // tables", 1994): the others are still in their old order behind them.
+        var placed = new int[order.Length + 1];
         for (var i = 0; i < order.Length; i++)
         {
-            if (!items.Contains(order[i])) continue;
-            // Each goes just below the one that is above it in the end, which is in its place already.
-            int from = Now(order[i]), gap = i == 0 ? 0 : Now(order[i - 1]) + 1;
-            if (gap == from || gap == from + 1) continue;
-            yield return (from, gap > from ? gap - 1 : gap);
-            made.Add(Edit.Move(ItemSet.None(items.Universe).With(from), gap));
+            var from = i + order[i];
+            for (var k = order[i]; k > 0; k -= k & -k) from -= placed[k];
+            if (from != i) yield return (from, i);
+            for (var k = order[i] + 1; k <= order.Length; k += k & -k) placed[k]++;
         }
     }
 }

@@ -12,7 +12,7 @@ namespace Lectica.Selecting;
 /// <param name="StartingPoint">What was selected when the anchor was set: what extend adding begins from.</param>
 /// <param name="IsSelecting">Whether taps toggle.</param>
 /// <param name="Heading">The key of the section on whose heading, or notice, the keyboard is; null while it is on an item.</param>
-/// <param name="OnNotice">Whether it is on the section's notice.</param>
+/// <param name="OnNotice">Whether it is on the section's notice or, without a section, on the row after the items.</param>
 public sealed record Selection(ItemSet Items, int Anchor, int Cursor, ItemSet StartingPoint, bool IsSelecting, string? Heading = null, bool OnNotice = false)
 {
     /// <summary>Nothing selected out of so many items.</summary>

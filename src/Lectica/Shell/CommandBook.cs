@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Items;
+using Lectica.States;
 using Lectica.Swiping;
 
 namespace Lectica.Shell;
@@ -19,7 +20,9 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     public ImmutableArray<Command<TItem, TKey>> Commands { get; private set; } = [];
 
     /// <summary>Commands of the list's own.</summary>
-    public IOwnCommands<TItem, TKey> Own { get; set; } = null!;
+    public ImmutableArray<IOwnCommands<TItem, TKey>> Own { get; set; } = [];
+
+    private IEnumerable<Command<TItem, TKey>> OwnCommands => Own.SelectMany(o => o.OwnCommands);
 
     /// <summary>A target of no items: that of a command of the whole list.</summary>
     public CommandTarget<TItem, TKey> NoTarget { get; } = new([], [], []);
@@ -50,8 +53,11 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
         return trays;
     }
 
+    /// <summary>A command that the app has declared, by its id; null where it has not.</summary>
+    public Command<TItem, TKey>? Declared(string? id) => Commands.FirstOrDefault(c => c.Id == id);
+
     /// <summary>A command by its id, the app's first; null where there is none.</summary>
-    public Command<TItem, TKey>? Find(string? id) => Commands.FirstOrDefault(c => c.Id == id) ?? Own.OwnCommands.FirstOrDefault(c => c.Id == id);
+    public Command<TItem, TKey>? Find(string? id) => Declared(id) ?? OwnCommands.FirstOrDefault(c => c.Id == id);
 
     public Refusal NoCommand(string? id) => new(RefusalKind.NoItem, $"There is no command '{id}'; there are {(Commands.IsEmpty ? "none" : string.Join(", ", Commands.Select(c => c.Id)))}.");
 
@@ -62,7 +68,7 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
         {
             foreach (var command in Commands)
                 if (command.IsInMenu) yield return command;
-            foreach (var own in Own.OwnCommands)
+            foreach (var own in OwnCommands)
                 if (Commands.All(c => c.Id != own.Id)) yield return own;
         }
     }
@@ -105,6 +111,34 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
         }
         return null;
     }
+
+    /// <summary>The run of a command that is under way for some of these items, or for the list; null where none is.</summary>
+    public CommandRun? RunOf(Command<TItem, TKey> command, ItemSet items)
+    {
+        foreach (var run in core.State.Runs)
+            if (run.Id == command.Id && run.IsAt(items)) return run;
+        return null;
+    }
+
+    /// <summary>All that a toolbar may show.</summary>
+    public IEnumerable<Command<TItem, TKey>> InToolbar => Commands.Where(c => c.Shows.HasFlag(CommandPlaces.Toolbar));
+
+    /// <summary>A command in a toolbar: where it is under way, the way to stop it.</summary>
+    public ToolbarEntry ToolOf(Command<TItem, TKey> command, ItemSet items, Func<string, string?, double> widthOf)
+    {
+        if (RunOf(command, items) is not { } run)
+            return new(command.Id, command.Label, command.Icon, command.Role, IsAvailable(command, items), widthOf(command.Label, command.Icon));
+        var (label, icon) = (core.Options.Phrases.CancelCommand(command.Label), command.Icon is null ? null : "close");
+        return new(CancelId(command.Id), label, icon, default, !run.IsCancelled, widthOf(label, icon)) { Command = command.Id, IsBusy = true, Progress = run.Progress };
+    }
+
+    /// <summary>The id of what stops a command, in menus and toolbars.</summary>
+    public static string CancelId(string id) => Cancel + id;
+
+    /// <summary>The command that an id stops; null where it stops none.</summary>
+    public string? CancelledBy(string id) => id.StartsWith(Cancel, StringComparison.Ordinal) && Find(id) is null ? id[Cancel.Length..] : null;
+
+    private const string Cancel = "cancel:";
 
     private Refusal? WhyUnavailable(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target)
     {

@@ -12,6 +12,14 @@ internal interface IRunWatcher
     void RunEnded(bool failed);
 }
 
+/// <summary>What may change much in one go, and is looked at when that is over.</summary>
+internal interface IBulk
+{
+    void BeginBulk();
+
+    void EndBulk();
+}
+
 /// <summary>Runs commands: asks first where that is wished, tells what came of them, and keeps what can be taken back.</summary>
 internal sealed class CommandRunner<TItem, TKey>(
     Core core, Steps steps, ItemStore<TItem, TKey> store, CommandBook<TItem, TKey> book, Teller<TItem, TKey> teller, Marker<TItem, TKey> marker, Events<TItem, TKey> events)
@@ -32,16 +40,35 @@ internal sealed class CommandRunner<TItem, TKey>(
         public bool IsAgain { get; init; }
 
         public CancellationTokenSource Cancel { get; } = new();
+
+        /// <summary>How much of it is done, as was last told from any thread; not a number where that is not known.</summary>
+        public double Told = double.NaN;
+
+        /// <summary>Whether that was told since the list last looked.</summary>
+        public volatile bool HasTold;
+    }
+
+    private sealed class Reporter(Run run, Steps steps) : IProgress<double>
+    {
+        public void Report(double value)
+        {
+            Volatile.Write(ref run.Told, value);
+            run.HasTold = true;
+            steps.CallHome();
+        }
     }
 
     /// <summary>Keeps a step for undo.</summary>
     public Action<UndoStep> Keep { get; set; } = _ => { };
 
-    /// <summary>Shows a brief notice, which may offer to take a step back.</summary>
-    public Action<string, UndoStep?> Notify { get; set; } = (_, _) => { };
+    /// <summary>Shows a brief notice, which may offer to take a step back or to try again.</summary>
+    public Action<string, UndoStep?, Retrial?> Notify { get; set; } = (_, _, _) => { };
 
     /// <summary>Puts a step that could not be done after all back to where it came from.</summary>
     public Action<UndoStep> Revert { get; set; } = _ => { };
+
+    /// <summary>The source, which commands change.</summary>
+    public IBulk Source { get; set; } = null!;
 
     /// <summary>Told when a run is over.</summary>
     public IRunWatcher Watcher { get; set; } = null!;
@@ -54,6 +81,7 @@ internal sealed class CommandRunner<TItem, TKey>(
 
     public Response RunFor(string id, ItemSet items, string rule)
     {
+        if (book.CancelledBy(id) is { } stopped) return Cancel(stopped, items);
         var act = new Act(ActKind.RunCommand, items.IsEmpty ? -1 : items.Nth(0), rule, id);
         return book.Find(id) is { } command ? RunFor(command, items, act) : core.Refuse(act, book.NoCommand(id));
     }
@@ -63,7 +91,7 @@ internal sealed class CommandRunner<TItem, TKey>(
         if (book.WhyNot(command, items, out var target) is { } refusal) return core.Refuse(act, refusal);
         if (command.Question is not { } ask) return Begin(command, target, act);
         if (events.ConfirmationRequested is null)
-            return core.Refuse(act, new(RefusalKind.NotAvailable, $"The command '{command.Id}' asks before it runs, and nobody answers: nothing listens to ConfirmationRequested."));
+            return core.Refuse(act, NobodyAnswers(command));
         if (core.App.Try(() => ask(target), out var question, why => $"The question of the command '{command.Id}' threw: {why}") is { } threw) return core.Refuse(act, threw);
         teller.Hold(target);
         var moment = core.Moment;
@@ -92,6 +120,14 @@ internal sealed class CommandRunner<TItem, TKey>(
         return Response.Handled;
     }
 
+    /// <summary>Why a command would not run for items.</summary>
+    public Refusal? WhyNotRun(string id, ItemSet items) => book.Find(id) is not { } command ? book.NoCommand(id)
+        : book.WhyNot(command, items, out _)
+        ?? (command.Question is not null && events.ConfirmationRequested is null ? NobodyAnswers(command) : null);
+
+    private static Refusal NobodyAnswers(Command<TItem, TKey> command) =>
+        new(RefusalKind.NotAvailable, $"The command '{command.Id}' asks before it runs, and nobody answers: nothing listens to ConfirmationRequested.");
+
     /// <summary>Why a command cannot be done to items.</summary>
     internal Refusal? WhyNot(Command<TItem, TKey> command, ItemSet items, out CommandTarget<TItem, TKey> target) => book.WhyNot(command, items, out target);
 
@@ -99,16 +135,30 @@ internal sealed class CommandRunner<TItem, TKey>(
     internal void Begin(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, ItemSet items, CommandStep<TItem, TKey>? step, bool again)
     {
         var run = new Run { Command = command, Target = teller.Hold(target), Step = step, IsAgain = again };
+        target.Progress = new Reporter(run, steps);
         var isWhole = command.Scope == CommandScope.List;
-        core.Commit(core.State with { Runs = core.State.Runs.Add(new(command.Id, isWhole, isWhole ? ItemSet.None(core.State.Count) : items, run)) });
+        core.Commit(core.State with { Runs = core.State.Runs.Add(new(command.Id, isWhole, isWhole ? ItemSet.None(core.State.Count) : items, command.Label, run)) });
         core.Out.Later(() => Start(run));
+    }
+
+    // What the app does to the source in one call is one change.
+    private void BeginBulk()
+    {
+        teller.BeginGathering();
+        Source.BeginBulk();
+    }
+
+    private void EndBulk()
+    {
+        Source.EndBulk();
+        if (!steps.IsDisposed) steps.LateChanges();
+        teller.EndGathering();
     }
 
     private void Start(Run run)
     {
         Task<CommandResult> task;
-        // What it does to the source by the time that it returns is one change.
-        teller.BeginGathering();
+        BeginBulk();
         try
         {
             task = run.Command.Run(run.Target, run.Cancel.Token) ?? throw new InvalidOperationException("It returned no task.");
@@ -121,51 +171,74 @@ internal sealed class CommandRunner<TItem, TKey>(
         }
         finally
         {
-            // Items that changed meanwhile belong to it too.
-            if (!steps.IsDisposed) steps.LateChanges();
-            teller.EndGathering();
+            EndBulk();
         }
         if (steps.IsDisposed) return;
         // After what it has asked of the list meanwhile, such as to show other items: that is part of what it did.
-        if (task.IsCompleted) steps.Next(() => Finish(run, task));
-        else task.ContinueWith(done =>
+        if (task.IsCompleted)
+        {
+            steps.Next(() => Finish(run, task));
+            return;
+        }
+        core.Announce(p => p.CommandBegan(run.Command.Label, run.Target.Count));
+        task.ContinueWith(done =>
         {
             _arrived.Enqueue(() => Finish(run, done));
-            // A list that belongs to a bare thread looks for it at its next call.
-            steps.Post(() => { });
+            steps.CallHome();
         }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
     }
 
-    /// <summary>Tells of commands that have ended meanwhile, elsewhere.</summary>
+    /// <summary>Takes how far commands have come, and tells of those that have ended meanwhile, elsewhere.</summary>
     public void TakeArrived()
     {
+        // At each step: where nothing runs it costs nothing.
+        if (core.State.Runs.IsEmpty) return;
+        foreach (var slot in core.State.Runs)
+        {
+            var run = (Run)slot.Token;
+            if (!run.HasTold) continue;
+            run.HasTold = false;
+            double? progress = Volatile.Read(ref run.Told) is var told && double.IsNaN(told) ? null : Math.Clamp(told, 0, 1);
+            if (progress == slot.Progress) continue;
+            core.Commit(core.State with { Runs = core.State.Runs.Replace(slot, slot with { Progress = progress }) });
+            // Of each quarter once: not of every step.
+            if (progress is { } now && now < 1 && (int)(now * 4) > (int)((slot.Progress ?? 0) * 4)) core.Announce(p => p.CommandProgress(slot.Label, (int)(now * 100)));
+        }
         while (_arrived.TryDequeue(out var finish)) finish();
     }
 
     private void Finish(Run run, Task<CommandResult> task)
     {
         if (core.State.Runs.Find(r => r.Token == run) is not { } slot) return;
-        var error = task.IsCompletedSuccessfully ? null
-            : task.IsCanceled ? new OperationCanceledException($"The command '{run.Command.Id}' was cancelled.") : task.Exception!.InnerException ?? task.Exception;
-        var result = error is null ? task.Result : default;
+        var error = task.IsCompletedSuccessfully || task.IsCanceled ? null : task.Exception!.InnerException ?? task.Exception;
+        // Whoever was asked to stop, and says so, has not failed.
+        var isCancelled = task.IsCanceled || (error is OperationCanceledException && run.Cancel.IsCancellationRequested);
+        var result = task.IsCompletedSuccessfully ? task.Result : default;
         var command = run.Command;
         teller.LetGo(run.Target);
         core.Commit(core.State with { Runs = core.State.Runs.Remove(slot) });
+        // It is over, whatever fails in the telling: there is no way back to where it was not.
+        core.Save();
         run.Cancel.Dispose();
         run.Step?.Settle();
         core.Trace(() => new()
         {
             Stage = "change",
             T = core.Now,
-            Change = error is null ? "command" : "command-failed",
+            Change = isCancelled ? "command-cancelled" : error is null ? "command" : "command-failed",
             Part = "command:" + command.Id,
-            Moved = [.. run.Target.Keys.Take(Words.Keys).Select(store.TextOf)],
-            Reason = error?.Message ?? (result.IsHandled ? $"done to {result.Count}" : "not handled"),
+            Moved = core.App.Ask(t => (IReadOnlyList<string>)[.. t.Keys.Take(Words.Keys).Select(store.TextOf)], run.Target, []),
+            Reason = isCancelled ? null : error?.Message ?? (result.IsHandled ? $"done to {result.Count}" : "not handled"),
         });
-        Watcher.RunEnded(error is not null);
-        if (error is not null)
+        Watcher.RunEnded(error is not null || isCancelled);
+        if (error is not null || isCancelled)
         {
-            Fail(command, run.Target, error);
+            if (isCancelled)
+            {
+                core.Announce(p => p.CommandCancelled(command.Label));
+                core.Out.Raise(events.CommandCancelled, new(command, run.Target));
+            }
+            else Fail(command, run.Target, error!, run.IsAgain ? null : new(command.Id, slot.IsWhole, slot.Items));
             if (run.IsAgain) Revert(run.Step!);
             return;
         }
@@ -173,21 +246,54 @@ internal sealed class CommandRunner<TItem, TKey>(
         core.Out.Raise(events.CommandRan, new(command, run.Target, result));
         if (!result.IsHandled || command.Notice is not { } notice) return;
         var text = core.App.Ask(t => notice(t), run.Target, "");
-        if (text.Length > 0) Notify(text, run.IsAgain ? null : run.Step);
+        if (text.Length > 0) Notify(text, run.IsAgain ? null : run.Step, null);
     }
 
-    /// <summary>Tells of an exception of the app's; where nobody listens it comes out of the call.</summary>
-    internal void Fail(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, Exception error)
+    /// <summary>
+    /// Tells of an exception of the app's, to users by a notice; where the app does not listen it comes out of the call as well.
+    /// </summary>
+    internal void Fail(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, Exception error, Retrial? retrial)
     {
-        if (events.CommandFailed is { } handlers) core.Out.Raise(handlers, new(command, target, error));
-        else if (error is not OperationCanceledException) core.Out.Fail(new CommandException(command.Id, target.Count == 0 ? null : store.TextOf(target.Keys[0]), error));
+        var args = new CommandFailedEventArgs<TItem, TKey>(command, target, error) { Notice = core.App.Ask(p => p.CommandFailed(command.Label), core.Options.Phrases, "") };
+        if (events.CommandFailed is { } handlers) core.Out.Raise(handlers, args);
+        core.Out.Later(() =>
+        {
+            if (args.Notice is { Length: > 0 } text) Notify(text, null, retrial is { IsWhole: false, Items.IsEmpty: true } ? null : retrial);
+        });
+        if (events.CommandFailed is null) core.Out.Fail(new CommandException(command.Id, target.Count == 0 ? null : store.TextOf(target.Keys[0]), error));
+    }
+
+    /// <summary>Runs a command that failed again, on what is left of its items; it is not asked about anew.</summary>
+    public Response Retry(Retrial retrial)
+    {
+        var act = new Act(ActKind.RunCommand, retrial.Items.IsEmpty ? -1 : retrial.Items.Nth(0), "notice", retrial.Id);
+        if (book.Find(retrial.Id) is not { } command) return core.Refuse(act, book.NoCommand(retrial.Id));
+        return book.WhyNot(command, retrial.Items, out var target) is { } refusal ? core.Refuse(act, refusal) : Begin(command, target, act);
+    }
+
+    /// <summary>Asks the runs of a command to stop: those on some of these items, or all where null.</summary>
+    public Response Cancel(string id, ItemSet? items)
+    {
+        var runs = core.State.Runs.FindAll(r => r.Id == id && (items is null || r.IsAt(items)));
+        if (runs.IsEmpty)
+            return core.Refuse(new(ActKind.RunCommand, Text: id), new(RefusalKind.NoItem,
+                $"The command '{id}' is not under way{(items is { IsEmpty: false } ? $" for the item '{core.KeyText(items.Nth(0))}'" : "")}."));
+        foreach (var run in runs) Cancel(run);
+        return Response.Handled;
+    }
+
+    private void Cancel(CommandRun slot)
+    {
+        if (core.State.Runs.Contains(slot)) core.Commit(core.State with { Runs = core.State.Runs.Replace(slot, slot with { IsCancelled = true }) });
+        // Its callbacks are the app's.
+        if (core.App.Try(((Run)slot.Token).Cancel.Cancel, why => why) is { } refusal)
+            core.Out.Fail(new CommandException(slot.Id, null, new InvalidOperationException($"A callback of its cancellation threw: {refusal.Reason}")));
     }
 
     /// <summary>Asks the runs to stop. What their callbacks throw comes out when all have been asked.</summary>
     public void Cancel()
     {
-        foreach (var run in Runs.ToArray())
-            if (core.App.Try(run.Cancel.Cancel, why => why) is { } refusal) core.Out.Fail(new CommandException(run.Command.Id, null, new InvalidOperationException($"A callback of its cancellation threw: {refusal.Reason}")));
+        foreach (var run in core.State.Runs) Cancel(run);
     }
 
     /// <summary>Takes a command back: the inverse is given the items with the places at which they stand, or would.</summary>
@@ -195,7 +301,7 @@ internal sealed class CommandRunner<TItem, TKey>(
     {
         core.Out.Later(() =>
         {
-            teller.BeginGathering();
+            BeginBulk();
             var failed = false;
             try
             {
@@ -206,12 +312,11 @@ internal sealed class CommandRunner<TItem, TKey>(
 #pragma warning restore CA1031
             {
                 failed = true;
-                if (!steps.IsDisposed) Fail(command, target, e);
+                if (!steps.IsDisposed) Fail(command, target, e, null);
             }
             finally
             {
-                if (!steps.IsDisposed) steps.LateChanges();
-                teller.EndGathering();
+                EndBulk();
             }
             if (steps.IsDisposed) return;
             if (failed) Revert(again);

@@ -25,6 +25,9 @@ internal interface ITeller
 
     /// <summary>The menu has closed.</summary>
     void TellMenuClosed();
+
+    /// <summary>What comes after the items is something else.</summary>
+    void TellMore(Footer before, Footer now);
 }
 
 /// <summary>What is done once the rows are others: some part has to look again.</summary>
@@ -82,6 +85,12 @@ internal sealed class Core
     /// <summary>Who listens to refusals.</summary>
     public EventHandler<RefusedEventArgs>? Refused { get; set; }
 
+    /// <summary>Who has a clipboard to put things on.</summary>
+    public EventHandler<CopiedEventArgs>? Copied { get; set; }
+
+    /// <summary>Who has a clipboard to take things from.</summary>
+    public EventHandler? PasteWanted { get; set; }
+
     /// <summary>Who listens to haptic hints.</summary>
     public EventHandler<HapticEventArgs>? Haptic { get; set; }
 
@@ -95,6 +104,9 @@ internal sealed class Core
     public RowGeometry Geometry => State.Window.Geometry;
 
     public Viewport Viewport => State.Window.Viewport;
+
+    /// <summary>Whether the host calls the list back at its deadlines.</summary>
+    public bool IsCalledBack { get; set; }
 
     /// <summary>What users move they follow with their eyes: rows are not held in place while it is so.</summary>
     public bool HoldsScroll { get; set; }
@@ -122,6 +134,7 @@ internal sealed class Core
         var followed = before;
         foreach (var slot in Slots.All) followed = slot.After(followed, edit);
         Moment = Moment.After(edit);
+        followed = followed with { History = followed.History.Since(Moment.Number) };
         Place(before, complete(followed), edit);
         Tell(before, followed, edit, null, "source");
     }
@@ -160,17 +173,26 @@ internal sealed class Core
         if (!ReferenceEquals(basis.Marks, now.Marks)) Teller.TellMarks(basis.Marks, now.Marks, edit?.InsertedSet(), cause);
         if (basis.Pressed != now.Pressed) Teller.TellPressed(basis.Pressed, now.Pressed);
         if (before.Menu.IsOpen && !now.Menu.IsOpen) Teller.TellMenuClosed();
+        if (!ReferenceEquals(before.Footer, now.Footer)) Teller.TellMore(before.Footer, now.Footer);
     }
 
     /// <summary>From here on there is a way back to the state as it is.</summary>
     public void Save() => (_saved, _mark) = (State, Out.Mark);
 
-    /// <summary>Goes back to the state that was saved, and tells nothing of what came after it.</summary>
+    /// <summary>Goes back to the state that was saved, and raises no event of what came after it.</summary>
     public void Rewind()
     {
         Out.Rewind(_mark);
         if (ReferenceEquals(State, _saved)) return;
         State = _saved;
+        Out.ChangeFrame();
+    }
+
+    /// <summary>Goes back to a state of an earlier step, between which and now the source was not edited.</summary>
+    public void Return(ListState state, double now)
+    {
+        (State, Now) = (state, now);
+        Save();
         Out.ChangeFrame();
     }
 
@@ -181,9 +203,12 @@ internal sealed class Core
     {
         if (act is { } known) TraceAct(known, refusal);
         else Trace(() => new() { Stage = "act", T = Now, Refused = Words.Of(refusal.Kind), Reason = refusal.Reason });
-        Out.Raise(Refused, new(act, refusal));
+        if (Refused is not null) Out.Raise(Refused, new(act, refusal, Say(refusal)));
         return new(false, refusal);
     }
+
+    /// <summary>A refusal in words for users.</summary>
+    public string Say(Refusal refusal) => App.Ask(p => p.Refused(refusal), Options.Phrases, "");
 
     public void TraceAct(Act act, Refusal? refusal = null) => Trace(() => new()
     {

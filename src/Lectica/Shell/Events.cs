@@ -17,6 +17,8 @@ internal sealed class Events<TItem, TKey> where TKey : notnull
 
     public EventHandler<MoveRequestedEventArgs<TItem, TKey>>? MoveRequested { get; set; }
 
+    public EventHandler<InsertRequestedEventArgs<TItem>>? InsertRequested { get; set; }
+
     public EventHandler<MovedEventArgs<TItem, TKey>>? Moved { get; set; }
 
     public EventHandler<MarkChangedEventArgs<TItem>>? MarkChanged { get; set; }
@@ -24,8 +26,11 @@ internal sealed class Events<TItem, TKey> where TKey : notnull
     public EventHandler<CommandRanEventArgs<TItem, TKey>>? CommandRan { get; set; }
 
     public EventHandler<CommandFailedEventArgs<TItem, TKey>>? CommandFailed { get; set; }
+    public EventHandler<CommandCancelledEventArgs<TItem, TKey>>? CommandCancelled { get; set; }
 
     public EventHandler<ConfirmationEventArgs<TItem, TKey>>? ConfirmationRequested { get; set; }
 
     public EventHandler? RetryRequested { get; set; }
+
+    public EventHandler? MoreWanted { get; set; }
 }

@@ -1,4 +1,5 @@
 using Lectica.Acts;
+using Lectica.Frames;
 using Lectica.States;
 
 namespace Lectica.Shell;
@@ -14,18 +15,44 @@ internal sealed class FeedbackKeeper(Core core, Historian historian)
         return Response.Handled;
     }
 
-    public void Notify(string text, UndoStep? step)
+    /// <summary>Shows a notice.</summary>
+    /// <param name="text">What it says.</param>
+    /// <param name="step">What it offers to take back, or null.</param>
+    /// <param name="isSaid">Whether a screen reader has been told already.</param>
+    /// <param name="retrial">What it offers to try again, or null.</param>
+    public void Notify(string text, UndoStep? step, bool isSaid = false, Retrial? retrial = null)
     {
-        // One that offers to take something back stays longer (WCAG 2.2.1: undo is in the keys and the menu as well).
-        var time = core.Options.NoticeTime * (step is null ? 1 : 2);
-        core.Commit(core.State with { Feedback = core.State.Feedback with { Notice = new(text, step is not null, core.Now + time), Step = step } });
-        core.Announce(_ => text);
+        // One that offers something stays longer (WCAG 2.2.1: undo is in the keys and the menu as well).
+        var time = core.Options.NoticeTime * (step is null && retrial is null ? 1 : 2);
+        var notice = new BriefNotice(text, step is not null, core.Now + time) { OffersRetry = retrial is not null, Offer = step is not null ? core.Options.Phrases.Undo : retrial is not null ? core.Options.Phrases.Retry : null };
+        core.Commit(core.State with { Feedback = core.State.Feedback with { Notice = notice, Step = step, Retrial = retrial, HeldSince = null } });
+        if (!isSaid) core.Announce(_ => text);
+    }
+
+    /// <summary>Lets the notice's time stand still, or run on.</summary>
+    public void Hold(bool holds, double time)
+    {
+        var feedback = core.State.Feedback;
+        if (feedback.Notice is not { } notice || holds == feedback.HeldSince is not null) return;
+        core.Now = Math.Max(core.Now, time);
+        core.Commit(core.State with
+        {
+            Feedback = feedback.HeldSince is { } since ? feedback with { HeldSince = null, Notice = notice with { Until = notice.Until + (core.Now - since) } } : feedback with { HeldSince = core.Now },
+        });
     }
 
     /// <summary>What a notice offers has been taken back: it goes.</summary>
     public void Hide(UndoStep step)
     {
         if (core.State.Feedback.Step == step) core.Commit(core.State with { Feedback = core.State.Feedback with { Notice = null, Step = null } });
+    }
+
+    /// <summary>Has what the notice tells of tried again.</summary>
+    public Response Retry(Func<Retrial, Response> run)
+    {
+        if (core.State.Feedback.Retrial is not { } retrial) return core.Refuse(new Act(ActKind.RunCommand), new(RefusalKind.OutOfDate, "The notice offers nothing to try again any more."));
+        core.Commit(core.State with { Feedback = core.State.Feedback with { Notice = null, Retrial = null } });
+        return run(retrial);
     }
 
     /// <summary>Takes back what the notice tells of, as long as nothing was done since.</summary>

@@ -7,11 +7,19 @@ namespace Lectica.Shell;
 /// <summary>Finds items by typing, on long lists in slices.</summary>
 internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, Scroller scroller, Framer<TItem, TKey> framer, TextMatch match) where TKey : notnull
 {
-    private const int Slice = 20_000;
+    // A slice ends after so long, which is looked at every few items, or where no clock runs after so many: a screen is never blocked.
+    private const int Few = 500, Slice = 20_000;
+    private static readonly TimeSpan SliceTime = TimeSpan.FromMilliseconds(15);
 
     public void Stop()
     {
         if (!ReferenceEquals(core.State.Find, FindState.Nothing)) core.Commit(core.State with { Find = FindState.Nothing });
+    }
+
+    /// <summary>Goes on with a search that waits for the host.</summary>
+    public void GoOnAt(double time)
+    {
+        if (core.State.Find.Search is { } search && search.Due <= time) GoOn();
     }
 
     public Response Type(ActCall call)
@@ -29,16 +37,24 @@ internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, S
     }
 
     /// <summary>
-    /// Searches one slice; the rest is posted where the list has a context to post to, and done at once where it has none.
+    /// Searches one slice; the rest is posted where the list has a context to post to, waits for the host where that calls back, and is
+    /// done at once where neither is so.
     /// </summary>
     private void GoOn()
     {
         while (core.State.Find.Search is { } search)
         {
             var rows = core.Rows;
-            var (row, next, left) = match.Search(
-                r => rows.IndexAt(new(r)) is >= 0 and var i && !core.State.Showing.Disabled.Contains(i) ? framer.ContentAt(i).TypedName : null,
-                rows.Count, search.Next, search.Left, Slice, search.Prefix);
+            var time = core.Options.Time;
+            var began = time.GetTimestamp();
+            var (row, next, left) = (-1, search.Next, search.Left);
+            do
+            {
+                (row, next, left) = match.Search(
+                    r => rows.IndexAt(new(r)) is >= 0 and var i && !core.State.Showing.Disabled.Contains(i) ? framer.ContentAt(i).TypedName : null,
+                    rows.Count, next, left, Few, search.Prefix);
+            }
+            while (row < 0 && left > 0 && search.Left - left < Slice && time.GetElapsedTime(began) < SliceTime);
             var rest = row < 0 && left > 0 ? search with { Next = next, Left = left } : null;
             core.Commit(core.State with { Find = core.State.Find with { Search = rest } });
             if (row >= 0)
@@ -55,7 +71,13 @@ internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, S
                 core.Refuse(search.Act, new(RefusalKind.NoItem, $"No item begins with '{search.Prefix}'."));
                 return;
             }
-            if (!steps.HasContext) continue;
+            if (!steps.HasContext)
+            {
+                if (!core.IsCalledBack) continue;
+                // At the host's next call: meanwhile it draws, and takes what comes.
+                core.Commit(core.State with { Find = core.State.Find with { Search = rest with { Due = core.Now + 1 } } });
+                return;
+            }
             steps.Post(() =>
             {
                 if (core.State.Find.Search is { } still && still.Act == rest.Act && still.Prefix == rest.Prefix) GoOn();

@@ -34,6 +34,9 @@ internal interface IFrameSource
     /// <summary>What is drawn of what is grabbed.</summary>
     GrabFrame? Card { get; }
 
+    /// <summary>What a pull uncovers above the rows.</summary>
+    PullFrame? Pull { get; }
+
     /// <summary>The items that pointers are down on, with the part.</summary>
     IEnumerable<(int Index, Part Part)> Pressed { get; }
 
@@ -48,17 +51,24 @@ internal interface IFrameSource
 }
 
 /// <summary>Makes frames of the state, and what of the frame before can be kept: rows that look the same, and where they were.</summary>
-internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> store) where TKey : notnull
+internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> store) : IRowsWatcher where TKey : notnull
 {
+    // After more edits than this without a frame nobody has seen the rows where they were.
+    private const int Seen = 8192;
+
     private Frame? _frame;
     private ListState? _of;
-    private bool _isStale;
+    private long _number;
     private RowPlane? _plane;
     private MovePreview? _preview;
     private Dictionary<int, double> _tops = [];
-    private EditLog _topsAt = core.Moment;
+    private EditLog? _topsAt;
     private ImmutableArray<Part> _keyParts;
     private RowParts? _keyPartsOf;
+
+    // Made once, not for each frame.
+    private Func<int, RowContent>? _contentAt;
+    private Func<PartKind, string>? _touchActionOf;
 
     /// <summary>What is no state.</summary>
     public IFrameSource Source { get; set; } = null!;
@@ -73,11 +83,16 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     private static readonly Func<TItem, RowContent> AsText = item => new(item?.ToString() ?? "");
 
-    /// <summary>Something that is drawn is another.</summary>
-    public void Stale() => _isStale = true;
-
     /// <summary>Nothing of the frame before can be kept: what rows say is another.</summary>
     public void Forget() => (_frame, _of) = (null, null);
+
+    /// <summary>A list that changes and is not drawn does not keep what has changed for ever.</summary>
+    public void RowsChanged()
+    {
+        if (_topsAt is not { } moment || core.Moment.Number - moment.Number < Seen) return;
+        _tops.Clear();
+        _topsAt = null;
+    }
 
     /// <summary>The rows as they lie.</summary>
     public RowPlane Plane
@@ -86,7 +101,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         {
             var (rows, geometry, viewport, parts, shifted) = (core.Rows, core.Geometry, core.Viewport, Source.Parts, Source.Shifted);
             if (_plane is { } known && ReferenceEquals(known.Rows, rows) && known.Geometry == geometry && known.Viewport == viewport && ReferenceEquals(known.Parts, parts) && known.Shifted is null && shifted is null) return known;
-            return _plane = new(rows, geometry, viewport, parts, core.Options.IsRightToLeft, shifted);
+            return _plane = new(rows, geometry, viewport, parts, core.Options.IsRightToLeft, shifted) { HasStickyHeadings = core.Options.HasStickyHeadings };
         }
     }
 
@@ -101,8 +116,9 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             if (_preview is { } known && ReferenceEquals(known.Grab, grab) && ReferenceEquals(known.Before, rows)) return known;
             var edit = Edit.Move(grab.Items, grab.Gap.Index);
             var moved = new RowMap(edit.Apply(rows.Shown), null,
-                [.. rows.Sections.Select((s, i) => s with { Members = edit.Apply(i == grab.Gap.Section ? s.Members.Union(grab.Items) : s.Members.Except(grab.Items)) })]);
-            return _preview = new(grab, rows, moved, edit, Window.GeometryOf(moved, core.State.Window.Heights, edit, core.Options));
+                [.. rows.Sections.Select((s, i) => s with { Members = edit.Apply(i == grab.Gap.Section ? s.Members.Union(grab.Items) : s.Members.Except(grab.Items)) })],
+                null, null, rows.HasFooter);
+            return _preview = new(grab, rows, moved, edit, Window.GeometryOf(moved, core.State.Window.Heights, edit, core.Options, core.State.Window.TextScale));
         }
     }
 
@@ -132,10 +148,12 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         {
             var state = core.State;
             var isSame = _of is { } known && Slots.LookSame(known, state);
-            if (_frame is { } frame && isSame && !_isStale) return frame;
+            if (_frame is { } frame && isSame && _number == core.Out.FrameNumber) return frame;
             // Inside a gap only what is carried moves: the rows are kept, so that a host need not look at them.
             if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card) return Keep(_frame with { Grab = drawn with { Top = card.Top } });
-            var moved = (_tops.Count > 0 && !_topsAt.IsNow)
+            // By an edit, by what shows of it, by what is carried; but not by scrolling.
+            var moved = _topsAt is { IsNow: false }
+                || (_of is { } last && !ReferenceEquals(last.Showing.Rows, state.Showing.Rows) && last.Window.Viewport == state.Window.Viewport)
                 || (_of is { } of && (of.Carrying.Grab?.Gap != state.Carrying.Grab?.Gap || of.Carrying.IsAway != state.Carrying.IsAway));
             var built = FrameBuilder.Build(InputOf(state, Preview));
             return Keep(moved ? WithPlaces(built) : WithoutPlaces(built));
@@ -144,7 +162,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     private Frame Keep(Frame frame)
     {
-        (_frame, _of, _isStale) = (frame, core.State, false);
+        (_frame, _of, _number) = (frame, core.State, core.Out.FrameNumber);
         return frame;
     }
 
@@ -162,15 +180,16 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         var options = core.Options;
         return new()
         {
-            Plane = preview is null ? Plane : new(preview.Rows, preview.Geometry, core.Viewport, Source.Parts, options.IsRightToLeft),
+            Plane = preview is null ? Plane : new(preview.Rows, preview.Geometry, core.Viewport, Source.Parts, options.IsRightToLeft) { HasStickyHeadings = options.HasStickyHeadings },
             Move = preview?.Edit,
             Selection = state.Drag.Preview ?? state.Selection,
             Rules = core.Rules,
-            ContentOf = ContentAt,
-            KeyTextOf = index => core.KeyText(index)!,
+            ContentOf = _contentAt ??= ContentAt,
+            KeyTextOf = core.KeyText!,
             Pressed = [.. Source.Pressed],
             CursorPart = CursorPart,
             HasFocus = state.Focus.IsHere,
+            MayEndSelecting = !options.AlwaysSelecting,
             Title = state.Caption.Title,
             Subtitle = state.Caption.Subtitle,
             Swipe = Source.Swipe,
@@ -178,17 +197,23 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             Marquee = Source.Marquee,
             Grabbed = state.Carrying.Grab?.Items,
             Grab = Source.Card,
+            Pull = Source.Pull,
+            Taken = state.Carrying is { Guest: null, Grab: { Items.IsEmpty: false } carried } ? carried.Pressed >= 0 ? carried.Pressed : carried.Items.Nth(0) : -1,
             Gap = preview?.Landing ?? state.Carrying.Grab?.Gap ?? state.Carrying.Guest?.Gap ?? default,
             Marked = state.Marks.Sets,
-            MarkLooks = state.Declared.Marks.ToDictionary(m => m.Name, m => m.Look),
-            Flashes = [.. state.Feedback.Flashes.Select(f => (f.Index, f.Text))],
+            LookOf = state.Declared.LookOf,
+            Flashes = state.Feedback.Flashes.IsEmpty ? [] : [.. state.Feedback.Flashes.Select(f => (f.Index, f.Text))],
+            Runs = state.Runs.IsEmpty ? [] : [.. state.Runs.Where(r => !r.IsWhole).Select(r => (r.Items, new BusyFrame(r.Label, r.Progress)))],
             Menu = state.Menu.Menu,
             Notice = state.Feedback.Notice,
+            More = state.Footer.More,
+            MoreText = state.Footer.HasRow ? Footer.Say(state.Footer.More, options.Phrases) : "",
+            RetryText = options.Phrases.Retry,
             Overscan = options.Overscan,
             RowsToKeep = RowsToKeep(state),
             Touched = options.Overscan > 0 ? [.. Source.Touched] : [],
             Before = preview?.Before,
-            TouchActionOf = Source.TouchActionOf,
+            TouchActionOf = _touchActionOf ??= Source.TouchActionOf,
             CursorRow = preview is null ? Scroller.CursorRowIn(state) : state.Selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
                 : state.Selection.Cursor >= 0 ? preview.Rows.RowOf(preview.Edit.Apply(state.Selection.Cursor)) : null,
         };
@@ -198,7 +223,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private Frame WithPlaces(Frame frame)
     {
         var tops = _tops;
-        if (!_topsAt.IsNow)
+        if (_topsAt is { IsNow: false })
         {
             tops = new(_tops.Count);
             foreach (var (index, top) in _tops)
@@ -216,7 +241,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         _tops.Clear();
         foreach (var row in frame.Rows)
             if (row.Index >= 0) _tops[row.Index] = row.Top;
-        _topsAt = core.Moment;
+        _topsAt = _tops.Count == 0 ? null : core.Moment;
         return frame;
     }
 }

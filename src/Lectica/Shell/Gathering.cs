@@ -12,6 +12,10 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
 {
     private readonly List<(int Index, TItem Item, TKey Key)> _left = [];
 
+    // Where nothing was selected nothing can leave the selection: then nobody asks where items were.
+    private readonly bool _hadNone = start.Items.IsEmpty;
+    private bool _isEdited;
+
     // Over that one list: who was there at first and has gone, and who has come since. Null until an edit comes.
     private ItemSet? _gone, _came;
     private bool _isMixed;
@@ -23,7 +27,7 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
     public int FirstLength { get; } = start.Items.Universe;
 
     /// <summary>Whether the source was edited meanwhile.</summary>
-    public bool HasEdits => _gone is not null || _isMixed;
+    public bool HasEdits => _isEdited;
 
     /// <summary>The selected items that have left, by the indexes that they had at first.</summary>
     public IReadOnlyList<(int Index, TItem Item, TKey Key)> Left => _left;
@@ -31,6 +35,12 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
     /// <summary>Takes it through an edit, with the items that leave by it.</summary>
     public void Follow(Edit edit, IReadOnlyList<Departed<TItem, TKey>> departed)
     {
+        _isEdited = true;
+        if (_hadNone)
+        {
+            Followed = Followed.After(edit);
+            return;
+        }
         var selected = Followed.Items;
         if (edit.AsSplice is not { } splice)
         {
@@ -62,7 +72,7 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
     }
 
     /// <summary>Whether another edit can be gathered, so that first indexes are still known after it.</summary>
-    public bool MayFollow(Edit edit) => !HasEdits || (!_isMixed && edit.AsSplice is not null);
+    public bool MayFollow(Edit edit) => _hadNone || !HasEdits || (!_isMixed && edit.AsSplice is not null);
 
     /// <summary>The place in the list of both of an item that is there now, or of the end.</summary>
     private int Both(int index)

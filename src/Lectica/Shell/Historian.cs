@@ -18,6 +18,7 @@ internal sealed class Historian(Core core, Steps steps)
     /// <summary>Keeps a step.</summary>
     public void Keep(UndoStep step)
     {
+        step.Made = core.Moment.Number;
         if (App is not { } app)
         {
             core.Commit(core.State with { History = core.State.History.With(step, core.Options.UndoDepth) });
@@ -59,6 +60,7 @@ internal sealed class Historian(Core core, Steps steps)
             if (refusal.Kind is RefusalKind.OutOfDate or RefusalKind.NoItem) core.Commit(core.State with { History = core.State.History.Without(step) });
             return core.Refuse(act, refusal);
         }
+        inverse.Made = core.Moment.Number;
         core.TraceAct(act with { Text = step.Name });
         core.Commit(core.State with { History = core.State.History.Turned(step, inverse, act.Kind) });
         _last = (inverse, step, act.Kind);
@@ -83,6 +85,7 @@ internal sealed class Historian(Core core, Steps steps)
         {
             var history = core.State.History;
             var has = (kind == ActKind.Undo ? history.Done : history.Undone).Contains(step);
+            if (inverse is not null) inverse.Made = core.Moment.Number;
             if (has) core.Commit(core.State with { History = inverse is null ? history.Without(step) : history.Turned(step, inverse, kind) });
         });
     }

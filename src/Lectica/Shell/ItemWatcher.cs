@@ -11,7 +11,8 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Steps steps, ItemStore
 {
     private static readonly bool Tells = typeof(INotifyPropertyChanged).IsAssignableFrom(typeof(TItem)) && !typeof(TItem).IsValueType;
 
-    private readonly HashSet<TItem> _late = new(Identity.Instance);
+    private readonly HashSet<TItem> _late = new(Identity.Instance), _elsewhere = new(Identity.Instance);
+    private readonly Lock _lock = new();
     private PropertyChangedEventHandler? _handler;
 
     /// <summary>Items are told apart as objects, whatever they say of being equal.</summary>
@@ -71,8 +72,15 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Steps steps, ItemStore
 
     private void Changed(object? sender, PropertyChangedEventArgs e)
     {
-        if (steps.IsDisposed || sender is not TItem item || ReferenceEquals(sender, Written)) return;
-        steps.Check();
+        if (steps.IsDisposed || sender is not TItem item) return;
+        if (!steps.IsHere)
+        {
+            // Each item waits once, however often it tells, in the order in which they first told.
+            lock (_lock) _elsewhere.Add(item);
+            steps.CallHome();
+            return;
+        }
+        if (ReferenceEquals(sender, Written)) return;
         _late.Add(item);
         if (steps.IsBusy || core.App.IsAsking) return;
         // What is late is read as the step ends.
@@ -81,6 +89,18 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Steps steps, ItemStore
 
     /// <summary>Whether items changed that have not been read yet.</summary>
     public bool HasLate => _late.Count > 0;
+
+    /// <summary>Reads the items that have told of changes on other threads.</summary>
+    public void TakeArrived()
+    {
+        lock (_lock)
+        {
+            if (_elsewhere.Count == 0) return;
+            _late.UnionWith(_elsewhere);
+            _elsewhere.Clear();
+        }
+        TakeLate();
+    }
 
     /// <summary>Reads the items that changed while something else was going on, all at once.</summary>
     public void TakeLate()

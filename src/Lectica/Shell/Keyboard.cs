@@ -54,7 +54,7 @@ internal sealed class Keyboard<TItem, TKey>(
     {
         if (!core.State.Focus.IsHere) core.Commit(core.State with { Focus = core.State.Focus with { IsHere = true } });
         var selection = core.Selection;
-        if (selection.Cursor >= 0 || selection.Heading is not null) return;
+        if (selection.Cursor >= 0 || selection.Heading is not null || selection.OnNotice) return;
         var first = selection.Items.IsEmpty ? -1 : selection.Items.Intersect(core.Rows.Shown).NextAt(0);
         var row = core.Rows.EntryAt(new(0));
         if (first < 0 && row.Kind == RowKind.Heading) core.Commit(core.State with { Selection = selection with { Heading = core.Rows.Sections[row.Section].Key } }, null, "focus");
@@ -96,6 +96,13 @@ internal sealed class Keyboard<TItem, TKey>(
                 : step == Step.Here ? core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to.")) : sections.MoveCursorTo(entry, act with { Kind = ActKind.MoveCursor });
             if (scroller.CursorRow is { } there) scroller.BringIntoView(there);
             return onHeading;
+        }
+        if (core.Rows.Footer?.Value == target)
+        {
+            if (step == Step.Here) return kind == ActKind.Activate ? sections.Retry(act with { Kind = ActKind.Retry }) : core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to."));
+            // A range ends at the last item.
+            return kind is ActKind.Extend or ActKind.ExtendAdding && core.Rows.NextItemRow(new(target), down: false) is { } end
+                ? actor.Do(act with { Index = core.Rows.IndexAt(end) }) : sections.MoveCursorToFooter(act);
         }
         // At an end a toggling step has nowhere to go, and must not toggle the same row again.
         if (kind == ActKind.Toggle && step != Step.Here && target == row) act = act with { Kind = ActKind.MoveCursor };

@@ -95,6 +95,9 @@ internal sealed class Lander<TItem, TKey>(
         return Rows.SectionWith(section) is >= 0 and var at ? MoveTo(ItemsWith(keys), Rows.EndOf(at), act) : core.Refuse(act, NoSection(section));
     }
 
+    /// <summary>Shows a brief notice which offers to take a step back.</summary>
+    public Action<string, UndoStep> Notify { get; set; } = (_, _) => { };
+
     /// <summary>Moves items that may be moved, and tells of it.</summary>
     public Response Land(ItemSet items, GapPlace gap, Act act)
     {
@@ -110,6 +113,8 @@ internal sealed class Lander<TItem, TKey>(
         }
         else if (writer.Move(Edit.Move(items, gap.Index), items, section is null ? null : [.. keys.Select(_ => section)], act) is { } refusal) return core.Refuse(act, refusal);
         Keep(step);
+        // Who has moved it by hand or menu can take it back there; keys have their own.
+        if (!act.Rule.StartsWith("key ", StringComparison.Ordinal) && act.Rule != "call" && core.Options.NoticesMoves) Notify(core.Options.Phrases.Moved(items.Count), step);
         return Response.Handled;
     }
 

@@ -20,7 +20,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     private readonly MoveMenu<TItem, TKey> _moveMenu;
     private readonly Dictionary<PartKind, string> _touchActions = [];
     private States.ListState? _touchActionsOf;
-    private RowParts? _withMenu;
+    private RowParts? _parts;
     private ITimer? _timer;
     private double? _timerDue;
 
@@ -54,11 +54,13 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Mover = new(Core, _at, Store, Scroller, Actor, Writer, Projection, Teller, Framer, Events);
         Lander = new(Core, Steps, Store, Actor, Scroller, Mover, Source, Writer, Projection, Teller, Events);
         Transfers = new(Core, Steps, Store, Mover, Lander, Writer, Projection, Teller, History, Framer);
+        Porter = new(Core, Steps, Store, Actor, Scroller, Mover, Transfers, Writer, Projection, Teller, Book, Runner, Feedback, Events);
         _moveMenu = new(Core, Steps, Mover, Lander, Projection, Transfers);
         Strokes = new(Core, _at, Scroller, Actor);
         _marquee = new(Core, _at);
+        Pull = new(Core, _at, Book, Runner);
         Finder = new(Core, Steps, Actor, Scroller, Framer, match);
-        Sections = new(Core, Actor, Lander, Marker, Events);
+        Sections = new(Core, Actor, Scroller, Lander, Marker, Events);
         Keyboard = new(Core, Actor, Scroller, Menus, Sections, Book, Runner, Framer, Situation);
         Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);
         Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);
@@ -89,6 +91,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public Mover<TItem, TKey> Mover { get; }
     public Lander<TItem, TKey> Lander { get; }
     public Transfers<TItem, TKey> Transfers { get; }
+    public Porter<TItem, TKey> Porter { get; }
+    public PullStroke<TItem, TKey> Pull { get; }
     public Strokes Strokes { get; }
     public Finder<TItem, TKey> Finder { get; }
     public SectionKeeper<TItem, TKey> Sections { get; }
@@ -101,12 +105,15 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     {
         Watcher.Read = Marker.ReadAgain;
         Marker.Keep = Runner.Keep = Lander.Keep = History.Keep;
-        Runner.Notify = Feedback.Notify;
+        Runner.Notify = (text, step, retrial) => Feedback.Notify(text, step, retrial: retrial);
+        Lander.Notify = (text, step) => Feedback.Notify(text, step, isSaid: true);
         Runner.Revert = History.Revert;
+        Runner.Source = Source;
         Runner.Watcher = Trays;
         History.Turned = Feedback.Hide;
-        Book.Own = _moveMenu;
-        Menus.HasOwn = () => _moveMenu.IsOffered;
+        Book.Own = [Porter, _moveMenu];
+        Menus.HasOwn = () => _moveMenu.IsOffered || Porter.IsOffered;
+        Porter.Keep = History.Keep;
         Menus.CloseTray = act => Trays.Close(act);
         Scroller.Closes = [Trays, Menus];
         Mover.Lander = Lander;
@@ -124,12 +131,13 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             ActKind.Drop or ActKind.DropBack or ActKind.Hover => Core.State.Carrying.Grab is null ? Mover<TItem, TKey>.NothingGrabbed : null,
             ActKind.CloseTray => Core.State.Tray is { IsOpen: true } ? null : new(RefusalKind.NoItem, "No tray is open."),
             ActKind.CloseMenu => Core.State.Menu.IsOpen ? null : new(RefusalKind.NoItem, "No menu is open."),
-            ActKind.Retry => Core.Rows.Notice?.Kind == NoticeKind.Failed ? null : new(RefusalKind.NoItem, "Nothing has failed that could be tried again."),
+            ActKind.Retry => SectionKeeper<TItem, TKey>.WhyNoRetry(Core.State),
             _ => null,
         };
         Strokes.Add(ActKind.Uncover, Trays);
         Strokes.Add(ActKind.Sweep, new SweepStroke(Core, _at));
         Strokes.Add(ActKind.Grab, Mover);
+        Strokes.Add(ActKind.Pull, Pull);
         foreach (var kind in (ActKind[])[ActKind.Marquee, ActKind.MarqueeAdding, ActKind.MarqueeToggling]) Strokes.Add(kind, _marquee);
         Strokes.ClearTheWay = act =>
         {
@@ -152,15 +160,18 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             Pointing.Follow(edit);
             RowsEdited?.Invoke(edit, departed);
         };
-        Core.Watchers = [Pointing, Mover, Strokes];
+        Core.Watchers = [Pointing, Mover, Strokes, Framer];
         Steps.Arrivals = () =>
         {
             Source.TakeOffered();
+            Source.TakeReports();
+            Watcher.TakeArrived();
             Runner.TakeArrived();
         };
         Steps.HasLate = () => Source.HasLate || Watcher.HasLate;
         Steps.LateChanges = () =>
         {
+            Source.TakeReports();
             Source.TakeLate();
             Watcher.TakeLate();
         };
@@ -201,9 +212,14 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor.On(ActKind.Drop, call => Mover.Drop(call.Act));
         Actor.On(ActKind.DropBack, call => Core.State.Stroke is null ? Mover.DropBack(call.Act) : Pointing.BreakOff(call.Act with { Kind = ActKind.BreakOff }));
         Actor.On(ActKind.Move, Lander.MoveByKey);
-        foreach (var kind in (ActKind[])[ActKind.Uncover, ActKind.Sweep, ActKind.Marquee, ActKind.MarqueeAdding, ActKind.MarqueeToggling]) Actor.On(kind, Strokes.Begin);
+        Actor.On(ActKind.Copy, call => Porter.Copy(call.Act, MeantBy(call.Act)));
+        Actor.On(ActKind.Cut, call => Porter.Cut(call.Act, MeantBy(call.Act)));
+        Actor.On(ActKind.Paste, call => Porter.AskForPaste(call.Act));
+        foreach (var kind in (ActKind[])[ActKind.Uncover, ActKind.Pull, ActKind.Sweep, ActKind.Marquee, ActKind.MarqueeAdding, ActKind.MarqueeToggling]) Actor.On(kind, Strokes.Begin);
         Actor.Complete();
     }
+
+    private ItemSet MeantBy(Act act) => act.Index >= 0 ? Actor.TargetAt(act.Index) : Actor.TargetOfKey();
 
     /// <summary>Told of each edit of the source, with the items that left by it.</summary>
     public event Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? RowsEdited;
@@ -223,8 +239,12 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             LongPress = options.LongPress,
             MayMove = Mover.MayMove,
             HasTrays = state.Declared.Trays.Any,
-            HasFailed = state.Showing.Rows.Notice?.Kind == NoticeKind.Failed,
+            HasFailed = SectionKeeper<TItem, TKey>.HasFailed(state),
             HasMenus = Menus.HasMenus,
+            Pulls = Pull.IsOffered,
+            Copies = Porter.Copies,
+            Cuts = Porter.Cuts,
+            Pastes = Porter.Pastes,
             CanUndo = !state.History.Done.IsEmpty,
             CanRedo = !state.History.Undone.IsEmpty,
             SpaceMarks = options.SpaceMark is not null,
@@ -301,6 +321,21 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     /// <summary>Whether a pointer is the list's own now.</summary>
     public bool HoldsPointer => Core.State.Stroke is not null || _recogniser.IsHolding;
 
+    /// <summary>A moment to come back to, for who tries out what would come of some input.</summary>
+    public sealed record Branch(States.ListState State, double Now, long Edits, Recogniser.Memory Memory);
+
+    /// <summary>The present moment; null where a pointer is down, or something runs.</summary>
+    public Branch? BranchOff() => Steps.IsBusy || _recogniser.ContactCount > 0 || !Core.State.Runs.IsEmpty ? null : new(Core.State, Core.Now, Core.Moment.Number, _recogniser.Remember());
+
+    /// <summary>Comes back to a moment; false where the source has been edited since, which nothing takes back.</summary>
+    public bool Return(Branch to)
+    {
+        if (Steps.IsBusy || Core.Moment.Number != to.Edits) return false;
+        _recogniser.Return(to.Memory);
+        Core.Return(to.State, to.Now);
+        return true;
+    }
+
     public void Dispose()
     {
         Source.Let();
@@ -323,16 +358,30 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
 
     GrabFrame? IFrameSource.Card => Mover.Card;
 
+    PullFrame? IFrameSource.Pull => Pull.Now;
+
     IEnumerable<(int Index, Part Part)> IFrameSource.Pressed => _recogniser.Pressed;
 
     IEnumerable<int> IFrameSource.Touched => _recogniser.Touched;
 
     /// <summary>
     /// Which parts rows have: those of the options, and a button for the menu where a long press does not open it, so that whoever has no
-    /// keys and no second button comes to it too (WCAG 2.5.1).
+    /// keys and no second button comes to it too (WCAG 2.5.1). In a narrow list words keep their room: what handle and button do, a long
+    /// press and the menu do as well; and while items are being selected, the toolbar.
     /// </summary>
-    public RowParts Parts => !Core.Options.Parts.Menu && Core.Options.LongPress != LongPressMeaning.Menu && (Core.State.Declared.HasMenuCommands || _moveMenu.IsOffered)
-        ? _withMenu ??= Core.Options.Parts with { Menu = true } : Core.Options.Parts;
+    public RowParts Parts
+    {
+        get
+        {
+            var own = Core.Options.Parts;
+            var needsMenu = Core.Options.LongPress != LongPressMeaning.Menu && (Core.State.Declared.HasMenuCommands || _moveMenu.IsOffered);
+            var isNarrow = Core.Viewport.Width < Core.Options.NarrowWidth;
+            var isSelecting = Core.State.Selection.IsSelecting && !Core.Options.AlwaysSelecting;
+            bool menu = needsMenu ? !(isNarrow && isSelecting) : own.Menu && !isNarrow, handle = own.Handle && !isNarrow;
+            if (menu == own.Menu && handle == own.Handle) return own;
+            return _parts is { } known && known.Menu == menu && known.Handle == handle ? known : _parts = own with { Menu = menu, Handle = handle };
+        }
+    }
 
     /// <summary>How a browser may use touches on a part itself, in CSS's words.</summary>
     public string TouchActionOf(PartKind part)
@@ -344,6 +393,6 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         }
         if (_touchActions.TryGetValue(part, out var known)) return known;
         var drags = Core.Options.Gestures.Find(GestureKind.Drag, PointerType.Touch, new Part(part), Modifiers.None, Situation(), Core.Options.ModKey) is { Acts.IsEmpty: false };
-        return _touchActions[part] = drags ? "none" : "pan-y";
+        return _touchActions[part] = drags ? "none" : "pan-y pinch-zoom";
     }
 }

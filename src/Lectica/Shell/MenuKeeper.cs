@@ -20,7 +20,7 @@ internal sealed class MenuKeeper<TItem, TKey>(
     public Func<bool> HasOwn { get; set; } = () => false;
 
     /// <summary>Whether somebody shows menus.</summary>
-    public bool HasMenus => events.MenuRequested is not null || core.State.Declared.HasMenuCommands || HasOwn();
+    public bool HasMenus => events.MenuRequested is not null || core.State.Declared.HasMenuCommands || HasOwn() || !core.State.Runs.IsEmpty;
 
     public Response Open(ActCall call)
     {
@@ -38,7 +38,10 @@ internal sealed class MenuKeeper<TItem, TKey>(
             (x, y) = (core.Options.IsRightToLeft ? core.Viewport.Width : 0, top + core.Geometry.HeightOf(row));
         }
         var target = actor.TargetAt(act.Index);
-        var entries = Menu.EntriesFor(book.InMenu, teller.TargetOf(target), c => book.IsAvailable(c, target), IsChecked);
+        var entries = EntriesFor(target);
+        var room = core.State.Window.Room;
+        // Where a thumb must reach it.
+        var isSheet = call.Gesture is { PointerType: PointerType.Touch } && room.Width <= core.Options.SheetWidth;
         core.Commit(core.State with
         {
             Menu = new(act.Index, target, entries.IsEmpty ? null : new()
@@ -47,12 +50,40 @@ internal sealed class MenuKeeper<TItem, TKey>(
                 // A menu opened by key begins on its first entry.
                 At = act.Rule.StartsWith("key ", StringComparison.Ordinal) ? 0 : -1,
                 IsRightToLeft = core.Options.IsRightToLeft,
-                Place = Menu.PlaceAt(x ?? 0, y ?? 0, entries.Length, core.Viewport.Width, core.Viewport.Height, core.Options.IsRightToLeft),
+                Room = room,
+                IsSheet = isSheet,
+                BackLabel = core.Options.Phrases.Back,
+                Place = isSheet ? Menu.SheetIn(room, entries.Length) : Menu.PlaceAt(x ?? 0, y ?? 0, entries.Length, room, core.Options.IsRightToLeft),
             }),
         });
         core.Trace(() => new() { Stage = "change", T = core.Now, Change = "menu", Key = store.TextOf(key), Index = act.Index, Open = $"menu:{core.KeyText(act.Index)}" });
         if (events.MenuRequested is { } handlers) core.Out.Raise(handlers, new(target, teller.ItemsOf(target), key, act.Index, x ?? 0, y ?? 0, act));
         return Response.Handled;
+    }
+
+    /// <summary>
+    /// The menu for a target: a command that is under way there is the way to stop it, also one that is in the menu at no other time.
+    /// </summary>
+    private ImmutableArray<MenuEntry> EntriesFor(ItemSet items)
+    {
+        var target = teller.TargetOf(items);
+        MenuEntry Entry(Command<TItem, TKey> command) => book.RunOf(command, items) is { } run
+            ? new(CommandBook<TItem, TKey>.CancelId(command.Id), core.Options.Phrases.CancelCommand(command.Label))
+            {
+                Icon = "close",
+                IsEnabled = !run.IsCancelled,
+                IsBusy = true,
+                Progress = run.Progress,
+            }
+            : new(command.Id, command.Label)
+            {
+                Icon = command.Icon,
+                Role = command.Role,
+                IsEnabled = book.IsAvailable(command, items),
+                IsChecked = IsChecked(command, target),
+                Keys = command.Chords.IsEmpty ? null : command.Chords[0].ToText(core.Options.ModKey),
+            };
+        return Menu.EntriesFor(book.InMenu.Concat(runner.Runs.Select(r => r.Command).DistinctBy(c => c.Id).Where(c => !c.IsInMenu && book.RunOf(c, items) is not null)), Entry);
     }
 
     private bool? IsChecked(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target)
@@ -75,7 +106,7 @@ internal sealed class MenuKeeper<TItem, TKey>(
     }
 
     /// <summary>What a key does to the open menu: nothing else takes keys meanwhile.</summary>
-    public Response Take(KeyPress press) => Take(core.State.Menu.Menu!.Take(press, match, core.Viewport.Width, core.Viewport.Height), $"key {press.Key}");
+    public Response Take(KeyPress press) => Take(core.State.Menu.Menu!.Take(press, match), $"key {press.Key}");
 
     /// <summary>Over an open menu the mouse shows which entry it is on.</summary>
     public void Light(double x, double y)
@@ -103,16 +134,18 @@ internal sealed class MenuKeeper<TItem, TKey>(
     {
         var act = new Act(ActKind.ChooseEntry, core.State.Menu.Index, rule, id);
         if (core.State.Menu.Menu is not { } menu) return core.Refuse(act, new(RefusalKind.NoItem, "No menu is open."));
+        // What leads back from a submenu.
+        if (id == "" && menu.Open >= 0) return Take(menu.Choose(0, true), rule);
         for (var i = 0; i < menu.Entries.Length; i++)
         {
-            if (menu.Entries[i].Id == id) return Take(menu.Choose(i, false, core.Viewport.Width, core.Viewport.Height), rule);
+            if (menu.Entries[i].Id == id) return Take(menu.Choose(i, false), rule);
             for (var k = 0; k < menu.Entries[i].Entries.Length; k++)
-                if (menu.Entries[i].Entries[k].Id == id) return Take((menu with { Open = i }).Choose(k, true, core.Viewport.Width, core.Viewport.Height), rule);
+                if (menu.Entries[i].Entries[k] is var entry && entry.Id == id) return Take(entry.IsEnabled ? new(null, id, true) : new(menu, null, true), rule);
         }
         return core.Refuse(act, new(RefusalKind.NoItem, $"The menu has no entry '{id}'."));
     }
 
     /// <summary>The entry of the open menu under a point, as a part; null beside it.</summary>
     public string? EntryAt(double x, double y) =>
-        core.State.Menu.Menu is { } menu && menu.EntryAt(x, y) is { } at ? (at.InSubmenu ? menu.Entries[menu.Open].Entries : menu.Entries)[at.Entry].Id : null;
+        core.State.Menu.Menu is { } menu && menu.EntryAt(x, y) is { } at ? (at.InSubmenu ? menu.Submenu : menu.Entries)[at.Entry].Id : null;
 }

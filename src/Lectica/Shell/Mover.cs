@@ -32,6 +32,7 @@ internal sealed class Mover<TItem, TKey>(
     Framer<TItem, TKey> framer, Events<TItem, TKey> events) : IStroke, IRowsWatcher where TKey : notnull
 {
     private Landings? _landings;
+    private StayingRows? _staying;
     private ItemSet? _ready;
     private bool _looks;
 
@@ -110,7 +111,7 @@ internal sealed class Mover<TItem, TKey>(
         _ready = null;
         var row = Rows.RowOf(stroke.Act.Index)!.Value;
         var taken = gesture.StartY + core.Viewport.ScrollTop;
-        TakeUp(core.State with { Stroke = stroke }, items, stroke.Act.Index, taken - core.Geometry.TopOf(row), Rows.GapAbove(GrabState.RowBelow(taken, core.Geometry, -1, 0)), byKeys: false);
+        TakeUp(core.State with { Stroke = stroke }, items, stroke.Act.Index, taken - core.Geometry.TopOf(row), Rows.GapAbove(StayingFor(items).Staying(row.Value)), byKeys: false);
     }
 
     public void Move(Stroke stroke)
@@ -122,8 +123,19 @@ internal sealed class Mover<TItem, TKey>(
         HoverOn(core.Geometry.RowAt(y) is { } over && Rows.EntryAt(over) is { Kind: RowKind.Heading } heading ? heading.Section : -1);
         var now = Rows.RowBelow(grab.Gap);
         // A section's beginning is below its heading, and above it too where it is the first.
-        var below = GrabState.RowBelow(y, core.Geometry, now, core.Options.Thresholds.GapSlack);
-        if (below != now) HoverOver(Rows.GapAbove(below));
+        var staying = StayingFor(grab.Items);
+        var below = staying.RowBelow(y - grab.Offset - Gathered(staying, grab), now, core.Options.Thresholds.GapSlack);
+        if (below != staying.Staying(now)) HoverOver(Rows.GapAbove(below));
+    }
+
+    // What is grabbed above the pressed row has left its place: rows below it have moved up by so much.
+    private double Gathered(StayingRows staying, GrabState grab) =>
+        grab.Pressed >= 0 && Rows.RowOf(grab.Pressed) is { } row ? core.Geometry.TopOf(row) - staying.TopOf(row.Value) : 0;
+
+    private StayingRows StayingFor(ItemSet items)
+    {
+        var landings = LandingsFor(items);
+        return _staying is { } known && known.IsFor(Rows, core.Geometry, landings) ? known : _staying = new(Rows, core.Geometry, landings, items, core.State.Window.Heights);
     }
 
     public Response End(Stroke stroke, in Gesture gesture)
@@ -349,8 +361,8 @@ internal sealed class Mover<TItem, TKey>(
             var away = Carrying.IsAway;
             var isMove = !away && Carrying.NoDrop is null && Moves.Changes(grab.Items, grab.Gap, Rows);
             var hasPointer = core.State.Stroke is not null;
-            return new(framer.ContentAt(pressed), grab.Items.Count, (hasPointer ? at.Y : 0) - grab.Offset, core.State.Window.Heights.GetValueOrDefault(pressed, core.Options.RowHeight),
-                away || Carrying.NoDrop is not null ? null : 0, isMove, away ? null : Carrying.NoDrop?.Reason, hasPointer, false);
+            return new(framer.ContentAt(pressed), grab.Items.Count, (hasPointer ? at.Y : 0) - grab.Offset, core.State.Window.Heights.GetValueOrDefault(pressed, core.Options.RowHeight * core.State.Window.TextScale),
+                away || Carrying.NoDrop is not null ? null : 0, isMove, away || Carrying.NoDrop is not { } why ? null : core.Say(why), hasPointer, false);
         }
     }
 

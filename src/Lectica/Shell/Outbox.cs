@@ -64,10 +64,14 @@ internal sealed class Outbox
         foreach (var handler in handlers?.GetInvocationList() ?? []) _events.Add(() => ((EventHandler)handler)(Sender, EventArgs.Empty));
     }
 
+    /// <summary>How often there has been something new to draw: a frame of an earlier number is not what there is to draw any more.</summary>
+    public long FrameNumber { get; private set; }
+
     /// <summary>There is something new to draw.</summary>
     public void ChangeFrame()
     {
         _frame = true;
+        FrameNumber++;
         if (PropertyChanged is not null) _properties.Add("Frame");
     }
 

@@ -29,9 +29,9 @@ internal sealed class Pointing<TItem, TKey>(
     /// <summary>The menu lies over the rows.</summary>
     public Hit HitAt(double x, double y) => menus.EntryAt(x, y) is { } entry ? new(null, -1, new(PartKind.MenuEntry, entry)) : framer.Plane.HitAt(x, y);
 
-    /// <summary>Nothing is begun on a notice or a disabled item.</summary>
+    /// <summary>Nothing is begun on a notice or a disabled item; the list itself is pulled wherever the finger is.</summary>
     public bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers) =>
-        (hit.Row is null || (hit.Index >= 0 && !core.State.Showing.Disabled.Contains(hit.Index)))
+        (kind == GestureKind.Pull ? core.Viewport.ScrollTop <= 0 : hit.Row is null || (hit.Index >= 0 && !core.State.Showing.Disabled.Contains(hit.Index)))
         && core.Options.Gestures.Find(kind, pointer, hit.Row is null ? null : hit.Part, modifiers, situation(), core.Options.ModKey) is not null;
 
     // ── Input ──
@@ -108,7 +108,6 @@ internal sealed class Pointing<TItem, TKey>(
             {
                 looks = true;
                 core.Out.ChangeFrame();
-                framer.Stale();
             }
             var one = Take(gesture);
             if (one.IsHandled || (response.Refusal is null && !response.IsHandled)) response = one;
@@ -136,7 +135,7 @@ internal sealed class Pointing<TItem, TKey>(
 
         if (gesture.Index >= 0)
         {
-            if (core.State.Showing.Disabled.Contains(gesture.Index))
+            if (core.State.Showing.Disabled.Contains(gesture.Index) && gesture.Kind != GestureKind.Pull)
                 return core.Refuse(null, new(RefusalKind.Disabled, $"Item {gesture.Index} is disabled: the {Words.Of(gesture.Kind)} does nothing."));
             if (gesture.Kind is GestureKind.Tap or GestureKind.DoubleTap && gesture.Part.Kind != PartKind.Tray) TellTapped(gesture);
         }

@@ -37,11 +37,16 @@ internal sealed class Scroller(Core core)
     public void BringIntoView(int index)
     {
         Reveal(index);
-        if (core.Rows.RowOf(index) is { } row) Show(core.Viewport.Showing(row, core.Geometry));
+        if (core.Rows.RowOf(index) is { } row) Show(core.Viewport.Showing(row, core.Geometry, CoveredAbove(row)));
     }
 
+    // By the heading that stays at the top.
+    private double CoveredAbove(RowNumber row) =>
+        core.Options.HasStickyHeadings && core.Rows.EntryAt(row) is { Kind: not RowKind.Heading, Section: >= 0 and var section } && core.Rows.HeadingOf(section) is { } heading
+            ? core.Geometry.HeightOf(heading) : 0;
+
     /// <summary>The same for a row, which may be a heading.</summary>
-    public void BringIntoView(RowNumber row) => Show(core.Viewport.Showing(row, core.Geometry));
+    public void BringIntoView(RowNumber row) => Show(core.Viewport.Showing(row, core.Geometry, CoveredAbove(row)));
 
     private void Reveal(int index)
     {
@@ -63,7 +68,7 @@ internal sealed class Scroller(Core core)
         Dictionary<int, double>? others = null;
         foreach (var (index, height) in measured)
         {
-            if ((others ?? heights).GetValueOrDefault(index, core.Options.RowHeight) == height) continue;
+            if ((others ?? heights).GetValueOrDefault(index, core.Options.RowHeight * core.State.Window.TextScale) == height) continue;
             others ??= new(heights);
             others[index] = height;
         }
@@ -82,7 +87,7 @@ internal sealed class Scroller(Core core)
         var (rows, selection) = (state.Showing.Rows, state.Selection);
         if (selection.Heading is { } key && rows.SectionWith(key) is >= 0 and var at && rows.HeadingOf(at) is { } heading)
             return selection.OnNotice && rows.EntryAt(new(heading.Value + 1)) is { Kind: RowKind.Notice } ? new(heading.Value + 1) : heading;
-        if (selection.Cursor < 0) return null;
+        if (selection.Cursor < 0) return selection.OnNotice ? rows.Footer : null;
         if (rows.RowOf(selection.Cursor) is { } row) return row;
         var section = rows.Shown.Contains(selection.Cursor) ? rows.SectionOf(selection.Cursor) : -1;
         if (section >= 0) return rows.HeadingOf(section);

@@ -1,11 +1,12 @@
 using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Selecting;
+using Lectica.States;
 
 namespace Lectica.Shell;
 
 /// <summary>What is done to sections: collapsed, selected, marked; and the cursor on their headings.</summary>
-internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Lander<TItem, TKey> lander, Marker<TItem, TKey> marker, Events<TItem, TKey> events) where TKey : notnull
+internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Scroller scroller, Lander<TItem, TKey> lander, Marker<TItem, TKey> marker, Events<TItem, TKey> events) where TKey : notnull
 {
     private int At(string? section) => core.Rows.SectionWith(section ?? "");
 
@@ -45,6 +46,15 @@ internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Lander<
         return Response.Handled;
     }
 
+    /// <summary>Puts the cursor on the row after the items.</summary>
+    public Response MoveCursorToFooter(Act act)
+    {
+        core.TraceAct(act with { Kind = ActKind.MoveCursor, Index = -1 });
+        core.Commit(core.State with { Selection = core.Selection with { Cursor = -1, Heading = null, OnNotice = true } }, act, act.Rule);
+        if (core.Rows.Footer is { } row) scroller.BringIntoView(row);
+        return Response.Handled;
+    }
+
     /// <summary>What an act of a key means on a heading: its box, its collapsing, its marks.</summary>
     public Response DoOnHeading(Act act)
     {
@@ -62,11 +72,23 @@ internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Lander<
         }
     }
 
-    /// <summary>Asks the app to try again what failed.</summary>
+    /// <summary>Why there is nothing to try again; null where there is.</summary>
+    public static Refusal? WhyNoRetry(ListState state) => HasFailed(state) ? null : new(RefusalKind.NoItem, "Nothing has failed that could be tried again.");
+
+    /// <summary>Whether loading failed, of the list or of more of it.</summary>
+    public static bool HasFailed(ListState state) =>
+        state.Showing.Rows.Notice is { } notice ? notice.Kind == NoticeKind.Failed : state.Showing.Rows.HasFooter && state.Footer.More.Kind == MoreKind.Failed;
+
+    /// <summary>Asks the app to try again what failed: all of it, or what comes after the items.</summary>
     public Response Retry(Act act)
     {
-        if (core.Rows.Notice?.Kind != NoticeKind.Failed) return core.Refuse(act, new(RefusalKind.NoItem, "Nothing has failed that could be tried again."));
+        if (WhyNoRetry(core.State) is { } why) return core.Refuse(act, why);
         core.TraceAct(act);
+        if (core.Rows.Notice is null)
+        {
+            core.Commit(core.State with { Footer = core.State.Footer.Ask() }, act, act.Rule);
+            return Response.Handled;
+        }
         core.Out.Raise(events.RetryRequested);
         return Response.Handled;
     }

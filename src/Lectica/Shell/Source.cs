@@ -11,12 +11,19 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class Source<TItem, TKey>(
     Core core, Steps steps, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, Marker<TItem, TKey> marking, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller)
-    where TKey : notnull
+    : IBulk where TKey : notnull
 {
+    // So many changes in a bulk are always taken one by one.
+    private const int Few = 64;
+
     private readonly ConcurrentQueue<IReadOnlyList<TItem>> _offered = new();
     private readonly List<NotifyCollectionChangedEventArgs> _late = [];
+    private readonly Queue<NotifyCollectionChangedEventArgs> _reports = new();
     private INotifyCollectionChanged? _live;
+    private ChangeLock _changes;
+    private volatile bool _isToBeRead;
     private bool _outOfStep;
+    private int _bulk, _inBulk;
 
     /// <summary>What is shown; null where nothing was yet.</summary>
     public IReadOnlyList<TItem>? Items { get; private set; }
@@ -30,6 +37,11 @@ internal sealed class Source<TItem, TKey>(
     /// <summary>Whether items were moved since the source was shown.</summary>
     public bool IsReordered { get; set; }
 
+    /// <summary>
+    /// Whether the collection has changed so much in a bulk that it is read as a whole at the end, or when the list is next asked.
+    /// </summary>
+    public bool IsBehind { get; private set; }
+
     /// <summary>Whether the list itself is changing the source: then it knows already.</summary>
     public bool IsWriting { get; set; }
 
@@ -37,15 +49,20 @@ internal sealed class Source<TItem, TKey>(
     public Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? Edited { get; set; }
 
     /// <summary>Shows other items, paired with those before.</summary>
-    public void Show(IReadOnlyList<TItem> items)
+    public void Show(IReadOnlyList<TItem> items, ChangeLock changes)
     {
+        // Between the reading and the following nothing may change.
+        using var held = changes.Hold();
         var changed = !ReferenceEquals(items, Items);
         Take(items);
         IsSnapshot = false;
         _outOfStep = false;
+        ForgetReports();
+        _changes = changes;
         if (!changed) return;
         IsReordered = false;
         Let();
+        _changes = changes;
         _live = items as INotifyCollectionChanged;
         if (_live is not null) _live.CollectionChanged += Changed;
     }
@@ -56,6 +73,27 @@ internal sealed class Source<TItem, TKey>(
         if (_live is not null) _live.CollectionChanged -= Changed;
         _live = null;
         _late.Clear();
+        IsBehind = false;
+        ForgetReports();
+        _changes = ChangeLock.None;
+    }
+
+    private void ForgetReports()
+    {
+        lock (_reports) _reports.Clear();
+        _isToBeRead = false;
+    }
+
+    /// <summary>Keeps others from changing the collection while the list writes to it.</summary>
+    public ChangeLock.Holding Hold() => _changes.Hold();
+
+    /// <summary>Whether the collection has been changed elsewhere, and the list has not taken it yet.</summary>
+    public bool IsAhead
+    {
+        get
+        {
+            lock (_reports) return _isToBeRead || _reports.Count > 0;
+        }
     }
 
     /// <summary>Takes a snapshot from any thread.</summary>
@@ -88,14 +126,16 @@ internal sealed class Source<TItem, TKey>(
     /// <summary>Reads the source anew, and asks about all of its items.</summary>
     public void Refresh()
     {
-        if (Items is { } items) Take(items);
+        if (Items is not null && _changes.IsNamed) ReadUnderLock();
+        else if (Items is not null) Take(Items);
         else core.Commit(core.State with { Showing = projection.AskAll(core.State.Showing) }, cause: "source");
     }
 
     /// <summary>Takes over a list as a whole. Other objects may stand for the same keys: the app is asked about all of them.</summary>
-    private void Take(IReadOnlyList<TItem> items)
+    private void Take(IReadOnlyList<TItem> items) => Take(items as TItem[] ?? [.. items], items);
+
+    private void Take(TItem[] array, IReadOnlyList<TItem> items)
     {
-        TItem[] array = items as TItem[] ?? [.. items];
         var isFirst = store.Count == 0;
         List<Departed<TItem, TKey>> departed = [];
         teller.ReadUntold();
@@ -133,12 +173,24 @@ internal sealed class Source<TItem, TKey>(
     /// <summary>The collection has changed.</summary>
     private void Changed(object? sender, NotifyCollectionChangedEventArgs e)
     {
-        if (!steps.IsHere)
+        if (_changes.IsNamed && !(steps.IsHere && IsWriting))
+        {
+            Report(e);
+            return;
+        }
+        if (!steps.IsHere && !steps.IsDisposed)
         {
             _outOfStep = true;
-            steps.Check();
+            throw new WrongThreadException(
+                $"The collection was changed on thread {Environment.CurrentManagedThreadId}, which is not the list's own. Change it there, or change it under a lock and give that to Show.");
         }
-        if (IsWriting || steps.IsDisposed) return;
+        if (IsWriting || steps.IsDisposed || IsBehind) return;
+        // Thousands of changes one by one cost more than one look at all that is there.
+        if (_bulk > 0 && store.HasOwnKeys && ++_inBulk > Math.Max(Few, store.Count / 128))
+        {
+            IsBehind = true;
+            return;
+        }
         if (core.App.IsAsking)
         {
             // The list is in the middle of something: it looks when that is over.
@@ -162,19 +214,93 @@ internal sealed class Source<TItem, TKey>(
         }
     }
 
-    /// <summary>Whether anything changed while the app was asked something.</summary>
-    public bool HasLate => _late.Count > 0;
+    /// <summary>A collection with a lock has changed, on any thread.</summary>
+    private void Report(NotifyCollectionChangedEventArgs e)
+    {
+        if (steps.IsDisposed) return;
+        if (!steps.IsHere && !_changes.IsHeld)
+        {
+            _isToBeRead = true;
+            throw new WrongThreadException($"The collection was changed on thread {Environment.CurrentManagedThreadId} without the lock that Show was given. Hold it for every change; the list reads the collection anew.");
+        }
+        lock (_reports)
+        {
+            // Of very many, one look at all that is there says as much.
+            if (_reports.Count >= Few || e.Action == NotifyCollectionChangedAction.Reset)
+            {
+                _isToBeRead = true;
+                _reports.Clear();
+            }
+            if (!_isToBeRead) _reports.Enqueue(e);
+        }
+        if (!steps.IsHere) steps.CallHome();
+        else if (steps.IsBusy && !core.App.IsAsking) TakeReports();
+        else if (!core.App.IsAsking) steps.Inside(() => { });
+    }
 
-    /// <summary>Takes what changed while the app was asked something.</summary>
+    /// <summary>
+    /// Takes the changes that a collection with a lock has reported since, in order, or reads it where they are too many.
+    /// </summary>
+    public void TakeReports()
+    {
+        if (!_changes.IsNamed || core.App.IsAsking) return;
+        try
+        {
+            while (true)
+            {
+                NotifyCollectionChangedEventArgs? next = null;
+                if (!_isToBeRead)
+                {
+                    lock (_reports)
+                        if (!_reports.TryDequeue(out next)) return;
+                }
+                if (next is null || Wrong(next, null) is not null) ReadAnew();
+                else Take(next, null);
+            }
+        }
+#pragma warning disable CA1031 // The collection's own fault, such as a duplicate key: it comes out when all is told.
+        catch (Exception e)
+#pragma warning restore CA1031
+        {
+            core.Out.Fail(e);
+        }
+    }
+
+    private void ReadUnderLock()
+    {
+        TItem[] now;
+        using (_changes.Hold())
+        {
+            ForgetReports();
+            now = [.. Items!];
+        }
+        Take(now, Items!);
+    }
+
+    /// <summary>A command or a batch begins, whose changes of the collection belong together.</summary>
+    public void BeginBulk()
+    {
+        if (_bulk++ == 0) _inBulk = 0;
+    }
+
+    /// <summary>It is over.</summary>
+    public void EndBulk() => _bulk--;
+
+    /// <summary>Whether anything changed that was not taken at once.</summary>
+    public bool HasLate => _late.Count > 0 || IsBehind;
+
+    /// <summary>Takes what was not taken at once: while the app was asked something, or as part of a bulk.</summary>
     public void TakeLate()
     {
-        if (_late.Count == 0) return;
+        if (!HasLate) return;
         NotifyCollectionChangedEventArgs[] late = [.. _late];
         _late.Clear();
+        var isBehind = IsBehind;
+        IsBehind = false;
         try
         {
             // Of several, each report fits what the collection was then, which is gone.
-            if (late is [var one]) Take(one);
+            if (late is [var one] && !isBehind) Take(one);
             else ReadAnew();
         }
 #pragma warning disable CA1031 // The collection's own fault, such as a duplicate key: it comes out when all is told.
@@ -189,13 +315,17 @@ internal sealed class Source<TItem, TKey>(
     public void ReadAnew()
     {
         _outOfStep = true;
-        Take(Items!);
+        if (_changes.IsNamed) ReadUnderLock();
+        else Take(Items!);
         _outOfStep = false;
     }
 
-    private void Take(NotifyCollectionChangedEventArgs e)
+    private void Take(NotifyCollectionChangedEventArgs e) => Take(e, Items!);
+
+    /// <param name="e">What is reported.</param>
+    /// <param name="source">The collection as it is after it; null where it has gone on since.</param>
+    private void Take(NotifyCollectionChangedEventArgs e, IReadOnlyList<TItem>? source)
     {
-        var source = Items!;
         if (_outOfStep || e.Action == NotifyCollectionChangedAction.Reset)
         {
             ReadAnew();
@@ -228,7 +358,7 @@ internal sealed class Source<TItem, TKey>(
             {
                 // The collection holds a duplicate, which reading it anew will say; or it does not, and only its report does.
                 ReadAnew();
-                throw new SourceOutOfStepException($"The collection reported {e.Action} of {inserted.Length} at {at} with a key that is taken, but its {source.Count} items have no key twice. The list has read it anew.");
+                throw new SourceOutOfStepException($"The collection reported {e.Action} of {inserted.Length} at {at} with a key that is taken, but its {store.Count} items have no key twice. The list has read it anew.");
             }
         }
         _outOfStep = false;
@@ -278,24 +408,26 @@ internal sealed class Source<TItem, TKey>(
     }
 
     /// <summary>What does not fit between what a collection reports and what it and the list hold; null where all does.</summary>
-    private string? Wrong(NotifyCollectionChangedEventArgs e, IReadOnlyList<TItem> source)
+    private string? Wrong(NotifyCollectionChangedEventArgs e, IReadOnlyList<TItem>? source)
     {
         int removed = e.Action == NotifyCollectionChangedAction.Add ? 0 : e.OldItems?.Count ?? 0,
             inserted = e.Action == NotifyCollectionChangedAction.Remove ? 0 : e.NewItems?.Count ?? 0,
             from = e.OldStartingIndex, to = e.NewStartingIndex, count = store.Count;
-        var told = $"The collection reported {e.Action} of {Math.Max(removed, inserted)} at {(e.Action == NotifyCollectionChangedAction.Remove ? from : to)}";
-        if (source.Count != count - removed + inserted)
-            return $"{told}, which leaves {count - removed + inserted} items, but it holds {source.Count}. The list has read it anew.";
-        if (removed > 0 && (from < 0 || from > count - removed)) return $"{told}, of old items at {from}, but there were {count}. The list has read it anew.";
-        if (inserted > 0 && (to < 0 || to > source.Count - inserted)) return $"{told}, but it holds {source.Count}. The list has read it anew.";
-        if (e.Action == NotifyCollectionChangedAction.Replace && from != to) return $"{told}, of old items at {from}: a replacement stays in place. The list has read it anew.";
+        string Told() => $"The collection reported {e.Action} of {Math.Max(removed, inserted)} at {(e.Action == NotifyCollectionChangedAction.Remove ? from : to)}";
+        var held = source?.Count ?? (count - removed + inserted);
+        if (held != count - removed + inserted)
+            return $"{Told()}, which leaves {count - removed + inserted} items, but it holds {held}. The list has read it anew.";
+        if (removed > 0 && (from < 0 || from > count - removed)) return $"{Told()}, of old items at {from}, but there were {count}. The list has read it anew.";
+        if (inserted > 0 && (to < 0 || to > held - inserted)) return $"{Told()}, but it holds {held}. The list has read it anew.";
+        if (e.Action == NotifyCollectionChangedAction.Replace && from != to) return $"{Told()}, of old items at {from}: a replacement stays in place. The list has read it anew.";
         bool Same(object? reported, TItem held) => reported is TItem or null && EqualityComparer<TItem>.Default.Equals((TItem?)reported, held);
-        for (var i = 0; i < inserted; i++)
+        for (var i = 0; i < inserted && source is not null; i++)
             if (!Same(e.NewItems![i], source[to + i]))
-                return $"{told}, but what it holds at {to + i} is not what it reported. The list has read it anew.";
+                return $"{Told()}, but what it holds at {to + i} is not what it reported. The list has read it anew.";
         for (var i = 0; i < removed; i++)
             if (!Same(e.OldItems![i], store.ItemAt(from + i)))
-                return $"{told}, but what was at {from + i} is not what it reported as old. The list has read it anew.";
+                return $"{Told()}, but what was at {from + i} is not what it reported as old. The list has read it anew.";
+        if (source is null) return null;
         // The neighbours and both ends of what it holds must be where the report leaves them: a look at five items, not at all.
         var at = e.Action == NotifyCollectionChangedAction.Remove ? from : to;
         foreach (var i in (ReadOnlySpan<int>)[0, at - 1, at, at + inserted, source.Count - 1])
@@ -304,7 +436,7 @@ internal sealed class Source<TItem, TKey>(
             var rest = i < at ? i : i - inserted;
             var old = rest < from || removed == 0 ? rest : rest + removed;
             if (!EqualityComparer<TItem>.Default.Equals(source[i], store.ItemAt(old)))
-                return $"{told}, but then what it holds at {i} is not what was at {old} before. The list has read it anew.";
+                return $"{Told()}, but then what it holds at {i} is not what was at {old} before. The list has read it anew.";
         }
         return null;
     }

@@ -14,17 +14,25 @@ internal sealed class SourceWriter<TItem, TKey>(
     Core core, Steps steps, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, Projection<TItem, TKey> projection, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,
     Events<TItem, TKey> events) where TKey : notnull
 {
+    /// <summary>Whether the source is a list that can be written, and its items may be moved.</summary>
+    public bool CanWrite => core.Options.MayMove && IsWritable;
+
     /// <summary>Whether the source is a list that can be written.</summary>
-    public bool CanWrite => core.Options.MayMove && !source.IsSnapshot && source.Items is IList<TItem> { IsReadOnly: false } and not TItem[];
+    public bool IsWritable => !source.IsSnapshot && source.Items is IList<TItem> { IsReadOnly: false } and not TItem[];
 
     private IList<TItem> List => (IList<TItem>)source.Items!;
 
     private Refusal? CountRefusal => List.Count == store.Count ? null
         : new(RefusalKind.OutOfDate, $"The source holds {List.Count} items and the list {store.Count}: it has changed without saying so. Call Refresh.");
 
+    // Changes are taken as a step begins: this is one that came since.
+    private static Refusal Meanwhile => new(RefusalKind.OutOfDate, "The collection was changed on another thread at this very moment; nothing was moved. Try again.");
+
     /// <summary>Why the source is not what the list holds; null where it is, as far as the items go.</summary>
     public Refusal? OutOfStep(ItemSet items)
     {
+        using var held = source.Hold();
+        if (source.IsAhead) return Meanwhile;
         if (CountRefusal is { } wrong) return wrong;
         foreach (var index in items)
             if (!EqualityComparer<TItem>.Default.Equals(List[index], store.ItemAt(index)))
@@ -42,11 +50,12 @@ internal sealed class SourceWriter<TItem, TKey>(
     /// <param name="act">The act.</param>
     public Refusal? Move(Edit edit, ItemSet items, string[]? sections, Act act)
     {
+        using var held = source.Hold();
         if (OutOfStep(items) is { } wrong) return wrong;
         var moved = teller.ItemsOf(items);
         string[]? before = sections is null ? null : [.. items.Select(i => SectionOf(i)!)];
         if (sections is not null && Assign(moved, sections, before!) is { } refused) return refused;
-        if (WriteOrder(edit, items) is { } refusal)
+        if (WriteOrder(edit) is { } refusal)
         {
             if (sections is not null) Assign(moved, before!, sections);
             return refusal;
@@ -112,7 +121,7 @@ internal sealed class SourceWriter<TItem, TKey>(
     /// Puts the source into another order. A collection that reports its changes is moved item by item, and its reports of that are not
     /// needed.
     /// </summary>
-    private Refusal? WriteOrder(Edit edit, ItemSet items)
+    private Refusal? WriteOrder(Edit edit)
     {
         var (start, order) = edit.Stretch();
         if (order.Length == 0) return null;
@@ -138,7 +147,7 @@ internal sealed class SourceWriter<TItem, TKey>(
         {
             failed = core.App.Try(() =>
             {
-                foreach (var (from, to) in edit.Moved is { } moved ? Moves.Steps(moved, edit.GapOfMove) : Moves.Steps(items, order))
+                foreach (var (from, to) in edit.Moved is { } moved ? Moves.Steps(moved, edit.GapOfMove) : Moves.Steps(order))
                 {
                     if (list is ObservableCollection<TItem> observable) observable.Move(from, to);
                     else
@@ -162,7 +171,9 @@ internal sealed class SourceWriter<TItem, TKey>(
     /// <summary>Takes items out of the source and puts others in, by the list itself.</summary>
     public Refusal? Splice(int at, int removed, TItem[] inserted)
     {
-        if (!CanWrite) return new(RefusalKind.NotAvailable, "The source cannot be written.");
+        if (!IsWritable) return new(RefusalKind.NotAvailable, "The source cannot be written.");
+        using var held = source.Hold();
+        if (source.IsAhead) return Meanwhile;
         if (CountRefusal is { } wrong) return wrong;
         Refusal? refusal = null;
         steps.Inside(() =>
@@ -175,6 +186,15 @@ internal sealed class SourceWriter<TItem, TKey>(
             {
                 refusal = core.App.Try(() =>
                 {
+                    // A plain list takes many in one go; a collection that tells of its changes tells of each.
+                    if (list is List<TItem> plain)
+                    {
+                        plain.RemoveRange(at, removed);
+                        gone = removed;
+                        plain.InsertRange(at, inserted);
+                        come = inserted.Length;
+                        return;
+                    }
                     for (; gone < removed; gone++) list.RemoveAt(at);
                     for (; come < inserted.Length; come++) list.Insert(at + come, inserted[come]);
                 }, why => why);

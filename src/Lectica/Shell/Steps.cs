@@ -11,8 +11,8 @@ internal sealed class Steps(Core core)
     private readonly SynchronizationContext? _context = SynchronizationContext.Current;
     private readonly int _thread = Environment.CurrentManagedThreadId;
     private readonly Queue<Waiting> _waiting = new();
-    private int _batch;
-    private bool _disposed;
+    private int _batch, _called;
+    private volatile bool _disposed;
 
     /// <summary>A call that waits. It means its item as its caller saw it.</summary>
     private sealed record Waiting(Func<int, Response> Run, int Index, EditLog Moment, QueuedCall Call);
@@ -118,7 +118,7 @@ internal sealed class Steps(Core core)
         core.Save();
         try
         {
-            Arrivals();
+            TakeArrivals();
         }
         catch
         {
@@ -141,6 +141,7 @@ internal sealed class Steps(Core core)
     {
         while (!_disposed)
         {
+            if (_context is null && Volatile.Read(ref _called) == 1) TakeLateArrivals();
             LateChanges();
             // What handlers ask for is done before it is told what to draw: of all that belongs together there is one frame.
             if (core.Out.TellEvent() || DoWaiting()) continue;
@@ -168,6 +169,59 @@ internal sealed class Steps(Core core)
             core.Out.Fail(e);
         }
         return true;
+    }
+
+    /// <summary>
+    /// From any thread: something has come from elsewhere. The list takes it on its context as soon as that comes to it; without one at
+    /// once on its own thread, and from others at its next call.
+    /// </summary>
+    public void CallHome()
+    {
+        if (_disposed) return;
+        var isFirst = Interlocked.Exchange(ref _called, 1) == 0;
+        if (_context is null)
+        {
+            if (IsHere && !IsBusy && !core.App.IsAsking) Run(_ => Response.Handled);
+            return;
+        }
+        if (!isFirst) return;
+        try
+        {
+            _context.Post(_ =>
+            {
+                if (!_disposed) Run(_ => TakeArrivals());
+            }, null);
+        }
+#pragma warning disable CA1031 // Whoever told of a change has no part in a context that takes nothing any more: it is taken at the next call.
+        catch (Exception)
+#pragma warning restore CA1031
+        {
+            Volatile.Write(ref _called, 0);
+        }
+    }
+
+    // What came in the middle of a step, to a list that nobody calls back.
+    private void TakeLateArrivals()
+    {
+        try
+        {
+            TakeArrivals();
+        }
+#pragma warning disable CA1031 // Such as a snapshot with a duplicate key: it comes out when all is told.
+        catch (Exception e)
+#pragma warning restore CA1031
+        {
+            Fail();
+            core.Out.Fail(e);
+        }
+    }
+
+    private Response TakeArrivals()
+    {
+        // Before they are looked at, so that what comes meanwhile calls again.
+        Volatile.Write(ref _called, 0);
+        Arrivals();
+        return Response.Handled;
     }
 
     /// <summary>Adds a step that comes when all that has gathered is told.</summary>

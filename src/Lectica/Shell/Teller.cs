@@ -98,7 +98,10 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             RemovedCount = removed.Count,
             Rule = cause,
         });
-        if (core.Options.Policy.SelectsMany) core.Announce(p => p.Selected(selected.Count));
+        // The item at the cursor a screen reader reads by itself, with whether it is selected; and an arrow leaves one behind.
+        var cursor = core.Selection.Cursor;
+        var others = added.Count - (cursor >= 0 && added.Contains(cursor) ? 1 : 0);
+        if (core.Options.Policy.SelectsMany && (others > 0 || removed.Count > 1 || cursor < 0)) core.Announce(p => p.SelectionChanged(added.Count, removed.Count, selected.Count));
         if (events.SelectionChanged is not { } handlers) return;
         var args = new SelectionChangedEventArgs<TItem, TKey>(added, removed, selected, act, cause, removedItems, ItemsOf);
         _untold.Add(args);
@@ -141,6 +144,14 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     {
         core.Trace(() => new() { Stage = "change", T = core.Now, Change = "menu" });
         core.Out.Raise(events.MenuClosed);
+    }
+
+    public void TellMore(Footer before, Footer now)
+    {
+        if (now.More != before.More || now.Asked != before.Asked)
+            core.Trace(() => new() { Stage = "change", T = core.Now, Change = "more", Reason = now.More.Kind == MoreKind.Loading ? "wanted" : Footer.Say(now.More, Phrases.English) });
+        if (now.More.Kind is MoreKind.Failed or MoreKind.None && now.More != before.More) core.Announce(p => Footer.Say(now.More, p));
+        if (now.Asked != before.Asked) core.Out.Raise(events.MoreWanted);
     }
 
     /// <summary>All is told.</summary>

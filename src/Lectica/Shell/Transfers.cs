@@ -99,7 +99,7 @@ internal sealed class Transfers<TItem, TKey>(
         var gap = known is not null && below == now ? known.Gap : core.Rows.GapAbove(below);
         var (kind, refusal) = known is not null && known.Gap == gap ? (known.IsTaken ? TransferKind.Take : TransferKind.Copy, known.Refusal) : Decide(from, grab.Items, gap);
         var pressed = from.Store.ItemAt(grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0));
-        var card = new GrabFrame(framer.ContentOf(pressed), grab.Items.Count, y - grab.Offset, core.Options.RowHeight, refusal is null ? 0 : null, refusal is null, refusal?.Reason, true, true);
+        var card = new GrabFrame(framer.ContentOf(pressed), grab.Items.Count, y - grab.Offset, core.Geometry.RowHeight, refusal is null ? 0 : null, refusal is null, refusal?.Reason, true, true);
         core.Commit(core.State with { Carrying = core.State.Carrying with { Guest = new(gap, kind == TransferKind.Take, refusal, card) } });
     });
 
@@ -198,6 +198,44 @@ internal sealed class Transfers<TItem, TKey>(
         return null;
     }
 
+    /// <summary>Why items that are to be taken out are not there any more; null where they are.</summary>
+    internal Refusal? WhyGone(TItem[] items, TKey[] keys)
+    {
+        for (var i = 0; i < keys.Length; i++)
+            if (store.IndexOfKept(keys[i]) < 0) return new(RefusalKind.OutOfDate, $"It makes no sense any more: the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left its list since.");
+        return null;
+    }
+
+    /// <summary>Why items cannot come in since one with the key of one of them is there; null where none is.</summary>
+    internal Refusal? WhyThere(TItem[] items)
+    {
+        if (!store.HasOwnKeys) return null;
+        foreach (var item in items)
+            if (core.App.Ask(() => store.IndexOfItem(item)) is >= 0 and var there)
+                return new(RefusalKind.OutOfDate, $"The list has an item with the key '{store.TextOf(store.KeptKeyAt(there))}' already.");
+        return null;
+    }
+
+    /// <summary>
+    /// The keys of items that were put in again: those without keys of their own have others now. Each was put at its index when those before
+    /// it were in; those after it have shifted it since.
+    /// </summary>
+    internal TKey[] KeysAgain(TKey[] keys, int[] at)
+    {
+        if (store.HasOwnKeys) return keys;
+        var now = new TKey[keys.Length];
+        for (var k = 0; k < at.Length; k++)
+        {
+            var index = at[k];
+            for (var later = k + 1; later < at.Length; later++)
+                if (at[later] <= index) index++;
+            index = Math.Min(index, store.Count - 1);
+            now[k] = store.KeptKeyAt(index);
+            store.CameBack(keys[k], index);
+        }
+        return now;
+    }
+
     /// <summary>Puts items in, each at the index that it has when those before it are in; all or none.</summary>
     internal Refusal? PutIn(IReadOnlyList<TItem> items, IReadOnlyList<int> at)
     {
@@ -224,29 +262,13 @@ internal sealed class ItemTransfer<TItem, TKey>(
 
     public IReadOnlyList<TKey> OwnKeys => _ownKeys;
 
-    private static Refusal? WhyGone(Transfers<TItem, TKey> list, TItem[] items, TKey[] keys)
-    {
-        for (var i = 0; i < keys.Length; i++)
-            if (list.Store.IndexOfKept(keys[i]) < 0) return new(RefusalKind.OutOfDate, $"It makes no sense any more: the item '{CommandStep<TItem, TKey>.NameOf(list.Store, items[i], keys[i])}' has left its list since.");
-        return null;
-    }
-
-    private static Refusal? WhyThere(Transfers<TItem, TKey> list, TItem[] items)
-    {
-        if (!list.Store.HasOwnKeys) return null;
-        foreach (var item in items)
-            if (list.Core.App.Ask(() => list.Store.IndexOfItem(item)) is >= 0 and var there)
-                return new(RefusalKind.OutOfDate, $"The list has an item with the key '{list.Store.TextOf(list.Store.KeptKeyAt(there))}' already.");
-        return null;
-    }
-
     private static int[] Indexes(ReturnPlaces<TItem, TKey> places, Transfers<TItem, TKey> list, int count) =>
         ReturnPlaces<TItem, TKey>.Indexes(places.Gaps([.. Enumerable.Range(0, count)], ItemSet.None(list.Store.Count)));
 
     public Refusal? Send()
     {
         if (to.Steps.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
-        if ((WhyGone(from, own, _ownKeys) ?? WhyThere(to, came)) is { } why) return why;
+        if ((from.WhyGone(own, _ownKeys) ?? to.WhyThere(came)) is { } why) return why;
         var items = from.ItemsWith(_ownKeys);
         _sections = [.. items.Select(i => from.Writer.SectionOf(i) ?? "")];
         string[] into = [.. came.Select(_ => section ?? "")], before = [.. came.Select((_, i) => taken ? _sections[i] : "\0")];
@@ -267,24 +289,10 @@ internal sealed class ItemTransfer<TItem, TKey>(
         return refusal;
     }
 
-    private void Rekey(int[] at)
-    {
-        // Each was put at its index when those before it were in; those after it have shifted it since.
-        for (var k = 0; k < at.Length; k++)
-        {
-            var now = at[k];
-            for (var later = k + 1; later < at.Length; later++)
-                if (at[later] <= now) now++;
-            var before = _ownKeys[k];
-            _ownKeys[k] = from.Store.KeptKeyAt(Math.Min(now, from.Store.Count - 1));
-            from.Store.CameBack(before, Math.Min(now, from.Store.Count - 1));
-        }
-    }
-
     public Refusal? Fetch()
     {
         if (to.Steps.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
-        if ((WhyGone(to, came, _cameKeys) ?? (taken ? WhyThere(from, own) : null)) is { } why) return why;
+        if ((to.WhyGone(came, _cameKeys) ?? (taken ? from.WhyThere(own) : null)) is { } why) return why;
         var places = ReturnPlaces<TItem, TKey>.Of(to.Store, to.ItemsWith(_cameKeys), to.Core.Moment);
         if (to.TakeOut(_cameKeys) is { } stays) return stays;
         if (!taken) return null;
@@ -297,8 +305,7 @@ internal sealed class ItemTransfer<TItem, TKey>(
             refusal = from.PutIn(own, at);
             if (refusal is null)
             {
-                // Items without keys of their own have others now.
-                if (!from.Store.HasOwnKeys) Rekey(at);
+                _ownKeys = from.KeysAgain(_ownKeys, at);
                 return null;
             }
             if (hasSections && section is not null) _ = from.Writer.Assign(own, now, _sections);

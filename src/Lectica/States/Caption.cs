@@ -20,6 +20,14 @@ internal readonly record struct KeyFocus(bool IsHere, int Part);
 internal sealed record Declared(ImmutableArray<MarkSign> Marks, Trays Trays, bool HasMenuCommands)
 {
     public static Declared Nothing { get; } = new([], Trays.None, false);
+
+    /// <summary>What a mark looks like.</summary>
+    public MarkLook LookOf(string mark)
+    {
+        foreach (var sign in Marks)
+            if (sign.Name == mark) return sign.Look;
+        return default;
+    }
 }
 
 /// <summary>A mark as it is drawn.</summary>

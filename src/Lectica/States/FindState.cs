@@ -8,7 +8,8 @@ namespace Lectica.States;
 /// <param name="Next">The row to go on at.</param>
 /// <param name="Left">How many rows are left.</param>
 /// <param name="Act">The act that began it.</param>
-internal sealed record Search(string Prefix, int Next, int Left, Act Act);
+/// <param name="Due">When the host has it go on, ms; infinity where it goes on by itself.</param>
+internal sealed record Search(string Prefix, int Next, int Left, Act Act, double Due = double.PositiveInfinity);
 
 /// <summary>What is searched for by typing.</summary>
 /// <param name="Typing">The characters that gather.</param>

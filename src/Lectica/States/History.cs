@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Lectica.Acts;
+using Lectica.Items;
 
 namespace Lectica.States;
 
@@ -11,6 +12,9 @@ internal abstract class UndoStep(string name)
 {
     /// <summary>What it is called.</summary>
     public string Name { get; } = name;
+
+    /// <summary>How many edits of the source had come before it.</summary>
+    public long Made { get; set; }
 
     /// <summary>Does it, as far as it still makes sense.</summary>
     /// <param name="kind">Whether something is taken back or done again.</param>
@@ -37,6 +41,16 @@ internal sealed record History(ImmutableList<UndoStep> Done, ImmutableList<UndoS
     /// <summary>With a step taken from one end and its inverse put at the other.</summary>
     public History Turned(UndoStep step, UndoStep inverse, ActKind kind) =>
         kind == ActKind.Undo ? new(Done.Remove(step), Undone.Add(inverse)) : new(Done.Add(inverse), Undone.Remove(step));
+
+    /// <summary>
+    /// Without those that are more edits back than a moment is kept. They are in order, so that one look tells whether there are any.
+    /// </summary>
+    public History Since(long edits)
+    {
+        var first = edits - EditLog.Longest;
+        return (Done.IsEmpty || Done[0].Made >= first) && (Undone.IsEmpty || Undone[0].Made >= first) ? this
+            : new(Done.RemoveAll(s => s.Made < first), Undone.RemoveAll(s => s.Made < first));
+    }
 
     /// <summary>Without a step, wherever it is.</summary>
     public History Without(UndoStep step) => new(Done.Remove(step), Undone.Remove(step));

@@ -21,6 +21,9 @@ internal sealed record ListState
     /// <summary>Which items show, in which order.</summary>
     public required Showing Showing { get; init; }
 
+    /// <summary>What comes after the items.</summary>
+    public required Footer Footer { get; init; }
+
     /// <summary>Where rows are, and through which window they are seen.</summary>
     public required Window Window { get; init; }
 
@@ -67,12 +70,15 @@ internal sealed record ListState
     public int Count => Showing.Shown.Universe;
 
     /// <summary>A list without items.</summary>
-    public static ListState Empty(ListOptions options) => new()
+    public static ListState Empty(ListOptions options) => Of(Showing.Nothing(options.Phrases), options);
+
+    private static ListState Of(Showing nothing, ListOptions options) => new()
     {
         Caption = new(options.Title, null),
         Declared = Declared.Nothing,
-        Showing = Showing.Nothing,
-        Window = Window.Over(Showing.Nothing.Rows, options),
+        Showing = nothing,
+        Footer = Footer.Nothing,
+        Window = Window.Over(nothing.Rows, options),
         Selection = Selection.Nothing(0) with { IsSelecting = options.AlwaysSelecting },
         Marks = MarkSets.None,
         Focus = default,

@@ -21,12 +21,24 @@ internal static class Selected
             if (options.AlwaysSelecting) next = next with { IsSelecting = true };
             else if (options.EndsSelectingWhenEmpty && next.Items.IsEmpty && !old.Items.IsEmpty) next = next with { IsSelecting = false };
         }
+        if (next is { Heading: null, OnNotice: true }) return OnFooter(before.Showing.Rows, next, now.Showing.Rows);
         if (next.Heading is not { } heading) return next;
         // The cursor is on an item or on a heading, never on both.
         if (next.Cursor >= 0) return next with { Heading = null, OnNotice = false };
         var rows = now.Showing.Rows;
         if (rows.SectionWith(heading) is >= 0 and var at && rows.HeadingOf(at) is not null) return next;
         return next with { Heading = null, OnNotice = false, Cursor = NearestTo(before.Showing.Rows, heading, rows) };
+    }
+
+    /// <summary>
+    /// The cursor on the row after the items goes on to what comes in there; where the row is gone, to the last item.
+    /// </summary>
+    private static Selection OnFooter(RowMap old, Selection next, RowMap rows)
+    {
+        if (next.Cursor >= 0) return next with { OnNotice = false };
+        if (rows.Footer is { } row && (old.Footer is not { } was || row.Value <= was.Value)) return next;
+        var from = new RowNumber(Math.Clamp(old.Footer?.Value ?? 0, 0, Math.Max(0, rows.Count - 1)));
+        return next with { OnNotice = false, Cursor = (rows.NextItemRow(from) ?? rows.NextItemRow(from, down: false)) is { } near ? rows.IndexAt(near) : -1 };
     }
 
     /// <summary>The item nearest to where a heading was.</summary>
@@ -42,6 +54,6 @@ internal static class Selected
     {
         properties.Add("Selection");
         if (before.IsSelecting != now.IsSelecting) properties.Add("IsSelecting");
-        if (before.Cursor != now.Cursor || before.Heading != now.Heading) properties.Add("CursorKey");
+        if (before.Cursor != now.Cursor || before.Heading != now.Heading || before.OnNotice != now.OnNotice) properties.Add("CursorKey");
     }
 }

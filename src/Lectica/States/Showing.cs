@@ -46,12 +46,12 @@ internal sealed record Showing
     public required RowMap Rows { get; init; }
 
     /// <summary>No items, and no source yet.</summary>
-    public static Showing Nothing { get; } = new()
+    public static Showing Nothing(Phrases phrases) => new()
     {
         Shown = ItemSet.None(0),
         Disabled = ItemSet.None(0),
         Pinned = ItemSet.None(0),
-        Rows = new(ItemSet.None(0), new(NoticeKind.NoSource, "No list to show yet")),
+        Rows = new(ItemSet.None(0), new(NoticeKind.NoSource, phrases.NoSource)),
     };
 
     /// <summary>When the first lingering item leaves, ms.</summary>
@@ -71,18 +71,18 @@ internal sealed record Showing
     public static Showing Settle(ListState before, ListState now, in Settling how)
     {
         Showing old = before.Showing, next = now.Showing;
-        if (ReferenceEquals(old, next) || next.HasRowsOf(old)) return next;
+        if ((ReferenceEquals(old, next) || next.HasRowsOf(old)) && before.Footer.HasRow == now.Footer.HasRow) return next;
         var hasNotices = next.Status is null && next.HasSource;
         ImmutableArray<SectionRows> sections =
             [.. next.Sections.Select(s => s with { IsCollapsed = next.Collapsed.Contains(s.Key), Empty = hasNotices ? s.Empty : null })];
-        return next with { Rows = new(next.Shown, next.NoticeNow, sections, next.Order, next.ShownPlaces) };
+        return next with { Rows = new(next.Shown, next.NoticeNow(how.Options.Phrases), sections, next.Order, next.ShownPlaces, now.Footer.HasRow) };
     }
 
     private bool HasRowsOf(Showing other) =>
         ReferenceEquals(Rows, other.Rows) && ReferenceEquals(Shown, other.Shown) && Sections == other.Sections && ReferenceEquals(Collapsed, other.Collapsed)
         && ReferenceEquals(ShownPlaces, other.ShownPlaces) && OrderVersion == other.OrderVersion && ReferenceEquals(Order, other.Order) && Status == other.Status && HasSource == other.HasSource;
 
-    private Notice NoticeNow =>
-        Shown.Universe > 0 ? new(NoticeKind.NothingMatches, "Nothing matches the filter")
-        : Status ?? (HasSource ? new(NoticeKind.Empty, "No items") : new(NoticeKind.NoSource, "No list to show yet"));
+    private Notice NoticeNow(Phrases phrases) =>
+        Shown.Universe > 0 ? new(NoticeKind.NothingMatches, phrases.NothingMatches)
+        : Status ?? (HasSource ? new(NoticeKind.Empty, phrases.Empty) : new(NoticeKind.NoSource, phrases.NoSource));
 }

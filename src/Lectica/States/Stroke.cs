@@ -15,8 +15,12 @@ namespace Lectica.States;
 /// <param name="StartX">Where the pointer went down, px.</param>
 /// <param name="StartY">Where the pointer went down, px from the viewport's top edge.</param>
 /// <param name="ScrolledAt">Up to when it has scrolled, ms; null while the pointer is not near an edge.</param>
-internal sealed record Stroke(int PointerId, Act Act, double StartX, double StartY, double? ScrolledAt)
+/// <param name="ScrollsSince">Since when it has been near an edge, ms.</param>
+internal sealed record Stroke(int PointerId, Act Act, double StartX, double StartY, double? ScrolledAt, double ScrollsSince = 0)
 {
+    /// <summary>Of a pull: whether letting go now does it.</summary>
+    public bool IsArmed { get; init; }
+
     public Stroke After(Edit edit) => Act.Index < 0 || edit.Apply(Act.Index) is var index && index == Act.Index ? this : this with { Act = Act with { Index = edit.Apply(Act.Index) } };
 
     /// <summary>A stroke ends where what it drags has gone.</summary>
@@ -24,6 +28,7 @@ internal sealed record Stroke(int PointerId, Act Act, double StartX, double Star
     {
         ActKind.Uncover => now.Tray is { IsHeld: true } ? stroke : null,
         ActKind.Sweep => now.Drag.Sweep is not null ? stroke : null,
+        ActKind.Pull => stroke,
         ActKind.Grab => now.Carrying.Grab is not null ? stroke : null,
         _ => now.Drag.Marquee is not null ? stroke : null,
     };

@@ -9,6 +9,15 @@ internal sealed record Window
     /// <summary>The window, always inside the content.</summary>
     public required Viewport Viewport { get; init; }
 
+    /// <summary>The host's own window; null where it has not told.</summary>
+    public HostWindow? Host { get; init; }
+
+    /// <summary>The host's own window, or one as large as the viewport.</summary>
+    public HostWindow Room => Host ?? HostWindow.Of(Viewport);
+
+    /// <summary>How large text is, beside its usual size: rows are higher by as much.</summary>
+    public double TextScale { get; init; } = 1;
+
     /// <summary>The heights of the items that have been measured, by index, px. Never changed: another one is made.</summary>
     public required IReadOnlyDictionary<int, double> Heights { get; init; }
 
@@ -22,7 +31,7 @@ internal sealed record Window
 
     /// <summary>The window at first.</summary>
     public static Window Over(RowMap rows, ListOptions options) =>
-        new() { Viewport = options.Viewport, Heights = NoHeights, Geometry = GeometryOf(rows, NoHeights, null, options) };
+        new() { Viewport = options.Viewport, Heights = NoHeights, Geometry = GeometryOf(rows, NoHeights, null, options, 1) };
 
     /// <summary>The same after an edit.</summary>
     public Window After(Edit edit)
@@ -46,11 +55,11 @@ internal sealed record Window
     {
         var window = now.Window;
         var rows = now.Showing.Rows;
-        if (how.Edit is null && ReferenceEquals(rows, before.Showing.Rows) && ReferenceEquals(window.Heights, before.Window.Heights))
+        if (how.Edit is null && ReferenceEquals(rows, before.Showing.Rows) && ReferenceEquals(window.Heights, before.Window.Heights) && window.TextScale == before.Window.TextScale)
             return ReferenceEquals(window, before.Window) ? window : window.Within(window.Viewport);
-        window = window with { Geometry = GeometryOf(rows, window.Heights, null, how.Options) };
+        window = window with { Geometry = GeometryOf(rows, window.Heights, null, how.Options, window.TextScale) };
         if (how.HoldsScroll || Eye(before) is not { } eye) return window.Within(window.Viewport);
-        if (how.Edit is null && ReferenceEquals(window.Heights, before.Window.Heights)) return window.Within(window.Viewport);
+        if (how.Edit is null && ReferenceEquals(window.Heights, before.Window.Heights) && window.TextScale == before.Window.TextScale) return window.Within(window.Viewport);
         return window.Within(window.Keeping(how.Edit?.Apply(eye.Index) ?? eye.Index, eye.Offset, rows));
     }
 
@@ -72,14 +81,15 @@ internal sealed record Window
     private Window Within(Viewport viewport) => viewport.Within(Geometry.Height) is var inside && inside == Viewport ? this : this with { Viewport = inside };
 
     /// <summary>Where rows are, or would be after a move.</summary>
-    public static RowGeometry GeometryOf(RowMap rows, IReadOnlyDictionary<int, double> heights, Edit? move, ListOptions options)
+    public static RowGeometry GeometryOf(RowMap rows, IReadOnlyDictionary<int, double> heights, Edit? move, ListOptions options, double scale)
     {
-        if (rows.Headings.IsEmpty && heights.Count == 0) return new(rows.Count, options.RowHeight);
+        if (rows.Notice is not null) return new(rows.Count, options.NoticeHeight * scale);
+        if (rows.Headings.IsEmpty && heights.Count == 0) return new(rows.Count, options.RowHeight * scale);
         var odd = new List<(int Row, double Height)>(rows.Headings.Length + heights.Count);
-        foreach (var heading in rows.Headings) odd.Add((heading, options.HeadingHeight));
+        foreach (var heading in rows.Headings) odd.Add((heading, options.HeadingHeight * scale));
         foreach (var (index, height) in heights)
             if (rows.RowOf(move?.Apply(index) ?? index) is { } row) odd.Add((row.Value, height));
         if (heights.Count > 0) odd.Sort();
-        return new(rows.Count, options.RowHeight, OddRows.Of(odd, options.RowHeight));
+        return new(rows.Count, options.RowHeight * scale, OddRows.Of(odd, options.RowHeight * scale));
     }
 }

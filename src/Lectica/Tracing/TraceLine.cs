@@ -63,7 +63,7 @@ public sealed record TraceLine
 
     /// <summary>
     /// Of a change: what changed: tapped, selection, activated, cursor, source, rows, scroll, selecting, tray, menu, move, mark, collapsed,
-    /// expanded, command, command-failed, announced, haptic.
+    /// expanded, command, command-failed, command-cancelled, more, announced, haptic.
     /// </summary>
     public string? Change { get; init; }
 

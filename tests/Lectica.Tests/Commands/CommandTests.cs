@@ -320,7 +320,7 @@ public sealed class CommandTests(ITestOutputHelper output)
         list.RunCommand("heeds", "R03");
         list.CancelCommands();
         Hear();
-        Assert.Contains("heeds R03: The command 'heeds' was cancelled.", failed);
+        Assert.Equal(["throws R01: clouds"], failed);
 
         Assert.Contains("nobody answers", list.RunCommand("asks", "R04").Refusal!.Reason);
         ConfirmationEventArgs<Request, string>? asked = null;
@@ -377,26 +377,29 @@ public sealed class CommandTests(ITestOutputHelper output)
     public void A_menu_goes_round_by_keys_opens_submenus_and_stays_inside_the_viewport() =>
         Gen.Select(Gen.Double[0, 400], Gen.Double[0, 520], Gen.Int[1, 8], Gen.Bool).Sample((x, y, count, rightToLeft) =>
         {
-            var place = Menu.PlaceAt(x, y, count, 400, 520, rightToLeft);
+            var place = Menu.PlaceAt(x, y, count, new(0, 0, 400, 520), rightToLeft);
             Assert.True(place.Left >= 0 && place.Top >= 0 && place.Left + place.Width <= 400 && place.Top + place.Height <= 520);
             var menu = new Menu
             {
                 Entries = [.. Enumerable.Range(0, count).Select(i => new MenuEntry($"e{i}", $"{(char)('a' + i)}bc") { IsEnabled = i % 3 != 2 }), new("sub", "Sub") { Entries = [new("s0", "one"), new("s1", "two")] }],
                 Place = place,
+                Room = new(0, 0, 400, 520),
                 IsRightToLeft = rightToLeft,
             };
             var match = new Finding.TextMatch(System.Globalization.CultureInfo.InvariantCulture);
-            MenuAnswer Press(string key) => menu.Take(new(key), match, 400, 520);
+            MenuAnswer Press(string key) => menu.Take(new(key), match);
             for (var i = 0; i <= count; i++) menu = Press("ArrowDown").Menu!;
             Assert.Equal(count, menu.At);
             Assert.Equal(0, Press("ArrowDown").Menu!.At);
             Assert.Equal(0, Press("Home").Menu!.At);
             Assert.Equal(count - 1, Press("ArrowUp").Menu!.At);
             menu = Press(rightToLeft ? "ArrowLeft" : "ArrowRight").Menu!;
-            Assert.Equal((count, 0), (menu.Open, menu.SubmenuAt));
+            Assert.Equal((count, "s0"), (menu.Open, menu.Submenu[menu.SubmenuAt].Id));
+            // Where it covers the menu, its first entry leads back.
+            if (menu.Submenu.Length == 3) Assert.Equal(-1, menu.Choose(0, inSubmenu: true).Menu!.Open);
             var sub = menu.SubmenuPlace!.Value;
             Assert.True(sub.Left >= 0 && sub.Top >= 0 && sub.Left + sub.Width <= 400 && sub.Top + sub.Height <= 520);
-            Assert.Equal("s1", menu.Take(new("t"), match, 400, 520).Menu!.Take(new("Enter"), match, 400, 520).Chosen);
+            Assert.Equal("s1", menu.Take(new("t"), match).Menu!.Take(new("Enter"), match).Chosen);
             menu = Press("Escape").Menu!;
             Assert.Equal(-1, menu.Open);
             Assert.Null(Press("Escape").Menu);
@@ -404,7 +407,7 @@ public sealed class CommandTests(ITestOutputHelper output)
             menu = Press("Home").Menu!;
             Assert.Equal(("e0", (Menu?)null), (Press("Enter").Chosen, Press("Enter").Menu));
             // What is disabled can be reached, and does nothing.
-            if (count > 2) Assert.Equal(menu with { At = 2 }, (menu with { At = 2 }).Take(new("Enter"), match, 400, 520).Menu);
+            if (count > 2) Assert.Equal(menu with { At = 2 }, (menu with { At = 2 }).Take(new("Enter"), match).Menu);
         });
 
     [Fact]
@@ -435,7 +438,7 @@ public sealed class CommandTests(ITestOutputHelper output)
                     Assert.Equal((0, bar.PlaceCount - 1, null), (bar.PlaceAfter(at, "Home", mirrored), bar.PlaceAfter(at, "End", mirrored), bar.PlaceAfter(at, "Enter", mirrored)));
                 }
             if (!bar.HasOverflow) return;
-            var menu = bar.OverflowMenu(width, 44, rightToLeft: false);
+            var menu = bar.OverflowMenu(width, 44, new(0, 0, Math.Max(width, Menu.DefaultWidth), 900), rightToLeft: false);
             Assert.Equal(bar.Overflow.Select(e => e.Id), menu.Entries.Select(e => e.Id));
             Assert.True(menu.Place.Left >= 0 && (width < Menu.DefaultWidth || menu.Place.Left + menu.Place.Width <= width));
         });
@@ -611,7 +614,7 @@ public sealed class CommandTests(ITestOutputHelper output)
     [Fact]
     public void What_was_done_is_said_in_the_lists_language_with_its_plurals()
     {
-        foreach (var (culture, expected) in new[] { ("en-GB", (string[])["1 item selected", "6 items selected", "starred: 1 item on", "Undone: starred", "Nothing selected"]), ("de-CH", ["1 Element ausgewählt", "6 Elemente ausgewählt", "starred: 1 Element ein", "Zurückgenommen: starred", "Nichts ausgewählt"]) })
+        foreach (var (culture, expected) in new[] { ("en-GB", (string[])["5 more, 6 selected", "starred: 1 item on", "Undone: starred", "Nothing selected any more"]), ("de-CH", ["5 mehr, 6 ausgewählt", "starred: 1 Element ein", "Zurückgenommen: starred", "Nichts mehr ausgewählt"]) })
         {
             using var list = Open(Plan(6), new() { Mode = SelectionMode.Multiple, Culture = System.Globalization.CultureInfo.GetCultureInfo(culture) });
             var said = new List<string>();

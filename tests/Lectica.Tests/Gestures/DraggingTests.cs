@@ -1,6 +1,8 @@
 using System.Collections.ObjectModel;
 using CsCheck;
 using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Gestures;
 using Lectica.Input;
 using Lectica.Layout;
 using Lectica.Testing;
@@ -87,12 +89,16 @@ public sealed class DraggingTests
     [Fact]
     public void Near_an_edge_it_scrolls_faster_toward_it_and_stops_at_the_end()
     {
-        Assert.Equal(0, AutoScroll.Speed(44, new(400, 520), 44, 1200));
-        Assert.Equal(-1200, AutoScroll.Speed(-30, new(400, 520), 44, 1200));
-        Assert.Equal(600, AutoScroll.Speed(498, new(400, 520), 44, 1200), 6);
+        var limits = Thresholds.Default.AutoScroll;
+        double Speed(double y, double lasted = 0, HostWindow? window = null) => AutoScroll.Speed(y, new(400, 520), window ?? HostWindow.Of(new(400, 520)), lasted, limits);
+        Assert.Equal((0, -300, 150), (Speed(44), Speed(-30), Math.Round(Speed(498), 6)));
+        // It doubles each second, up to 40 viewports a second.
+        Assert.Equal((-600, -1200, -300 * Math.Pow(2, 2.5), -40 * 520), (Speed(0, 1000), Speed(0, 2000), Speed(0, 2500), Speed(0, 60_000)));
+        // A window that ends before the viewport does.
+        Assert.Equal((300, 0, 150, -300), (Speed(300, 0, new(0, 0, 400, 300)), Speed(256, 0, new(0, 0, 400, 300)), Math.Round(Speed(278, 0, new(0, 0, 400, 300)), 6), Speed(90, 0, new(0, 100, 400, 300))));
         Gen.Double[0, 520].Array[2].Sample(ys =>
         {
-            var speeds = ys.Order().Select(y => AutoScroll.Speed(y, new(400, 520), 44, 1200)).ToArray();
+            var speeds = ys.Order().Select(y => Speed(y)).ToArray();
             Assert.True(speeds[0] <= speeds[1]);
         });
 
@@ -102,8 +108,8 @@ public sealed class DraggingTests
         player.Touch.Down();
         player.Touch.GlideTo(20, 515, 300);
         player.Wait(1000);
-        // 1,064 px a second at 5 px from the edge.
-        Assert.InRange(list.Viewport.ScrollTop, 900, 1250);
+        // 266 px a second at first, at 5 px from the edge, and twice that after a second: 384 px by then; and some before it was there.
+        Assert.InRange(list.Viewport.ScrollTop, 330, 460);
         // All that shows above the finger has been passed.
         Assert.All(list.Frame.Rows.Where(r => r.Top < 460), r => Assert.True(r.IsSelected));
         player.Wait(20_000);
@@ -112,7 +118,7 @@ public sealed class DraggingTests
         // Back up, and away from the edge again.
         player.Touch.GlideTo(20, 3, 200);
         player.Wait(300);
-        Assert.True(list.Viewport.ScrollTop < (200 * 52) - 700);
+        Assert.InRange(list.Viewport.ScrollTop, (200 * 52) - 520 - 150, (200 * 52) - 520 - 80);
         player.Touch.GlideTo(20, 260, 100);
         var rest = list.Viewport.ScrollTop;
         player.Wait(1000);
@@ -172,8 +178,8 @@ public sealed class DraggingTests
             // A drag that never passes the tolerance is none.
             if (asked.Count == 0 && !player.Trace.Any(l => l.Act == "grab")) return;
             string[] target = selected[row] ? [.. names.Where((_, i) => selected[i] && !hidden[i])] : [names[row]];
-            // Under a filter the gap is just before the next row on show, or after the last one.
-            var at = Array.FindIndex(names, gap, n => !hidden[n[^1] - '0']);
+            // Under a filter the gap is just before the next row on show that is not taken along, or after the last one.
+            var at = Array.FindIndex(names, gap, n => !hidden[n[^1] - '0'] && !target.Contains(n));
             if (at < 0) at = Array.FindLastIndex(names, n => !hidden[n[^1] - '0']) + 1;
             string[] moved = [.. names[..at].Except(target), .. target, .. names[at..].Except(target)];
             // What leaves the order on show as it was is no move.
@@ -249,5 +255,39 @@ public sealed class DraggingTests
         Assert.Null(list.Frame.Grab);
         player.Touch.DragToGap("row:R02", 6);
         Assert.Equal(["R02 to 6"], asked);
+    }
+
+    /// <summary>What follows a pointer is drawn anew at each of its moves, also where nothing else has changed.</summary>
+    [Theory]
+    [InlineData("marquee")]
+    [InlineData("swipe")]
+    [InlineData("pull")]
+    [InlineData("grab")]
+    public void What_follows_a_pointer_follows_it_in_every_frame(string what)
+    {
+        var list = InteractiveList.Of(new ObservableCollection<string>(["a", "b", "c"]), new() { Mode = SelectionMode.Multiple, MayMove = true, Viewport = new(300, 400), Parts = new() { Handle = true } });
+        list.Commands = [new("star", "Star") { Shows = CommandPlaces.LeadingTray, Do = _ => { } }, new("anew", "Anew") { Scope = CommandScope.List, Do = _ => { } }];
+        list.PullCommand = "anew";
+        var player = ListPlayer.On(list);
+        var pointer = what == "marquee" ? player.Mouse : player.Touch;
+        double x = what == "grab" ? 280 : 150, y = what == "marquee" ? 390 : 20;
+        pointer.MoveTo(x, y);
+        pointer.Down();
+        object? Drawn() => what switch
+        {
+            "marquee" => list.Frame.Marquee,
+            "swipe" => list.Frame.Rows[0].Shift,
+            "pull" => list.Frame.Pull,
+            _ => list.Frame.Grab?.Top,
+        };
+        var seen = new List<object?>();
+        for (var i = 1; i <= 6; i++)
+        {
+            var way = 14 + (i * 2);
+            pointer.GlideTo(what == "swipe" ? x + way : x, what switch { "marquee" => y - way, "swipe" => y, _ => y + way }, 20);
+            seen.Add(Drawn());
+        }
+        Assert.DoesNotContain(null, seen);
+        Assert.Equal(6, seen.Distinct().Count());
     }
 }

@@ -234,13 +234,33 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         plain.Expect.Gesture("tap", "two").Change("activated", "two");
     }
 
+    [Theory]
+    [InlineData(99, false)]
+    [InlineData(101, true)]
+    public void Two_fingers_that_come_down_together_are_the_hosts(double apart, bool tap)
+    {
+        var player = ListPlayer.On(Open());
+        var (one, other) = (player.Finger(1), player.Finger(2));
+        one.GoTo("R02");
+        one.Down();
+        other.GoTo("R04");
+        player.Wait(apart);
+        other.Down();
+        player.Wait(20);
+        one.Up();
+        other.Up();
+        Assert.Equal(tap ? 2 : 0, player.Trace.Count(l => l is { Gesture: "tap", Recognised: true }));
+        Assert.Equal(tap ? 0 : 2, player.Trace.Count(l => l is { Gesture: "tap", Recognised: false, Limit: "one-pointer" }));
+        Assert.Empty(player.List.Frame.Rows.Where(r => r.IsPressed));
+    }
+
     [Fact]
     public void Two_fingers_end_a_long_press_and_a_running_gesture_has_the_list_to_itself()
     {
         var player = ListPlayer.On(Open());
         player.Touch.GoTo("R02");
         player.Touch.Down();
-        player.Finger(1).GoTo("R04");
+        player.Wait(150);
         var other = player.Finger(1);
         other.GoTo("R04");
         other.Down();

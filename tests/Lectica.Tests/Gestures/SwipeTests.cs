@@ -199,4 +199,45 @@ public sealed class SwipeTests
 
         public bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers) => kind == GestureKind.Swipe;
     }
+
+    [Fact]
+    public void How_densely_a_pointer_tells_its_places_changes_nothing()
+    {
+        int opened = 0, closed = 0;
+        Gen.Select(Gen.Double[0.2, 0.9], Gen.Double[0, 0.3], Gen.Double[80, 150], Gen.Double[0.1, 4]).Sample((fast, slow, time, every) =>
+        {
+            // Fast, and slower for the last 50 ms, px/ms: only what lies far enough back tells it from one that crept all the way.
+            double At(double t) => (fast * Math.Min(t, time - 50)) + (slow * Math.Max(0, t - (time - 50)));
+            if (At(time) is < 15 or > 150) return;
+            double[] moments = [.. Enumerable.Range(0, 1001).Select(i => time - 100 + (i * 0.1)).Where(t => t >= 0)];
+            double meanTime = moments.Average(), meanPlace = moments.Average(At);
+            var speed = moments.Sum(t => (t - meanTime) * (At(t) - meanPlace)) / moments.Sum(t => (t - meanTime) * (t - meanTime));
+            var projected = At(time) + (150 * speed);
+            if (Math.Abs(projected - 84) < 12) return;
+            bool Opens(double step)
+            {
+                using var list = Open();
+                list.Take(PointerSample.Down(PointerType.Touch, 300, 180, 0));
+                for (var t = step; t < time; t += step) list.Take(PointerSample.Move(PointerType.Touch, 300 - At(t), 180, t));
+                list.Take(PointerSample.Up(PointerType.Touch, 300 - At(time), 180, time));
+                return list.IsTrayOpen;
+            }
+            _ = projected > 84 ? Interlocked.Increment(ref opened) : Interlocked.Increment(ref closed);
+            Assert.Equal((projected > 84, projected > 84), (Opens(8), Opens(every)));
+        }, iter: 2000);
+        Assert.True(opened > 100 && closed > 100, $"opened {opened}, closed {closed}");
+    }
+
+    [Fact]
+    public void A_tray_is_never_wider_than_its_row()
+    {
+        var commands = Enumerable.Range(0, 6).Select(i => new Command<string, string>($"c{i}", $"C{i}") { Shows = CommandPlaces.TrailingTray, Do = _ => { } }).ToImmutableArray();
+        using var list = RecognitionTests.Open(Options with { Viewport = new(300, 520) }, 5, commands);
+        list.OpenTray("R01", Edge.Trailing);
+        var row = list.Frame.Rows.Single(r => r.KeyText == "R01");
+        Assert.Equal(6, row.Tray.Length);
+        Assert.Equal(-300, row.Shift.To);
+        Assert.Equal(0, row.Tray.Min(t => t.Left), 6);
+        Assert.Equal(300, row.Tray.Sum(t => t.Width), 6);
+    }
 }

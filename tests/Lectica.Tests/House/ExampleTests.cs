@@ -54,12 +54,12 @@ public sealed partial class ExampleTests
                 { "04-selection.cs", $"+1 -0 = 1, by tap selects\n+{Plan.Length - 1} -0 = {Plan.Length}, by Shift+tap extends\n+0 -1 = {Plan.Length - 1}, by Mod+tap toggles\n{Joined(Plan.Where(n => n != "Belyra Pair"))}" },
                 { "05-marks.cs", $"observed: R2\nstarred: R3\nobserved: {Joined(requests.Select(r => r.Id).Where(id => id != "R2"))}\nobserved: {Joined(requests.Select(r => r.Id))}; starred: 1\nobserved: {Joined(requests.Select(r => r.Id).Where(id => id != "R2"))}\ntaken back: R2" },
                 { "06-stored.cs", $"selected {Joined(tomorrow.Intersect(yesterday))}; gone {Joined(yesterday.Except(tomorrow))}\nstarred S1; collapsed standards" },
-                { "07-menu.cs", $"  Details\n  Move to top\n- Drop\nDrop 2?\n{Joined(moved.Except(["Tessil Ring", "Orvane Cluster"]))}" },
-                { "08-swipe.cs", $"starred Orvane Cluster\nopen: False\nOrvane Cluster dropped: {Joined(Plan[..3].Where(n => n != "Orvane Cluster"))}\ntaken back: {Joined(Plan[..3])}" },
+                { "07-menu.cs", $"  Details\n  Move to top\n- Withdraw\nWithdraw 2?\n{Joined(moved.Except(["Tessil Ring", "Orvane Cluster"]))}" },
+                { "08-swipe.cs", $"starred Orvane Cluster\nopen: False\nOrvane Cluster withdrawn: {Joined(Plan[..3].Where(n => n != "Orvane Cluster"))}\ntaken back: {Joined(Plan[..3])}" },
                 { "09-reorder.cs", Reordered() },
                 { "10-sections.cs", $"first: {Sections(one, [], false)}\nit lingers: {Sections(one, [], false)}\nthen moves: {Sections(two, [], false)}\none selected, one collapsed: {Sections(two, two, true)}" },
-                { "11-keyboard.cs", $"ArrowDown: {Plan[1]}\nShift+ArrowDown: {Joined(Plan[1..3])}\ndrop {Joined(Plan[1..3])}\nDelete: {Joined(Plan[1..3])}\nCtrl+A: {Joined(Plan)}\nEscape: \nEscape: not handled\ntyped: {Plan.First(n => n.StartsWith("Ha", StringComparison.Ordinal))}" },
-                { "12-many.cs", $"{even.Count - 1} of {even.Count} rows, the box is Mixed\na range of {range.Count}; the version before still holds {even.Count - 1}\nthe middle one of them: {range[range.Count / 2]}\nin 250 px: Star, Defer; in the overflow menu: Drop" },
+                { "11-keyboard.cs", $"ArrowDown: {Plan[1]}\nShift+ArrowDown: {Joined(Plan[1..3])}\nwithdraw {Joined(Plan[1..3])}\nDelete: {Joined(Plan[1..3])}\nCtrl+A: {Joined(Plan)}\nEscape: \nEscape: not handled\ntyped: {Plan.First(n => n.StartsWith("Ha", StringComparison.Ordinal))}" },
+                { "12-many.cs", $"{even.Count - 1} of {even.Count} rows, the box is Mixed\na range of {range.Count}; the version before still holds {even.Count - 1}\nthe middle one of them: {range[range.Count / 2]}\nin 250 px: Star, Defer; in the overflow menu: Withdraw" },
             };
         }
     }
@@ -111,6 +111,20 @@ public sealed partial class ExampleTests
         var lines = File.ReadAllLines(Repository.At("examples", page + ".cs")).SkipWhile(l => l.StartsWith("#:", StringComparison.Ordinal));
         Assert.Contains($"```csharp\n{string.Join('\n', lines)}\n```", text);
         Assert.Contains($"```text\n{Run(page + ".cs")}\n```", text);
+    }
+
+    [Fact]
+    public void The_guide_prints_the_rules_by_name()
+    {
+        var page = File.ReadAllText(Repository.At("docs", "guide", "rules.md"));
+        foreach (var table in (string[][])[["--gestures", "--markdown"], ["--markdown"]])
+        {
+            using var printed = new MemoryStream();
+            Assert.Equal(0, Cli.Tool.Run(["keys", Repository.At("examples", "data", "night-plan.list.json"), .. table], printed));
+            var lines = System.Text.Encoding.UTF8.GetString(printed.ToArray());
+            Assert.True(lines.Split('\n').Length > 20);
+            Assert.Contains(lines, page);
+        }
     }
 
     [Fact]

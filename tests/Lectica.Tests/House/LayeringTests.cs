@@ -21,7 +21,7 @@ namespace Lectica.Tests.House
         /// </summary>
         private const string Values = "(values)";
 
-        private static readonly string[] Facade = ["InteractiveList", "InteractiveList`2", "IHostedList", "ListGroup`2", "Transfer`2", "ListCommand`2", "ListRow`2", "RowCollection`2", "ChoiceField`2"];
+        private static readonly string[] Facade = ["InteractiveList", "InteractiveList`2", "IHostedList", "ListGroup`2", "Transfer`2", "ListCommand`2", "ListRow`2", "RowCollection`2", "ListSection`2", "SectionCollection`2", "ChoiceField`2"];
 
         private static readonly Dictionary<string, string[]> Projects = new()
         {

@@ -2,6 +2,7 @@ using System.Collections.ObjectModel;
 using System.Collections.Specialized;
 using CsCheck;
 using Lectica.Acts;
+using Lectica.Commands;
 using Lectica.Input;
 using Lectica.Storage;
 
@@ -102,35 +103,27 @@ public sealed class BindingTests
         Assert.Equal(4, list.Frame.RowCount);
     }
 
-    [Fact]
-    public void Observable_rows_follow_any_edit_as_a_control_does()
+    [Theory, InlineData(0), InlineData(1), InlineData(2)]
+    public void Observable_rows_and_sections_follow_any_edit_as_a_control_does(int order)
     {
         var told = new System.Collections.Concurrent.ConcurrentDictionary<NotifyCollectionChangedAction, int>();
-        Gen.Select(Gen.Int[0, 7], Gen.Int[0, 100], Gen.Int[0, 100]).Array[1, 30].Sample(steps =>
+        Gen.Select(Gen.Int[0, 9], Gen.Int[0, 100], Gen.Int[0, 100]).Array[1, 30].Sample(steps =>
         {
             var source = new ObservableCollection<int>(Enumerable.Range(0, 6));
             var list = InteractiveList.Of(source, i => i, new() { Mode = SelectionMode.Multiple });
+            if (order == 1) list.SortBy = (x, y) => (x * 7 % 10).CompareTo(y * 7 % 10);
+            if (order == 2) list.Sections = new(i => $"{i % 3}");
             using var rows = list.ObservableRows();
-            var control = rows.ToList();
-            rows.CollectionChanged += (_, e) =>
+            using var sections = list.ObservableSections();
+            var control = Mirror(rows, told);
+            var groups = sections.ToDictionary(s => s, s => Mirror(s.Rows, told));
+            var inOrder = sections.ToList();
+            sections.CollectionChanged += (_, e) =>
             {
-                if (e.Action == NotifyCollectionChangedAction.Reset) control = [.. rows];
-                else if (e.Action == NotifyCollectionChangedAction.Add) control.Insert(e.NewStartingIndex, (ListRow<int, int>)e.NewItems![0]!);
-                else if (e.Action == NotifyCollectionChangedAction.Move)
-                {
-                    var moved = control[e.OldStartingIndex];
-                    Assert.Same(moved, e.NewItems![0]);
-                    control.RemoveAt(e.OldStartingIndex);
-                    control.Insert(e.NewStartingIndex, moved);
-                }
-                else
-                {
-                    // The row that goes is the one that was there, also if nobody had looked at it.
-                    Assert.Same(control[e.OldStartingIndex], e.OldItems![0]);
-                    if (e.Action == NotifyCollectionChangedAction.Remove) control.RemoveAt(e.OldStartingIndex);
-                    else control[e.OldStartingIndex] = (ListRow<int, int>)e.NewItems![0]!;
-                }
-                told.AddOrUpdate(e.Action, 1, (_, n) => n + 1);
+                if (e.Action == NotifyCollectionChangedAction.Add) inOrder.Insert(e.NewStartingIndex, (ListSection<int, int>)e.NewItems![0]!);
+                else if (e.Action == NotifyCollectionChangedAction.Remove) inOrder.RemoveAt(e.OldStartingIndex);
+                else inOrder = [.. sections];
+                foreach (var section in inOrder) groups.TryAdd(section, groups.GetValueOrDefault(section) ?? Mirror(section.Rows, told));
             };
             var next = 100;
             foreach (var (kind, a, b) in steps)
@@ -149,13 +142,57 @@ public sealed class BindingTests
                         list.Filter = i => (i + b) % 4 != 0;
                         source.Insert(a % (source.Count + 1), next++);
                     }
-                Assert.Equal(list.Rows.Shown.Select(i => list[i]), control.Select(r => r.Item));
+                else if (kind == 8 && sections.Count > 0) sections[a % sections.Count].IsCollapsed = b % 2 == 0;
+                else if (kind == 9 && sections.Count > 0 && sections[a % sections.Count] is { IsSelected: not null } whole) whole.IsSelected = !whole.IsSelected;
+                Assert.Equal(list.Rows.InOrder().Select(i => list[i]), control.Select(r => r.Item));
+                Assert.Equal(inOrder, sections);
+                foreach (var section in inOrder)
+                {
+                    var (count, state) = list.SectionState(section.Key);
+                    Assert.Equal((count, state, list.CollapsedSections.Contains(section.Key)), (section.ItemCount, section.State, section.IsCollapsed));
+                    Assert.Equal(section.IsCollapsed ? [] : section.Rows.Select(r => r.Item), groups[section].Select(r => r.Item));
+                    Assert.All(section, r => Assert.Equal(section.Key, $"{r.Item % 3}"));
+                    Assert.Equal(section.IsCollapsed ? 0 : count, section.Rows.Count);
+                }
                 Assert.All(control, r => Assert.Equal(list.Selection.Items.Contains(list.IndexOf(r.Key)), r.IsSelected));
                 Assert.All(control.Select((r, i) => (r, i)), p => Assert.Equal(p.i, ((System.Collections.IList)rows).IndexOf(p.r)));
             }
         }, iter: 500);
         Assert.Equal(5, told.Count);
-        Assert.All(told, t => Assert.True(t.Value > 100, $"{t.Key}: {t.Value}"));
+        Assert.All(told, t => Assert.True(t.Value > 30, $"{t.Key}: {t.Value}"));
+    }
+
+    /// <summary>What an items-control holds that follows a collection's reports alone.</summary>
+    private static List<ListRow<int, int>> Mirror(RowCollection<int, int> rows, System.Collections.Concurrent.ConcurrentDictionary<NotifyCollectionChangedAction, int> told)
+    {
+        var control = rows.ToList();
+        rows.CollectionChanged += (_, e) =>
+        {
+            switch (e.Action)
+            {
+                case NotifyCollectionChangedAction.Reset:
+                    control.Clear();
+                    control.AddRange(rows);
+                    break;
+                case NotifyCollectionChangedAction.Add:
+                    control.Insert(e.NewStartingIndex, (ListRow<int, int>)e.NewItems![0]!);
+                    break;
+                case NotifyCollectionChangedAction.Move:
+                    var moved = control[e.OldStartingIndex];
+                    Assert.Same(moved, e.NewItems![0]);
+                    control.RemoveAt(e.OldStartingIndex);
+                    control.Insert(e.NewStartingIndex, moved);
+                    break;
+                default:
+                    // The row that goes is the one that was there, also if nobody had looked at it.
+                    Assert.Same(control[e.OldStartingIndex], e.OldItems![0]);
+                    if (e.Action == NotifyCollectionChangedAction.Remove) control.RemoveAt(e.OldStartingIndex);
+                    else control[e.OldStartingIndex] = (ListRow<int, int>)e.NewItems![0]!;
+                    break;
+            }
+            told.AddOrUpdate(e.Action, 1, (_, n) => n + 1);
+        };
+        return control;
     }
 
     [Fact]
@@ -192,6 +229,127 @@ public sealed class BindingTests
         toggle.Execute("b");
         Assert.Equal(["a", "c", "d"], list.SelectedKeys);
         Assert.Throws<ArgumentException>(() => list.Command(ActKind.Type));
+    }
+
+    [Fact]
+    public void Commands_of_the_app_are_had_by_their_ids_and_say_honestly_whether_they_can_be_executed()
+    {
+        var list = Letters();
+        var ran = new List<string>();
+        var end = new TaskCompletionSource<CommandResult>();
+        list.Commands =
+        [
+            new("print", "Print") { EnabledFor = target => target.Keys.All(k => k != "d"), Run = (target, _) => { ran.Add(string.Concat(target.Keys)); return end.Task; } },
+            new("ask", "Ask") { Question = _ => "?", Do = _ => { } },
+        ];
+        var print = list.Command("print");
+        var told = 0;
+        print.CanExecuteChanged += (_, _) => told++;
+        // Nothing is selected, and the keyboard is nowhere.
+        Assert.False(print.CanExecute(null));
+        list.Select("a");
+        list.Toggle("b");
+        Assert.Equal((true, 1), (print.CanExecute(null), told));
+        list.Toggle("d");
+        Assert.Equal((false, 2), (print.CanExecute(null), told));
+        list.Toggle("d");
+        print.Execute(null);
+        // Under way: not again on these, but on others.
+        Assert.Equal((false, 4), (print.CanExecute(null), told));
+        using var rows = list.ObservableRows();
+        Assert.Equal((false, true, false), (print.CanExecute(rows[0]), print.CanExecute(rows[2]), print.CanExecute("d")));
+        Assert.Equal((true, true), (rows[0].IsBusy, !rows[2].IsBusy));
+        print.Execute(rows[2]);
+        end.SetResult(new(1));
+        list.Advance(0);
+        Assert.Equal(["ab", "c"], ran);
+        Assert.True(print.CanExecute("a"));
+        Assert.Equal((false, false, false), (print.CanExecute(7), list.Command("gone").CanExecute(null), list.Command("ask").CanExecute(null)));
+        // Nobody listens any more: it is let go.
+        var weak = Forgotten(list);
+        GC.Collect();
+        GC.WaitForPendingFinalizers();
+        GC.Collect();
+        Assert.False(weak.IsAlive);
+    }
+
+    [System.Runtime.CompilerServices.MethodImpl(System.Runtime.CompilerServices.MethodImplOptions.NoInlining)]
+    private static WeakReference Forgotten(InteractiveList<string, string> list)
+    {
+        var command = list.Command("print");
+        command.CanExecuteChanged += (_, _) => { };
+        return new(command);
+    }
+
+    [Fact]
+    public void A_row_tells_of_all_that_is_true_of_it()
+    {
+        var list = Letters();
+        list.Marks = [new("done"), new("starred")];
+        list.Commands = [new("print", "Print") { Run = async (target, cancel) => { target.Progress.Report(0.5); await Task.Delay(-1, cancel); return new(1); } }];
+        using var rows = list.ObservableRows();
+        var row = rows[1];
+        var told = new List<string?>();
+        row.PropertyChanged += (_, e) => told.Add(e.PropertyName);
+        string Told()
+        {
+            var text = string.Join(' ', told);
+            told.Clear();
+            return text;
+        }
+        row["starred"] = true;
+        Assert.Equal(("Item[]", true, false, 1), (Told(), row["starred"], row["done"], list.Marked("starred").Count));
+        row["starred"] = true;
+        list.ToggleMarkOfAll("done");
+        Assert.Equal(("Item[]", true), (Told(), row["done"]));
+        list.Take(PointerSample.Down(PointerType.Mouse, 200, 60, 0));
+        Assert.Equal(("IsPressed", true), (Told(), row.IsPressed));
+        list.Take(PointerSample.Up(PointerType.Mouse, 200, 60, 10));
+        Assert.Equal(("IsSelected IsPressed", true), (Told(), row.IsSelected));
+        list.Focus();
+        Assert.Equal(("IsCursor", true), (Told(), row.IsCursor));
+        list.RunCommand("print", "b");
+        Assert.Equal(("IsBusy Progress", true, 0.5), (Told(), row.IsBusy, row.Progress));
+        list.EnabledWhen = s => s != "b";
+        Assert.Equal(("IsEnabled", false), (Told(), row.IsEnabled));
+        // What may not be is put right in the control.
+        row["done"] = false;
+        Assert.Equal(("Item[]", true), (Told(), row["done"]));
+        Assert.Throws<ArgumentException>(() => row["gone"]);
+    }
+
+    [Fact]
+    public void A_choice_tells_its_changes_is_cleared_whatever_its_keys_are_and_its_options_may_change()
+    {
+        var hours = new ObservableCollection<int>([0, 1, 2]);
+        var field = new ChoiceField<int, int>(hours, h => h);
+        var told = new List<string?>();
+        field.PropertyChanged += (_, e) => told.Add(e.PropertyName);
+        Assert.Equal((false, "Choose …"), (field.HasValue, field.Text));
+        // 0 is an hour as others are.
+        field.Value = 0;
+        Assert.Equal((true, "0", 1), (field.HasValue, field.Text, field.List.SelectedCount));
+        Assert.Superset(new HashSet<string?> { "Value", "HasValue", "Text", "Frame" }, told.ToHashSet());
+        told.Clear();
+        field.Value = 0;
+        Assert.Empty(told);
+        field.Clear();
+        Assert.Equal((false, "Choose …", 0, 0), (field.HasValue, field.Text, field.Value, field.List.SelectedCount));
+        field.Value = 2;
+        // It leaves the options, and stays the value; it comes back, and is the chosen one there.
+        hours.Remove(2);
+        Assert.Equal((2, true, 0), (field.Value, field.HasValue, field.List.SelectedCount));
+        hours.Insert(0, 2);
+        Assert.Equal([2], field.List.SelectedItems);
+        told.Clear();
+        field.List.Content = h => new($"{h} h");
+        Assert.Contains("Text", told);
+        told.Clear();
+        field.Open();
+        field.Take(new KeyPress("End"));
+        field.Take(new KeyPress("Enter"));
+        Assert.Equal((1, "1 h", false), (field.Value, field.Text, field.IsOpen));
+        Assert.Superset(new HashSet<string?> { "IsOpen", "Value", "Text" }, told.ToHashSet());
     }
 
     [Fact]

@@ -77,7 +77,7 @@ public sealed class FaultTests(ITestOutputHelper output)
         {
             Fault = fault;
             Source = [.. Enumerable.Range(0, 9).Select(_ => Fresh())];
-            var phrases = new Phrases { Selected = fault.In<int, string>("phrase", n => $"{n} selected") };
+            var phrases = new Phrases { SelectionChanged = (_, _, n) => fault.In<int, string>("phrase", n => $"{n} selected")(n) };
             List = InteractiveList.Of(Source, fault.In<Plate, string>("key", p => p.Id), new()
             {
                 Mode = SelectionMode.Multiple,
@@ -102,10 +102,14 @@ public sealed class FaultTests(ITestOutputHelper output)
                     Do = target => { foreach (var plate in target.Items) { fault.Pass("command"); Source.Remove(plate); } },
                     Inverse = target => { foreach (var (plate, at) in target.Items.Zip(target.Places)) { fault.Pass("inverse"); Source.Insert(Math.Min(at, Source.Count), plate); } },
                 },
+                new("wait", "Wait") { Run = (_, cancel) => { fault.Pass("command"); var end = new TaskCompletionSource<CommandResult>(); cancel.Register(() => end.TrySetCanceled(cancel)); return end.Task; } },
                 new("ask", "Ask") { Question = fault.In<CommandTarget<Plate, string>, string>("question", _ => "Really?"), Do = _ => { } },
             ];
             List.CanGrab = fault.In<Plate, bool>("can grab", _ => true);
             List.CanDrop = fault.In<DropQuestion<Plate, string>, bool>("can drop", _ => true);
+            List.CopyAs = fault.In<IReadOnlyList<Plate>, TransferData?>("copy as", plates => TransferData.OfLines(plates.Select(p => p.Id)));
+            List.CutCommand = "drop";
+            List.CanInsert = fault.In<InsertQuestion, bool>("can insert", _ => true);
             if (variant % 4 == 1) List.History = (_, undo, redo) => { fault.Pass("history"); (Undo, Redo) = (undo, redo); };
             Listen();
             Player = ListPlayer.On(List);
@@ -149,6 +153,15 @@ public sealed class FaultTests(ITestOutputHelper output)
             List.MarkChanged += (_, _) => On("mark changed");
             List.CommandRan += (_, _) => On("command ran");
             List.CommandFailed += (_, _) => On("command failed");
+            List.CommandCancelled += (_, _) => On("command cancelled");
+            List.MoreWanted += (_, _) => On("more wanted");
+            List.InsertRequested += (_, e) =>
+            {
+                On("insert requested");
+                e.Insert([Fresh(), Fresh()]);
+            };
+            List.Copied += (_, _) => On("copied");
+            List.PasteWanted += (_, _) => On("paste wanted");
             List.ConfirmationRequested += (_, e) => { On("confirmation"); e.Answer(true); };
             List.RetryRequested += (_, _) => On("retry");
             List.Announced += (_, _) => On("announced");
@@ -159,7 +172,7 @@ public sealed class FaultTests(ITestOutputHelper output)
 
         private string Key(int n) => Source.Count == 0 ? "none" : Source[n % Source.Count].Id;
 
-        public const int Doings = 28;
+        public const int Doings = 32;
 
         public void Do(int what, int a, int b)
         {
@@ -275,6 +288,18 @@ public sealed class FaultTests(ITestOutputHelper output)
                     Player.Mouse.Down(b % 3 == 0 ? 2 : 0);
                     Player.Mouse.Up(b % 3 == 0 ? 2 : 0);
                     break;
+                case 28:
+                    if (!List.CancelCommand("wait").IsHandled) List.RunCommand("wait", Key(a));
+                    break;
+                case 29:
+                    List.More = (a % 4) switch { 0 => More.NotSaid, 1 => More.Failed(), 2 => More.None, _ => More.ToCome };
+                    break;
+                case 30:
+                    Player.Press(((string[])["Mod+C", "Mod+X", "Mod+V"])[a % 3]);
+                    break;
+                case 31:
+                    Player.DropFromOutside(TransferData.OfText("x"), b);
+                    break;
                 case 25:
                     Player.Mouse.MoveTo(300, 280);
                     Player.Mouse.Down();
@@ -370,8 +395,8 @@ public sealed class FaultTests(ITestOutputHelper output)
         output.WriteLine($"{runs:N0} runs; " + string.Join(", ", hit.OrderBy(h => h.Key).Select(h => $"{h.Key} {h.Value:N0}")));
         string[] expected =
         [
-            "announced", "activated", "assign", "can drop", "can grab", "checked for", "command", "command ran", "confirmation", "content", "empty text", "enabled", "enabled for", "filter", "frame changed",
-            "haptic", "history", "inverse", "key", "mark changed", "mark get", "mark set", "menu closed", "menu requested", "moved", "notice", "order", "phrase", "pinned", "press changed", "property changed", "question",
+            "announced", "activated", "assign", "can drop", "can grab", "can insert", "copied", "copy as", "insert requested", "paste wanted", "checked for", "command", "command cancelled", "command ran", "confirmation", "content", "empty text", "enabled", "enabled for", "filter", "frame changed",
+            "haptic", "history", "inverse", "key", "mark changed", "mark get", "mark set", "menu closed", "menu requested", "more wanted", "moved", "notice", "order", "phrase", "pinned", "press changed", "property changed", "question",
             "refused", "section", "selection changed", "tapped", "title", "traced",
         ];
         Assert.Empty(expected.Except(hit.Keys));

@@ -282,6 +282,12 @@ public sealed class HandlerTests
         list.SelectedKeys = ["R4", "R6"];
         list.Focus();
         Assert.Equal("R4", list.CursorKey);
+        // The first of all it would be, where none is selected; that one cannot be.
+        using var all = Open(Plan(4));
+        all.EnabledWhen = s => s != "R0";
+        all.SelectAll();
+        all.Focus();
+        Assert.Equal("R1", all.CursorKey);
     }
 
     [Fact]
@@ -309,8 +315,173 @@ public sealed class HandlerTests
     [Fact]
     public void A_menu_without_room_below_opens_upward()
     {
-        var down = Menu.PlaceAt(50, 100, 4, 400, 520, rightToLeft: false);
-        var up = Menu.PlaceAt(50, 450, 4, 400, 520, rightToLeft: false);
+        var down = Menu.PlaceAt(50, 100, 4, new(0, 0, 400, 520), rightToLeft: false);
+        var up = Menu.PlaceAt(50, 450, 4, new(0, 0, 400, 520), rightToLeft: false);
         Assert.Equal((100, 450), (down.Top, up.Top + up.Height));
+    }
+
+    private sealed class Stubborn(IEnumerable<string> items) : System.Collections.ObjectModel.Collection<string>([.. items])
+    {
+        private int _left = int.MaxValue;
+
+        /// <summary>After so many more writes one is refused, once.</summary>
+        public void RefuseAfter(int writes) => _left = writes;
+
+        protected override void SetItem(int index, string item)
+        {
+            if (_left-- == 0) throw new InvalidOperationException("this place is taken");
+            base.SetItem(index, item);
+        }
+    }
+
+    [Fact]
+    public void A_source_that_refuses_in_the_middle_of_a_move_is_as_it_was()
+    {
+        var refused = 0;
+        for (var after = 0; after < 6; after++)
+        {
+            var plan = new Stubborn(Plan(6));
+            using var list = Open(plan);
+            plan.RefuseAfter(after);
+            var answer = list.MoveToTop(["R4"]);
+            if (answer.Refusal is not { } refusal) continue;
+            refused++;
+            Assert.Contains("this place is taken", refusal.Reason);
+            Assert.Equal(Plan(6), plan);
+            Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
+            Assert.False(list.CanUndo);
+        }
+        Assert.Equal(5, refused);
+    }
+
+    [Fact]
+    public void An_item_that_says_it_changed_is_asked_again_whether_it_is_pinned()
+    {
+        var pinned = new HashSet<string>(["R1"]);
+        var plan = Plan(4);
+        using var list = Open(plan);
+        list.PinnedWhen = pinned.Contains;
+        Assert.Equal(RefusalKind.Pinned, list.MoveToTop(["R1"]).Refusal?.Kind);
+        pinned.Clear();
+        list.Refresh("R1");
+        Assert.True(list.MoveToTop(["R1"]).IsHandled);
+        Assert.Equal(["R1", "R0", "R2", "R3"], plan);
+    }
+
+    [Fact]
+    public void What_the_app_has_put_back_itself_is_not_put_back_again()
+    {
+        var plan = Plan(4);
+        using var list = Open(plan);
+        list.Commands = [new("drop", "Drop") { Do = t => plan.Remove(t.Items[0]), Inverse = t => plan.Insert(t.Places[0], t.Items[0]) }];
+        list.RunCommand("drop", "R1");
+        plan.Add("R1");
+        var refusal = list.Undo().Refusal;
+        Assert.Equal(RefusalKind.OutOfDate, refusal?.Kind);
+        Assert.Contains("'R1' is in the list again already", refusal?.Reason);
+        Assert.Equal(["R0", "R2", "R3", "R1"], plan);
+        Assert.False(list.CanUndo);
+    }
+
+    [Fact]
+    public void A_command_for_the_whole_list_waits_for_itself_and_for_no_other()
+    {
+        using var list = Open(Plan(4));
+        var ends = new List<TaskCompletionSource<CommandResult>>();
+        Command<string, string> Whole(string id, CommandScope scope) => new(id, id)
+        {
+            Scope = scope,
+            Run = (_, _) =>
+            {
+                ends.Add(new());
+                return ends[^1].Task;
+            },
+        };
+        list.Commands = [Whole("sort", CommandScope.List), Whole("print", CommandScope.List), Whole("star", CommandScope.Items)];
+        Assert.True(list.RunCommand("sort").IsHandled);
+        Assert.Equal("The command 'sort' is running already.", list.RunCommand("sort").Refusal?.Reason);
+        Assert.True(list.RunCommand("print").IsHandled);
+        Assert.True(list.RunCommand("star", "R1").IsHandled);
+        Assert.Equal(["print", "sort", "star"], list.RunningCommands.Select(r => r.Id).Order());
+        ends[0].SetResult(default);
+        list.Advance(1);
+        Assert.True(list.RunCommand("sort").IsHandled);
+    }
+
+    [Fact]
+    public void A_range_from_a_hidden_anchor_starts_at_its_neighbour_in_the_order_on_show()
+    {
+        // North: R0 R2 R4, south: R1 R3 R5.
+        using var list = Open(Plan(6));
+        list.Sections = new(s => (s[1] - '0') % 2 == 0 ? "north" : "south");
+        string[] Range(string anchor, string to)
+        {
+            list.Filter = null;
+            list.Select(anchor);
+            list.Filter = s => s != anchor;
+            list.ExtendTo(to);
+            return [.. list.SelectedKeys.Order()];
+        }
+        Assert.Equal(["R1", "R3", "R4"], Range("R2", "R3"));
+        // The last of its section: the next section's first is nearest; and after the last of all, the one before it.
+        Assert.Equal(["R1", "R3"], Range("R4", "R3"));
+        Assert.Equal(["R1", "R3"], Range("R5", "R1"));
+    }
+
+    [Fact]
+    public void A_step_that_fails_after_it_has_changed_something_has_changed_nothing()
+    {
+        var core = new Shell.Core(new());
+        var steps = new Shell.Steps(core);
+        var before = core.State;
+        var lines = 0;
+        core.Out.Traced += _ => lines++;
+        Response Change(bool fails)
+        {
+            core.Commit(before with { Caption = new("Tonight", null) });
+            core.Trace(() => new() { Stage = "change", T = 0 });
+            return fails ? throw new InvalidOperationException("no") : Response.Handled;
+        }
+        Assert.Throws<InvalidOperationException>(() => steps.Run(_ => Change(fails: true)));
+        Assert.Same(before, core.State);
+        Assert.Equal(0, lines);
+        steps.Run(_ => Change(fails: false));
+        Assert.Equal(("Tonight", 1), (core.State.Caption.Title, lines));
+    }
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void A_list_that_is_asked_amid_a_thousand_changes_answers_for_what_is_there(bool byCommand)
+    {
+        var plan = Plan(3000);
+        using var list = Open(plan);
+        list.SelectOnly(ItemSet.None(3000).WithRange(0, 2000).With(2999));
+        var asked = 0;
+        void Change()
+        {
+            for (var i = 0; i < 1000; i++)
+            {
+                plan.RemoveAt(plan.Count / 3);
+                if (i % 90 != 89) continue;
+                asked++;
+                Assert.Equal((plan.Count, plan[^1], plan.Count - 1), (list.Count, list[^1], list.IndexOf(plan[^1])));
+                Assert.Equal(plan.Where(r => int.Parse(r[1..], System.Globalization.CultureInfo.InvariantCulture) is < 2000 or 2999), list.SelectedItems);
+            }
+        }
+        var told = new List<int>();
+        list.SelectionChanged += (_, e) => told.Add(e.Removed.Count);
+        if (byCommand)
+        {
+            list.Commands = [new("thin", "Thin") { Scope = CommandScope.List, Do = _ => Change() }];
+            list.RunCommand("thin");
+        }
+        else
+        {
+            using (list.Batch()) Change();
+        }
+        Assert.Equal(11, asked);
+        Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
+        Assert.Equal([2001 - list.SelectedCount], told);
     }
 }

@@ -79,7 +79,7 @@ public sealed class HeightTests
                 for (var row = 0; row < list.Rows.Count; row++)
                 {
                     var entry = list.Rows.EntryAt(new(row));
-                    var own = entry.Index >= 0 ? known.GetValueOrDefault(list[entry.Index].Id, 52) : entry.Kind == RowKind.Heading ? 36 : 52;
+                    var own = entry.Index >= 0 ? known.GetValueOrDefault(list[entry.Index].Id, 52) : entry.Kind == RowKind.Heading ? 36 : entry is { Kind: RowKind.Notice, Section: < 0 } ? 132 : 52;
                     Assert.Equal((top, own), (geometry.TopOf(new(row)), geometry.HeightOf(new(row))));
                     top += own;
                 }
@@ -126,5 +126,55 @@ public sealed class HeightTests
         Assert.Equal(100, list.Frame.Grab!.Height);
         list.Take(new KeyPress("Enter"));
         Assert.Equal(100, list.Plane.Geometry.HeightOf(new(1)));
+    }
+
+    [Fact]
+    public void A_row_that_is_higher_than_the_window_shows_its_top()
+    {
+        using var list = InteractiveList.Of([.. Enumerable.Range(0, 9).Select(i => $"R{i}")], s => s, new() { Viewport = new(400, 200) });
+        list.Measure([("R4", 350)]);
+        double Shown(double from, string key)
+        {
+            list.ScrollTo(from);
+            list.Reveal(key);
+            return list.Viewport.ScrollTop;
+        }
+        // From above, from below, and from within it: its top each time; others as little as possible.
+        Assert.Equal((208, 208, 208), (Shown(0, "R4"), Shown(600, "R4"), Shown(300, "R4")));
+        Assert.Equal((558, 410), (Shown(700, "R5"), Shown(0, "R5")));
+    }
+
+    [Fact]
+    public void A_heading_that_stays_at_the_top_is_what_is_pressed_there_and_covers_no_row_that_is_brought_into_view()
+    {
+        int stuck = 0, pushed = 0, none = 0, meeting = 0;
+        Gen.Select(Gen.Int[0, 3].Array[1, 40], Gen.Double[0, 3000], Gen.Int[0, 39], Gen.Double[0, 200], Gen.Int[0, 9]).Sample((nights, scroll, reveal, y, exact) =>
+        {
+            using var list = InteractiveList.Of([.. nights.Select((n, i) => new Field($"F{i}", $"n{n}"))], f => f.Id, new() { Viewport = new(400, 200), HasStickyHeadings = true });
+            list.Sections = new(f => f.Night);
+            var (geometry, rows) = (list.Plane.Geometry, list.Rows);
+            var headings = Enumerable.Range(0, rows.Count).Where(r => rows.EntryAt(new(r)).Kind == RowKind.Heading).ToList();
+            list.ScrollTo(exact < headings.Count ? geometry.TopOf(new(headings[exact])) : scroll);
+            var top = list.Viewport.ScrollTop;
+            // By its own words: the last heading above the top, where something of its section is at the top; the next one pushes it.
+            var above = headings.Where(r => geometry.TopOf(new(r)) < top).Cast<int?>().LastOrDefault();
+            if (above is not null && headings.Exists(r => geometry.TopOf(new(r)) == top)) (above, meeting) = (null, meeting + 1);
+            var next = headings.Where(r => above is { } a && r > a).Cast<int?>().FirstOrDefault();
+            var sticky = list.Frame.Sticky;
+            Assert.Equal(above, sticky?.Row.Value);
+            if (sticky is null) none++;
+            else
+            {
+                Assert.Equal(next is { } below ? Math.Min(0, geometry.TopOf(new(below)) - top - 36) : 0, sticky.Top, 6);
+                _ = sticky.Top < 0 ? pushed++ : stuck++;
+                var hit = list.Plane.HitAt(200, y % 200);
+                if (y % 200 < sticky.Top + 36) Assert.Equal((sticky.Row, PartKind.Heading), (hit.Row, hit.Part.Kind));
+            }
+            var key = $"F{reveal % nights.Length}";
+            list.Reveal(key);
+            var shown = list.Frame.Rows.Single(r => r.KeyText == key);
+            Assert.True(shown.Top >= (list.Frame.Sticky is { } now ? now.Top + 36 : 0) - 1e-6 && shown.Top + shown.Height <= 200 + 1e-6, $"{shown.Top}");
+        }, iter: 2000, threads: 1);
+        Assert.True(stuck > 100 && pushed > 30 && none > 30 && meeting > 30, $"{stuck} stayed, {pushed} pushed, {none} none, {meeting} met");
     }
 }

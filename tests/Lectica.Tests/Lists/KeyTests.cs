@@ -254,4 +254,44 @@ public sealed class KeyTests
         Press(list, "Escape");
         Assert.False(list.IsSelecting);
     }
+
+    /// <summary>A clock on which each look at an item takes as long as on some device.</summary>
+    private sealed class Device(Func<long> microseconds) : TimeProvider
+    {
+        public override long TimestampFrequency => 1_000_000;
+
+        public override long GetTimestamp() => microseconds();
+    }
+
+    [Theory]
+    [InlineData(20, 2_000)]
+    [InlineData(2, 10_000)]
+    [InlineData(0, 20_000)]
+    public void A_long_search_goes_on_at_the_hosts_calls_where_it_makes_them(int microsecondsAnItem, int mostInOne)
+    {
+        var asked = 0;
+        var clock = new Device(() => (long)asked * microsecondsAnItem);
+        using var list = InteractiveList.Of(Enumerable.Range(0, 100_000).Select(i => $"Field {i}").ToArray(), s => s, new() { Time = clock });
+        list.Content = s =>
+        {
+            asked++;
+            return new(s);
+        };
+        list.IsCalledBack = true;
+        list.Focus();
+        var refused = new List<string>();
+        list.Refused += (_, e) => refused.Add(e.Refusal.Reason);
+        list.Take(new KeyPress("#", Time: 10));
+        var (calls, most) = (0, asked);
+        while (list.NextDeadline is { } due)
+        {
+            var before = asked;
+            list.Advance(due);
+            most = Math.Max(most, asked - before);
+            calls++;
+        }
+        Assert.Equal(["No item begins with '#'."], refused);
+        // No slice lasts much longer than 15 ms; where no clock runs it is bounded by its number.
+        Assert.True(calls >= 4 && most <= mostInOne && most * microsecondsAnItem <= 26_000, $"{calls} calls, {most} asked in one");
+    }
 }

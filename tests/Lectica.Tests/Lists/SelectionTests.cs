@@ -73,6 +73,8 @@ public sealed class SelectionTests
                 int from = Math.Min(At(anchor.Key), index), to = Math.Max(At(anchor.Key), index);
                 var range = Items.Skip(from).Take(to - from + 1).Where(May).Select(t => t.Key).ToList();
                 var extended = kind == ActKind.Extend ? range : Start.Contains(Anchor!) ? [.. Start.Union(range)] : Start.Except(range).ToList();
+                // What was there to add to may be hidden by now, and then nothing selects it again.
+                if (!keepsHidden) extended = [.. extended.Where(k => Items.Exists(t => t.Key == k && t.IsShown))];
                 if (!Fits(extended.Count)) return;
                 Selected = [.. extended];
                 Cursor = item.Key;

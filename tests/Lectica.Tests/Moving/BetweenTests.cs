@@ -29,6 +29,26 @@ public sealed class BetweenTests
     private static string All(InteractiveList<Request, string> list) => string.Join(" ", Enumerable.Range(0, list.Count).Select(i => $"{list[i].Id}:{list[i].Field}"));
 
     [Fact]
+    public void Lists_whose_hosts_tell_of_their_windows_need_no_places()
+    {
+        using var left = InteractiveList.Of(new ObservableCollection<string>(["a", "b", "c"]), s => s, Movable with { Parts = new() { Handle = true } });
+        using var right = InteractiveList.Of(new ObservableCollection<string>(["x", "y"]), s => s, Movable with { Parts = new() { Handle = true } });
+        var group = new ListGroup<string, string>();
+        group.Add(left);
+        group.Add(right);
+        left.ShowIn(new(-20, -40, 1000, 700));
+        right.ShowIn(new(-500, -90, 520, 650));
+        var player = ListPlayer.On(left);
+        player.Touch.GoTo("handle:b");
+        player.Touch.Down();
+        // 480 px to the right of the left list's edge, and 50 below its top, is the right one's corner.
+        player.Touch.GlideTo(480 + 200, 50 + 60, 200);
+        player.Touch.Up();
+        Assert.Equal(["x", "b", "y"], Enumerable.Range(0, right.Count).Select(i => right[i]));
+        Assert.Equal(["a", "c"], Enumerable.Range(0, left.Count).Select(i => left[i]));
+    }
+
+    [Fact]
     public void What_is_dragged_over_shows_there_and_lands_there()
     {
         var (left, right, _) = OpenTwo(live: true, sectioned: false);

@@ -88,7 +88,7 @@ public sealed class GrabTests
     }
 
     [Fact]
-    public void A_gap_flips_past_a_rows_middle_and_does_not_flutter()
+    public void A_neighbour_gives_way_when_the_card_has_passed_its_middle_and_does_not_flutter()
     {
         var (list, _) = Open(6, 0, null, Kind.List, Movable with { Parts = new() { Handle = true } });
         using var _1 = list;
@@ -100,9 +100,9 @@ public sealed class GrabTests
         var player = ListPlayer.On(list);
         player.Touch.GoTo("handle:R1");
         player.Touch.Down();
-        // The middle of R3 is at 182; six pixels past it the gap changes, and back only six before it.
-        foreach (var y in (double[])[120, 160, 182, 187, 188.5, 183, 177, 181, 175.5, 180, 187, 189]) player.Touch.MoveTo(380, y);
-        Assert.Equal([3, 4, 3, 4], gaps);
+        // Taken at 78, its middle. Half a row on, and four pixels, R2 gives way; a row later R3; and back only four before that.
+        foreach (var y in (double[])[100, 107, 109, 105, 101, 99, 107, 109, 159, 161, 153, 151]) player.Touch.MoveTo(380, y);
+        Assert.Equal([3, 2, 3, 4, 3], gaps);
         player.Touch.Up();
     }
 
@@ -271,7 +271,7 @@ public sealed class GrabTests
         player.Touch.Down();
         player.Touch.GlideTo(380, 165, 100);
         player.Wait(650);
-        player.Touch.GlideTo(380, 240, 100);
+        player.Touch.GlideTo(380, 200, 100);
         player.Touch.Up();
         Assert.Equal("R1 | R2 R0 R3 | ", Shown(list));
         Assert.Empty(list.CollapsedSections);

@@ -75,7 +75,7 @@ public sealed class AccessibilityTests(PageFixture fixture)
         await using var page = await fixture.Open("sample=sections", scheme, forced: forced);
         await page.Tap("R01", "check");
         await page.Clean($"{forced}, {scheme}");
-        string[] controls = [".lectica-row[data-key='R01'] [data-part=check]", ".lectica-row[data-key='R02'] [data-part=check]", ".lectica-row[data-key='R02'] [data-part='mark:starred']", ".lectica-row[data-key='R02'] [data-part=handle]", "#tools .lectica-overflow", ".lectica-heading .lectica-chevron", "#requester .lectica-chevron"];
+        string[] controls = [".lectica-row[data-key='R01'] [data-part=check]", ".lectica-row[data-key='R02'] [data-part=check]", ".lectica-row[data-key='R02'] [data-part='mark:starred']", ".lectica-row[data-key='R02'] [data-part=handle]", "#tools .lectica-overflow", ".lectica-heading .lectica-icon", "#requester .lectica-icon"];
         foreach (var control in controls)
         {
             using var picture = SkiaSharp.SKBitmap.Decode(await page.Page.Locator(control).First.ScreenshotAsync());
@@ -85,7 +85,7 @@ public sealed class AccessibilityTests(PageFixture fixture)
         }
         // A selected row differs from others by more than its colour: a line at its edge.
         await page.Page.Locator("#plan").FocusAsync();
-        Assert.Equal(forced == ForcedColors.Active ? "6px" : "0px", await page.Page.EvaluateAsync<string>("() => getComputedStyle(document.querySelector('.lectica-row.is-selected')).borderInlineStartWidth"));
+        Assert.Equal(forced == ForcedColors.Active ? "6px" : "0px", await page.Page.EvaluateAsync<string>("() => getComputedStyle(document.querySelector('.lectica-row.is-selected .lectica-slide')).borderInlineStartWidth"));
     }
 
     [Fact]
@@ -114,12 +114,56 @@ public sealed class AccessibilityTests(PageFixture fixture)
         await Choose("R01", "Move", "To the bottom");
         Assert.Equal("R01", (await page.State()).Order![^1]);
         await page.Scroll(0);
-        await Choose("R03", "Drop");
+        await Choose("R03", "Withdraw");
         Assert.DoesNotContain("R03", (await page.State()).Order!);
         // The notice goes after a while; what it offers stays in the keys (WCAG 2.2.1).
         await page.Page.Locator(".lectica-brief").WaitForAsync(new() { State = WaitForSelectorState.Detached, Timeout = 20_000 });
         await page.Page.Locator("#plan").FocusAsync();
         await page.Page.Keyboard.PressAsync("Control+z");
         Assert.Contains("R03", (await page.State()).Order!);
+    }
+
+    [Fact]
+    public async Task A_screen_reader_is_told_what_the_golden_file_says()
+    {
+        var told = new System.Text.StringBuilder();
+        async Task Tell(PageDriver page, string state) =>
+            told.Append("## ").Append(state).Append("\n\n").Append(await page.Page.Locator("main").AriaSnapshotAsync()).Append("\nsaid: ")
+                .Append((await page.Page.Locator(".lectica:has(#plan) > .lectica-said").TextContentAsync())!.Trim('\u200b')).Append("\n\n");
+        await using (var page = await fixture.Open("sample=sections&rows=6", touch: false))
+        {
+            var p = page.Page;
+            await Tell(page, "at rest");
+            await page.Row("R02").ClickAsync();
+            await Tell(page, "selected, by a click");
+            await p.Keyboard.PressAsync("Space");
+            await p.Keyboard.PressAsync("ArrowDown");
+            await Tell(page, "the next one, by a key");
+            await p.Keyboard.PressAsync("Shift+F10");
+            await p.WaitForTimeoutAsync(300);
+            await Tell(page, "menu");
+            await p.Keyboard.PressAsync("Escape");
+            await p.WaitForTimeoutAsync(300);
+            await p.Keyboard.PressAsync("Alt+Enter");
+            await p.Keyboard.PressAsync("ArrowUp");
+            await Tell(page, "taken up");
+            await p.Keyboard.PressAsync("Escape");
+            await p.Keyboard.PressAsync("Delete");
+            await p.WaitForTimeoutAsync(300);
+            await Tell(page, "notice");
+            await p.Locator("[data-heading='tonight'] [role=rowheader]").ClickAsync();
+            await p.WaitForTimeoutAsync(300);
+            await Tell(page, "collapsed");
+        }
+        await using (var page = await fixture.Open("rows=0", touch: false)) await Tell(page, "empty");
+        await using (var page = await fixture.Open("rows=3&press=select"))
+        {
+            var (x, y) = await page.Middle("R01");
+            await page.Swipe(x, y, x, y, moves: 1, hold: 700);
+            await Tell(page, "selecting");
+        }
+        var file = House.Repository.At("tests", "Lectica.Tests", "Page", "told.md");
+        if (Environment.GetEnvironmentVariable("LECTICA_FIRST_LOOK") is not null) File.WriteAllText(file, told.ToString());
+        else Assert.Equal(File.ReadAllText(file), told.ToString());
     }
 }

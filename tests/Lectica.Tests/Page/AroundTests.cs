@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Lectica.Cli;
 using Microsoft.Playwright;
 
@@ -20,7 +21,7 @@ public sealed class AroundTests(PageFixture fixture)
         await tools.Locator("[data-command='star']").ClickAsync();
         Assert.Contains("R01", (await page.State()).Marks!["starred"]);
         // Arrows go round inside; one tab stop.
-        foreach (var (key, at) in ((string, string)[])[("ArrowRight", "drop"), ("ArrowRight", "defer"), ("ArrowRight", "lectica-tool lectica-overflow"), ("ArrowRight", "star"), ("ArrowLeft", "lectica-tool lectica-overflow"), ("Home", "star"), ("End", "lectica-tool lectica-overflow")])
+        foreach (var (key, at) in ((string, string)[])[("ArrowRight", "withdraw"), ("ArrowRight", "defer"), ("ArrowRight", "lectica-tool lectica-overflow"), ("ArrowRight", "star"), ("ArrowLeft", "lectica-tool lectica-overflow"), ("Home", "star"), ("End", "lectica-tool lectica-overflow")])
         {
             await page.Page.Keyboard.PressAsync(key);
             for (var i = 0; i < 40 && await Focused(page) != at; i++) await page.Page.WaitForTimeoutAsync(50);
@@ -168,7 +169,7 @@ public sealed class AroundTests(PageFixture fixture)
         Assert.Equal("", await page.Selected());
         Assert.DoesNotContain(await page.Trace(), l => l.Change == "tapped");
         await page.Row("R01").Locator(".lectica-label").ClickAsync(new() { Button = MouseButton.Right });
-        Assert.Equal("Destructive", await page.Page.Locator(".lectica-entry[data-entry='drop'] small").TextContentAsync());
+        Assert.Equal("Destructive", await page.Page.Locator(".lectica-entry[data-entry='withdraw'] small").TextContentAsync());
         await page.Page.Keyboard.PressAsync("Escape");
         // An empty list says so, in the app's way.
         await page.Page.Locator("#plan").FocusAsync();
@@ -196,5 +197,109 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Page.Locator("#tools [data-command='star']").ClickAsync();
         await page.Row("R01").Locator(".lectica-flash").WaitForAsync();
         await page.Row("R01").Locator(".lectica-flash").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+    }
+
+    [Fact]
+    public async Task A_command_under_way_shows_how_far_it_is_and_is_stopped_or_tried_again_by_keys()
+    {
+        await using var page = await fixture.Open("dome=stuck", touch: false);
+        var p = page.Page;
+        var entry = p.Locator("[id][data-entry$='dome']");
+        async Task Choose()
+        {
+            await page.Row("R02").ClickAsync(new() { Button = MouseButton.Right });
+            await entry.ClickAsync();
+        }
+        await Choose();
+        // Its row says so, and the entry in the menu is what stops it now.
+        await Assertions.Expect(page.Row("R02")).ToHaveAttributeAsync("aria-busy", "true");
+        await Assertions.Expect(page.Row("R02")).ToHaveAttributeAsync("aria-description", new Regex(@"^Send to the dome is under way, \d+ %$"));
+        await Assertions.Expect(page.Row("R02").Locator(".lectica-progress")).ToBeVisibleAsync();
+        Assert.True(await page.Row("R02").Locator(".lectica-progress").EvaluateAsync<double>("e => parseFloat(e.style.getPropertyValue('--done'))") is > 0 and < 50);
+        await page.Row("R02").ClickAsync(new() { Button = MouseButton.Right });
+        await Assertions.Expect(entry).ToHaveTextAsync("Cancel Send to the dome");
+        await entry.ClickAsync();
+        await Assertions.Expect(p.Locator("[aria-busy]")).ToHaveCountAsync(0);
+        await Assertions.Expect(p.Locator(".lectica-brief")).ToHaveCountAsync(0);
+        // Left alone it fails: the notice offers to try again.
+        await Choose();
+        var again = p.Locator(".lectica-brief button");
+        await Assertions.Expect(again).ToHaveTextAsync("Try again");
+        await page.Clean("failed");
+        await again.ClickAsync();
+        await Assertions.Expect(page.Row("R02")).ToHaveAttributeAsync("aria-busy", "true");
+    }
+
+    [Fact]
+    public async Task In_another_language_no_word_of_English_is_left_in_the_list()
+    {
+        await using var page = await fixture.Open("lang=de", touch: false);
+        var p = page.Page;
+        string[] english = [.. typeof(Phrases).GetProperties().Where(f => f.PropertyType == typeof(string)).Select(f => (string)f.GetValue(Phrases.English)!)];
+        var met = new HashSet<string>();
+        async Task Look()
+        {
+            var words = await p.EvaluateAsync<string[]>("""
+                () => [...document.querySelectorAll('.lectica *, .lectica-toolbar *')].flatMap(e =>
+                    [e.getAttribute('aria-label'), e.getAttribute('aria-description'), e.title, ...[...e.childNodes].filter(n => n.nodeType == 3).map(n => n.data)])
+                    .filter(w => w && w.trim()).map(w => w.trim())
+                """);
+            Assert.Empty(words.Intersect(english));
+            met.UnionWith(words);
+        }
+        await page.Row("R02").Locator("[data-part='check']").ClickAsync();
+        await Look();
+        await page.Row("R02").ClickAsync(new() { Button = MouseButton.Right });
+        await Look();
+        await p.Keyboard.PressAsync("Escape");
+        await page.Row("R02").ClickAsync();
+        await p.Keyboard.PressAsync("Alt+ArrowDown");
+        await p.Keyboard.PressAsync("Delete");
+        await p.Locator(".lectica-brief button").WaitForAsync();
+        await Look();
+        Assert.Superset(new HashSet<string> { "Alle auswählen", "Auswählen", "Menü", "Verschieben", "Weitere Befehle", "Rückgängig" }, met);
+    }
+
+    [Fact]
+    public async Task An_archive_is_read_to_its_end_by_scrolling_and_goes_on_after_it_failed_once()
+    {
+        await using var page = await fixture.Open("sample=archive");
+        var p = page.Page;
+        var footer = p.Locator(".lectica-notice-row");
+        var failed = 0;
+        for (var i = 0; i < 200 && (await page.State()).Source!.Count < 2000; i++)
+        {
+            await page.Scroll(1e6);
+            if (await p.Locator(".is-morefailed").CountAsync() > 0)
+            {
+                failed++;
+                await page.Clean("more failed");
+                await page.TapOn(footer);
+            }
+            await p.WaitForTimeoutAsync(100);
+        }
+        await page.Scroll(1e6);
+        await Assertions.Expect(footer).ToHaveTextAsync("That is all");
+        Assert.Equal((2000, 1), ((await page.State()).Source!.Count, failed));
+        await Assertions.Expect(p.Locator("#plan")).ToHaveAttributeAsync("aria-rowcount", "2001");
+        await page.Clean("all read");
+    }
+
+    [Fact]
+    public async Task A_tool_that_stops_what_it_began_keeps_the_focus()
+    {
+        await using var page = await fixture.Open(touch: false);
+        var p = page.Page;
+        await p.AddStyleTagAsync(new() { Content = ".columns > div { width: 1000px; }" });
+        await page.Row("R02").ClickAsync();
+        var tool = p.Locator("button[data-command$='dome']");
+        await tool.FocusAsync();
+        await p.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(tool).ToHaveAttributeAsync("aria-label", "Cancel Send to the dome");
+        await Assertions.Expect(tool).ToBeFocusedAsync();
+        await page.Clean("under way");
+        await p.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(tool).ToHaveAttributeAsync("aria-label", "Send to the dome");
+        await Assertions.Expect(tool).ToBeFocusedAsync();
     }
 }

@@ -20,15 +20,16 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
     [Fact]
     public async Task The_component_does_what_every_host_must()
     {
+        await using var host = await PageHost.Start(fixture.Address);
+        var (width, height) = await host.Size();
         var run = new Conformance<Request, string>(() =>
         {
             var list = Samples.Open("plan", []);
             // As large as the page shows it.
-            list.Resize(402, 520);
+            list.Resize(width, height);
             return list;
         });
         Assert.True(run.Scripts.Count() >= 40, $"{run.Scripts.Count()} scripts");
-        await using var host = await PageHost.Start(fixture.Address);
         var wrong = new List<string>();
         foreach (var script in run.Scripts)
         {
@@ -92,7 +93,7 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
             });
             host._session = "/session/" + (string)made!["sessionId"]!;
             await host.Send(HttpMethod.Post, host._session + "/url", new JsonObject { ["url"] = page });
-            for (var i = 0; i < 300 && (bool)(await host.Run("return !document.querySelector('.lectica-row')"))!; i++) await Task.Delay(200);
+            for (var i = 0; i < 300 && (bool)(await host.Run("return !document.querySelector('#app > main')"))!; i++) await Task.Delay(200);
             return host;
         }
 
@@ -106,6 +107,9 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
         }
 
         private Task<JsonNode?> Run(string script) => Send(HttpMethod.Post, _session + "/execute/sync", new JsonObject { ["script"] = script, ["args"] = new JsonArray() });
+
+        public async Task<(double Width, double Height)> Size() =>
+            ((double)(await Run("return document.getElementById('plan').clientWidth"))!, (double)(await Run("return document.getElementById('plan').clientHeight"))!);
 
         public async Task Open()
         {

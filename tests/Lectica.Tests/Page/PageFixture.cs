@@ -36,6 +36,8 @@ public sealed class PageFixture : IAsyncLifetime
         var context = await Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 800 }, HasTouch = touch, ColorScheme = scheme, ForcedColors = forced, ReducedMotion = motion });
         var page = await context.NewPageAsync();
         await page.GotoAsync($"{Address}?{query}");
+        // The first rows come with the page, before the program that answers.
+        await page.Locator("#first-look").WaitForAsync(new() { State = WaitForSelectorState.Detached, Timeout = 60_000 });
         await page.Locator(".lectica-row").First.WaitForAsync(new() { Timeout = 60_000 });
         return new(page, await context.NewCDPSessionAsync(page));
     }
@@ -49,16 +51,20 @@ internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDispos
 {
     public IPage Page { get; } = page;
 
+    public ICDPSession Session { get; } = session;
+
     public ILocator Row(string key) => Page.Locator($".lectica-row[data-key='{key}']");
 
+    /// <summary>The middle of a row or a part of it, once rows have come to rest: while they glide it is another's place.</summary>
     public async Task<(float X, float Y)> Middle(string key, string? part = null)
     {
+        await Page.EvaluateAsync("() => Promise.allSettled([...document.querySelectorAll('.lectica-row')].flatMap(e => e.getAnimations()).map(a => a.finished))");
         var box = (await (part is null ? Row(key) : Row(key).Locator($"[data-part='{part}']")).BoundingBoxAsync())!;
         return (box.X + (box.Width / 2), box.Y + (box.Height / 2));
     }
 
     public async Task Touch(string type, float x, float y) =>
-        await session.SendAsync("Input.dispatchTouchEvent", new() { ["type"] = type, ["touchPoints"] = type == "touchEnd" ? Array.Empty<object>() : new[] { new { x, y } } });
+        await Session.SendAsync("Input.dispatchTouchEvent", new() { ["type"] = type, ["touchPoints"] = type == "touchEnd" ? Array.Empty<object>() : new[] { new { x, y } } });
 
     /// <summary>A finger down, along a line in so many moves, and up.</summary>
     public async Task Swipe(float x, float y, float toX, float toY, int moves = 12, int hold = 0, bool up = true)
@@ -87,9 +93,10 @@ internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDispos
         await Page.WaitForTimeoutAsync(100);
     }
 
-    /// <summary>axe-core finds nothing as the page is now.</summary>
+    /// <summary>axe-core finds nothing as the page is now, once what appears has appeared: half faded in it has less contrast.</summary>
     public async Task Clean(string state)
     {
+        await Page.EvaluateAsync("() => Promise.all(document.getAnimations().filter(a => a.effect.getTiming().iterations !== Infinity).map(a => a.finished.catch(() => { })))");
         var result = await Page.RunAxe(new AxeRunOptions { ResultTypes = [ResultType.Violations] });
         Assert.True(result.Violations.Length == 0, $"{state}: " + string.Join("\n", result.Violations.Select(v => $"{v.Id}: {v.Help}: {string.Join(" | ", v.Nodes.Take(3).Select(n => n.Html))}")));
     }

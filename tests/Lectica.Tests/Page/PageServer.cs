@@ -18,13 +18,14 @@ internal sealed class PageServer : IDisposable
     };
 
     private readonly HttpListener _listener = new();
-    private readonly string _folder = Folder;
+    private readonly string _folder;
 
     /// <summary>Where test.sh has published the page to.</summary>
     public static string Folder => Repository.At("artifacts", "page", "wwwroot");
 
-    public PageServer()
+    public PageServer(string? folder = null)
     {
+        _folder = folder ?? Folder;
         if (!File.Exists(Path.Combine(_folder, "index.html"))) throw new InvalidOperationException($"{_folder} has no index.html: publish the page first, as test.sh does.");
         using (var probe = new TcpListener(IPAddress.Loopback, 0))
         {

@@ -21,7 +21,7 @@ public sealed class PageTests(PageFixture fixture)
         Assert.Equal("R01 R03 R04", await page.Selected());
         await page.Page.Locator(".lectica-header .lectica-box").ClickAsync();
         Assert.Equal(24, (await page.State()).Selected!.Count);
-        Assert.Equal("true", await page.Page.Locator(".lectica-header .lectica-box").GetAttributeAsync("aria-checked"));
+        Assert.Equal("true", await page.Page.Locator(".lectica-header .lectica-check").GetAttributeAsync("aria-checked"));
         await page.Row("R02").DblClickAsync();
         Assert.Contains("Opened: Belyra Ring", await page.Page.Locator("#told").TextContentAsync());
     }
@@ -38,7 +38,7 @@ public sealed class PageTests(PageFixture fixture)
         await page.Page.Keyboard.PressAsync("End");
         Assert.Equal("R999", (await page.State()).Cursor);
         await page.Row("R999").WaitForAsync();
-        Assert.InRange(await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), (1000 * 52) - 521, 1000 * 52);
+        Assert.InRange(await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), (1000 * 52) - 547, 1000 * 52);
         // Scrolled away, the active descendant is still in the document, and nowhere else is focus.
         await page.Scroll(0);
         await page.Row("R00").WaitForAsync();
@@ -208,5 +208,30 @@ public sealed class PageTests(PageFixture fixture)
         Assert.Equal("R06", await page.Page.Locator(".lectica-row.is-grabbed").GetAttributeAsync("data-key"));
         await page.Touch("touchEnd", 0, 0);
         Assert.Equal("R06", (await page.State()).Order![^1]);
+    }
+
+    [Fact]
+    public async Task A_finger_pulls_the_list_beyond_its_top_to_read_it_anew_and_scrolls_it_elsewhere()
+    {
+        await using var page = await fixture.Open("sample=archive");
+        var (x, y) = await page.Middle("R01");
+        await page.Swipe(x, y, x, y + 160, up: false);
+        var pull = page.Page.Locator(".lectica-pull.is-armed");
+        await pull.WaitForAsync();
+        Assert.Equal("Let go: Read anew", (await pull.TextContentAsync())!.Trim());
+        await page.Touch("touchEnd", x, y + 160);
+        await page.Page.Locator(".lectica-pull.is-under-way").WaitForAsync();
+        await page.Clean("read anew");
+        await page.Page.Locator(".lectica-pull").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+        // Up, the same finger scrolls; and down again, until the top.
+        await page.Swipe(x, y + 200, x, y, 20);
+        await page.Page.WaitForFunctionAsync("() => document.getElementById('plan').scrollTop > 60");
+        await page.Swipe(x, y, x, y + 80, 20, up: false);
+        Assert.Equal(0, await page.Page.Locator(".lectica-pull").CountAsync());
+        await page.Touch("touchEnd", x, y + 80);
+        // By its key.
+        await page.Page.Locator("#plan").FocusAsync();
+        await page.Page.Keyboard.PressAsync("Alt+r");
+        await page.Page.Locator(".lectica-pull.is-under-way").WaitForAsync();
     }
 }

@@ -83,7 +83,41 @@ public sealed class ServerTests(PageFixture fixture)
         await page.Locator("[data-key='R03']").WaitForAsync(new() { State = WaitForSelectorState.Detached });
     });
 
-    private async Task OnServer(Func<IPage, Func<string, Task>, Task> act)
+    [Fact]
+    public Task The_clipboard_and_drags_of_a_list_on_a_server_are_the_browsers_too() => OnServer(async (page, tells) =>
+    {
+        await page.Context.GrantPermissionsAsync(["clipboard-read", "clipboard-write"]);
+        await page.Locator("[data-key='R01']").ClickAsync();
+        await tells("Selected: R01");
+        await page.Keyboard.PressAsync("Control+c");
+        await page.WaitForFunctionAsync("async () => (await navigator.clipboard.readText()) === 'Rasillo Comet, Sanna Riis'");
+        await page.Locator("[data-key='R03']").ClickAsync();
+        await page.Keyboard.PressAsync("Control+v");
+        await tells("Selected: N00");
+        Assert.Equal("5", await page.Locator("[data-key='N00']").GetAttributeAsync("aria-rowindex"));
+        // More than one message holds.
+        var many = string.Join('\n', Enumerable.Range(0, 2000).Select(i => $"Field {i} of very many, Ila Venn"));
+        await page.EvaluateAsync("text => navigator.clipboard.writeText(text)", many);
+        await page.Keyboard.PressAsync("Control+v");
+        await page.Locator("[data-key='N01']").WaitForAsync();
+        await page.Locator(".lectica-subtitle, .lectica-header").First.WaitForAsync();
+        Assert.Equal($"{2000 + 1 + 24}", await page.Locator("#plan").GetAttributeAsync("aria-rowcount"));
+        await page.Keyboard.PressAsync("Control+z");
+        await page.Locator("[data-key='N01']").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+    });
+
+    [Fact]
+    public Task What_is_pressed_before_the_server_answers_is_not_lost() => OnServer((_, tells) => tells("Selected: R02, R03"), async page =>
+    {
+        // The page is drawn; what connects it with the server waits.
+        await page.Locator("[data-key='R01']").WaitForAsync();
+        await page.Locator("[data-key='R02']").ClickAsync();
+        await page.Locator("#plan").FocusAsync();
+        await page.Keyboard.PressAsync("Shift+ArrowDown");
+        Assert.Equal(0, await page.Locator("[aria-selected='true']").CountAsync());
+    });
+
+    private async Task OnServer(Func<IPage, Func<string, Task>, Task> act, Func<IPage, Task>? before = null)
     {
         int port;
         using (var probe = new TcpListener(IPAddress.Loopback, 0))
@@ -110,8 +144,22 @@ public sealed class ServerTests(PageFixture fixture)
             await listens.Task.WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
             await using var context = await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 900 }, HasTouch = true });
             var page = await context.NewPageAsync();
+            var may = new TaskCompletionSource();
+            if (before is not null)
+                await page.RouteAsync("**/_blazor/negotiate**", async route =>
+                {
+                    await may.Task;
+                    await route.ContinueAsync();
+                });
             await page.GotoAsync($"http://127.0.0.1:{port}/");
             var told = page.Locator("#told");
+            if (before is not null)
+            {
+                await before(page);
+                may.SetResult();
+                await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
+                return;
+            }
             // The circuit is there when a press on a key is answered.
             await page.Locator("#plan").FocusAsync();
             for (var i = 0; i < 100 && await page.Locator(".lectica-row.is-cursor").CountAsync() == 0; i++)

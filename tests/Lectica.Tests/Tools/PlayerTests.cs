@@ -164,7 +164,7 @@ public sealed class PlayerTests
         var two = ListPlayer.On(RecognitionTests.Open());
         two.Touch.GoTo("R03");
         two.Touch.Down();
-        two.Finger(1).GoTo("R05");
+        two.Wait(150);
         var other = two.Finger(1);
         other.GoTo("R05");
         other.Down();

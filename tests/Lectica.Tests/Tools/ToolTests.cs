@@ -1,6 +1,8 @@
 using System.Diagnostics;
 using System.Text;
+using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
+using Lectica.Acts;
 using Lectica.Cli;
 using Lectica.Tracing;
 
@@ -251,6 +253,94 @@ public sealed partial class ToolTests : IDisposable
         Assert.Equal(1, code);
         Assert.Contains("selected: expected R01, R02, found R06", error);
         Assert.Equal(2, Run([.. play, Write("wrong.json", """{"chosen":[]}""")]).Code);
+    }
+
+    [Fact]
+    public void Expectations_keep_to_their_schema_and_may_state_marks_menu_notice_and_no_cursor()
+    {
+        var list = Write("small.list.json", """{"rows":[{"id":"a"},{"id":"b"}],"key":"id","mayMove":true,"parts":["check"],"marks":[{"name":"seen","onWhen":{"id":"b"}}],"commands":[{"id":"gone","label":"Gone","does":"remove","notice":"{count} gone"}]}""");
+        var opens = Write("opens.actions.json", """{"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","origin":"row:b","x":0,"y":0},{"type":"pointerDown","button":2},{"type":"pointerUp","button":2}]}]}""");
+        var nothing = Write("nothing.actions.json", """{"actions":[]}""");
+        var open = """{"cursor":"b","open":"menu:b","marks":{"seen":["b"]},"notice":""}""";
+        var none = """{"cursor":"","anchor":"","open":"","selected":[],"marks":{"seen":["b"]}}""";
+        foreach (var one in (string[])[open, none]) Schemas.Valid("expectation", one);
+        Assert.NotEmpty(Schemas.Errors("expectation", """{"slected":[]}"""));
+        Assert.NotEmpty(Schemas.Errors("expectation", """{"open":"window"}"""));
+        // One for each script, over a list of its own.
+        string[] play = ["play", opens, nothing, "--list", list, "--trace", Path.Combine(_folder, "all.jsonl")];
+        Assert.Equal((0, "", ""), Run([.. play, "--expect", Write("open.json", open), "--expect", Write("none.json", none)]));
+        Assert.Equal(2, File.ReadLines(Path.Combine(_folder, "all.jsonl")).Count(l => TraceLine.Parse(l).Stage == "state"));
+        var (code, _, error) = Run([.. play, "--expect", Path.Combine(_folder, "open.json")]);
+        Assert.Equal(1, code);
+        Assert.Contains("nothing.actions.json: not as expected: cursor: expected b, found none", error);
+        Assert.Contains("open: expected menu:b, found none", error);
+        Assert.DoesNotContain("opens.actions.json", error);
+        Assert.Equal(2, Run([.. play, "--save", Path.Combine(_folder, "s.json")]).Code);
+        Assert.Equal(2, Run("play", opens, nothing, opens, "--list", list, "--expect", Path.Combine(_folder, "open.json"), "--expect", Path.Combine(_folder, "none.json")).Code);
+        // As JSON: a line a script.
+        var (_, told, _) = Run("play", opens, nothing, "--list", list, "--json", "--expect", Path.Combine(_folder, "open.json"));
+        var lines = told.TrimEnd('\n').Split('\n').Select(l => JsonNode.Parse(l)!).ToList();
+        Assert.Equal(2, lines.Count);
+        Assert.Equal("menu:b", (string?)lines[0]["state"]!["open"]);
+        Assert.Empty(lines[0]["failures"]!.AsArray());
+        Assert.NotEmpty(lines[1]["failures"]!.AsArray());
+    }
+
+    [Fact]
+    public void Programs_read_what_people_are_told()
+    {
+        JsonNode Json(params string[] args)
+        {
+            var (code, told, error) = Run([.. args, "--json"]);
+            Assert.Equal((0, ""), (code, error));
+            return JsonNode.Parse(told)!;
+        }
+        var keys = Json("keys", Data("night-plan.list.json"));
+        Assert.Contains(keys["rules"]!.AsArray(), r => (string?)r!["chord"] == "Mod+Z" && (string?)r["acts"]![0] == "undo");
+        var gestures = Json("keys", Data("night-plan.list.json"), "--gestures").AsArray();
+        Assert.Equal(GestureTable.Default.Rules.Select(r => r.Name), gestures.Select(r => (string?)r!["name"]));
+        var stories = Json("why", Data("night.recording.jsonl"), "--list", Data("gestures.list.json")).AsArray();
+        Assert.True(stories.Count > 5);
+        Assert.Contains(stories, s => s!["verdicts"]!.AsArray().Any(v => v!["remedy"] is not null));
+        var tuned = Json("tune", Data("intent-1.recording.jsonl"), Data("intent-2.recording.jsonl"), Data("intent-3.recording.jsonl"), "--list", Data("gestures.list.json"));
+        var limits = tuned["limits"]!.AsArray();
+        Assert.NotEmpty(limits);
+        foreach (var limit in limits)
+        {
+            // What a person would set, inside what does as well.
+            double value = (double)limit!["value"]!, from = (double)limit["from"]!, to = (double)limit["to"]!;
+            Assert.InRange(value, from, to);
+            Assert.Equal(0, value % (value >= 100 ? 10 : value >= 10 ? 1 : 0.1), 3);
+        }
+        Assert.True((int)tuned["heldOut"]!["rightTuned"]! > (int)tuned["heldOut"]!["rightNow"]!);
+        // One recording with few examples of anything.
+        var one = File.ReadLines(Data("intent-1.recording.jsonl")).TakeWhile((_, i) => i < 40);
+        var few = Json("tune", Write("few.recording.jsonl", string.Join('\n', one)), "--list", Data("gestures.list.json"));
+        Assert.NotEmpty(few["tooFew"]!.AsArray());
+    }
+
+    [Theory]
+    [InlineData("""{"rows":[],"tittle":"x"}""", "tittle", "title")]
+    [InlineData("""{"rows":[],"commands":[{"id":"a","lable":"x"}]}""", "lable", "label")]
+    [InlineData("""{"rows":[],"marks":[{"nmae":"x"}]}""", "nmae", "name")]
+    [InlineData("""{"rows":[],"sections":{"bi":"x"}}""", "bi", "by")]
+    [InlineData("""{"rows":[],"viewport":{"hight":3}}""", "hight", "height")]
+    public void A_misspelt_field_is_told_with_the_one_that_was_meant(string list, string field, string meant)
+    {
+        var (code, _, error) = Run("keys", Write("l.json", list));
+        Assert.Equal(2, code);
+        Assert.Contains($"unknown field '{field}'. Did you mean '{meant}'?", error);
+    }
+
+    [Fact]
+    public void A_pointer_that_is_down_may_go_beyond_the_viewport()
+    {
+        var list = Write("l.json", """{"rows":[{"id":"a"},{"id":"b"},{"id":"c"}],"key":"id","mayMove":true,"mode":"multiple"}""");
+        string Script(string down) => $$"""{"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","origin":"row:c","x":0,"y":0}{{down}},{"type":"pointerMove","x":100,"y":-40,"duration":100},{"type":"pointerUp","button":0}]}]}""";
+        var (code, trace, error) = Run("play", Write("down.json", Script(""",{"type":"pointerDown","button":0}""")), "-l", list);
+        Assert.Equal((0, ""), (code, error));
+        Assert.Equal(["c", "a", "b"], TraceLine.Parse(trace.TrimEnd('\n').Split('\n')[^1]).Source!);
+        Assert.Contains("while the pointer is up", Run("play", Write("up.json", Script("")), "-l", list).Error);
     }
 
     [Fact]

@@ -1,0 +1,68 @@
+using Lectica.Acts;
+
+namespace Lectica;
+
+// What goes out of the list and comes into it: the clipboard, drags from and to other programs, and a pull that has it read anew.
+public sealed partial class InteractiveList<TItem, TKey>
+{
+    /// <summary>
+    /// The command, by id, that a finger runs by pulling the list down beyond its top: one of the whole list that reads it anew. Null for
+    /// none. It is a command like others: give it a chord, and it is in the menu, for those who do not pull.
+    /// </summary>
+    public string? PullCommand
+    {
+        get => Here.Pull.CommandId;
+        set
+        {
+            Here.Pull.CommandId = value;
+            _parts.Porter.Told();
+        }
+    }
+
+    /// <inheritdoc/>
+    public bool Pulls => Reading(p => p.Pull.IsOffered);
+
+    /// <summary>
+    /// What items are on the clipboard, and where they are dragged to: asked when somebody copies, cuts or drags. Null for none at all, and
+    /// it may give null for some. <see cref="TransferData.OfLines"/> makes a line an item.
+    /// </summary>
+    public Func<IReadOnlyList<TItem>, TransferData?>? CopyAs { get => Here.Porter.CopyAs; set => Here.Porter.Set(p => p.CopyAs = value); }
+
+    /// <summary>The command, by id, that takes away what was cut: it asks, tells and is taken back as that command is. Null for no cutting.</summary>
+    public string? CutCommand { get => Here.Porter.CutCommand; set => Here.Porter.Set(p => p.CutCommand = value); }
+
+    /// <summary>Whether something may come in at a gap; what <see cref="InsertRequested"/> is there for may where null.</summary>
+    public Func<InsertQuestion, bool>? CanInsert { get => Here.Porter.CanInsert; set => Here.Porter.Set(p => p.CanInsert = value); }
+
+    /// <inheritdoc/>
+    public Response Copy() => Run(p => p.Actor.Do(new Act(ActKind.Copy)));
+
+    /// <inheritdoc/>
+    public Response Cut() => Run(p => p.Actor.Do(new Act(ActKind.Cut)));
+
+    /// <inheritdoc/>
+    public Response Paste(TransferData data)
+    {
+        ArgumentNullException.ThrowIfNull(data);
+        return Run(p => p.Porter.Paste(data));
+    }
+
+    /// <inheritdoc/>
+    public TransferData? DataAt(double x, double y) => Reading(p => p.Porter.DataAt(x, y));
+
+    /// <inheritdoc/>
+    public Response HoverFromOutside(IEnumerable<string> types, bool hasFiles, double x, double y, double time) => Run(p => p.Porter.HoverFromOutside([.. types], hasFiles, y, time));
+
+    /// <inheritdoc/>
+    public Response DropFromOutside(TransferData data, double x, double y, double time)
+    {
+        ArgumentNullException.ThrowIfNull(data);
+        return Run(p => p.Porter.DropFromOutside(data, y, time));
+    }
+
+    /// <inheritdoc/>
+    public void LeaveFromOutside() => Run(p => p.Porter.LeaveFromOutside());
+
+    /// <inheritdoc/>
+    public ClipboardUse ClipboardUse => Reading(p => p.Porter.Use);
+}

@@ -1,0 +1,185 @@
+using System.Collections.ObjectModel;
+using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Frames;
+
+namespace Lectica.Tests.Commands;
+
+/// <summary>Commands under way: how far they are, what shows of it, how they are stopped, and tried again.</summary>
+public sealed class RunTests
+{
+    private sealed record Request(string Id, string Field);
+
+    private readonly ObservableCollection<Request> _plan = [.. Enumerable.Range(1, 6).Select(i => new Request($"R{i:00}", $"Field {i}"))];
+    private readonly List<string> _said = [], _told = [];
+    private readonly InteractiveList<Request, string> _list;
+    private TaskCompletionSource<CommandResult> _end = new();
+    private IProgress<double>? _progress;
+    private bool _heeds = true;
+
+    public RunTests()
+    {
+        _list = InteractiveList.Of(_plan, r => r.Id, new() { Mode = Acts.SelectionMode.Multiple, Phrases = Phrases.English });
+        _list.Content = r => new(r.Field);
+        _list.Commands =
+        [
+            new("calibrate", "Calibrate")
+            {
+                Icon = "dome",
+                Shows = CommandPlaces.Menu | CommandPlaces.Toolbar,
+                Run = (target, cancel) =>
+                {
+                    _progress = target.Progress;
+                    _end = new();
+                    if (_heeds) cancel.Register(() => _end.TrySetCanceled(cancel));
+                    return _end.Task;
+                },
+            },
+            new("park", "Park") { Shows = CommandPlaces.None, Scope = CommandScope.List, Run = (_, _) => (_end = new()).Task },
+            new("star", "Star") { Do = _ => { } },
+        ];
+        _list.Announced += (_, e) => _said.Add(e.Text);
+        _list.CommandRan += (_, e) => _told.Add($"ran {e.Command.Id}");
+        _list.CommandFailed += (_, e) => _told.Add($"failed {e.Command.Id}");
+        _list.CommandCancelled += (_, e) => _told.Add($"cancelled {e.Command.Id}");
+    }
+
+    // A list on a bare thread looks at its next call.
+    private void Hear() => _list.Advance(0);
+
+    private string Busy() => string.Join(", ", _list.Frame.Rows.Where(r => r.Busy is not null).Select(r => $"{r.KeyText} {r.Busy!.Label} {r.Busy.Progress?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "?"}"));
+
+    [Fact]
+    public void How_far_a_command_is_shows_on_its_rows_in_menu_and_toolbar_and_is_said_by_quarters()
+    {
+        _list.Select("R02");
+        _list.Toggle("R04");
+        _list.RunCommand("calibrate");
+        Assert.Equal("R02 Calibrate ?, R04 Calibrate ?", Busy());
+        var frames = 0;
+        _list.FrameChanged += (_, _) => frames++;
+        // From any thread, and together: the latest counts.
+        var thread = new Thread(() =>
+        {
+            for (var i = 0; i <= 30; i++) _progress!.Report(i / 100.0);
+        });
+        thread.Start();
+        thread.Join();
+        Hear();
+        Assert.Equal(("R02 Calibrate 0.3, R04 Calibrate 0.3", 1), (Busy(), frames));
+        _progress!.Report(0.4);
+        Hear();
+        _list.OpenMenu("R04");
+        var entry = _list.Menu!.Entries.Single(e => e.IsBusy);
+        Assert.Equal(("cancel:calibrate", "Cancel Calibrate", 0.4, true), (entry.Id, entry.Label, entry.Progress, entry.IsEnabled));
+        var tool = _list.ToolbarFor(400).Shown.Single();
+        Assert.Equal(("cancel:calibrate", 0.4, true), (tool.Id, tool.Progress, tool.IsBusy));
+        _list.CloseMenu();
+        // It goes with its items, whatever becomes of the rows.
+        _plan.RemoveAt(0);
+        _plan.Move(0, 4);
+        Assert.Equal("R04 Calibrate 0.4, R02 Calibrate 0.4", Busy());
+        // Beyond its end is the end; what is no number is not known.
+        foreach (var (told, shown) in new[] { (7.5, "1"), (double.NaN, "?"), (-3, "0"), (double.PositiveInfinity, "1") })
+        {
+            _progress.Report(told);
+            Hear();
+            Assert.Equal($"R04 Calibrate {shown}, R02 Calibrate {shown}", Busy());
+        }
+        _end.SetResult(new(2));
+        Hear();
+        _progress.Report(0.2);
+        Hear();
+        Assert.Equal(("", "ran calibrate"), (Busy(), string.Join(", ", _told)));
+        Assert.Equal(["Calibrate: 2 items, under way", "Calibrate: 30 %"], _said);
+    }
+
+    [Theory, InlineData("call"), InlineData("key"), InlineData("menu"), InlineData("toolbar"), InlineData("all")]
+    public void A_command_that_is_cancelled_has_not_failed(string way)
+    {
+        _list.Select("R03");
+        _list.RunCommand("calibrate");
+        Assert.Equal(RefusalKind.NoItem, _list.CancelCommand("calibrate", "R01").Refusal!.Kind);
+        Assert.Equal(RefusalKind.NoItem, _list.CancelCommand("star").Refusal!.Kind);
+        switch (way)
+        {
+            case "call":
+                Assert.True(_list.CancelCommand("calibrate").IsHandled);
+                break;
+            case "key":
+                Assert.True(_list.CancelCommand("calibrate", "R03").IsHandled);
+                break;
+            case "menu":
+                _list.OpenMenu("R03");
+                Assert.True(_list.ChooseEntry("cancel:calibrate").IsHandled);
+                break;
+            case "toolbar":
+                Assert.True(_list.RunCommand("cancel:calibrate").IsHandled);
+                break;
+            default:
+                _list.CancelCommands();
+                break;
+        }
+        Hear();
+        Assert.Equal(("", "cancelled calibrate"), (Busy(), string.Join(", ", _told)));
+        Assert.Null(_list.Frame.Brief);
+        Assert.Equal("Calibrate cancelled", _said[^1]);
+    }
+
+    [Fact]
+    public void One_that_does_not_stop_at_once_cannot_be_asked_twice_and_one_of_the_whole_list_is_stopped_from_any_row()
+    {
+        _heeds = false;
+        _list.Select("R03");
+        _list.RunCommand("calibrate");
+        _list.CancelCommand("calibrate");
+        Assert.False(_list.ToolbarFor(400).Shown.Single().IsEnabled);
+        _end.SetResult(new(1));
+        Hear();
+        Assert.Equal(["ran calibrate"], _told);
+        _list.RunCommand("park");
+        Assert.Equal("", Busy());
+        _list.OpenMenu("R05");
+        Assert.Contains(_list.Menu!.Entries, e => e is { Id: "cancel:park", IsBusy: true });
+        _list.CloseMenu();
+        Assert.True(_list.CancelCommand("park").IsHandled);
+    }
+
+    [Fact]
+    public void One_that_failed_is_tried_again_from_its_notice_on_what_is_left_of_its_items()
+    {
+        _list.Select("R02");
+        _list.Toggle("R03");
+        _list.RunCommand("calibrate");
+        _end.SetException(new InvalidOperationException("clouds"));
+        Hear();
+        Assert.Equal(new BriefNotice("Calibrate has failed", false, 8000) { OffersRetry = true, Offer = "Try again" }, _list.Frame.Brief);
+        _plan.RemoveAt(1);
+        Assert.True(_list.RetryFromNotice().IsHandled);
+        Assert.Null(_list.Frame.Brief);
+        Assert.Equal("R03 Calibrate ?", Busy());
+        Assert.Equal(RefusalKind.OutOfDate, _list.RetryFromNotice().Refusal!.Kind);
+        _end.SetException(new InvalidOperationException("clouds"));
+        Hear();
+        // Nothing is left of what it was done to.
+        _plan.RemoveAt(1);
+        Assert.Equal(RefusalKind.NoItem, _list.RetryFromNotice().Refusal!.Kind);
+        Assert.Equal(["failed calibrate", "failed calibrate"], _told);
+    }
+
+    [Fact]
+    public void The_app_gives_its_own_words_for_what_failed_or_none()
+    {
+        string? own = "The dome does not turn";
+        _list.CommandFailed += (_, e) => e.Notice = own;
+        foreach (var expected in new[] { own, null })
+        {
+            own = expected;
+            _list.RunCommand("calibrate", "R01");
+            _end.SetException(new InvalidOperationException("clouds"));
+            Hear();
+            Assert.Equal(expected, _list.Frame.Brief?.Text);
+            _list.Advance(20_000);
+        }
+    }
+}
