@@ -93,10 +93,23 @@ internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDispos
         await Page.WaitForTimeoutAsync(100);
     }
 
+    // A press is answered in a frame or two, and what it brings fades in: the page is looked at when nothing has changed for a while.
+    private const string Quiet = """
+        async () => {
+            let changed = performance.now();
+            const watcher = new MutationObserver(() => changed = performance.now());
+            watcher.observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
+            const until = performance.now() + 5000;
+            const runs = () => document.getAnimations().some(a => a.playState === 'running' && a.effect.getTiming().iterations !== Infinity);
+            while (performance.now() < until && (runs() || performance.now() - changed < 250)) await new Promise(r => setTimeout(r, 25));
+            watcher.disconnect();
+        }
+        """;
+
     /// <summary>axe-core finds nothing as the page is now, once what appears has appeared: half faded in it has less contrast.</summary>
     public async Task Clean(string state)
     {
-        await Page.EvaluateAsync("() => Promise.all(document.getAnimations().filter(a => a.effect.getTiming().iterations !== Infinity).map(a => a.finished.catch(() => { })))");
+        await Page.EvaluateAsync(Quiet);
         var result = await Page.RunAxe(new AxeRunOptions { ResultTypes = [ResultType.Violations] });
         Assert.True(result.Violations.Length == 0, $"{state}: " + string.Join("\n", result.Violations.Select(v => $"{v.Id}: {v.Help}: {string.Join(" | ", v.Nodes.Take(3).Select(n => n.Html))}")));
     }
