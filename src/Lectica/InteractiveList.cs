@@ -455,7 +455,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     public string? UndoName => Here.Core.State.History.Name;
 
     /// <summary>The commands that are running, by id, each with the keys of its target.</summary>
-    public IEnumerable<(string Id, IReadOnlyList<TKey> Keys)> RunningCommands => [.. Here.Runner.Runs.Select(r => (r.Command.Id, r.Target.Keys))];
+    public IEnumerable<(string Id, IReadOnlyList<TKey> Keys)> RunningCommands => [.. Here.Runner.Runs.Select(r => (r.Command.Id, r.Target.KeysRead(_parts.Store.Has)))];
 
     /// <summary>The keys of the collapsed sections.</summary>
     public IEnumerable<string> CollapsedSections => [.. Here.Core.State.Showing.Sections.Select(s => s.Key).Where(_parts.Core.State.Showing.Collapsed.Contains)];

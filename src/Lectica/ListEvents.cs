@@ -47,7 +47,7 @@ public sealed class ActivatedEventArgs<TItem, TKey>(TItem item, TKey key, int in
 /// <summary>The selection changed: raised once for each act of the user, call, edit or filter that changed it.</summary>
 public sealed class SelectionChangedEventArgs<TItem, TKey> : EventArgs
 {
-    private readonly Func<ItemSet, TItem[]> _itemsOf;
+    private Func<ItemSet, TItem[]> _itemsOf;
     private TItem[]? _addedItems, _removedItems;
 
     internal SelectionChangedEventArgs(ItemSet added, ItemSet removed, ItemSet selected, Act? act, string cause, TItem[]? departed, Func<ItemSet, TItem[]> itemsOf)
@@ -71,16 +71,20 @@ public sealed class SelectionChangedEventArgs<TItem, TKey> : EventArgs
     public string Cause { get; }
 
     /// <summary>The items that joined, fetched when first asked for.</summary>
+    /// <exception cref="ItemNotReadException">The list is paged, and has not read all of them.</exception>
     public IReadOnlyList<TItem> AddedItems => _addedItems ??= _itemsOf(Added);
 
     /// <summary>The items that left, fetched when first asked for.</summary>
+    /// <exception cref="ItemNotReadException">The list is paged, and has not read all of them.</exception>
     public IReadOnlyList<TItem> RemovedItems => _removedItems ??= _itemsOf(Removed);
 
     /// <summary>Fetches the items while the indexes still mean them: called before an edit is made.</summary>
-    internal void Fetch()
+    /// <param name="has">Whether they can be fetched; where not, they cannot be later.</param>
+    internal void Fetch(Func<ItemSet, bool> has)
     {
-        _addedItems ??= _itemsOf(Added);
-        _removedItems ??= _itemsOf(Removed);
+        if (has(Added)) _addedItems ??= _itemsOf(Added);
+        if (has(Removed)) _removedItems ??= _itemsOf(Removed);
+        _itemsOf = set => throw new ItemNotReadException(set.NextAt(0));
     }
 }
 
@@ -367,3 +371,10 @@ public sealed class RefusedEventArgs(Act? act, Refusal refusal, string text) : E
 
 /// <summary>A list was called from a thread or context that it does not belong to. Nothing was changed.</summary>
 public sealed class WrongThreadException(string message) : InvalidOperationException(message);
+
+/// <summary>A source could not be read. The rows that it was for say so, and can be tried again.</summary>
+public sealed class ReadFailedEventArgs(Exception error) : EventArgs
+{
+    /// <summary>What the source threw, or what is wrong with its answer.</summary>
+    public Exception Error { get; } = error;
+}

@@ -143,6 +143,14 @@ public sealed record ListOptions
     /// <summary>How near the end comes, px below the viewport, when the app is asked for more.</summary>
     public double MoreWithin { get; init; } = 400;
 
+    /// <summary>How many items a paged list reads at a time; 1 to 10,000.</summary>
+    public int PageSize { get; init; } = 100;
+
+    /// <summary>
+    /// How many pages a paged list keeps around the window; 2 or more. What it reads lies no further from the window than half of them.
+    /// </summary>
+    public int PagesKept { get; init; } = 20;
+
     /// <summary>Whether the list runs from right to left.</summary>
     public bool IsRightToLeft { get; init; }
 
@@ -180,6 +188,8 @@ public sealed record ListOptions
             throw new ArgumentOutOfRangeException(nameof(Viewport), Viewport, "A viewport is wider and higher than 0 px.");
         if (!(Overscan >= 0) || !double.IsFinite(Overscan)) throw new ArgumentOutOfRangeException(nameof(Overscan), Overscan, "Rows are drawn 0 px or more beyond the viewport.");
         if (!(MoreWithin >= 0)) throw new ArgumentOutOfRangeException(nameof(MoreWithin), MoreWithin, "The end comes within 0 px or more.");
+        if (PageSize is < 1 or > 10_000) throw new ArgumentOutOfRangeException(nameof(PageSize), PageSize, "A page has 1 to 10,000 items.");
+        if (PagesKept is < 2 or > 10_000) throw new ArgumentOutOfRangeException(nameof(PagesKept), PagesKept, "2 to 10,000 pages are kept.");
         Thresholds.Validate();
         Gestures.Validate();
         Keys.Validate();

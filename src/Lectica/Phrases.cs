@@ -43,6 +43,7 @@ public sealed record Phrases
             RefusalKind.Sorted => "Die Liste ist sortiert: verschieben lässt sich nichts",
             RefusalKind.Pinned => "Was angeheftet ist, bleibt an seinem Platz",
             RefusalKind.NotAllowed => "Das ist hier nicht erlaubt",
+            RefusalKind.NotRead => "Das wird noch geladen",
             _ => "Das ging nicht",
         },
         NoSource = "Noch keine Liste",
@@ -50,6 +51,9 @@ public sealed record Phrases
         NothingMatches = "Nichts entspricht dem Filter",
         Loading = "Wird geladen …",
         Retry = "Erneut versuchen",
+        RowLoading = "Wird geladen …",
+        StoreFailed = why => $"Speichern fehlgeschlagen: {why}",
+        ReadFailed = why => $"Lesen fehlgeschlagen: {why}",
         MoreToCome = "Es gibt mehr",
         MoreLoading = "Mehr wird geladen …",
         MoreFailed = "Mehr konnte nicht geladen werden",
@@ -135,6 +139,7 @@ public sealed record Phrases
         RefusalKind.Sorted => "The list is sorted, so nothing can be moved",
         RefusalKind.Pinned => "What is pinned stays in its place",
         RefusalKind.NotAllowed => "That is not allowed here",
+        RefusalKind.NotRead => "That is still loading",
         _ => "That did not work",
     };
 
@@ -152,6 +157,15 @@ public sealed record Phrases
 
     /// <summary>Offers to try again what has failed.</summary>
     public string Retry { get; init; } = "Try again";
+
+    /// <summary>A row whose item is still being read.</summary>
+    public string RowLoading { get; init; } = "Loading …";
+
+    /// <summary>What a source would not store, given its own words.</summary>
+    public Func<string, string> StoreFailed { get; init; } = why => $"Could not be stored: {why}";
+
+    /// <summary>What could not be read of a source, given its own words.</summary>
+    public Func<string, string> ReadFailed { get; init; } = why => $"Could not be read: {why}";
 
     /// <summary>After the items: there is more.</summary>
     public string MoreToCome { get; init; } = "There is more";

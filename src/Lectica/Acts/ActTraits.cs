@@ -39,6 +39,9 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
     /// <summary>What a rule must name for it where the part does not, such as a mark; null for nothing.</summary>
     public string? Names { get; init; }
 
+    /// <summary>Whether it can be done to an item that a paged list has not read: then its place is enough.</summary>
+    public bool TakesUnread { get; init; }
+
     /// <summary>Whether a rule for a key must say where the cursor goes.</summary>
     public bool NeedsStep { get; init; }
 
@@ -48,13 +51,13 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
     /// <summary>All acts.</summary>
     public static ImmutableArray<ActTraits> All { get; } =
     [
-        new(ActKind.MoveCursor, "move-cursor", true),
-        new(ActKind.Select, "select", true),
-        new(ActKind.SelectUnlessSelected, "select-unless-selected", true),
-        new(ActKind.Add, "add", true),
-        new(ActKind.Toggle, "toggle", true),
-        new(ActKind.Extend, "extend", true),
-        new(ActKind.ExtendAdding, "extend-adding", true),
+        new(ActKind.MoveCursor, "move-cursor", true) { TakesUnread = true },
+        new(ActKind.Select, "select", true) { TakesUnread = true },
+        new(ActKind.SelectUnlessSelected, "select-unless-selected", true) { TakesUnread = true },
+        new(ActKind.Add, "add", true) { TakesUnread = true },
+        new(ActKind.Toggle, "toggle", true) { TakesUnread = true },
+        new(ActKind.Extend, "extend", true) { TakesUnread = true },
+        new(ActKind.ExtendAdding, "extend-adding", true) { TakesUnread = true },
         new(ActKind.SelectAll, "select-all"),
         new(ActKind.ToggleAll, "toggle-all"),
         new(ActKind.Clear, "clear"),
@@ -72,7 +75,7 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
         new(ActKind.OpenMenu, "open-menu", true),
         new(ActKind.CloseMenu, "close-menu"),
         new(ActKind.Grab, "grab", true, ActSources.Gesture | ActSources.Key) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag, GestureKind.LongPress] },
-        new(ActKind.Sweep, "sweep", true, ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
+        new(ActKind.Sweep, "sweep", true, ActSources.Gesture) { TakesUnread = true, BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
         new(ActKind.Marquee, "marquee", Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
         new(ActKind.MarqueeAdding, "marquee-adding", Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
         new(ActKind.MarqueeToggling, "marquee-toggling", Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },

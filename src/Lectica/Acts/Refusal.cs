@@ -50,6 +50,9 @@ public enum RefusalKind
 
     /// <summary>The app's own code threw an exception.</summary>
     Failed,
+
+    /// <summary>The item has not been read yet.</summary>
+    NotRead,
 }
 
 /// <summary>Why an act was not done, in a word for programs and a sentence for developers; users read <c>Phrases.Refused</c>.</summary>

@@ -1,7 +1,9 @@
 using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
 using Lectica.Acts;
 using Lectica.Input;
 using Lectica.Items;
+using Lectica.Sources;
 
 namespace Lectica.Commands;
 
@@ -35,17 +37,28 @@ public enum CommandPlaces
     Toolbar = 8,
 }
 
+/// <summary>What some items of a source that is not in memory mean to it.</summary>
+internal interface ITargetMeaning<TItem, TKey>
+{
+    /// <summary>The condition; null where one of its ends has still to be read.</summary>
+    Condition<TItem, TKey>? Condition { get; }
+
+    /// <summary>The same, once its ends have been read.</summary>
+    Task<Condition<TItem, TKey>> ConditionAsync(CancellationToken cancellation);
+}
+
 /// <summary>
 /// The items that a command is done to, fixed by key when it starts. Items and keys are read when they are first asked for, so that a
 /// target of many costs nothing until somebody looks; they stay what they were, whatever becomes of the list meanwhile.
 /// </summary>
 public sealed class CommandTarget<TItem, TKey>
 {
-    private readonly Func<ItemSet, TItem[]>? _itemsOf;
-    private readonly Func<ItemSet, TKey[]>? _keysOf;
+    private Func<ItemSet, TItem[]>? _itemsOf;
+    private Func<ItemSet, TKey[]>? _keysOf;
     private IReadOnlyList<TItem>? _items;
     private IReadOnlyList<TKey>? _keys;
     private IReadOnlyList<int>? _places;
+    private bool _isLost;
 
     internal CommandTarget(ItemSet set, Func<ItemSet, TItem[]> itemsOf, Func<ItemSet, TKey[]> keysOf)
     {
@@ -68,6 +81,7 @@ public sealed class CommandTarget<TItem, TKey>
     public int Count { get; }
 
     /// <summary>The items, in source order; empty for a command of the whole list.</summary>
+    /// <exception cref="ItemNotReadException">The list is paged, and has not read all of them: <see cref="ReadAsync"/> does.</exception>
     public IReadOnlyList<TItem> Items => _items ??= _itemsOf!(Set);
 
     /// <summary>Their keys.</summary>
@@ -95,8 +109,62 @@ public sealed class CommandTarget<TItem, TKey>
         }
     }
 
+    /// <summary>What they mean to a source that is not in memory; null where all items are.</summary>
+    internal ITargetMeaning<TItem, TKey>? Meaning { get; init; }
+
+    /// <summary>
+    /// Which items they are, in words that the source understands, also those that were never read: what <c>ExecuteUpdate</c>,
+    /// <c>ExecuteDelete</c> or a service is given.
+    /// </summary>
+    /// <exception cref="InvalidOperationException">The list has its items in memory: they are <see cref="Items"/>.</exception>
+    /// <exception cref="ItemNotReadException">A range ends on a row that is still being read; <see cref="ConditionAsync"/> waits for it.</exception>
+    public Condition<TItem, TKey> Condition => (Meaning ?? throw InMemory()).Condition ?? throw new ItemNotReadException(Set.NextAt(0));
+
+    /// <summary>The same, once the ends of its ranges have been read.</summary>
+    /// <exception cref="InvalidOperationException">The list has its items in memory: they are <see cref="Items"/>.</exception>
+    public Task<Condition<TItem, TKey>> ConditionAsync(CancellationToken cancellation = default) => (Meaning ?? throw InMemory()).ConditionAsync(cancellation);
+
+    private static InvalidOperationException InMemory() => new("The list has all of its items in memory, and no source that could work out a condition: use Items or Keys.");
+
+    /// <summary>
+    /// Reads the items page by page, in order, whether the list has read them or not: so many at a time. Of a paged list what comes or goes
+    /// meanwhile is read or not as it is when its page is.
+    /// </summary>
+    /// <param name="pageSize">How many at a time, 1 or more.</param>
+    /// <param name="cancellation">Asked to stop.</param>
+    public async IAsyncEnumerable<IReadOnlyList<TItem>> ReadAsync(int pageSize = 1000, [EnumeratorCancellation] CancellationToken cancellation = default)
+    {
+        ArgumentOutOfRangeException.ThrowIfLessThan(pageSize, 1);
+        if (Meaning is null)
+        {
+            foreach (var page in Items.Chunk(pageSize)) yield return page;
+            yield break;
+        }
+        var condition = await Meaning.ConditionAsync(cancellation).ConfigureAwait(false);
+        for (Box<TItem>? after = null; ;)
+        {
+            var page = await condition.Source.ReadAsync(condition, after, pageSize, cancellation).ConfigureAwait(false);
+            if (page.Count > 0) yield return page;
+            if (page.Count < pageSize) yield break;
+            after = new(page[^1]);
+        }
+    }
+
+    /// <summary>Their keys, as far as a paged list can tell them all; none where it cannot.</summary>
+    internal IReadOnlyList<TKey> KeysRead(Func<ItemSet, bool> has) => _keys ?? (_isLost || !has(Set) ? [] : Keys);
+
     /// <summary>Reads what has not been read yet.</summary>
-    internal void Fetch() => _ = (Items, Keys, Places);
+    /// <param name="has">Whether it can be; what cannot be now cannot be later.</param>
+    internal void Fetch(Func<ItemSet, bool> has)
+    {
+        if (has(Set)) _ = (Items, Keys, Places);
+        else
+        {
+            _isLost = true;
+            _itemsOf = set => throw new ItemNotReadException(set.NextAt(0));
+            _keysOf = set => throw new ItemNotReadException(set.NextAt(0));
+        }
+    }
 }
 
 /// <summary>What a command came to.</summary>

@@ -153,7 +153,7 @@ public sealed record RowFrame
 
     /// <summary>
     /// The key of its item as text, as traces and scripts write it: by which a host knows the row's element again. Null where it is no
-    /// item.
+    /// item, or that has not been read.
     /// </summary>
     public string? KeyText { get; init; }
 
@@ -184,6 +184,16 @@ public sealed record RowFrame
 
     /// <summary>What it says.</summary>
     public required RowContent Content { get; init; }
+
+    /// <summary>Whether its item is at hand; of a row that is not only the place is known, and what is selected.</summary>
+    public RowReading Reading
+    {
+        get => _seldom?.Reading ?? RowReading.Done;
+        init
+        {
+            if (_seldom is not null || value != RowReading.Done) _seldom = (_seldom ?? Seldom.None) with { Reading = value };
+        }
+    }
 
     /// <summary>Why nothing shows, on a notice.</summary>
     public NoticeKind? Notice
@@ -296,10 +306,23 @@ public sealed record RowFrame
     }
 
     private sealed record Seldom(
-        double? TopBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift, ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy)
+        double? TopBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift, ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy, RowReading Reading)
     {
-        public static Seldom None { get; } = new(null, null, null, null, default, [], null, null);
+        public static Seldom None { get; } = new(null, null, null, null, default, [], null, null, RowReading.Done);
     }
+}
+
+/// <summary>How far the reading of a row's item has come, in a list that is not all in memory.</summary>
+public enum RowReading
+{
+    /// <summary>It is at hand.</summary>
+    Done,
+
+    /// <summary>It is being read.</summary>
+    Pending,
+
+    /// <summary>It could not be read; a tap or Enter tries again.</summary>
+    Failed,
 }
 
 /// <summary>A heading to draw.</summary>

@@ -25,7 +25,19 @@ public sealed record FrameInput
     public required Func<int, RowContent> ContentOf { get; init; }
 
     /// <summary>The key of the item with an index, as text.</summary>
-    public required Func<int, string> KeyTextOf { get; init; }
+    public required Func<int, string?> KeyTextOf { get; init; }
+
+    /// <summary>Whether the item with an index is at hand.</summary>
+    public required Func<int, bool> IsRead { get; init; }
+
+    /// <summary>What a row says whose item is being read.</summary>
+    public required string PendingText { get; init; }
+
+    /// <summary>The items that could not be read.</summary>
+    public required ItemSet Failed { get; init; }
+
+    /// <summary>What their rows say.</summary>
+    public string? FailedText { get; init; }
 
     /// <summary>How a browser may use touches on a part itself.</summary>
     public required Func<PartKind, string> TouchActionOf { get; init; }
@@ -261,6 +273,8 @@ public static class FrameBuilder
         var (shift, tray) = input.Swipe is { } swipe && swipe.Index == index ? TrayOf(input, swipe) : (default, []);
         var pressed = false;
         for (var i = 0; i < input.Pressed.Count; i++) pressed |= input.Pressed[i].Index == index;
+        var isRead = input.IsRead(index);
+        var hasFailed = !isRead && input.Failed.Contains(index);
         string? flash = null;
         for (var i = 0; i < input.Flashes.Count && flash is null; i++)
             if (input.Flashes[i].Index == index) flash = input.Flashes[i].Text;
@@ -276,7 +290,8 @@ public static class FrameBuilder
             KeyText = input.KeyTextOf(index),
             Top = top,
             Height = height,
-            Content = input.ContentOf(index),
+            Content = isRead ? input.ContentOf(index) : hasFailed ? new(input.FailedText ?? "", input.RetryText) : new(input.PendingText),
+            Reading = isRead ? RowReading.Done : hasFailed ? RowReading.Failed : RowReading.Pending,
             IsSelected = isSelected,
             IsPressed = pressed,
             IsCursor = isCursor,

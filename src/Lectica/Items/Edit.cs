@@ -8,6 +8,7 @@ public sealed class Edit
 {
     private readonly ItemSet? _moved;
     private readonly int[]? _oldIndexes;
+    private readonly Edit[]? _parts;
     private readonly int _at, _removed, _inserted;
     private int[]? _newIndexes;
 
@@ -22,11 +23,13 @@ public sealed class Edit
     private Edit(int oldLength, int[] oldIndexes)
         : this(oldLength, oldIndexes.Length) => _oldIndexes = oldIndexes;
 
+    private Edit(Edit[] parts) : this(parts[0].OldLength, parts[^1].NewLength) => _parts = parts;
+
     /// <summary>Where and how much, of a splice; null for a move or a remap.</summary>
-    internal (int At, int Removed, int Inserted)? AsSplice => _moved is null && _oldIndexes is null ? (_at, _removed, _inserted) : null;
+    internal (int At, int Removed, int Inserted)? AsSplice => _moved is null && _oldIndexes is null && _parts is null ? (_at, _removed, _inserted) : null;
 
     /// <summary>Whether anything is another item, or in another place, after it.</summary>
-    internal bool Changes => _moved is null
+    internal bool Changes => _parts is not null ? Array.Exists(_parts, p => p.Changes) : _moved is null
         ? _oldIndexes is not null || _removed + _inserted > 0
         : !_moved.IsEmpty && !(_moved.Nth(_moved.Count - 1) - _moved.Nth(0) == _moved.Count - 1 && _at >= _moved.Nth(0) && _at <= _moved.Nth(0) + _moved.Count);
 
@@ -64,10 +67,14 @@ public sealed class Edit
     /// <summary>Anything else: new item i was old item <c>oldIndexes[i]</c>, or is new where that is negative.</summary>
     internal static Edit Remap(int oldLength, int[] oldIndexes) => new(oldLength, oldIndexes);
 
+    /// <summary>Several edits as one, one after the other; each over as many items as the one before leaves.</summary>
+    internal static Edit Sequence(IReadOnlyList<Edit> parts) => new([.. parts]);
+
     /// <summary>A set over the old items as one over the new. Cost: that of the set's splice, move or remap.</summary>
     public ItemSet Apply(ItemSet set, bool inserted = false)
     {
         ArgumentNullException.ThrowIfNull(set);
+        if (_parts is not null) return _parts.Aggregate(set, (followed, part) => part.Apply(followed, inserted));
         if (_moved is not null) return set.Move(_moved, _at);
         if (_oldIndexes is null) return set.Splice(_at, _removed, _inserted, inserted);
         var mapped = set.Remap(_oldIndexes);
@@ -79,6 +86,11 @@ public sealed class Edit
     public int Apply(int index)
     {
         if ((uint)index >= (uint)OldLength) return -1;
+        if (_parts is not null)
+        {
+            foreach (var part in _parts) index = part.Apply(index);
+            return index;
+        }
         if (_moved is not null)
         {
             var before = _moved.Rank(index);
@@ -95,6 +107,11 @@ public sealed class Edit
     internal int Back(int index)
     {
         if ((uint)index >= (uint)NewLength) return -1;
+        if (_parts is not null)
+        {
+            for (var i = _parts.Length - 1; i >= 0; i--) index = _parts[i].Back(index);
+            return index;
+        }
         if (_moved is not null)
         {
             var landing = _at - _moved.Rank(_at);
@@ -141,6 +158,11 @@ public sealed class Edit
     public int Nearest(int index)
     {
         if ((uint)index >= (uint)OldLength) return -1;
+        if (_parts is not null)
+        {
+            foreach (var part in _parts) index = part.Nearest(index);
+            return index;
+        }
         if (_moved is not null) return Apply(index);
         if (_oldIndexes is null)
         {
@@ -162,6 +184,11 @@ public sealed class Edit
     {
         if (gap >= OldLength) return NewLength;
         if (gap < 0) return 0;
+        if (_parts is not null)
+        {
+            foreach (var part in _parts) gap = part.Gap(gap);
+            return gap;
+        }
         if (_moved is not null) return Apply(gap);
         if (_oldIndexes is null) return gap < _at ? gap : gap < _at + _removed ? _at + _inserted : gap - _removed + _inserted;
         var map = NewIndexes();
@@ -173,6 +200,11 @@ public sealed class Edit
     /// <summary>The items that the edit brought in, by their indexes after it.</summary>
     public IEnumerable<int> Inserted()
     {
+        if (_parts is not null)
+        {
+            foreach (var index in InsertedSet()) yield return index;
+            yield break;
+        }
         if (_moved is not null) yield break;
         if (_oldIndexes is null)
         {
@@ -184,7 +216,7 @@ public sealed class Edit
     }
 
     /// <summary>The same as a set.</summary>
-    internal ItemSet InsertedSet() => AsSplice is { } splice ? ItemSet.None(NewLength).WithRange(splice.At, splice.Inserted) : ItemSet.Of(NewLength, Inserted());
+    internal ItemSet InsertedSet() => _parts is not null ? _parts.Aggregate(ItemSet.None(OldLength), (came, part) => part.Apply(came, inserted: true)) : AsSplice is { } splice ? ItemSet.None(NewLength).WithRange(splice.At, splice.Inserted) : ItemSet.Of(NewLength, Inserted());
 
     private int[] NewIndexes()
     {
@@ -198,7 +230,8 @@ public sealed class Edit
 
     /// <summary>Such as <c>2 removed and 3 inserted at 7 of 20</c>.</summary>
     public override string ToString() =>
-        _moved is not null ? $"{_moved.Count} moved to gap {_at} of {OldLength}"
+        _parts is not null ? string.Join("; ", _parts.AsEnumerable())
+        : _moved is not null ? $"{_moved.Count} moved to gap {_at} of {OldLength}"
         : _oldIndexes is not null ? $"{OldLength} items replaced by {NewLength}"
         : $"{_removed} removed and {_inserted} inserted at {_at} of {OldLength}";
 }

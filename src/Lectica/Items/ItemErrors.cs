@@ -39,3 +39,17 @@ public sealed class KeyChangedException(object oldKey, object? newKey, int index
 /// A live collection reported a change that does not fit what it holds. The list has read it anew and is in step with it again.
 /// </summary>
 public sealed class SourceOutOfStepException(string message) : Exception(message);
+
+/// <summary>
+/// An item was asked for that a paged list has not read, or has let go again. Ask the list for it by <c>ReadAsync</c>, or a command's
+/// target by its condition.
+/// </summary>
+public sealed class ItemNotReadException(int index) : InvalidOperationException(
+    $"The item at {index} has not been read: a paged list holds those around the window alone. Read a target's items by its ReadAsync, or hand its Condition to the source.")
+{
+    /// <summary>The item's index.</summary>
+    public int Index { get; } = index;
+}
+
+/// <summary>A source's answer does not fit what it was asked, or what it said before. The list is as it was.</summary>
+public sealed class SourceAnswerException(string message) : Exception("The source's answer does not fit the question. " + message);

@@ -31,7 +31,33 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         (_keyOf, _mint, _check) = (keyOf, mint, check && keyOf is not null);
     }
 
-    public int Count => _order.Count;
+    public int Count => Pages?.Count ?? _order.Count;
+
+    /// <summary>What has been read of a source that is not in memory; null where all items are.</summary>
+    public PagedItems<TItem, TKey>? Pages { get; private set; }
+
+    /// <summary>From now on items come in pages: there are none yet.</summary>
+    public PagedItems<TItem, TKey> OpenPages()
+    {
+        Open([]);
+        return Pages = new(_keyOf ?? throw new InvalidOperationException("A paged list needs keys: make it with a key function."));
+    }
+
+    /// <summary>From now on all items are in memory: there are none yet.</summary>
+    public void ClosePages() => Pages = null;
+
+    /// <summary>Whether an item can be asked for.</summary>
+    public bool Has(int index) => Pages is null || Pages.Has(index);
+
+    /// <summary>Whether all of them can be.</summary>
+    public bool Has(ItemSet items)
+    {
+        if (Pages is null) return true;
+        if (items.Count > Pages.ReadCount) return false;
+        foreach (var index in items)
+            if (!Pages.Has(index)) return false;
+        return true;
+    }
 
     /// <summary>Keys as text.</summary>
     public KeyTexts<TKey> Texts { get; } = new();
@@ -44,6 +70,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
 
     public TItem ItemAt(int index)
     {
+        if (Pages is { } pages) return pages.ItemAt(index);
         CheckIndex(index);
         return _items[_order.SlotAt(index)];
     }
@@ -52,7 +79,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     public TKey KeyAt(int index)
     {
         var key = KeptKeyAt(index);
-        if (_keyOf is null || _keys is null) return key;
+        if (_keyOf is null || (_keys is null && Pages is null)) return key;
         var now = _keyOf(ItemAt(index));
         return now is not null && EqualityComparer<TKey>.Default.Equals(key, now) ? key : throw new KeyChangedException(key, now, index);
     }
@@ -60,13 +87,14 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>The key that an item came with, unchecked.</summary>
     public TKey KeptKeyAt(int index)
     {
+        if (Pages is { } pages) return pages.KeyAt(index);
         CheckIndex(index);
         var slot = _order.SlotAt(index);
         return _keys is null && _keyOf is not null ? Key(_items[slot], index) : Keys()[slot];
     }
 
     /// <summary>The index of the item with this key, or -1.</summary>
-    public int IndexOf(TKey key) => Slots().TryGetValue(key, out var slot) ? _order.IndexOf(slot) : -1;
+    public int IndexOf(TKey key) => Pages is { } pages ? pages.IndexOf(key) : Slots().TryGetValue(key, out var slot) ? _order.IndexOf(slot) : -1;
 
     /// <summary>
     /// The same for a key that was kept: where the list itself gave an item its key, that has another one when it comes back.
@@ -118,9 +146,10 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>The item in a slot.</summary>
     public TItem ItemIn(int slot) => _items[slot];
 
-    /// <summary>The items for which the app says so; each is asked once, in order.</summary>
+    /// <summary>The items for which the app says so; each is asked once, in order. Of pages only those that have been read.</summary>
     public ItemSet Where(Func<TItem, bool> isMember)
     {
+        if (Pages is { } pages) return pages.Where(isMember);
         var words = new ulong[Bits.WordsFor(Count)];
         var at = 0;
         if (_order.IsPlain)

@@ -23,6 +23,12 @@ internal sealed class Actor(Core core)
     /// <summary>Why an act that is not one of the selection would be refused; null where it is none of these.</summary>
     public Func<ActKind, int, Refusal?> WhyNotOther { get; set; } = (_, _) => null;
 
+    /// <summary>Whether an item is at hand; always in a list that has all of them in memory.</summary>
+    public Func<int, bool> IsRead { get; set; } = _ => true;
+
+    /// <summary>Asks again for a row that could not be read; null where it was not tried, or came.</summary>
+    public Func<Act, Response?> Reread { get; set; } = _ => null;
+
     /// <summary>Says what does an act.</summary>
     public void On(ActKind kind, Func<ActCall, Response> handler) => _handlers.Add(kind, handler);
 
@@ -40,6 +46,8 @@ internal sealed class Actor(Core core)
     public Response Do(in ActCall call)
     {
         if (call.Act.Kind != ActKind.Type) StopTyping();
+        if (WhyUnread(call.Act) is { } unread) return Reread(call.Act) ?? core.Refuse(call.Act, unread);
+        if (call.Gesture is not null) Reread(call.Act);
         return _handlers[call.Act.Kind](call);
     }
 
@@ -63,6 +71,14 @@ internal sealed class Actor(Core core)
         return Response.Handled;
     }
 
+    /// <summary>Why an act waits for its item to be read; null where it need not.</summary>
+    public Refusal? WhyUnread(in Act act)
+    {
+        if (act.Index < 0 || act.Index >= core.State.Count || IsRead(act.Index)) return null;
+        var traits = ActTraits.Of(act.Kind);
+        return traits.NeedsItem && !traits.TakesUnread ? new(RefusalKind.NotRead, $"The item at {act.Index} has not been read yet.") : null;
+    }
+
     /// <summary>Why an item cannot be what something is done to: there is none, it is hidden, or disabled; null where it can.</summary>
     public Refusal? WhyNoItem(int index)
     {
@@ -81,7 +97,7 @@ internal sealed class Actor(Core core)
             ActKind.EndSelecting when !core.Selection.IsSelecting => new(RefusalKind.NoItem, "The list is in no selecting state."),
             ActKind.MoveCursor or ActKind.Select or ActKind.SelectUnlessSelected or ActKind.Add or ActKind.Toggle or ActKind.Extend or ActKind.ExtendAdding or ActKind.SelectAll
                 or ActKind.ToggleAll or ActKind.Clear or ActKind.Invert or ActKind.BeginSelecting or ActKind.EndSelecting => Selector.Apply(core.Selection, act, core.Rules).Refusal,
-            _ => act.NeedsItem ? WhyNoItem(index) : null,
+            _ => WhyUnread(act) ?? (act.NeedsItem ? WhyNoItem(index) : null),
         };
     }
 

@@ -114,7 +114,7 @@ internal sealed class CommandRunner<TItem, TKey>(
     private Response Begin(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, Act act, ItemSet? still = null)
     {
         // A key that cannot be told is told before anything runs.
-        var step = command.Inverse is null ? null : core.App.Ask(() => CommandStep<TItem, TKey>.Of(this, core, store, command, target, still ?? target.Set));
+        var step = command.Inverse is null || !store.Has(still ?? target.Set) ? null : core.App.Ask(() => CommandStep<TItem, TKey>.Of(this, core, store, command, target, still ?? target.Set));
         core.TraceAct(act);
         Begin(command, target, still ?? target.Set, step, false);
         return Response.Handled;
@@ -227,7 +227,7 @@ internal sealed class CommandRunner<TItem, TKey>(
             T = core.Now,
             Change = isCancelled ? "command-cancelled" : error is null ? "command" : "command-failed",
             Part = "command:" + command.Id,
-            Moved = core.App.Ask(t => (IReadOnlyList<string>)[.. t.Keys.Take(Words.Keys).Select(store.TextOf)], run.Target, []),
+            Moved = core.App.Ask(t => (IReadOnlyList<string>)[.. t.KeysRead(store.Has).Take(Words.Keys).Select(store.TextOf)], run.Target, []),
             Reason = isCancelled ? null : error?.Message ?? (result.IsHandled ? $"done to {result.Count}" : "not handled"),
         });
         Watcher.RunEnded(error is not null || isCancelled);
@@ -260,7 +260,7 @@ internal sealed class CommandRunner<TItem, TKey>(
         {
             if (args.Notice is { Length: > 0 } text) Notify(text, null, retrial is { IsWhole: false, Items.IsEmpty: true } ? null : retrial);
         });
-        if (events.CommandFailed is null) core.Out.Fail(new CommandException(command.Id, target.Count == 0 ? null : store.TextOf(target.Keys[0]), error));
+        if (events.CommandFailed is null) core.Out.Fail(new CommandException(command.Id, target.KeysRead(store.Has) is [var first, ..] ? store.TextOf(first) : null, error));
     }
 
     /// <summary>Runs a command that failed again, on what is left of its items; it is not asked about anew.</summary>

@@ -112,12 +112,16 @@ internal sealed class Core
     public bool HoldsScroll { get; set; }
 
     /// <summary>Puts another state in place of the present one.</summary>
-    public void Commit(ListState next, Act? act = null, string cause = "")
+    /// <param name="next">The next state.</param>
+    /// <param name="act">The act that gives it.</param>
+    /// <param name="cause">The rule behind it.</param>
+    /// <param name="read">The items that have just been read: that they have marks is no change.</param>
+    public void Commit(ListState next, Act? act = null, string cause = "", ItemSet? read = null)
     {
         if (ReferenceEquals(next, State)) return;
         var before = State;
-        Place(before, next, null);
-        Tell(before, before, null, act, cause);
+        Place(before, next, null, act);
+        Tell(before, before, null, act, cause, read);
         if (!ReferenceEquals(before.Showing.Rows, State.Showing.Rows)) Look();
     }
 
@@ -135,8 +139,8 @@ internal sealed class Core
         foreach (var slot in Slots.All) followed = slot.After(followed, edit);
         Moment = Moment.After(edit);
         followed = followed with { History = followed.History.Since(Moment.Number) };
-        Place(before, complete(followed), edit);
-        Tell(before, followed, edit, null, "source");
+        Place(before, complete(followed), edit, null);
+        Tell(before, followed, edit, null, "source", ReferenceEquals(followed.Marks, State.Marks) ? null : edit.InsertedSet());
     }
 
     /// <summary>Has the parts look again that depend on the rows.</summary>
@@ -145,9 +149,9 @@ internal sealed class Core
         foreach (var watcher in Watchers) watcher.RowsChanged();
     }
 
-    private void Place(ListState before, ListState next, Edit? edit)
+    private void Place(ListState before, ListState next, Edit? edit, Act? act)
     {
-        var how = new Settling(Options, edit, HoldsScroll);
+        var how = new Settling(Options, edit, HoldsScroll, act);
         foreach (var slot in Slots.All) next = slot.Settle(before, next, how);
         State = next;
         if (edit is not null) Save();
@@ -157,7 +161,7 @@ internal sealed class Core
     /// Tells of the difference between two states; where an edit came between, <paramref name="basis"/> is the first one by the new
     /// indexes.
     /// </summary>
-    private void Tell(ListState before, ListState basis, Edit? edit, Act? act, string cause)
+    private void Tell(ListState before, ListState basis, Edit? edit, Act? act, string cause, ItemSet? came)
     {
         var now = State;
         if (Out.PropertyChanged is not null)
@@ -170,7 +174,7 @@ internal sealed class Core
         if (before.Window.Viewport.Within(now.Window.Geometry.Height).ScrollTop != now.Window.Viewport.ScrollTop)
             Trace(() => new() { Stage = "change", T = Now, Change = "scroll", ScrollTop = now.Window.Viewport.ScrollTop });
         if (!ReferenceEquals(basis.Selection, now.Selection)) Teller.TellSelection(basis.Selection, now.Selection, act, cause);
-        if (!ReferenceEquals(basis.Marks, now.Marks)) Teller.TellMarks(basis.Marks, now.Marks, edit?.InsertedSet(), cause);
+        if (!ReferenceEquals(basis.Marks, now.Marks)) Teller.TellMarks(basis.Marks, now.Marks, came, cause);
         if (basis.Pressed != now.Pressed) Teller.TellPressed(basis.Pressed, now.Pressed);
         if (before.Menu.IsOpen && !now.Menu.IsOpen) Teller.TellMenuClosed();
         if (!ReferenceEquals(before.Footer, now.Footer)) Teller.TellMore(before.Footer, now.Footer);

@@ -30,6 +30,8 @@ internal sealed class Events<TItem, TKey> where TKey : notnull
 
     public EventHandler<ConfirmationEventArgs<TItem, TKey>>? ConfirmationRequested { get; set; }
 
+    public EventHandler<ReadFailedEventArgs>? ReadFailed { get; set; }
+
     public EventHandler? RetryRequested { get; set; }
 
     public EventHandler? MoreWanted { get; set; }

@@ -11,6 +11,15 @@ internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, S
     private const int Few = 500, Slice = 20_000;
     private static readonly TimeSpan SliceTime = TimeSpan.FromMilliseconds(15);
 
+    /// <summary>Finds in a source that is not in memory, given the characters and the place to begin from; null where all items are.</summary>
+    public Func<string, int, Task<int>?>? Elsewhere { get; set; }
+
+    /// <summary>Why nothing can be found in it.</summary>
+    public Func<Refusal?> WhyNotElsewhere { get; set; } = () => null;
+
+    /// <summary>Where the answer comes home.</summary>
+    public Homecoming Home { get; set; } = null!;
+
     public void Stop()
     {
         if (!ReferenceEquals(core.State.Find, FindState.Nothing)) core.Commit(core.State with { Find = FindState.Nothing });
@@ -25,11 +34,18 @@ internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, S
     public Response Type(ActCall call)
     {
         var act = call.Act;
+        if (WhyNotElsewhere() is { } why) return core.Refuse(act, why);
         if (core.Rows.Shown.IsEmpty) return core.Refuse(act, new(RefusalKind.EmptyList, "There is nothing to find: no item shows."));
         var typing = core.State.Find.Typing.With(act.Text!, core.Now);
         var (prefix, after) = typing.Query;
         core.TraceAct(act with { Text = typing.Text });
         var cursor = scroller.CursorRow is { } at ? at.Value : -1;
+        if (prefix.Length > 0 && Elsewhere is { } elsewhere && elsewhere(prefix, Math.Max(0, core.Selection.Cursor + (after ? 1 : 0))) is { } answer)
+        {
+            core.Commit(core.State with { Find = new(typing, null) });
+            Home.When(answer, done => TakeFound(typing, prefix, act, done));
+            return Response.Handled;
+        }
         var search = prefix.Length == 0 ? null : new Search(prefix, cursor < 0 ? 0 : (cursor + (after ? 1 : 0)) % core.Rows.Count, core.Rows.Count, act);
         core.Commit(core.State with { Find = new(typing, search) });
         GoOn();
@@ -59,11 +75,7 @@ internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, S
             core.Commit(core.State with { Find = core.State.Find with { Search = rest } });
             if (row >= 0)
             {
-                var typing = core.State.Find;
-                var index = rows.IndexAt(new(row));
-                actor.Do(new Act(core.Options.Keys.MovingSelects && core.Options.Policy.Selects ? ActKind.Select : ActKind.MoveCursor, index, search.Act.Rule));
-                core.Commit(core.State with { Find = typing });
-                scroller.BringIntoView(index);
+                GoTo(rows.IndexAt(new(row)), search.Act);
                 return;
             }
             if (rest is null)
@@ -84,5 +96,23 @@ internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, S
             });
             return;
         }
+    }
+
+    // What has been typed or done meanwhile is newer than the answer.
+    private void TakeFound(Typing typing, string prefix, Act act, Task<int> answer)
+    {
+        if (core.State.Find.Typing != typing) return;
+        if (answer.IsCompletedSuccessfully && answer.Result is >= 0 and var index && index < core.State.Count) GoTo(index, act);
+        else
+            core.Refuse(act, answer.IsCompletedSuccessfully ? new(RefusalKind.NoItem, $"No item begins with '{prefix}'.")
+                : new(RefusalKind.Failed, $"The source could not look for '{prefix}': {answer.Exception?.InnerException?.Message ?? "it cancelled the search"}"));
+    }
+
+    private void GoTo(int index, Act act)
+    {
+        var typing = core.State.Find;
+        actor.Do(new Act(core.Options.Keys.MovingSelects && core.Options.Policy.Selects ? ActKind.Select : ActKind.MoveCursor, index, act.Rule));
+        core.Commit(core.State with { Find = typing });
+        scroller.BringIntoView(index);
     }
 }

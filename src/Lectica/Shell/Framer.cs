@@ -69,6 +69,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     // Made once, not for each frame.
     private Func<int, RowContent>? _contentAt;
     private Func<PartKind, string>? _touchActionOf;
+    private Func<int, bool>? _isRead;
 
     /// <summary>What is no state.</summary>
     public IFrameSource Source { get; set; } = null!;
@@ -185,7 +186,11 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             Selection = state.Drag.Preview ?? state.Selection,
             Rules = core.Rules,
             ContentOf = _contentAt ??= ContentAt,
-            KeyTextOf = core.KeyText!,
+            KeyTextOf = core.KeyText,
+            IsRead = _isRead ??= store.Has,
+            PendingText = options.Phrases.RowLoading,
+            Failed = state.Reading.Failed,
+            FailedText = state.Reading.Why,
             Pressed = [.. Source.Pressed],
             CursorPart = CursorPart,
             HasFocus = state.Focus.IsHere,

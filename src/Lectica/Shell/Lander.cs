@@ -104,6 +104,12 @@ internal sealed class Lander<TItem, TKey>(
         var section = mover.KeyOf(gap);
         mover.Tell(items, gap, p => p.Dropped);
         TKey[] keys = core.App.Ask(() => (TKey[])[.. items.Select(store.KeyAt)]);
+        if (mover.InSource is { Moves: true } elsewhere)
+        {
+            writer.TellMoved(items, gap.Index, section);
+            elsewhere.Move(items, gap, section);
+            return Response.Handled;
+        }
         var step = new MoveStep<TItem, TKey>(this, keys, teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment), section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
         if (events.MoveRequested is { } handlers)
         {

@@ -33,7 +33,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Steps = new(Core);
         Events = new();
         Teller = new(Core, Store, Events);
-        (Core.Teller, Core.KeyText) = (Teller, index => (uint)index >= (uint)Store.Count ? null : Store.TextOf(Store.KeptKeyAt(index)));
+        (Core.Teller, Core.KeyText) = (Teller, index => (uint)index >= (uint)Store.Count || !Store.Has(index) ? null : Store.TextOf(Store.KeptKeyAt(index)));
         _recogniser = new(options.Thresholds);
         var match = new TextMatch(options.Culture ?? CultureInfo.CurrentCulture);
 
@@ -64,6 +64,9 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Keyboard = new(Core, Actor, Scroller, Menus, Sections, Book, Runner, Framer, Situation);
         Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);
         Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);
+        Pager = new(Core, Steps, Store, Marker, Teller, Events);
+        Home = new(Steps);
+        InSource = new(Core, Home, Store, Pager, Teller, Feedback, History);
         Wire();
         Table();
     }
@@ -99,6 +102,9 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public Keyboard<TItem, TKey> Keyboard { get; }
     public Pointing<TItem, TKey> Pointing { get; }
     public Snapshots<TItem, TKey> Snapshots { get; }
+    public Pager<TItem, TKey> Pager { get; }
+    public Homecoming Home { get; }
+    public SourceActs<TItem, TKey> InSource { get; }
 
     /// <summary>What one part needs of another that is made after it.</summary>
     private void Wire()
@@ -160,6 +166,18 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             Pointing.Follow(edit);
             RowsEdited?.Invoke(edit, departed);
         };
+        Source.Pager = Pager;
+        Pager.Edited = Source.Edited;
+        Teller.MeaningOf = Pager.MeaningOf;
+        Actor.IsRead = Store.Has;
+        Actor.Reread = act => act.Index >= 0 && (act.Kind == ActKind.Activate || act.Rule is not "call" && !act.Rule.StartsWith("key ", StringComparison.Ordinal)) && Pager.HasFailed(act.Index)
+            ? Pager.Retry(act with { Kind = ActKind.Retry }) : null;
+        (Marker.InSource, Mover.InSource) = (InSource, InSource);
+        Sections.Reread = Pager.RetryOf;
+        Finder.Home = Home;
+        Finder.Elsewhere = (text, from) => Pager.Source is Sources.IFindingSource<TItem, TKey> source ? Core.App.Ask(() => source.FindAsync(text, from, CancellationToken.None)) : null;
+        Finder.WhyNotElsewhere = () => Pager.IsPaged && Pager.Source is not Sources.IFindingSource<TItem, TKey>
+            ? new(RefusalKind.NotAvailable, "Nothing can be found by typing: the list has not read all items, and the source does not look for them (IFindingSource).") : null;
         Core.Watchers = [Pointing, Mover, Strokes, Framer];
         Steps.Arrivals = () =>
         {
@@ -167,6 +185,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             Source.TakeReports();
             Watcher.TakeArrived();
             Runner.TakeArrived();
+            Pager.TakeArrived();
+            Home.TakeArrived();
         };
         Steps.HasLate = () => Source.HasLate || Watcher.HasLate;
         Steps.LateChanges = () =>
@@ -183,6 +203,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Steps.Rest = () =>
         {
             Teller.Forget();
+            Pager.Work();
             SetTimer();
         };
     }
@@ -339,6 +360,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public void Dispose()
     {
         Source.Let();
+        Pager.Dispose();
+        InSource.Dispose();
         Watcher.LetAll();
         _timer?.Dispose();
         Steps.Dispose();

@@ -68,6 +68,9 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         projection.Reconsider(items, lingers: true);
     }
 
+    /// <summary>Stores marks in a source that is not in memory.</summary>
+    public SourceActs<TItem, TKey>? InSource { get; set; }
+
     public Refusal NoMark(string? name) => new(RefusalKind.NoItem, $"There is no mark '{name}'; there are {(Marks.IsEmpty ? "none" : string.Join(", ", Marks.Select(m => m.Name)))}.");
 
     /// <summary>Turns a mark of items round: on if it is off or mixed, else off.</summary>
@@ -87,6 +90,9 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         var before = core.State.Marks.Sets[mark.Name];
         var changed = value ? items.Except(before) : items.Intersect(before);
         if (changed.IsEmpty) return Response.Handled;
+        if (InSource is { Marks: true } source) return source.SetMark(act, mark, items, value);
+        if (!store.Has(changed))
+            return core.Refuse(act, new(RefusalKind.NotRead, $"Of the {changed.Count} items that would change not all have been read, and the source stores no marks by itself (IMarkingSource)."));
         // A key that cannot be told is told before anything is written.
         var step = core.App.Ask(() => MarkStep<TItem, TKey>.Of(this, core, store, mark, changed, !value));
         if (Put(mark, changed, value, act.Rule, act) is { } refusal) return core.Refuse(act, refusal);

@@ -57,7 +57,7 @@ internal sealed class MenuKeeper<TItem, TKey>(
             }),
         });
         core.Trace(() => new() { Stage = "change", T = core.Now, Change = "menu", Key = store.TextOf(key), Index = act.Index, Open = $"menu:{core.KeyText(act.Index)}" });
-        if (events.MenuRequested is { } handlers) core.Out.Raise(handlers, new(target, teller.ItemsOf(target), key, act.Index, x ?? 0, y ?? 0, act));
+        if (events.MenuRequested is { } handlers) core.Out.Raise(handlers, new(target, teller.ItemsReadOf(target), key, act.Index, x ?? 0, y ?? 0, act));
         return Response.Handled;
     }
 

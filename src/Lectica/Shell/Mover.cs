@@ -54,9 +54,12 @@ internal sealed class Mover<TItem, TKey>(
     private RowMap Rows => core.Rows;
 
     /// <summary>Whether items may be moved: the app does it, or the source can be written.</summary>
-    public bool MayMove => core.Options.MayMove && (events.MoveRequested is not null || writer.CanWrite);
+    public bool MayMove => core.Options.MayMove && (events.MoveRequested is not null || writer.CanWrite || InSource?.Moves == true);
 
-    public bool MayChangeSection => events.MoveRequested is not null || (writer.CanWrite && projection.Sections?.Assign is not null);
+    /// <summary>Moves in a source that is not in memory.</summary>
+    public SourceActs<TItem, TKey>? InSource { get; set; }
+
+    public bool MayChangeSection => InSource?.Moves == true || events.MoveRequested is not null || (writer.CanWrite && projection.Sections?.Assign is not null);
 
     public Landings LandingsFor(ItemSet items) => _landings is { } known && known.IsFor(Rows, items) ? known : _landings = new(Rows, items);
 
@@ -71,6 +74,7 @@ internal sealed class Mover<TItem, TKey>(
             return None(RefusalKind.NotAvailable, core.Options.MayMove ? "Items cannot be moved: the source cannot be written, and nothing listens to MoveRequested." : "Items may not be moved in this list: its options do not say MayMove.");
         target = target.Intersect(core.Rules.Choosable);
         if (target.IsEmpty) return None(store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem, "There is no item to move: none that shows and is enabled is selected or meant.");
+        if (!store.Has(target)) return None(RefusalKind.NotRead, $"Of the {target.Count} items that would be moved not all have been read.");
         var items = target.Except(core.State.Showing.Pinned);
         if (CanGrab is { } can)
         {
@@ -90,6 +94,7 @@ internal sealed class Mover<TItem, TKey>(
         if (gap.Section >= 0 && !MayChangeSection && items.Intersect(Rows.Sections[gap.Section].Members).Count != items.Count)
             return new(RefusalKind.NotAllowed, $"Items cannot change to the section '{KeyOf(gap)}': its sections have no Assign, and nothing listens to MoveRequested.");
         if (!Moves.KeepsPinned(items, gap, core.State.Showing.Pinned, Rows)) return new(RefusalKind.Pinned, "A drop here would shift a pinned item, which stays where it is.");
+        if (InSource is { Moves: true } source && source.WhyNoMove(items, gap) is { } unread) return unread;
         if (CanDrop is not { } can) return null;
         return core.App.Try(() => can(new(teller.ItemsOf(items), [.. items.Select(store.KeyAt)], gap.Index, KeyOf(gap))), out var may, why => $"Whether the items can be dropped here could not be told: {why}")
             ?? (may ? null : new(RefusalKind.NotAllowed, "The items may not be dropped here: CanDrop says no."));

@@ -160,6 +160,7 @@ internal sealed class Pointing<TItem, TKey>(
 
     private void TellTapped(Gesture gesture)
     {
+        if (!store.Has(gesture.Index)) return;
         var (item, key) = (store.ItemAt(gesture.Index), core.App.Ask(() => store.KeyAt(gesture.Index)));
         core.Trace(() => new() { Stage = "change", T = core.Now, Change = "tapped", Key = store.TextOf(key), Index = gesture.Index, Row = gesture.Row?.Value, Part = gesture.Part.ToString() });
         core.Out.Raise(events.Tapped, new(item, key, gesture.Index, gesture.Row!.Value, gesture.Part, gesture.Kind == GestureKind.DoubleTap ? 2 : 1));

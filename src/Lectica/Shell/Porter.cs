@@ -137,6 +137,7 @@ internal sealed class Porter<TItem, TKey>(
             var kind = store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem;
             return No(kind, "There is no item to copy: none that shows and is enabled is selected or meant.");
         }
+        if (!store.Has(items)) return No(RefusalKind.NotRead, $"Of the {items.Count} items that would be copied not all have been read.");
         var failed = core.App.Try(() => copy(teller.ItemsOf(items)), out data, why => $"CopyAs could not say what to copy: {why}");
         if (failed is not null) return failed;
         return data is null || data.IsEmpty ? No(RefusalKind.NotAllowed, "The items are not copied: CopyAs gives nothing for them.") : null;
@@ -148,7 +149,7 @@ internal sealed class Porter<TItem, TKey>(
         if (CopyAs is not { } copy || core.Geometry.RowAt(y + core.Viewport.ScrollTop) is not { } row) return null;
         if (core.Rows.IndexAt(row) is not (>= 0 and var index)) return null;
         var items = actor.WhyNoItem(index) is null ? actor.TargetAt(index) : ItemSet.None(store.Count);
-        return !items.IsEmpty && core.App.Ask(() => copy(teller.ItemsOf(items))) is { IsEmpty: false } data ? data : null;
+        return !items.IsEmpty && store.Has(items) && core.App.Ask(() => copy(teller.ItemsOf(items))) is { IsEmpty: false } data ? data : null;
     }
 
     // ── In ──

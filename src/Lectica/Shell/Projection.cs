@@ -26,24 +26,47 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
 
     public Comparison<TItem>? SortBy { get; private set; }
 
+    /// <summary>What of it asks each item; null where nothing does.</summary>
+    public string? ByItem => Filter is not null ? "Filter" : EnabledWhen is not null ? "EnabledWhen" : PinnedWhen is not null ? "PinnedWhen" : Sections is not null ? "Sections" : SortBy is not null ? "SortBy" : null;
+
+    private void CheckNotPaged(object? given, string name)
+    {
+        if (given is not null && store.Pages is not null)
+            throw new InvalidOperationException($"{name} asks each item, and a paged list has not read them all. Let the source do it: its query filters, sorts and makes sections.");
+    }
+
     private bool Asks => Filter is not null || EnabledWhen is not null || PinnedWhen is not null || Sections is not null || SortBy is not null;
 
     // ── Set by the app: an exception leaves all as it was ──
 
-    public void SetFilter(Func<TItem, bool>? filter) => Set(s => s with { Shown = Where(filter, true) }, () => Filter = filter, "filter");
+    public void SetFilter(Func<TItem, bool>? filter)
+    {
+        CheckNotPaged(filter, "Filter");
+        Set(s => s with { Shown = Where(filter, true) }, () => Filter = filter, "filter");
+    }
 
-    public void SetEnabled(Func<TItem, bool>? enabled) => Set(s => s with { Disabled = Where(enabled, true).Complement() }, () => EnabledWhen = enabled, "source");
+    public void SetEnabled(Func<TItem, bool>? enabled)
+    {
+        CheckNotPaged(enabled, "EnabledWhen");
+        Set(s => s with { Disabled = Where(enabled, true).Complement() }, () => EnabledWhen = enabled, "source");
+    }
 
-    public void SetPinned(Func<TItem, bool>? pinned) => Set(s => s with { Pinned = Where(pinned, false) }, () => PinnedWhen = pinned, "source");
+    public void SetPinned(Func<TItem, bool>? pinned)
+    {
+        CheckNotPaged(pinned, "PinnedWhen");
+        Set(s => s with { Pinned = Where(pinned, false) }, () => PinnedWhen = pinned, "source");
+    }
 
     public void SetSections(Sections<TItem>? sections)
     {
+        CheckNotPaged(sections, "Sections");
         var before = Sections;
         Set(s => s with { Sections = sections is null ? [] : Sorted(sections, ReferenceEquals(sections, before) ? s.Sections : []), Lingering = [] }, () => Sections = sections, "source");
     }
 
     public void SetOrder(Comparison<TItem>? compare)
     {
+        CheckNotPaged(compare, "SortBy");
         var order = compare is null ? null : new SortedOrder<TItem, TKey>(store, compare);
         core.App.Ask(() =>
         {

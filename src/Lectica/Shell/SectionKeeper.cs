@@ -79,10 +79,14 @@ internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Scrolle
     public static bool HasFailed(ListState state) =>
         state.Showing.Rows.Notice is { } notice ? notice.Kind == NoticeKind.Failed : state.Showing.Rows.HasFooter && state.Footer.More.Kind == MoreKind.Failed;
 
-    /// <summary>Asks the app to try again what failed: all of it, or what comes after the items.</summary>
+    /// <summary>Has a paged source asked again; null where it is the app that is.</summary>
+    public Func<Act, Response?> Reread { get; set; } = _ => null;
+
+    /// <summary>Asks for what failed to be tried again: all of it, or what comes after the items.</summary>
     public Response Retry(Act act)
     {
         if (WhyNoRetry(core.State) is { } why) return core.Refuse(act, why);
+        if (Reread(act with { Index = -1 }) is { } reread) return reread;
         core.TraceAct(act);
         if (core.Rows.Notice is null)
         {

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Collections.Specialized;
 using Lectica.Items;
+using Lectica.Sources;
 using Lectica.States;
 
 namespace Lectica.Shell;
@@ -67,6 +68,19 @@ internal sealed class Source<TItem, TKey>(
         if (_live is not null) _live.CollectionChanged += Changed;
     }
 
+    /// <summary>Shows a source that is not in memory, instead of any items before.</summary>
+    public void Show(IPagedSource<TItem, TKey> source)
+    {
+        if (store.Pages is null && store.Count > 0) Splice(0, store.Count, []);
+        Let();
+        Items = null;
+        (IsSnapshot, IsReordered, _outOfStep) = (false, false, false);
+        Pager.Open(source);
+    }
+
+    /// <summary>What reads a source that is not in memory.</summary>
+    public Pager<TItem, TKey> Pager { get; set; } = null!;
+
     /// <summary>Lets the app's collection go.</summary>
     public void Let()
     {
@@ -126,7 +140,8 @@ internal sealed class Source<TItem, TKey>(
     /// <summary>Reads the source anew, and asks about all of its items.</summary>
     public void Refresh()
     {
-        if (Items is not null && _changes.IsNamed) ReadUnderLock();
+        if (Pager.IsPaged) Pager.Refresh();
+        else if (Items is not null && _changes.IsNamed) ReadUnderLock();
         else if (Items is not null) Take(Items);
         else core.Commit(core.State with { Showing = projection.AskAll(core.State.Showing) }, cause: "source");
     }
@@ -136,6 +151,7 @@ internal sealed class Source<TItem, TKey>(
 
     private void Take(TItem[] array, IReadOnlyList<TItem> items)
     {
+        Pager.Close();
         var isFirst = store.Count == 0;
         List<Departed<TItem, TKey>> departed = [];
         teller.ReadUntold();

@@ -58,7 +58,7 @@ internal sealed class Strokes(Core core, PointerAt at, Scroller scroller, Actor 
         if (core.State.Stroke is { } running)
             // What a long press grabbed is only moved on.
             return running.PointerId == gesture.PointerId && running.Act.Kind == act.Kind ? Move(gesture) : new(false);
-        if (act.NeedsItem && actor.WhyNoItem(act.Index) is { } refusal) return core.Refuse(act, refusal);
+        if ((actor.WhyUnread(act) ?? (act.NeedsItem ? actor.WhyNoItem(act.Index) : null)) is { } refusal) return core.Refuse(act, refusal);
         var kind = _kinds[act.Kind];
         if (kind.WhyNot(act) is { } why) return core.Refuse(act, why);
         actor.StopTyping();

@@ -37,8 +37,8 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>Reads what is to be told by index, before the indexes mean something else.</summary>
     public void ReadUntold()
     {
-        foreach (var args in _untold) args.Fetch();
-        foreach (var target in _held) target.Fetch();
+        foreach (var args in _untold) args.Fetch(store.Has);
+        foreach (var target in _held) target.Fetch(store.Has);
     }
 
     /// <summary>The source was edited, and the state will be. What cannot be told together is told apart.</summary>
@@ -113,7 +113,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         foreach (var sign in core.State.Declared.Marks)
         {
             if (!before.Sets.TryGetValue(sign.Name, out var old) || !now.Sets.TryGetValue(sign.Name, out var set) || ReferenceEquals(old, set)) continue;
-            ItemSet added = set.Except(came is null ? old : old.Union(came)), removed = old.Except(set);
+            ItemSet added = set.Except(came is null ? old : old.Union(came)), removed = old.Except(came is null ? set : set.Union(came));
             if (added.IsEmpty && removed.IsEmpty) continue;
             core.Trace(() => new()
             {
@@ -127,7 +127,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
                 RemovedCount = removed.Count,
                 Rule = cause,
             });
-            if (events.MarkChanged is { } handlers) core.Out.Raise(handlers, new(sign.Name, added, removed, ItemsOf(added), ItemsOf(removed), cause));
+            if (events.MarkChanged is { } handlers) core.Out.Raise(handlers, new(sign.Name, added, removed, ItemsReadOf(added), ItemsReadOf(removed), cause));
         }
     }
 
@@ -135,9 +135,9 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     {
         if (events.PressChanged is not { } handlers) return;
         foreach (var (index, part) in before)
-            if (!now.Contains((index, part))) core.Out.Raise(handlers, new(store.ItemAt(index), store.KeptKeyAt(index), part, false));
+            if (!now.Contains((index, part)) && store.Has(index)) core.Out.Raise(handlers, new(store.ItemAt(index), store.KeptKeyAt(index), part, false));
         foreach (var (index, part) in now)
-            if (!before.Contains((index, part))) core.Out.Raise(handlers, new(store.ItemAt(index), store.KeptKeyAt(index), part, true));
+            if (!before.Contains((index, part)) && store.Has(index)) core.Out.Raise(handlers, new(store.ItemAt(index), store.KeptKeyAt(index), part, true));
     }
 
     public void TellMenuClosed()
@@ -166,8 +166,14 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         return items;
     }
 
+    /// <summary>The items of a set; of a paged list those that have been read.</summary>
+    public TItem[] ItemsReadOf(ItemSet set) => store.Pages is null ? ItemsOf(set) : [.. store.Pages.Indexes.Where(set.Contains).Order().Select(store.ItemAt)];
+
+    /// <summary>What some items mean to a source that is not in memory; null where all items are.</summary>
+    public Func<ItemSet, ITargetMeaning<TItem, TKey>?> MeaningOf { get; set; } = _ => null;
+
     /// <summary>A command's target as it is now. Items and keys are read when they are asked for.</summary>
-    public CommandTarget<TItem, TKey> TargetOf(ItemSet items) => new(items, ItemsOf, set => [.. set.Select(store.KeyAt)]);
+    public CommandTarget<TItem, TKey> TargetOf(ItemSet items) => new(items, ItemsOf, set => [.. set.Select(store.KeyAt)]) { Meaning = MeaningOf(items) };
 
     /// <summary>Keeps a target true until it is let go: what has not been read of it is before the indexes mean something else.</summary>
     public CommandTarget<TItem, TKey> Hold(CommandTarget<TItem, TKey> target)
@@ -178,5 +184,5 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     public void LetGo(CommandTarget<TItem, TKey> target) => _held.Remove(target);
 
-    public IReadOnlyList<string> KeysOf(ItemSet set) => [.. set.Take(Words.Keys).Select(i => core.KeyText(i)!)];
+    public IReadOnlyList<string> KeysOf(ItemSet set) => [.. set.Take(Words.Keys).Select(i => core.KeyText(i) ?? Words.Unread(i))];
 }

@@ -21,6 +21,9 @@ internal static class Words
 
     public static string Of(HapticHint hint) => Kebab(hint);
 
+    /// <summary>An item that has not been read, by its place: such as <c>#1200</c>.</summary>
+    public static string Unread(int index) => string.Create(CultureInfo.InvariantCulture, $"#{index}");
+
     public static List<string>? Of(Modifiers modifiers) =>
         modifiers == Modifiers.None ? null : [.. new[] { Modifiers.Ctrl, Modifiers.Shift, Modifiers.Alt, Modifiers.Meta }.Where(m => modifiers.HasFlag(m)).Select(m => m.ToString())];
 

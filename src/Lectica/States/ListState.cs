@@ -30,6 +30,9 @@ internal sealed record ListState
     /// <summary>What is selected, with anchor and cursor.</summary>
     public required Selection Selection { get; init; }
 
+    /// <summary>What has been read, where not all items are in memory.</summary>
+    public required Reading Reading { get; init; }
+
     /// <summary>Which items have which marks.</summary>
     public required MarkSets Marks { get; init; }
 
@@ -80,6 +83,7 @@ internal sealed record ListState
         Footer = Footer.Nothing,
         Window = Window.Over(nothing.Rows, options),
         Selection = Selection.Nothing(0) with { IsSelecting = options.AlwaysSelecting },
+        Reading = Reading.AllInMemory,
         Marks = MarkSets.None,
         Focus = default,
         Pressed = [],

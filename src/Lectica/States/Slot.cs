@@ -1,3 +1,4 @@
+using Lectica.Acts;
 using Lectica.Items;
 
 namespace Lectica.States;
@@ -7,7 +8,8 @@ namespace Lectica.States;
 /// <param name="Edit">The edit of the source that it follows; null where there was none.</param>
 /// <param name="HoldsScroll">Whether rows that come and go above the window may shift what is looked at: what users move they follow with
 /// their eyes.</param>
-internal readonly record struct Settling(ListOptions Options, Edit? Edit, bool HoldsScroll);
+/// <param name="Act">The act that changed it; null where none did.</param>
+internal readonly record struct Settling(ListOptions Options, Edit? Edit, bool HoldsScroll, Act? Act = null);
 
 /// <summary>One concern of a list's state, as the commit sees it.</summary>
 internal abstract class Slot(string name)

@@ -23,6 +23,8 @@ internal static class Slots
             (a, b, changed) => Add(changed, (a.Viewport != b.Viewport, "Viewport")), Window.LooksSame),
         new Slot<Footer>("Footer", s => s.Footer, (s, v) => s with { Footer = v }, Stays, Footer.Settle, Never, (a, b, changed) => Add(changed, (a.More != b.More, "More"))),
         new Slot<Selection>("Selection", s => s.Selection, (s, v) => s with { Selection = v }, (v, e) => v.After(e), Selected.Settle, Never, Selected.Changed),
+        // After the selection, which it says.
+        new Slot<Reading>("Reading", s => s.Reading, (s, v) => s with { Reading = v }, (v, e) => v.After(e), Reading.Settle, Never, Nothing, Reading.LooksSame),
         new Slot<MarkSets>("Marks", s => s.Marks, (s, v) => s with { Marks = v }, (v, e) => v.After(e), Settled(s => s.Marks), Never, Nothing),
         new Slot<KeyFocus>("Focus", s => s.Focus, (s, v) => s with { Focus = v }, Stays, Settled(s => s.Focus), Never,
             (a, b, changed) => Add(changed, (a.Part != b.Part, "CursorPart"))),

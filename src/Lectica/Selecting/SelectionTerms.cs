@@ -1,0 +1,198 @@
+using System.Collections.Immutable;
+using Lectica.Acts;
+using Lectica.Items;
+
+namespace Lectica.Selecting;
+
+/// <summary>An end of what a term is about: the item that had a place when the user named it.</summary>
+/// <param name="Id">By which the item itself is kept for it.</param>
+/// <param name="Place">Its place now; -1 where its item has left.</param>
+internal sealed record Bound(long Id, int Place);
+
+/// <summary>Some items, taken in or out: one item where both ends are the same, an interval, or a section.</summary>
+internal sealed record Term(bool IsIn, Bound? From, Bound? To, string? Section = null)
+{
+    public bool IsKey => From is not null && ReferenceEquals(From, To);
+}
+
+/// <summary>Terms in order, after all items or none.</summary>
+internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms)
+{
+    public static TermList Nothing { get; } = new(false, []);
+
+    public static TermList Everything { get; } = new(true, []);
+
+    /// <summary>The items that are meant, by place. Cost: a range for each term.</summary>
+    public ItemSet Places(int length, ImmutableArray<SectionRows> sections)
+    {
+        var set = IsAll ? ItemSet.All(length) : ItemSet.None(length);
+        foreach (var term in Terms)
+        {
+            if (term.Section is { } key)
+            {
+                foreach (var section in sections)
+                    if (section.Key == key) set = term.IsIn ? set.Union(section.Members) : set.Except(section.Members);
+                continue;
+            }
+            int from = term.From!.Place, to = Math.Min(term.To!.Place, length - 1);
+            if (from >= 0 && from <= to) set = set.WithRange(from, to - from + 1, term.IsIn);
+        }
+        return set;
+    }
+
+    public TermList Inverted => new(!IsAll, Terms.ConvertAll(t => t with { IsIn = !t.IsIn }));
+
+    /// <summary>Adds a term. Those before it that are about its places alone say nothing any more.</summary>
+    public TermList With(Term term)
+    {
+        if (term.Section is not null) return this with { Terms = Terms.RemoveAll(t => t.Section == term.Section).Add(term) };
+        int from = term.From!.Place, to = term.To!.Place;
+        // Where there are very many, only the last ones are looked at: it saves room, and changes nothing that is meant.
+        var terms = Terms.Count <= Many ? Terms.RemoveAll(t => t.From is not null && t.From.Place >= from && t.To!.Place <= to) : Terms;
+        var rest = new TermList(IsAll, terms);
+        return term.IsKey && Terms.Count <= Many && rest.Means(from) == term.IsIn ? rest : rest with { Terms = terms.Add(term) };
+    }
+
+    private const int Many = 1024;
+
+    // Null where that depends on a section.
+    private bool? Means(int place)
+    {
+        for (var i = Terms.Count - 1; i >= 0; i--)
+        {
+            if (Terms[i].Section is not null) return null;
+            if (Terms[i].From!.Place <= place && place <= Terms[i].To!.Place) return Terms[i].IsIn;
+        }
+        return IsAll;
+    }
+
+    /// <summary>The same with other places for the ends of its terms.</summary>
+    public TermList Map(Func<int, int> key, Func<int, int> first, Func<int, int> last) => With(b => key(b.Place), b => first(b.Place), b => last(b.Place));
+
+    /// <summary>The same with other places, given the ends.</summary>
+    public TermList With(Func<Bound, int> key, Func<Bound, int> first, Func<Bound, int> last)
+    {
+        var changed = false;
+        var terms = Terms.ConvertAll(term =>
+        {
+            if (term.From is not { } begun) return term;
+            int start = term.IsKey ? key(begun) : first(begun), end = term.IsKey ? start : last(term.To!);
+            if (start == begun.Place && end == term.To!.Place) return term;
+            changed = true;
+            var begin = begun with { Place = start };
+            return term with { From = begin, To = term.IsKey ? begin : term.To! with { Place = end } };
+        });
+        return changed ? this with { Terms = terms } : this;
+    }
+}
+
+/// <summary>
+/// What the user has selected of a list that is not all in memory, as it was said: from here a condition is made that a source can work out
+/// by itself. Beside it the selection holds the places; the two mean the same items whatever has been read.
+/// </summary>
+/// <param name="Now">What is selected.</param>
+/// <param name="AtStart">What was selected when the anchor was set: what extend adding begins from.</param>
+/// <param name="Next">The number of the next bound.</param>
+internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
+{
+    public static SelectionTerms Nothing { get; } = new(TermList.Nothing, TermList.Nothing, 0);
+
+    /// <summary>Follows the selection from one to the next: an act says what it means; of the rest the difference does.</summary>
+    public SelectionTerms Follow(Selection before, Selection now, Act? act, ImmutableArray<SectionRows> sections)
+    {
+        var isWhole = act?.Kind is ActKind.SelectAll or ActKind.ToggleAll or ActKind.Invert;
+        var next = ReferenceEquals(before.Items, now.Items) && !isWhole ? this : Changed(before, now, act, sections);
+        return (isWhole || ReferenceEquals(now.StartingPoint, now.Items)) && !ReferenceEquals(next.AtStart, next.Now) ? next with { AtStart = next.Now } : next;
+    }
+
+    private SelectionTerms Changed(Selection before, Selection now, Act? act, ImmutableArray<SectionRows> sections)
+    {
+        var made = act?.Kind switch
+        {
+            ActKind.SelectAll or ActKind.ToggleAll => this with { Now = now.Items.IsEmpty ? TermList.Nothing : TermList.Everything },
+            ActKind.Invert => this with { Now = Now.Inverted },
+            ActKind.ToggleSection when act.Value.Text is { } key => this with { Now = Now.With(new(SectionIsIn(now, key, sections), null, null, key)) },
+            ActKind.Extend => Ranged(TermList.Nothing, before, now, true),
+            ActKind.ExtendAdding => Ranged(AtStart, before, now, before.StartingPoint.Contains(before.Anchor)),
+            _ => null,
+        };
+        if (made is not null && made.Now.Places(now.Items.Universe, sections).Equals(now.Items)) return made;
+        return Differing(before, now);
+    }
+
+    private static bool SectionIsIn(Selection now, string key, ImmutableArray<SectionRows> sections)
+    {
+        foreach (var section in sections)
+            if (section.Key == key) return section.Members.Except(now.Items).IsEmpty;
+        return false;
+    }
+
+    // A range is said by the two items that the user named.
+    private SelectionTerms? Ranged(TermList from, Selection before, Selection now, bool isIn)
+    {
+        if (before.Anchor < 0 || now.Anchor != before.Anchor || now.Cursor < 0) return null;
+        return WithRange(this with { Now = from }, Math.Min(now.Anchor, now.Cursor), Math.Max(now.Anchor, now.Cursor), isIn);
+    }
+
+    /// <summary>By what differs, or said anew where that is shorter: the places decide.</summary>
+    private SelectionTerms Differing(Selection before, Selection now)
+    {
+        ItemSet added = now.Items.Except(before.Items), removed = before.Items.Except(now.Items);
+        int differing = Count(added, int.MaxValue) + Count(removed, int.MaxValue), whole = Count(now.Items, differing + Now.Terms.Count + 1);
+        var isShorter = whole < differing + Now.Terms.Count || (whole <= 1 && !Now.IsAll);
+        var terms = isShorter ? this with { Now = TermList.Nothing } : this;
+        foreach (var range in isShorter ? [] : removed.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, false);
+        foreach (var range in (isShorter ? now.Items : added).Ranges()) terms = WithRange(terms, range.Start, range.End - 1, true);
+        return terms;
+    }
+
+    /// <summary>Says a set of places anew.</summary>
+    public SelectionTerms Anew(ItemSet items)
+    {
+        var terms = this with { Now = TermList.Nothing };
+        foreach (var range in items.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, true);
+        return terms with { AtStart = terms.Now };
+    }
+
+    private static SelectionTerms WithRange(SelectionTerms terms, int first, int last, bool isIn)
+    {
+        Bound from = new(terms.Next, first), to = first == last ? from : new(terms.Next + 1, last);
+        return terms with { Now = terms.Now.With(new(isIn, from, to)), Next = terms.Next + 2 };
+    }
+
+    private static int Count(ItemSet items, int most)
+    {
+        var n = 0;
+        foreach (var _ in items.Ranges())
+            if (++n >= most) break;
+        return n;
+    }
+
+    /// <summary>The same after an edit of the source. An end that has left stands where its place in the order is; a key is nowhere then.</summary>
+    public SelectionTerms After(Edit edit) => Map(list => list.Map(edit.Apply, edit.Gap, place => edit.Gap(place + 1) - 1));
+
+    /// <summary>The same with other places for its ends.</summary>
+    public SelectionTerms At(Func<Bound, int> placeOfKey, Func<Bound, int> placeOfFirst, Func<Bound, int> placeOfLast) =>
+        Map(list => list.With(placeOfKey, placeOfFirst, placeOfLast));
+
+    private SelectionTerms Map(Func<TermList, TermList> map)
+    {
+        var now = map(Now);
+        var start = ReferenceEquals(AtStart, Now) ? now : map(AtStart);
+        return ReferenceEquals(now, Now) && ReferenceEquals(start, AtStart) ? this : this with { Now = now, AtStart = start };
+    }
+
+    /// <summary>All ends, of what is selected now and of what was at the start.</summary>
+    public IEnumerable<Bound> Bounds
+    {
+        get
+        {
+            foreach (var term in ReferenceEquals(Now, AtStart) ? Now.Terms : Now.Terms.AddRange(AtStart.Terms))
+            {
+                if (term.From is not { } from) continue;
+                yield return from;
+                if (!term.IsKey) yield return term.To!;
+            }
+        }
+    }
+}

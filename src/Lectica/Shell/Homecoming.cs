@@ -1,0 +1,30 @@
+using System.Collections.Concurrent;
+
+namespace Lectica.Shell;
+
+/// <summary>Work that goes on elsewhere and comes home to the list when it is done: what then follows is part of a step.</summary>
+internal sealed class Homecoming(Steps steps)
+{
+    private readonly ConcurrentQueue<Action> _arrived = new();
+
+    /// <summary>Has something done in a step when a task is over, however it ended.</summary>
+    public void When<T>(Task<T> task, Action<Task<T>> then)
+    {
+        if (task.IsCompleted)
+        {
+            steps.Next(() => then(task));
+            return;
+        }
+        task.ContinueWith(done =>
+        {
+            _arrived.Enqueue(() => then(done));
+            steps.CallHome();
+        }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
+    }
+
+    /// <summary>Does what has come.</summary>
+    public void TakeArrived()
+    {
+        while (_arrived.TryDequeue(out var then)) then();
+    }
+}

@@ -1,0 +1,32 @@
+using Lectica.Items;
+using Lectica.Selecting;
+
+namespace Lectica.States;
+
+/// <summary>What a list that is not all in memory has read, and could not read; and what is selected of it, as it was said.</summary>
+/// <param name="Version">Another number whenever other items are at hand.</param>
+/// <param name="Failed">The items that could not be read.</param>
+/// <param name="Why">What the last one of them failed for, in words for users; null where none has.</param>
+/// <param name="Terms">What is selected; null in a list that has all of its items.</param>
+internal sealed record Reading(long Version, ItemSet Failed, string? Why, SelectionTerms? Terms)
+{
+    /// <summary>All items are at hand.</summary>
+    public static Reading AllInMemory { get; } = new(0, ItemSet.None(0), null, null);
+
+    /// <summary>Whether items may be at hand or not.</summary>
+    public bool IsPaged => Terms is not null;
+
+    public Reading After(Edit edit) => Terms is null ? this : this with { Failed = edit.Apply(Failed), Terms = Terms.After(edit) };
+
+    /// <summary>What is selected is said as the act meant it; what an edit brought about, as the places are now.</summary>
+    public static Reading Settle(ListState before, ListState now, in Settling how)
+    {
+        var reading = now.Reading;
+        if (reading.Terms is not { } terms) return reading;
+        var sections = now.Showing.Sections;
+        if (how.Edit is null) return before.Reading.Terms == terms && terms.Follow(before.Selection, now.Selection, how.Act, sections) is var next && !ReferenceEquals(next, terms) ? reading with { Terms = next } : reading;
+        return terms.Now.Places(now.Count, sections).Equals(now.Selection.Items) ? reading : reading with { Terms = terms.Anew(now.Selection.Items) };
+    }
+
+    public static bool LooksSame(Reading one, Reading other) => one.Version == other.Version && ReferenceEquals(one.Failed, other.Failed) && one.Why == other.Why;
+}
