@@ -113,7 +113,7 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
             ActKind.Invert => this with { Now = Now.Inverted },
             ActKind.ToggleSection when act.Value.Text is { } key => this with { Now = Now.With(new(SectionIsIn(now, key, sections), null, null, key)) },
             ActKind.Extend => Ranged(TermList.Nothing, before, now, true),
-            ActKind.ExtendAdding => Ranged(AtStart, before, now, before.StartingPoint.Contains(before.Anchor)),
+            ActKind.ExtendAdding => Ranged(AtStart, before, now, before.Anchor >= 0 && before.StartingPoint.Contains(before.Anchor)),
             _ => null,
         };
         if (made is not null && made.Now.Places(now.Items.Universe, sections).Equals(now.Items)) return made;

@@ -22,6 +22,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
 
     private readonly ConcurrentQueue<Arrival> _arrived = new();
     private readonly List<Asked> _asked = [];
+
+    // Items in use far from the window, of which only the place is known to be right.
+    private readonly HashSet<int> _dated = [];
     private IPagedSource<TItem, TKey>? _source;
     private ImmutableDictionary<long, (TItem Item, TKey Key)> _named = ImmutableDictionary<long, (TItem, TKey)>.Empty;
     private SelectionTerms? _namedFor;
@@ -152,6 +155,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
                 var page = index / size * size;
                 if (!store.Has(index) && !state.Reading.Failed.Contains(index) && !wanted.Contains(page)) wanted.Add(page);
             }
+            foreach (var index in _dated)
+                if (!wanted.Contains(index / size * size)) wanted.Add(index / size * size);
             if (!_isCounted && _isEndless && state.Footer.More.Kind is MoreKind.ToCome or MoreKind.Loading && last + ahead >= store.Count) wanted.Add(store.Count);
             Trim(state, first, last);
         }
@@ -413,6 +418,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     private void Put(int start, IReadOnlyList<TItem> items, TKey[] keys)
     {
         store.Pages!.Put(start, items, keys);
+        _dated.RemoveWhere(i => i >= start && i < start + keys.Length);
         int[] indexes = [.. Enumerable.Range(start, items.Count)];
         var state = core.State;
         var reading = state.Reading with { Version = state.Reading.Version + 1, Failed = items.Count == 0 ? state.Reading.Failed : state.Reading.Failed.WithRange(start, items.Count, false) };
@@ -478,6 +484,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
             return state with { Reading = state.Reading with { Terms = state.Reading.Terms!.At(Key, Before, Last), Failed = ItemSet.None(count), Why = null } };
         });
         Put(page.Start, page.Items, keys);
+        _dated.UnionWith(store.Pages.Indexes.Where(i => i < page.Start || i >= end));
         _seen = null;
     }
 
@@ -495,6 +502,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     {
         teller.ReadUntold();
         store.Pages!.Follow(edit);
+        _dated.Clear();
         core.Out.Properties.Add("Count");
         teller.BeginGathering();
         try
