@@ -135,7 +135,7 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
             Pages = [.. question.Stretches.Select(Read)],
             Count = question.Counts && TellsCount ? _items.Count : null,
             Sections = question.Counts && TellsCount && _sectionOf is not null ? [.. SectionsNow()] : [],
-            Before = [.. question.Bounds.Select(Before)],
+            Bounds = [.. question.Bounds.Select(b => new BoundPlace(Before(b), Before(b) + (Before(b) < _items.Count && _order(_items[Before(b)], b) == 0 ? 1 : 0)))],
             Places = [.. question.Keys.Select(k => places!.TryGetValue(k, out var at) ? (int?)at : -1)],
         };
     }

@@ -135,7 +135,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     private void AskFirst(ListState state)
     {
         if (state.Showing.Status?.Kind == NoticeKind.Failed) return;
-        _changed = false;
+        // What changed since they were asked is asked for when they have come.
+        if (!IsAsked(Purpose.Open) && !IsAsked(Purpose.Count)) _changed = false;
         if (!IsAsked(Purpose.Open)) Ask(Purpose.Open, new() { Stretches = [new(0, core.Options.PageSize)] });
         // The rows need not wait for their number, which may take a source long to tell.
         if (!IsAsked(Purpose.Count)) Ask(Purpose.Count, new() { Counts = true });
@@ -155,11 +156,11 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
                 var page = index / size * size;
                 if (!store.Has(index) && !state.Reading.Failed.Contains(index) && !wanted.Contains(page)) wanted.Add(page);
             }
-            foreach (var index in _dated)
-                if (!wanted.Contains(index / size * size)) wanted.Add(index / size * size);
             if (!_isCounted && _isEndless && state.Footer.More.Kind is MoreKind.ToCome or MoreKind.Loading && last + ahead >= store.Count) wanted.Add(store.Count);
             Trim(state, first, last);
         }
+        foreach (var index in _dated)
+            if (!wanted.Contains(index / size * size)) wanted.Add(index / size * size);
         // What has gone out of view meanwhile is not waited for.
         foreach (var asked in _asked.FindAll(a => a.Purpose == Purpose.Page && !wanted.Contains(a.Question.Stretches[0].Start))) Drop(asked);
         foreach (var page in wanted)
@@ -248,7 +249,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
             Counts = true,
             Stretches = [stretch],
             Bounds = [.. ends.Select(b => _named[b.Id].Item)],
-            Keys = [.. keys.Select(b => _named[b.Id].Key), .. used.Select(store.KeptKeyAt), .. ends.Select(b => _named[b.Id].Key)],
+            Keys = [.. keys.Select(b => _named[b.Id].Key), .. used.Select(store.KeptKeyAt)],
         }, ends, keys);
     }
 
@@ -451,8 +452,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         if (page.Start < 0 || page.Start + page.Items.Count > count) throw new SourceAnswerException($"It has {count} items, and gave those from {page.Start} to {page.Start + page.Items.Count - 1}.");
         if (page.Items.Count != Math.Min(asked.Question.Stretches[0].Count, count - page.Start))
             throw new SourceAnswerException($"It has {count} items, and gave {page.Items.Count} of the {Math.Min(asked.Question.Stretches[0].Count, count - page.Start)} from {page.Start} on.");
-        if (answer.Before.Length != asked.Bounds.Length || answer.Places.Length != asked.Question.Keys.Length)
-            throw new SourceAnswerException($"It was asked for {asked.Bounds.Length} bounds and {asked.Question.Keys.Length} keys, and answered {answer.Before.Length} and {answer.Places.Length}.");
+        if (answer.Bounds.Length != asked.Bounds.Length || answer.Places.Length != asked.Question.Keys.Length)
+            throw new SourceAnswerException($"It was asked for {asked.Bounds.Length} bounds and {asked.Question.Keys.Length} keys, and answered {answer.Bounds.Length} and {answer.Places.Length}.");
         var keys = KeyOf(page);
         var placeOf = new Dictionary<TKey, int?>();
         for (var i = 0; i < asked.Question.Keys.Length; i++) placeOf[asked.Question.Keys[i]] = answer.Places[i];
@@ -471,30 +472,21 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         int[] stay = [.. known.Keys];
         store.Pages.Keep(stay.Contains);
 
-        int Before(Bound bound) => asked.Bounds.IndexOf(bound, BoundById.Instance) is >= 0 and var at ? answer.Before[at] : bound.Place;
-        int Last(Bound bound) => asked.Bounds.IndexOf(bound, BoundById.Instance) is not (>= 0 and var at) ? bound.Place
-            // The item itself is in the interval for as long as it is there.
-            : placeOf.TryGetValue(_named[bound.Id].Key, out var place) && place == answer.Before[at] ? answer.Before[at] : answer.Before[at] - 1;
+        var ends = new Dictionary<long, BoundPlace>();
+        for (var i = 0; i < asked.Bounds.Length; i++) ends[asked.Bounds[i].Id] = answer.Bounds[i];
+        int First(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.Before : bound.Place;
+        int Last(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.UpTo - 1 : bound.Place;
         int Key(Bound bound) => _named.TryGetValue(bound.Id, out var named) && placeOf.TryGetValue(named.Key, out var place) && place is { } now ? now : bound.Place;
         if (answer.Count is not null) (_isCounted, _isEndless) = (true, false);
         Follow(edit, followed =>
         {
             var state = InSections(followed, answer.Sections);
             if (_isCounted && !_isEndless) state = state with { Footer = state.Footer with { More = More.NotSaid } };
-            return state with { Reading = state.Reading with { Terms = state.Reading.Terms!.At(Key, Before, Last), Failed = ItemSet.None(count), Why = null } };
+            return state with { Reading = state.Reading with { Terms = state.Reading.Terms!.At(Key, First, Last), Failed = ItemSet.None(count), Why = null } };
         });
         Put(page.Start, page.Items, keys);
         _dated.UnionWith(store.Pages.Indexes.Where(i => i < page.Start || i >= end));
         _seen = null;
-    }
-
-    private sealed class BoundById : IEqualityComparer<Bound>
-    {
-        public static BoundById Instance { get; } = new();
-
-        public bool Equals(Bound? x, Bound? y) => x?.Id == y?.Id;
-
-        public int GetHashCode(Bound obj) => obj.Id.GetHashCode();
     }
 
     /// <summary>Takes all that is held by index through an edit. What is selected is what was said, in its places now.</summary>

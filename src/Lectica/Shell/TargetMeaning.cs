@@ -42,8 +42,9 @@ internal sealed class TargetMeaning<TItem, TKey>(IPagedSource<TItem, TKey> sourc
                 terms.Add(new(TermKind.Section, term.IsIn) { Section = section });
                 continue;
             }
-            // A key whose item had left before it was read is nowhere.
-            if (term.IsKey && term.From!.Place < 0 && !known.ContainsKey(term.From.Id)) continue;
+            // What had left before it was read is nowhere.
+            var isEmpty = term.IsKey ? term.From!.Place < 0 : term.From!.Place > term.To!.Place;
+            if (isEmpty && !(known.ContainsKey(term.From.Id) && known.ContainsKey(term.To!.Id))) continue;
             if (!known.TryGetValue(term.From!.Id, out var from)) missing = term.From;
             else if (term.IsKey) terms.Add(new(TermKind.Key, term.IsIn) { Key = from.Key });
             else if (known.TryGetValue(term.To!.Id, out var to)) terms.Add(new(TermKind.Interval, term.IsIn) { From = new(from.Item), To = new(to.Item) });

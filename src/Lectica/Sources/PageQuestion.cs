@@ -19,7 +19,7 @@ public sealed record PageQuestion<TItem, TKey>
     /// <summary>Whether the number of items is asked for, and the sections.</summary>
     public bool Counts { get; init; }
 
-    /// <summary>Items of which is asked how many come before their places in the order, whether they are still there or not.</summary>
+    /// <summary>Items of which the places in the order are asked, whether they are still there or not.</summary>
     public ImmutableArray<TItem> Bounds { get; init; } = [];
 
     /// <summary>Keys of which the places are asked.</summary>
@@ -37,6 +37,11 @@ public sealed record Page<TItem>(int Start, IReadOnlyList<TItem> Items);
 /// <param name="Title">What its heading says; the key where null.</param>
 public sealed record SourceSection(string Key, int Count, string? Title = null);
 
+/// <summary>Where a place in the order is now.</summary>
+/// <param name="Before">How many items come before it.</param>
+/// <param name="UpTo">The same, with the item that is at it, if there is one.</param>
+public readonly record struct BoundPlace(int Before, int UpTo);
+
 /// <summary>What a source answers, as of one moment.</summary>
 public sealed record PageAnswer<TItem>
 {
@@ -52,8 +57,8 @@ public sealed record PageAnswer<TItem>
     /// <summary>The sections in order, where counts were asked for; together they have all items. None for a list without.</summary>
     public ImmutableArray<SourceSection> Sections { get; init; } = [];
 
-    /// <summary>For each of the bounds how many items come before it.</summary>
-    public ImmutableArray<int> Before { get; init; } = [];
+    /// <summary>For each of the bounds how many items come before its place in the order, and how many up to it.</summary>
+    public ImmutableArray<BoundPlace> Bounds { get; init; } = [];
 
     /// <summary>For each of the keys its place; -1 where it is not there, and null where that would take too long to find out.</summary>
     public ImmutableArray<int?> Places { get; init; } = [];
