@@ -27,6 +27,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Whether the item at an index is at hand: always where all are in memory.</summary>
     public bool IsRead(int index) => (uint)index < (uint)Here.Store.Count && _parts.Store.Has(index);
 
+    /// <summary>Whether a paged list waits for its source: for rows, their number, or where they are now.</summary>
+    public bool IsReading => Here.Pager.IsReading;
+
     /// <summary>
     /// What is selected, as a command's target: how many, the items where they have been read, and in any case their condition and the items
     /// page by page. It stays what it is when the selection changes.

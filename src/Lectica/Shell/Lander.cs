@@ -27,7 +27,7 @@ internal sealed class Lander<TItem, TKey>(
         var (items, refusal) = mover.ToGrab(target, -1);
         if (refusal is not null) return core.Refuse(act, refusal);
         if (!Moves.Changes(items, gap, Rows)) return Response.Handled;
-        if ((mover.WhyNoDrop(items, gap) ?? (events.MoveRequested is null ? writer.OutOfStep(items) : null)) is { } why) return core.Refuse(act, why);
+        if ((mover.WhyNoDrop(items, gap) ?? (events.MoveRequested is null && store.Pages is null ? writer.OutOfStep(items) : null)) is { } why) return core.Refuse(act, why);
         if (core.State.Carrying.Grab is not null) mover.DropBack(act with { Kind = ActKind.DropBack });
         actor.StopTyping();
         core.TraceAct(act);

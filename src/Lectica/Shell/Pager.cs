@@ -58,6 +58,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
 
     public IPagedSource<TItem, TKey>? Source => _source;
 
+    /// <summary>Whether a question is open.</summary>
+    public bool IsReading => _source is not null && (_changed || _asked.Count > 0);
+
     /// <summary>Told of each edit, for what is held by index outside the state.</summary>
     public Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? Edited { get; set; }
 

@@ -12,7 +12,7 @@ namespace Lectica.Tests.House
         /// </summary>
         private static readonly string[][] Layers =
         [
-            ["Items"], ["Input"], ["Layout"], ["Gestures"], ["Acts"], ["Selecting", "Marking", "Moving", "Swiping", "Finding"], ["Commands"], ["Frames"], ["Tracing"], [Values], ["States"], ["Shell"], [""],
+            ["Items"], ["Sources"], ["Input"], ["Layout"], ["Gestures"], ["Acts"], ["Selecting", "Marking", "Moving", "Swiping", "Finding"], ["Commands"], ["Frames"], ["Tracing"], [Values], ["States"], ["Shell"], [""],
         ];
 
         /// <summary>
@@ -29,6 +29,7 @@ namespace Lectica.Tests.House
             ["Lectica.Testing"] = ["Lectica"],
             ["Lectica.Skia"] = ["Lectica"],
             ["Lectica.Storage"] = ["Lectica"],
+            ["Lectica.Queries"] = ["Lectica"],
             ["Lectica.Blazor"] = ["Lectica"],
             ["Lectica.Cli"] = ["Lectica", "Lectica.Testing", "Lectica.Skia", "Lectica.Storage"],
         };

@@ -1,0 +1,110 @@
+using System.Linq.Expressions;
+using Lectica.Moving;
+using Lectica.Sources;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lectica.Queries;
+
+// What is stored: marks of any number of items by one statement, moves by the order keys of what moves.
+public sealed partial class QuerySource<TItem, TKey>
+{
+    /// <summary>Of so many items at most a change can be taken back: their keys are kept for it.</summary>
+    public const int MostTakenBack = 100_000;
+
+    // So many keys are parameters of one statement.
+    private const int KeysAtOnce = 10_000;
+
+    /// <inheritdoc/>
+    /// <exception cref="ArgumentException">The source has no such mark.</exception>
+    public async Task<SourceChange> MarkAsync(string mark, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation)
+    {
+        if (!_marks.TryGetValue(mark, out var field)) throw new ArgumentException($"The source stores no mark '{mark}': give it one by WithMark.", nameof(mark));
+        var meets = ExpressionOf(condition);
+        // What is so already is not changed, and not changed back.
+        var differs = Expression.Lambda<Func<TItem, bool>>(value ? Expression.Not(field.Body) : field.Body, field.Parameters);
+        var change = await Write(async context =>
+        {
+            var some = Items(context).Where(meets).Where(differs);
+            var keys = await some.Select(_key).Take(MostTakenBack + 1).ToListAsync(cancellation).ConfigureAwait(false);
+            var count = await some.ExecuteUpdateAsync(set => set.SetProperty(field, value), cancellation).ConfigureAwait(false);
+            return keys.Count > MostTakenBack ? new SourceChange(count)
+                : new(count, c => PutAsync(keys, field, !value, c), c => PutAsync(keys, field, value, c));
+        }, cancellation).ConfigureAwait(false);
+        return change;
+    }
+
+    private Task<bool> PutAsync(List<TKey> keys, Expression<Func<TItem, bool>> field, bool value, CancellationToken cancellation) => Write(async context =>
+    {
+        foreach (var some in keys.Chunk(KeysAtOnce))
+            await _query(context).Where(KeyIn([.. some])).ExecuteUpdateAsync(set => set.SetProperty(field, value), cancellation).ConfigureAwait(false);
+        return true;
+    }, cancellation);
+
+    /// <inheritdoc/>
+    /// <exception cref="InvalidOperationException">The source was made without <see cref="Movable"/>.</exception>
+    public async Task<SourceChange> MoveAsync(IReadOnlyList<TItem> items, Box<TItem>? above, Box<TItem>? below, string? section, CancellationToken cancellation)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        if (_place is not { } place) throw new InvalidOperationException("Nothing can be moved: the source was made without Movable, the field that the order keys are in.");
+        var placeOf = _placeOf ??= place.Compile();
+        // An item of another section is no neighbour: the gap is at the section's end then.
+        var into = section is null ? null : Sections ?? throw new InvalidOperationException($"The items are to come into the section '{section}', and the source has no sections.");
+        bool IsInside(Box<TItem>? box) => box is not null && (into is null || Equals(into.Field.ValueOf(box.Item), into.ValueOf(section!)));
+        var keys = OrderKey.Between(IsInside(above) ? placeOf(above!.Item) : null, IsInside(below) ? placeOf(below!.Item) : null, items.Count);
+        List<(TKey Key, string? Place, object? Section)> before = [.. items.Select(i => (_keyOf(i), placeOf(i), into?.Field.ValueOf(i)))],
+            after = [.. items.Select((i, n) => (_keyOf(i), (string?)keys[n], into?.ValueOf(section!)))];
+        await PlaceAsync(after, cancellation).ConfigureAwait(false);
+        return new(items.Count, c => PlaceAsync(before, c), c => PlaceAsync(after, c));
+    }
+
+    private Func<TItem, string?>? _placeOf;
+
+    // So many items are placed by one statement.
+    private const int PlacedAtOnce = 200;
+
+    private Task<bool> PlaceAsync(List<(TKey Key, string? Place, object? Section)> places, CancellationToken cancellation) => Write(async context =>
+    {
+        foreach (var some in places.Chunk(PlacedAtOnce))
+        {
+            var moved = _query(context).Where(KeyIn([.. some.Select(p => p.Key)]));
+            var byKey = ByKey.Of(_key, [.. some.Select(p => (p.Key, p.Place))]);
+            var count = await moved.ExecuteUpdateAsync(set =>
+            {
+                set.SetProperty(_place!, byKey);
+                if (Sections is { } section && some[0].Section is not null) section.Set(set, [.. some.Select(p => (p.Key, p.Section))], _key);
+            }, cancellation).ConfigureAwait(false);
+            if (count != some.Length) throw new InvalidOperationException($"Of {some.Length} items that were to be placed, {some.Length - count} are not there any more.");
+        }
+        return true;
+    }, cancellation);
+
+    /// <summary>Writes all or nothing, and says that the rows have changed.</summary>
+    private async Task<T> Write<T>(Func<DbContext, Task<T>> write, CancellationToken cancellation)
+    {
+        T result;
+        var context = _open();
+        await using (context.ConfigureAwait(false))
+        {
+            await using var transaction = (await context.Database.BeginTransactionAsync(cancellation).ConfigureAwait(false)).ConfigureAwait(false);
+            result = await write(context).ConfigureAwait(false);
+            await context.Database.CommitTransactionAsync(cancellation).ConfigureAwait(false);
+        }
+        SayChanged();
+        return result;
+    }
+}
+
+/// <summary>Values by key, in one statement.</summary>
+internal static class ByKey
+{
+    /// <summary>A value for each key, as one expression of the item; the last one for all other keys.</summary>
+    public static Expression<Func<TItem, TValue>> Of<TItem, TKey, TValue>(Expression<Func<TItem, TKey>> key, List<(TKey Key, TValue Value)> values)
+    {
+        var last = values[^1].Value;
+        var body = Parameter.For(last);
+        foreach (var (one, value) in values.SkipLast(1).Reverse())
+            if (!EqualityComparer<TValue>.Default.Equals(value, last))
+                body = Expression.Condition(Expression.Equal(key.Body, Parameter.For(one)), Parameter.For(value), body);
+        return Expression.Lambda<Func<TItem, TValue>>(body, key.Parameters);
+    }
+}

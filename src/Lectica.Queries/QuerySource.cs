@@ -1,0 +1,361 @@
+using System.Collections.Immutable;
+using System.Linq.Expressions;
+using Lectica.Sources;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lectica.Queries;
+
+/// <summary>Makes sources of queries.</summary>
+public static class QuerySource
+{
+    /// <summary>A source over a query, ordered by its key until it is given another order.</summary>
+    /// <param name="open">Makes a context. Each question has its own, and disposes of it.</param>
+    /// <param name="query">The query on a context: a table, or what you like of it. Its own order counts for nothing.</param>
+    /// <param name="key">The key: unique, and never null.</param>
+    public static QuerySource<TItem, TKey> Of<TContext, TItem, TKey>(Func<TContext> open, Func<TContext, IQueryable<TItem>> query, Expression<Func<TItem, TKey>> key)
+        where TContext : DbContext where TItem : class where TKey : notnull
+    {
+        ArgumentNullException.ThrowIfNull(open);
+        ArgumentNullException.ThrowIfNull(query);
+        ArgumentNullException.ThrowIfNull(key);
+        return new(open, context => query((TContext)context), key);
+    }
+}
+
+/// <summary>
+/// The rows of a query as a source for lists, by EF Core: pages by keyset, never by a growing offset; places far away by bookmarks; counts
+/// and sections by one grouped query; what is selected as an expression. A source is made with its order and sections, and shown by a list:
+/// <c>list.Show(source)</c>. It reads without tracking.
+/// <para>Cost: a page is a range or two of an index over the order's fields; a place far from all that is known is counted to from the
+/// nearest bookmark, of which there is one for some thousand items.</para>
+/// </summary>
+public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKey>, IMarkingSource<TItem, TKey>, IMovingSource<TItem, TKey>, IDisposable where TItem : class where TKey : notnull
+{
+    private readonly Func<DbContext> _open;
+    private readonly Func<DbContext, IQueryable<TItem>> _query;
+    private readonly Expression<Func<TItem, TKey>> _key;
+    private readonly Func<TItem, TKey> _keyOf;
+    private readonly OrderField<TItem, TKey> _keyField;
+    private readonly Bookmarks<TItem> _bookmarks = new();
+    private readonly CancellationTokenSource _end = new();
+
+    internal QuerySource(Func<DbContext> open, Func<DbContext, IQueryable<TItem>> query, Expression<Func<TItem, TKey>> key)
+    {
+        (_open, _query, _key, _keyOf) = (open, query, key, key.Compile());
+        _keyField = new(key, false);
+        Fields = [];
+    }
+
+    private QuerySource(QuerySource<TItem, TKey> other)
+    {
+        (_open, _query, _key, _keyOf, _keyField) = (other._open, other._query, other._key, other._keyOf, other._keyField);
+        (Fields, Sections, _text, _marks, _place, _filter) = (other.Fields, other.Sections, other._text, other._marks, other._place, other._filter);
+    }
+
+    private Expression<Func<TItem, string?>>? _text;
+    private ImmutableDictionary<string, Expression<Func<TItem, bool>>> _marks = ImmutableDictionary<string, Expression<Func<TItem, bool>>>.Empty;
+    private Expression<Func<TItem, string?>>? _place;
+    private Expression<Func<TItem, bool>>? _filter;
+
+    private ImmutableArray<IOrderField<TItem>> Fields { get; init; }
+
+#pragma warning disable CA1859 // Its own type has a parameter that is known only where it is made.
+    private ISection<TItem>? Sections { get; init; }
+#pragma warning restore CA1859
+
+    /// <summary>The whole order: sections, fields, and last the key, which makes it total.</summary>
+    internal ItemOrdering<TItem> Ordering => field ??= new([.. Sections is null ? [] : (IOrderField<TItem>[])[Sections.Field], .. Fields, _keyField]);
+
+    // ── What it is like ──
+
+    /// <summary>The same in the order of a field, after those before. Nulls stand where the database puts them: SQLite first, PostgreSQL last.</summary>
+    public QuerySource<TItem, TKey> OrderBy<TField>(Expression<Func<TItem, TField>> field) => new(this) { Fields = Fields.Add(new OrderField<TItem, TField>(field, false)) };
+
+    /// <summary>The same down.</summary>
+    public QuerySource<TItem, TKey> OrderByDescending<TField>(Expression<Func<TItem, TField>> field) => new(this) { Fields = Fields.Add(new OrderField<TItem, TField>(field, true)) };
+
+    /// <summary>
+    /// The same with a section for each value of a field, in the order of that field: their headings have counts from one grouped query, and
+    /// what is in a collapsed one is not read.
+    /// </summary>
+    /// <param name="field">The field.</param>
+    /// <param name="title">What a heading says of its value; the value's own text where null.</param>
+    /// <param name="isDescending">Whether they go down.</param>
+    public QuerySource<TItem, TKey> InSections<TField>(Expression<Func<TItem, TField>> field, Func<TField, string>? title = null, bool isDescending = false) where TField : notnull =>
+        new(this) { Sections = new Section<TItem, TField>(field, isDescending, title) };
+
+    /// <summary>The same with the text by which items are found by typing. It should have an index.</summary>
+    public QuerySource<TItem, TKey> FoundBy(Expression<Func<TItem, string?>> text) => new(this) { _text = text };
+
+    /// <summary>The same with a mark that is a field of the item: it is stored by one statement, for any number of items.</summary>
+    public QuerySource<TItem, TKey> WithMark(string name, Expression<Func<TItem, bool>> field) => new(this) { _marks = _marks.SetItem(name, field) };
+
+    /// <summary>
+    /// The same in an order that people make: by a text field with order keys (<c>OrderKey</c>), which a move writes for the moved items
+    /// alone. The field is compared by code points: in PostgreSQL it needs the collation "C".
+    /// </summary>
+    public QuerySource<TItem, TKey> Movable(Expression<Func<TItem, string?>> place) => new(this) { _place = place, Fields = [new OrderField<TItem, string?>(place, false)] };
+
+    /// <summary>Which items there are; all of the query where null. Another filter is told to the list, which keeps of its selection what it lets through.</summary>
+    public Expression<Func<TItem, bool>>? Filter
+    {
+        get => _filter;
+        set
+        {
+            _filter = value;
+            SayChanged();
+        }
+    }
+
+    /// <inheritdoc/>
+    public event EventHandler? Changed;
+
+    /// <summary>Says that the rows have changed: for an app that has changed them itself and follows no others.</summary>
+    public void SayChanged()
+    {
+        _bookmarks.Forget();
+        Changed?.Invoke(this, EventArgs.Empty);
+    }
+
+    // ── Asking ──
+
+    private IQueryable<TItem> Items(DbContext context)
+    {
+        var items = _query(context).AsNoTracking();
+        return _filter is { } filter ? items.Where(filter) : items;
+    }
+
+    /// <summary>A context in a transaction that sees one moment, and the items in it.</summary>
+    private async Task<T> At<T>(Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation)
+    {
+        var context = _open() ?? throw new InvalidOperationException("The source's function gave no context.");
+        await using (context.ConfigureAwait(false))
+        {
+            try
+            {
+                await using var moment = (await Moment.BeginAsync(context, cancellation).ConfigureAwait(false)).ConfigureAwait(false);
+                return await ask(new(Items(context), Ordering, Providers.AreNullsSmall(context))).ConfigureAwait(false);
+            }
+            catch (Exception e) when (e is InvalidOperationException or NotSupportedException && NotTranslated(context, e) is { } named)
+            {
+                throw named;
+            }
+        }
+    }
+
+    /// <summary>Names the part of the query that cannot be translated; null where all can.</summary>
+    private QueryNotTranslatedException? NotTranslated(DbContext context, Exception error)
+    {
+        var items = _query(context).AsNoTracking();
+        QueryNotTranslatedException? Try(string part, LambdaExpression expression, Func<IQueryable> query)
+        {
+            try
+            {
+                _ = query().ToQueryString();
+                return null;
+            }
+            catch (Exception e) when (e is InvalidOperationException or NotSupportedException)
+            {
+                return new(part, expression.ToString(), error);
+            }
+        }
+        if (_filter is { } filter && Try("filter", filter, () => items.Where(filter)) is { } wrong) return wrong;
+        foreach (var field in Ordering.Fields)
+            if (Try("order", field.Field, () => field.Sort(items, true, false)) is { } order) return order;
+        return _text is { } text ? Try("text that is found by typing", text, () => items.Select(text)) : null;
+    }
+
+    /// <inheritdoc/>
+    public async Task<PageAnswer<TItem>> AskAsync(PageQuestion<TItem, TKey> question, CancellationToken cancellation)
+    {
+        ArgumentNullException.ThrowIfNull(question);
+        var bookmarks = _bookmarks;
+        return await At(async reader =>
+        {
+            int? count = null;
+            ImmutableArray<SourceSection> sections = [];
+            // Sections lie between the rows: without them the first rows would stand in wrong places.
+            if (question.Counts || Sections is not null)
+            {
+                if (Sections is null) count = await reader.Items.CountAsync(cancellation).ConfigureAwait(false);
+                else
+                {
+                    sections = await Sections.CountAsync(reader.Items, cancellation).ConfigureAwait(false);
+                    count = sections.Sum(s => s.Count);
+                }
+                if (bookmarks.Count != count) Warm(bookmarks, count.Value);
+                bookmarks.Count = count;
+            }
+            var pages = ImmutableArray.CreateBuilder<Page<TItem>>();
+            foreach (var stretch in question.Stretches)
+                pages.Add(stretch.Around is null ? await bookmarks.ReadAsync(reader, stretch.Start, stretch.Count, cancellation).ConfigureAwait(false) : await AroundAsync(reader, stretch, cancellation).ConfigureAwait(false));
+            var bounds = ImmutableArray.CreateBuilder<BoundPlace>();
+            foreach (var bound in question.Bounds)
+            {
+                var place = Ordering.PositionOf(bound);
+                var before = await reader.CountBeforeAsync(place, cancellation).ConfigureAwait(false);
+                bounds.Add(new(before, before + (await reader.Items.AnyAsync(Ordering.At(place), cancellation).ConfigureAwait(false) ? 1 : 0)));
+            }
+            return new PageAnswer<TItem>
+            {
+                Pages = pages.DrainToImmutable(),
+                Count = count,
+                Sections = sections,
+                Bounds = bounds.DrainToImmutable(),
+                Places = await PlacesAsync(reader, question.Keys, count, cancellation).ConfigureAwait(false),
+            };
+        }, cancellation).ConfigureAwait(false);
+    }
+
+    // Of so many bookmarks all are made beforehand, while nobody waits for one.
+    private const int ManyBookmarks = 20;
+
+    private void Warm(Bookmarks<TItem> bookmarks, int count)
+    {
+        var number = Bookmarks<TItem>.NumberFor(count);
+        if (number < ManyBookmarks) return;
+        var cancellation = _end.Token;
+        _ = Task.Run(async () =>
+        {
+            try
+            {
+                await At(async reader =>
+                {
+                    await bookmarks.ExtendAsync(reader, number - 1, cancellation).ConfigureAwait(false);
+                    return true;
+                }, cancellation).ConfigureAwait(false);
+            }
+#pragma warning disable CA1031 // Nobody waits for it: what is wrong comes out of the next read that somebody does wait for.
+            catch (Exception)
+#pragma warning restore CA1031
+            {
+            }
+        }, cancellation);
+    }
+
+    private async Task<Page<TItem>> AroundAsync(Reader<TItem> reader, Stretch<TItem> stretch, CancellationToken cancellation)
+    {
+        var place = Ordering.PositionOf(stretch.Around!.Item);
+        var before = await reader.CountBeforeAsync(place, cancellation).ConfigureAwait(false);
+        var lead = Math.Min(before, -stretch.Start);
+        var above = lead == 0 ? [] : await reader.NextAsync(place, lead, backwards: true, cancellation).ConfigureAwait(false);
+        above.Reverse();
+        if (above.Count > stretch.Count) above.RemoveRange(stretch.Count, above.Count - stretch.Count);
+        var rest = stretch.Count - above.Count;
+        var at = rest > 0 ? await reader.Items.Where(Ordering.At(place)).ToListAsync(cancellation).ConfigureAwait(false) : [];
+        var below = rest > at.Count ? await reader.NextAsync(place, rest - at.Count, backwards: false, cancellation).ConfigureAwait(false) : [];
+        return new(before - lead, [.. above, .. at, .. below]);
+    }
+
+    // So many rows are counted to find places; a list goes on without those that would take longer.
+    private const long MostCounted = 20_000_000;
+
+    private async Task<ImmutableArray<int?>> PlacesAsync(Reader<TItem> reader, ImmutableArray<TKey> keys, int? count, CancellationToken cancellation)
+    {
+        if (keys.IsEmpty) return [];
+        var wanted = keys.ToList();
+        var found = new Dictionary<TKey, TItem>();
+        foreach (var item in await reader.Items.Where(KeyIn(wanted)).ToListAsync(cancellation).ConfigureAwait(false)) found[_keyOf(item)] = item;
+        var places = ImmutableArray.CreateBuilder<int?>(keys.Length);
+        var counted = 0L;
+        foreach (var key in keys)
+        {
+            if (!found.TryGetValue(key, out var item)) places.Add(-1);
+            else if ((counted += count ?? 0) > MostCounted) places.Add(null);
+            else places.Add(await reader.CountBeforeAsync(Ordering.PositionOf(item), cancellation).ConfigureAwait(false));
+        }
+        return places.DrainToImmutable();
+    }
+
+    private Expression<Func<TItem, bool>> KeyIn(List<TKey> keys) =>
+        Expression.Lambda<Func<TItem, bool>>(Expression.Call(typeof(Enumerable), nameof(Enumerable.Contains), [typeof(TKey)], Parameter.For<IEnumerable<TKey>>(keys), _key.Body), _key.Parameters);
+
+    /// <inheritdoc/>
+    public Task<IReadOnlyList<TItem>> ReadAsync(Condition<TItem, TKey> condition, Box<TItem>? after, int count, CancellationToken cancellation)
+    {
+        var meets = ExpressionOf(condition);
+        return At<IReadOnlyList<TItem>>(async reader =>
+        {
+            var some = reader with { Items = reader.Items.Where(meets) };
+            return after is null ? await Ordering.Sort(some.Items).Take(count).ToListAsync(cancellation).ConfigureAwait(false)
+                : await some.NextAsync(Ordering.PositionOf(after.Item), count, backwards: false, cancellation).ConfigureAwait(false);
+        }, cancellation);
+    }
+
+    /// <inheritdoc/>
+    public Task<int> CountAsync(Condition<TItem, TKey> condition, CancellationToken cancellation)
+    {
+        var meets = ExpressionOf(condition);
+        return At(reader => reader.Items.CountAsync(meets, cancellation), cancellation);
+    }
+
+    /// <inheritdoc/>
+    /// <exception cref="InvalidOperationException">The source was made without <see cref="FoundBy"/>.</exception>
+    public Task<int> FindAsync(string beginning, int from, CancellationToken cancellation)
+    {
+        if (_text is not { } text) throw new InvalidOperationException("Nothing is found by typing: the source was made without FoundBy.");
+        var bookmarks = _bookmarks;
+        return At(async reader =>
+        {
+            var lower = beginning.ToLowerInvariant();
+            var begins = Expression.Lambda<Func<TItem, bool>>(
+                Expression.AndAlso(Expression.NotEqual(text.Body, Expression.Constant(null, typeof(string))),
+                    Expression.Call(Expression.Call(text.Body, nameof(string.ToLower), null), nameof(string.StartsWith), null, Parameter.For(lower))), text.Parameters);
+            var some = reader with { Items = reader.Items.Where(begins) };
+            TItem? found = null;
+            if (from > 0 && (await bookmarks.ReadAsync(reader, from - 1, 1, cancellation).ConfigureAwait(false)).Items is [var before])
+                found = (await some.NextAsync(Ordering.PositionOf(before), 1, backwards: false, cancellation).ConfigureAwait(false)).FirstOrDefault();
+            found ??= await Ordering.Sort(some.Items).FirstOrDefaultAsync(cancellation).ConfigureAwait(false);
+            return found is null ? -1 : await reader.CountBeforeAsync(Ordering.PositionOf(found), cancellation).ConfigureAwait(false);
+        }, cancellation);
+    }
+
+    // ── Conditions ──
+
+    internal Expression<Func<TItem, bool>> ExpressionOf(Condition<TItem, TKey> condition)
+    {
+        ArgumentNullException.ThrowIfNull(condition);
+        var item = _key.Parameters[0];
+        using var context = _open();
+        var areNullsSmall = Providers.AreNullsSmall(context);
+        Expression body = Expression.Constant(condition.StartsWithAll);
+        for (var i = 0; i < condition.Terms.Length; i++)
+        {
+            var term = condition.Terms[i];
+            Expression about;
+            if (term.Kind == TermKind.Key)
+            {
+                // Keys that were named one after the other are one list of them.
+                var keys = new List<TKey> { term.Key! };
+                while (i + 1 < condition.Terms.Length && condition.Terms[i + 1] is { Kind: TermKind.Key } next && next.IsIn == term.IsIn)
+                {
+                    keys.Add(next.Key!);
+                    i++;
+                }
+                about = KeyIn(keys).Body;
+            }
+            else if (term.Kind == TermKind.Section)
+                about = Sections is { } section ? section.Is(item, term.Section!) : throw new ArgumentException($"The condition has the section '{term.Section}', and the source no sections.", nameof(condition));
+            else about = Ordering.Between(item, Ordering.PositionOf(term.From!.Item), Ordering.PositionOf(term.To!.Item), areNullsSmall);
+            body = (body, term.IsIn) switch
+            {
+                (ConstantExpression { Value: true }, true) or (ConstantExpression { Value: false }, false) => body,
+                (ConstantExpression { Value: false }, true) => about,
+                (ConstantExpression { Value: true }, false) => Expression.Not(about),
+                (_, true) => Expression.OrElse(body, about),
+                _ => Expression.AndAlso(body, Expression.Not(about)),
+            };
+        }
+        return Expression.Lambda<Func<TItem, bool>>(body, item);
+    }
+
+    /// <summary>Stops following, and whatever it is reading by itself.</summary>
+    public void Dispose()
+    {
+        _end.Cancel();
+        _bookmarks.Forget();
+        _follower?.Dispose();
+        _bookmarks.Dispose();
+        _end.Dispose();
+    }
+}

@@ -1,0 +1,300 @@
+using System.Linq.Expressions;
+using Lectica.Acts;
+using Lectica.Frames;
+using Lectica.Input;
+using Lectica.Items;
+using Lectica.Moving;
+using Lectica.Queries;
+using Lectica.Sources;
+using Lectica.Testing;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lectica.Tests.Sources;
+
+/// <summary>Lists over real databases: SQLite in a file and a PostgreSQL server, beside the bare queries.</summary>
+public sealed class QueryTests
+{
+    private static readonly string[] Names = ["Ring", "ring", "Veil", "Ünder", "Arc's", "Comet", "", "%", "Lyra"];
+
+    private static List<StoredRequest> Requests(int count, int seed)
+    {
+        var random = new Random(seed);
+        var places = OrderKey.Spread(count);
+        return [.. Enumerable.Range(0, count).Select(i => new StoredRequest
+        {
+            Id = i,
+            Name = Names[random.Next(Names.Length)],
+            Night = $"N{random.Next(4)}",
+            Priority = random.Next(4) == 0 ? null : random.Next(5),
+            Place = places[i],
+            Starred = random.Next(3) == 0,
+        }).OrderBy(_ => random.Next())];
+    }
+
+    /// <summary>Orders of several fields, up and down, with nulls and ties; with the bare query that is the same.</summary>
+    private static (QuerySource<StoredRequest, int> Source, IQueryable<StoredRequest> Bare) Ordered(Database database, PlanContext context, int which)
+    {
+        var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id);
+        return which switch
+        {
+            0 => (source.OrderBy(r => r.Night).OrderByDescending(r => r.Priority).OrderBy(r => r.Name), context.Requests.OrderBy(r => r.Night).ThenByDescending(r => r.Priority).ThenBy(r => r.Name).ThenBy(r => r.Id)),
+            1 => (source.OrderBy(r => r.Priority).OrderByDescending(r => r.Name), context.Requests.OrderBy(r => r.Priority).ThenByDescending(r => r.Name).ThenBy(r => r.Id)),
+            2 => (source.OrderByDescending(r => r.Starred), context.Requests.OrderByDescending(r => r.Starred).ThenBy(r => r.Id)),
+            3 => (source.InSections(r => r.Night, n => $"Night {n}").OrderByDescending(r => r.Name), context.Requests.OrderBy(r => r.Night).ThenByDescending(r => r.Name).ThenBy(r => r.Id)),
+            _ => (source, context.Requests.OrderBy(r => r.Id)),
+        };
+    }
+
+    [Theory]
+    [InlineData(Provider.Sqlite)]
+    [InlineData(Provider.Postgres)]
+    public void Pages_bounds_and_places_are_those_of_the_bare_query_in_any_order(Provider provider) => OneThread.Run(async () =>
+    {
+        using var database = Database.Open(provider);
+        // More than a few bookmarks.
+        database.Add(Requests(7_000, 1));
+        await using var context = database.Context();
+        var far = 0;
+        for (var which = 0; which < 5; which++)
+        {
+            var (source, bare) = Ordered(database, context, which);
+            var all = await bare.AsNoTracking().ToListAsync();
+            var random = new Random(which);
+            database.Statements.Clear();
+            for (var n = 0; n < 12; n++)
+            {
+                int start = random.Next(all.Count), count = random.Next(1, 150), around = random.Next(all.Count), lead = random.Next(60);
+                if (start > 2000) far++;
+                int[] bounds = [.. Enumerable.Range(0, 3).Select(_ => random.Next(all.Count))], keys = [.. Enumerable.Range(0, 3).Select(_ => random.Next(all.Count)), -7];
+                var answer = await source.AskAsync(new()
+                {
+                    Counts = n % 2 == 0,
+                    Stretches = [new(start, count), new(-lead, count, new(all[around]))],
+                    Bounds = [.. bounds.Select(b => all[b])],
+                    Keys = [.. keys.Select(k => k < 0 ? k : all[k].Id)],
+                }, default);
+                Assert.Equal(all.Skip(start).Take(count).Select(r => r.Id), answer.Pages[0].Items.Select(r => r.Id));
+                var from = Math.Max(0, around - lead);
+                Assert.Equal((from, string.Join(" ", all.Skip(from).Take(count).Select(r => r.Id))), (answer.Pages[1].Start, string.Join(" ", answer.Pages[1].Items.Select(r => r.Id))));
+                Assert.Equal(bounds.Select(b => new BoundPlace(b, b + 1)), answer.Bounds);
+                Assert.Equal(keys.Select(k => (int?)Math.Max(-1, k)), answer.Places);
+                if (n % 2 == 0) Assert.Equal(7_000, answer.Count);
+                if (which == 3) Assert.Equal(all.GroupBy(r => r.Night).Select(g => new SourceSection(g.Key, g.Count(), $"Night {g.Key}")), answer.Sections);
+            }
+            // What is compared is always a parameter.
+            Assert.DoesNotContain(database.Statements.Sent, s => Names.Any(name => name.Length > 1 && s.Contains($"'{name}", StringComparison.Ordinal)));
+        }
+        Assert.True(far > 30, $"{far} far");
+    });
+
+    private static ListOptions Options { get; } = new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Phrases = Phrases.English, PageSize = 20, PagesKept = 4, MayMove = true, ReducedMotion = true };
+
+    private static async Task Settle<TKey>(InteractiveList<StoredRequest, TKey> list) where TKey : notnull
+    {
+        await Until(() => !list.IsReading, "It never settles.");
+    }
+
+    private static async Task Until(Func<bool> over, string otherwise)
+    {
+        for (var i = 0; i < 5_000; i++)
+        {
+            if (over()) return;
+            await Task.Delay(1);
+        }
+        Assert.Fail(otherwise);
+    }
+
+    private static readonly string[] Keys = ["Home", "End", "Shift+Home", "Shift+End", "Ctrl+Shift+End", "PageDown", "Shift+PageDown", "PageUp", "ArrowDown", "Ctrl+ArrowDown", "Shift+ArrowUp", "Ctrl+A", "Ctrl+Space", "Shift+Space", "Space"];
+
+    [Theory]
+    [InlineData(Provider.Sqlite)]
+    [InlineData(Provider.Postgres)]
+    public void What_is_selected_is_one_condition_that_the_database_works_out(Provider provider) => OneThread.Run(async () =>
+    {
+        using var database = Database.Open(provider);
+        database.Add(Requests(400, 2));
+        await using var context = database.Context();
+        int ranges = 0, selected = 0, largest = 0;
+        for (var seed = 0; seed < 30; seed++)
+        {
+            var random = new Random(seed);
+            var (source, bare) = Ordered(database, context, seed % 5);
+            using var list = InteractiveList.Awaiting<StoredRequest, int>(r => r.Id, Options);
+            list.Show(source);
+            await Settle(list);
+            for (var step = 0; step < 12; step++)
+            {
+                if (random.Next(6) == 0) list.Do(ActKind.Invert);
+                else if (random.Next(6) == 0 && list.Rows.Sections.Length > 0) list.ToggleSection(list.Rows.Sections[random.Next(list.Rows.Sections.Length)].Key);
+                else if (random.Next(4) == 0) list.ScrollTo(random.Next(0, 20_000));
+                else if (random.Next(3) == 0 && list.Frame.Rows.FirstOrDefault(r => r.Index >= 0) is { } row) list.DoAt(random.Next(2) == 0 ? ActKind.Toggle : ActKind.ExtendAdding, row.Index);
+                else list.Take(new KeyPress(KeyChord.Parse(Keys[random.Next(Keys.Length)]) is var chord && chord.Key == "Space" ? " " : chord.Key, chord.Resolve(ModKey.Ctrl)));
+                if (random.Next(2) == 0) await Settle(list);
+            }
+            var condition = await list.Selected.ConditionAsync();
+            if (condition.Terms.Any(t => t.Kind == TermKind.Interval)) ranges++;
+            var all = await bare.AsNoTracking().ToListAsync();
+            var meant = list.Selection.Items.Select(i => all[i].Id).Order().ToList();
+            if (meant.Count > 0) selected++;
+            database.Statements.Clear();
+            Assert.Equal(meant, (await context.Requests.Where(condition).Select(r => r.Id).ToListAsync()).Order());
+            var sql = Assert.Single(database.Statements.Sent);
+            largest = Math.Max(largest, sql.Length);
+            Assert.Equal(meant.Count, await source.CountAsync(condition, default));
+            var read = new List<int>();
+            await foreach (var page in list.Selected.ReadAsync(37)) read.AddRange(page.Select(r => r.Id));
+            Assert.Equal(list.Selection.Items.Select(i => all[i].Id), read);
+            // The same by its own rules, in the database's order.
+            var rank = all.Select((r, i) => (r.Id, i)).ToDictionary(r => r.Id, r => r.i);
+            Assert.Equal(meant, all.Where(r => condition.Means(r, r.Id, (a, b) => rank[a.Id] - rank[b.Id], r => r.Night)).Select(r => r.Id).Order());
+        }
+        Assert.True(ranges > 10 && selected > 20 && largest < 20_000, $"{ranges} {selected} {largest}");
+    });
+
+    [Theory]
+    [InlineData(Provider.Sqlite)]
+    [InlineData(Provider.Postgres)]
+    public void All_but_three_are_starred_by_one_statement_and_taken_back(Provider provider) => OneThread.Run(async () =>
+    {
+        using var database = Database.Open(provider);
+        database.Add(Requests(5_000, 3).Select(r => { r.Starred = r.Id % 10 == 0; return r; }));
+        using var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).OrderBy(r => r.Name).WithMark("starred", r => r.Starred);
+        using var list = InteractiveList.Awaiting<StoredRequest, int>(r => r.Id, Options);
+        list.Marks = [new("starred") { Get = r => r.Starred, Set = (r, on) => r.Starred = on }];
+        list.Show(source);
+        await Settle(list);
+        list.Do(ActKind.SelectAll);
+        foreach (var i in (int[])[1, 2, 5]) list.DoAt(ActKind.Toggle, i);
+        int[] left = [list.KeyAt(1), list.KeyAt(2), list.KeyAt(5)];
+        Assert.Equal(4_997, list.Selected.Count);
+        database.Statements.Clear();
+        Assert.True(list.SetMark("starred", list.Selection.Items, true).IsHandled);
+        // It shows at once, read or not.
+        Assert.Equal(4_997, list.Marked("starred").Intersect(list.Selection.Items).Count);
+        await Until(() => list.CanUndo, "It is never stored.");
+        Assert.Single(database.Statements.Sent, s => s.StartsWith("UPDATE", StringComparison.Ordinal));
+        await using var context = database.Context();
+        Assert.Equal(left.Where(k => k % 10 != 0).Order(), (await context.Requests.Where(r => !r.Starred).Select(r => r.Id).ToListAsync()).Order());
+        await Settle(list);
+        Assert.True(list.Do(ActKind.Undo).IsHandled);
+        for (var i = 0; i < 2_000 && await context.Requests.CountAsync(r => r.Starred) != 500; i++) await Task.Delay(1);
+        Assert.Equal(0, await context.Requests.CountAsync(r => r.Starred != (r.Id % 10 == 0)));
+        await Settle(list);
+        // All of it in one statement of the app's own.
+        Assert.Equal(4_997, await context.Requests.Where(list.Selected.Condition).ExecuteDeleteAsync());
+        source.SayChanged();
+        await Settle(list);
+        Assert.Equal((3, 0), (list.Count, list.Selected.Count));
+        Assert.Equal(left.Order(), Enumerable.Range(0, 3).Select(list.KeyAt).Order());
+    });
+
+    [Theory]
+    [InlineData(Provider.Sqlite)]
+    [InlineData(Provider.Postgres)]
+    public void A_move_writes_the_order_keys_of_what_moves_and_is_taken_back(Provider provider) => OneThread.Run(async () =>
+    {
+        using var database = Database.Open(provider);
+        database.Add(Requests(60, 4).Select(r => { r.Night = $"N{r.Id / 20}"; return r; }));
+        using var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).InSections(r => r.Night).Movable(r => r.Place);
+        using var list = InteractiveList.Awaiting<StoredRequest, int>(r => r.Id, Options with { PageSize = 100 });
+        list.Show(source);
+        await Settle(list);
+        await using var context = database.Context();
+        async Task<string> Order() => string.Join(" ", (await context.Requests.AsNoTracking().OrderBy(r => r.Night).ThenBy(r => r.Place).ThenBy(r => r.Id).ToListAsync()).Select(r => r.Id));
+        string Shown() => string.Join(" ", Enumerable.Range(0, list.Count).Select(list.KeyAt));
+        var first = Shown();
+        Assert.Equal(first, await Order());
+        database.Statements.Clear();
+        // Three scattered ones, into the middle of another night.
+        Assert.True(list.Move([1, 5, 30], 45, "N2").IsHandled);
+        Assert.Equal("40 41 42 43 44 1 5 30 45", string.Join(" ", Shown().Split(' ').Skip(37).Take(9)));
+        await Until(() => list.CanUndo, "It is never stored.");
+        await Settle(list);
+        Assert.Single(database.Statements.Sent, s => s.StartsWith("UPDATE", StringComparison.Ordinal));
+        Assert.Equal(await Order(), Shown());
+        Assert.Equal("40 41 42 43 44 1 5 30 45", string.Join(" ", Shown().Split(' ').Skip(37).Take(9)));
+        list.Do(ActKind.Undo);
+        for (var i = 0; i < 2_000 && await Order() != first; i++) await Task.Delay(1);
+        await Settle(list);
+        Assert.Equal(first, Shown());
+        list.Do(ActKind.Redo);
+        for (var i = 0; i < 2_000 && await Order() == first; i++) await Task.Delay(1);
+        await Settle(list);
+        Assert.Equal("40 41 42 43 44 1 5 30 45", string.Join(" ", Shown().Split(' ').Skip(37).Take(9)));
+    });
+
+    [Theory]
+    [InlineData(Provider.Sqlite)]
+    [InlineData(Provider.Postgres)]
+    public void What_others_change_is_followed_and_what_is_typed_is_found(Provider provider) => OneThread.Run(async () =>
+    {
+        using var database = Database.Open(provider);
+        database.Add(Requests(3_000, 5));
+        using var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).OrderBy(r => r.Name).FoundBy(r => r.Name).Follow(interval: TimeSpan.FromMilliseconds(20));
+        using var list = InteractiveList.Awaiting<StoredRequest, int>(r => r.Id, Options);
+        list.Content = r => new(r.Name);
+        list.Show(source);
+        await Settle(list);
+        await Task.Delay(200);
+        await using var context = database.Context();
+        await context.Requests.Where(r => r.Id >= 2_000).ExecuteDeleteAsync();
+        await Until(() => list.Count == 2_000, "It is never told.");
+        await Settle(list);
+        Assert.Equal(2_000, list.Count);
+        ListPlayer.On(list).Type("lyr");
+        await Until(() => list.Selection.Cursor > 0 && list.IsRead(list.Selection.Cursor), "It is never found.");
+        Assert.Equal("Lyra", list[list.Selection.Cursor].Name);
+        Assert.NotEqual("Lyra", list[list.Selection.Cursor - 1].Name);
+    });
+
+    [Fact]
+    public void What_is_wrong_is_named_and_the_selection_stays() => OneThread.Run(async () =>
+    {
+        using var database = Database.Open(Provider.Sqlite);
+        database.Add(Requests(100, 6));
+        var unknown = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).OrderBy(r => Odd(r.Name));
+        var error = await Assert.ThrowsAsync<QueryNotTranslatedException>(() => unknown.AskAsync(new() { Stretches = [new(0, 10)] }, default));
+        Assert.Contains("Odd(r.Name)", error.Message, StringComparison.Ordinal);
+        Assert.Contains("the order", error.Message, StringComparison.Ordinal);
+
+        // A key that is there twice, and one that is null.
+        foreach (var (key, type) in new (Expression<Func<StoredRequest, string>>, Type)[] { (r => r.Night, typeof(DuplicateKeyException)), (r => r.Priority == null ? null! : r.Name + r.Id, typeof(MissingKeyException)) })
+        {
+            using var wrong = InteractiveList.Awaiting(key.Compile(), Options);
+            Exception? failed = null;
+            wrong.ReadFailed += (_, e) => failed = e.Error;
+            wrong.Show(QuerySource.Of(database.Context, db => db.Requests, key));
+            await Settle(wrong);
+            Assert.IsType(type, failed);
+            Assert.Equal(NoticeKind.Failed, wrong.Frame.Rows[0].Notice);
+        }
+
+        // A database that goes away, is locked, or is another: the rows stay, and so does what is selected.
+        using var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id);
+        using var list = InteractiveList.Awaiting<StoredRequest, int>(r => r.Id, Options);
+        list.Show(source);
+        await Settle(list);
+        list.Do(ActKind.SelectAll);
+        list.DoAt(ActKind.Toggle, 3);
+        var errors = new List<string>();
+        list.ReadFailed += (_, e) => errors.Add(e.Error.Message);
+        await using var context = database.Context();
+        await context.Database.ExecuteSqlRawAsync("ALTER TABLE Requests RENAME TO Elsewhere");
+        source.SayChanged();
+        await Settle(list);
+        Assert.Contains("no such table", Assert.Single(errors), StringComparison.Ordinal);
+        Assert.Equal((100, 99), (list.Count, list.Selected.Count));
+        list.ScrollTo(double.MaxValue);
+        Assert.Equal(NoticeKind.MoreFailed, list.Frame.Rows[^1].Notice);
+        await Settle(list);
+        Assert.Contains(list.Frame.Rows, r => r.Reading == RowReading.Failed && r.Content.Label.Contains("no such table", StringComparison.Ordinal) && r.Content.Detail == "Try again");
+        await context.Database.ExecuteSqlRawAsync("ALTER TABLE Elsewhere RENAME TO Requests");
+        Assert.True(list.Do(ActKind.Retry).IsHandled);
+        await Settle(list);
+        Assert.All(list.Frame.Rows, r => Assert.Equal(RowReading.Done, r.Reading));
+        Assert.Equal((100, 99), (list.Count, list.Selected.Count));
+        Assert.Equal(MoreKind.NotSaid, list.More.Kind);
+    });
+
+    private static bool Odd(string name) => name.Length % 2 == 1;
+}
