@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Sets up what the tests need, builds, then runs every test and checks the format. Needs the network for the set-up alone.
-# "./test.sh quick" tests the core alone: no browser, no published page, no examples.
+# "./test.sh quick" tests the core alone: no browser, no database server, no published page, no examples.
 # LECTICA_OPERATIONS=10000000 or LECTICA_SAMPLES=10000000 before it makes the long run of the set's, or the pointers', property test.
 set -uo pipefail
 cd "$(dirname "$0")"
@@ -29,6 +29,8 @@ command -v dotnet >/dev/null || apt_install dotnet-sdk-10.0
 ldconfig -p 2>/dev/null | grep -q libicuuc || apt_install libicu-dev
 # The page is tested in a real browser, through its driver as well.
 [ -n "$quick" ] || { [ -x /usr/bin/chromium ] && [ -x /usr/bin/chromedriver ]; } || apt_install chromium chromium-driver fonts-dejavu-core
+# Queries are tested on a PostgreSQL server of our own, which is started below and stopped at the end.
+[ -n "$quick" ] || command -v initdb >/dev/null || compgen -G "/usr/lib/postgresql/*/bin/initdb" >/dev/null || apt_install postgresql
 # The packages are tested in a native program too, with no network: what that needs is fetched here.
 if [ -z "$quick" ]; then
     command -v gcc >/dev/null || apt_install gcc libc6-dev
@@ -61,8 +63,15 @@ run_tests() {
 if [ -n "$quick" ]; then
     LECTICA_OPERATIONS=${LECTICA_OPERATIONS:-25000}
     export LECTICA_OPERATIONS
-    run_tests -namespace- Lectica.Tests.Page -namespace- Lectica.Tests.Tools -class- Lectica.Tests.House.ExampleTests
+    run_tests -namespace- Lectica.Tests.Page -namespace- Lectica.Tests.Tools -namespace- Lectica.Tests.Databases -class- Lectica.Tests.House.ExampleTests
     finish
+fi
+if postgres=$(tests/postgres.sh start); then
+    trap 'tests/postgres.sh stop "$(head -1 <<<"$postgres")"' EXIT
+    LECTICA_POSTGRES=$(tail -1 <<<"$postgres")
+    export LECTICA_POSTGRES
+else
+    fail "the PostgreSQL server of the tests does not start"
 fi
 run_tests
 

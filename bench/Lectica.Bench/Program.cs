@@ -4,7 +4,7 @@ using BenchmarkDotNet.Running;
 using BenchmarkDotNet.Toolchains.InProcess.Emit;
 using Lectica.Bench;
 
-// `figures`, `lists`, `traces` and `page` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter
+// `figures`, `lists`, `traces`, `queries` and `page` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter
 // '*'.
 if (args is ["figures", ..])
 {
@@ -20,6 +20,11 @@ if (args is ["lists", ..])
 if (args is ["traces", ..])
 {
     Console.WriteLine(TraceFigures.Run(args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var count) && count > 0 ? count : 40_000));
+    return;
+}
+if (args is ["queries", ..])
+{
+    Console.WriteLine(new QueryFigures(args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var rows) && rows >= 100_000 ? rows : 10_000_000).Run());
     return;
 }
 if (args is ["page", ..])

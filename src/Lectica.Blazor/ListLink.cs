@@ -190,10 +190,10 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
             if (row.KeyText is { } text && !_texts.Add(text)) _alike.Add(text);
     }
 
-    private (RowKind Kind, string? Text, int Index) KeyOf(RowFrame row) => (row.Kind, row.KeyText ?? row.Section, row.KeyText is { } text && _alike.Contains(text) ? row.Index : -1);
+    private (RowKind Kind, string? Text, int Index) KeyOf(RowFrame row) => (row.Kind, row.KeyText ?? row.Section, row.KeyText is not { } text || _alike.Contains(text) ? row.Index : -1);
 
     private RowLook<TItem> LookOf(RowFrame row) =>
-        new(row, IdOf(row), List.Frame.Viewport.ScrollTop + row.Top - Scale.Offset, row.Index < 0 ? default : _itemAt(row.Index), _look!);
+        new(row, IdOf(row), List.Frame.Viewport.ScrollTop + row.Top - Scale.Offset, row.Index < 0 || row.Reading != RowReading.Done ? default : _itemAt(row.Index), _look!);
 
     /// <summary>What is carried, drawn as its row is.</summary>
     public RowLook<TItem> CardOf(RowFrame row) => new(row, Id + "-card", 0, _itemAt(row.Index), _look!);

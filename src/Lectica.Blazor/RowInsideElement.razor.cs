@@ -27,6 +27,24 @@ public sealed partial class RowInsideElement<TItem>
 
     private RenderFragment Body => builder =>
     {
+        if (Shown.Reading == RowReading.Pending)
+        {
+            // Where the words will be; the row itself is named.
+            builder.OpenElement(9, "span");
+            builder.AddAttribute(10, "class", "lectica-words");
+            builder.AddAttribute(11, "role", "img");
+            builder.AddAttribute(12, "aria-label", Shown.Content.Label);
+            builder.AddAttribute(13, "style", $"--lectica-words:{34 + (Shown.Index * 17 % 31)}%");
+            builder.CloseElement();
+            return;
+        }
+        if (Shown.Reading == RowReading.Failed)
+        {
+            builder.AddContent(14, Svg.Of("alert"));
+            Line(builder, 15, "lectica-label", Shown.Content.Label);
+            Line(builder, 19, "lectica-offer", Shown.Content.Detail ?? "");
+            return;
+        }
         if (Look.Outer.List.Row is { } template)
         {
             builder.AddContent(0, template(new(Look.Outer.Item!, Shown)));

@@ -28,7 +28,7 @@ internal interface IOrderField<TItem>
 /// <summary>A field of an order.</summary>
 internal sealed class OrderField<TItem, TField>(Expression<Func<TItem, TField>> selector, bool isDescending) : IOrderField<TItem>
 {
-    private readonly Func<TItem, TField> _get = selector.Compile();
+    private readonly Func<TItem, TField> _get = selector.Compile(preferInterpretation: true);
 
     public LambdaExpression Field => selector;
 

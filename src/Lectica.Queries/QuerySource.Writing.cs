@@ -46,7 +46,7 @@ public sealed partial class QuerySource<TItem, TKey>
     {
         ArgumentNullException.ThrowIfNull(items);
         if (_place is not { } place) throw new InvalidOperationException("Nothing can be moved: the source was made without Movable, the field that the order keys are in.");
-        var placeOf = _placeOf ??= place.Compile();
+        var placeOf = _placeOf ??= place.Compile(preferInterpretation: true);
         // An item of another section is no neighbour: the gap is at the section's end then.
         var into = section is null ? null : Sections ?? throw new InvalidOperationException($"The items are to come into the section '{section}', and the source has no sections.");
         bool IsInside(Box<TItem>? box) => box is not null && (into is null || Equals(into.Field.ValueOf(box.Item), into.ValueOf(section!)));
@@ -79,7 +79,9 @@ public sealed partial class QuerySource<TItem, TKey>
     }, cancellation);
 
     /// <summary>Writes all or nothing, and says that the rows have changed.</summary>
-    private async Task<T> Write<T>(Func<DbContext, Task<T>> write, CancellationToken cancellation)
+    private Task<T> Write<T>(Func<DbContext, Task<T>> write, CancellationToken cancellation) => Task.Run(() => WriteHere(write, cancellation), cancellation);
+
+    private async Task<T> WriteHere<T>(Func<DbContext, Task<T>> write, CancellationToken cancellation)
     {
         T result;
         var context = _open();

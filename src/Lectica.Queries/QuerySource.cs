@@ -41,7 +41,7 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
 
     internal QuerySource(Func<DbContext> open, Func<DbContext, IQueryable<TItem>> query, Expression<Func<TItem, TKey>> key)
     {
-        (_open, _query, _key, _keyOf) = (open, query, key, key.Compile());
+        (_open, _query, _key, _keyOf) = (open, query, key, key.Compile(preferInterpretation: true));
         _keyField = new(key, false);
         Fields = [];
     }
@@ -125,8 +125,13 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
         return _filter is { } filter ? items.Where(filter) : items;
     }
 
-    /// <summary>A context in a transaction that sees one moment, and the items in it.</summary>
-    private async Task<T> At<T>(Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation)
+    /// <summary>
+    /// A context in a transaction that sees one moment, and the items in it. It is asked elsewhere: a provider may answer before it comes to
+    /// wait, as SQLite's does, and nothing may hold up a screen.
+    /// </summary>
+    private Task<T> At<T>(Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation) => Task.Run(() => AtOnce(ask, cancellation), cancellation);
+
+    private async Task<T> AtOnce<T>(Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation)
     {
         var context = _open() ?? throw new InvalidOperationException("The source's function gave no context.");
         await using (context.ConfigureAwait(false))

@@ -372,6 +372,21 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         var leading = row.Parts.IsEmpty || row.BodyLeft == 0 ? Margin : 8;
         float left = (float)row.BodyLeft + leading, right = (float)(row.BodyLeft + row.BodyWidth) - Margin;
         if (frame.IsRightToLeft) (left, right) = ((float)row.BodyLeft + Margin, (float)(row.BodyLeft + row.BodyWidth) - leading);
+        if (row.Reading == RowReading.Pending)
+        {
+            Words(canvas, row, left, right, area.MidY, frame.IsRightToLeft);
+            return;
+        }
+        if (row.Reading == RowReading.Failed)
+        {
+            using var bold = Fonts.Bold(14);
+            var offer = bold.MeasureText(row.Content.Detail ?? "");
+            Icons.Draw(canvas, "alert", new(frame.IsRightToLeft ? right - 10 : left + 10, area.MidY), theme.Destructive, size: 20);
+            using var why = Fonts.Regular(14);
+            Text(canvas, why, row.Content.Label, theme.Quiet, frame.IsRightToLeft ? left + offer + 16 : left + 30, right - left - offer - 46, area.MidY + 5, frame.IsRightToLeft);
+            Text(canvas, bold, row.Content.Detail ?? "", theme.Accent, frame.IsRightToLeft ? left : right - offer, offer + 1, area.MidY + 5, frame.IsRightToLeft);
+            return;
+        }
         if (row.Content.Picture is { } name)
         {
             var picture = SKRect.Create(frame.IsRightToLeft ? right - PictureSize : left, area.MidY - (PictureSize / 2), PictureSize, PictureSize);
@@ -390,6 +405,17 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
             Text(canvas, detail, text, quiet, left, room, area.MidY + 16, frame.IsRightToLeft);
         }
         else Text(canvas, label, row.Content.Label, ink, left, room, area.MidY + 5.5f, frame.IsRightToLeft);
+    }
+
+    /// <summary>Where the words of a row will be whose item is still being read.</summary>
+    private void Words(SKCanvas canvas, RowFrame row, float left, float right, float middle, bool rightToLeft)
+    {
+        var width = (right - left) * (34 + (row.Index * 17 % 31)) / 100;
+        using var ink = new SKPaint { Color = theme.Divider, IsAntialias = true };
+        using var quiet = new SKPaint { Color = theme.Pressed, IsAntialias = true };
+        var from = rightToLeft ? right - width : left;
+        canvas.DrawRoundRect(SKRect.Create(from, middle - 14, width, 12), 6, 6, ink);
+        canvas.DrawRoundRect(SKRect.Create(rightToLeft ? right - (width * 0.55f) : left, middle + 6, width * 0.55f, 8), 4, 4, quiet);
     }
 
     private void Picture(SKCanvas canvas, string name, string label, SKRect area)
@@ -416,6 +442,8 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
     private void PartOf(SKCanvas canvas, RowFrame row, PartFrame part, SKRect area)
     {
         var centre = new SKPoint((float)(part.Left + (part.Width / 2)), area.MidY);
+        // What is done to an item is not there before the item.
+        if (row.Reading != RowReading.Done && part.Part.Kind != PartKind.Check) return;
         switch (part.Part.Kind)
         {
             case PartKind.Check:

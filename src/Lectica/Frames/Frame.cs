@@ -299,7 +299,7 @@ public sealed record RowFrame
     {
         ArgumentNullException.ThrowIfNull(other);
         return ReferenceEquals(this, other)
-            || (Kind == other.Kind && Index == other.Index && Height == other.Height && IsSelected == other.IsSelected && IsPressed == other.IsPressed
+            || (Kind == other.Kind && Index == other.Index && Reading == other.Reading && Height == other.Height && IsSelected == other.IsSelected && IsPressed == other.IsPressed
             && IsCursor == other.IsCursor && IsDisabled == other.IsDisabled && IsGrabbed == other.IsGrabbed && BodyLeft == other.BodyLeft && BodyWidth == other.BodyWidth
             && Shift == other.Shift && Flash == other.Flash && Busy == other.Busy && Notice == other.Notice && Section == other.Section && Heading == other.Heading && Content == other.Content
             && Parts.AsSpan().SequenceEqual(other.Parts.AsSpan()) && Tray.AsSpan().SequenceEqual(other.Tray.AsSpan()));

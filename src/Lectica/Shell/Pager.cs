@@ -128,7 +128,12 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         NameBounds(state);
         if (!_isCounted && store.Count == 0 && !_isEndless) AskFirst(state);
         else if (_changed) AskWhere(state);
-        else AskInView(state);
+        else
+        {
+            // The first rows have not waited for their number, which may take a source long to tell.
+            if (!_isCounted && !_isEndless && !_hasLookFailed && !IsAsked(Purpose.Count)) Ask(Purpose.Count, new() { Counts = true });
+            AskInView(state);
+        }
         _seen = new(state.Showing.Rows, state.Window.Viewport, core.State.Reading);
         if (!_arrived.IsEmpty) steps.CallHome();
     }
@@ -138,11 +143,10 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     private void AskFirst(ListState state)
     {
         if (state.Showing.Status?.Kind == NoticeKind.Failed) return;
-        // What changed since they were asked is asked for when they have come.
-        if (!IsAsked(Purpose.Open) && !IsAsked(Purpose.Count)) _changed = false;
-        if (!IsAsked(Purpose.Open)) Ask(Purpose.Open, new() { Stretches = [new(0, core.Options.PageSize)] });
-        // The rows need not wait for their number, which may take a source long to tell.
-        if (!IsAsked(Purpose.Count)) Ask(Purpose.Count, new() { Counts = true });
+        // What changed since they were asked for is asked for when they have come.
+        if (IsAsked(Purpose.Open)) return;
+        _changed = false;
+        Ask(Purpose.Open, new() { Stretches = [new(0, core.Options.PageSize)] });
     }
 
     private void AskInView(ListState state)

@@ -14,6 +14,7 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     : IDisposable where TKey : notnull
 {
     private readonly CancellationTokenSource _end = new();
+    private bool _isOver;
 
     /// <summary>Whether the source stores marks.</summary>
     public bool Marks => pager.Source is IMarkingSource<TItem, TKey>;
@@ -107,7 +108,9 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     /// <summary>Asks what goes on to stop.</summary>
     public void Dispose()
     {
-        _end.Cancel();
+        if (_isOver) return;
+        _isOver = true;
+        _ = core.App.Try(_end.Cancel, why => why);
         _end.Dispose();
     }
 

@@ -1,4 +1,5 @@
 using System.Collections.ObjectModel;
+using System.Globalization;
 using System.Linq.Expressions;
 using System.Reflection;
 using System.Text.RegularExpressions;
@@ -9,6 +10,7 @@ using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Marking;
+using Lectica.Testing;
 
 namespace Lectica.Tests.Lists;
 
@@ -149,6 +151,23 @@ public sealed partial class LanguageTests
             list.Take(new PointerSample(kind, 1, PointerType.Touch, 200, y, 5000, Buttons: 1));
             said.Add(list.Frame.Pull?.Text ?? "");
         }
+        list.Sections = null;
+        list.Filter = null;
+        SimulatedSource<Request, string> service = new(Enumerable.Range(0, 300).Select(i => new Request($"{i}", "1")), r => r.Id, (a, b) => int.Parse(a.Id, CultureInfo.InvariantCulture).CompareTo(int.Parse(b.Id, CultureInfo.InvariantCulture)))
+        {
+            Marked = (_, _, _) => throw new IOException("9"),
+        };
+        list.Show(service);
+        service.IsSlow = true;
+        list.ScrollTo(200 * 52);
+        Gather();
+        service.Failures.Enqueue(new IOException("9"));
+        service.Answer();
+        Gather();
+        service.IsSlow = false;
+        list.ScrollTo(0);
+        list.SetMark("★", ItemSet.All(list.Count), true);
+        Gather();
         var field = new ChoiceField<string, string>(["1"], s => s, new() { Phrases = third });
         said.Add(field.Frame.Text);
         foreach (var kind in Enum.GetValues<RefusalKind>()) said.Add(third.Refused(new(kind, "")));

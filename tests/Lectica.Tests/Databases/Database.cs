@@ -6,7 +6,7 @@ using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
 
-namespace Lectica.Tests.Sources;
+namespace Lectica.Tests.Databases;
 
 public enum Provider
 {

@@ -9,7 +9,7 @@ using Lectica.Sources;
 using Lectica.Testing;
 using Microsoft.EntityFrameworkCore;
 
-namespace Lectica.Tests.Sources;
+namespace Lectica.Tests.Databases;
 
 /// <summary>Lists over real databases: SQLite in a file and a PostgreSQL server, beside the bare queries.</summary>
 public sealed class QueryTests
@@ -136,6 +136,7 @@ public sealed class QueryTests
             var all = await bare.AsNoTracking().ToListAsync();
             var meant = list.Selection.Items.Select(i => all[i].Id).Order().ToList();
             if (meant.Count > 0) selected++;
+            await Settle(list);
             database.Statements.Clear();
             Assert.Equal(meant, (await context.Requests.Where(condition).Select(r => r.Id).ToListAsync()).Order());
             var sql = Assert.Single(database.Statements.Sent);
