@@ -13,7 +13,7 @@ public sealed partial class RowElement<TItem>
 
     // What the row is, once, and what is true of it.
     private string Name => string.Join(", ",
-        [Look.Row.Content.SpokenName, .. Look.Row.Parts.Where(p => p is { Part.Kind: PartKind.Mark, IsOn: true }).Select(p => Look.List.MarkLabelOf(p.Part.Name!))]);
+        [Look.Row.Content.SpokenName, .. Look.Row.Parts.Where(p => p is { Part.Kind: PartKind.Mark, IsOn: true } or { Part.Kind: PartKind.Mark, Count: > 0 }).Select(Look.List.NameOf)]);
 
     private string? Busy => Look.Row.Busy is null && Look.Row.Reading != RowReading.Pending ? null : "true";
 

@@ -15,7 +15,11 @@ namespace Lectica.Blazor;
 /// <param name="LeastHeight">Where rows are as high as their content needs, how high they are at least, px; else null.</param>
 /// <param name="Version">Another one where templates are to be drawn anew.</param>
 public sealed record ListLook<TItem>(
-    bool IsGrid, int RowCount, double PartWidth, Phrases Phrases, Func<string, string> MarkLabelOf, RenderFragment<RowContext<TItem>>? Row, RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, double? LeastHeight, int Version);
+    bool IsGrid, int RowCount, double PartWidth, Phrases Phrases, Func<string, string> MarkLabelOf, RenderFragment<RowContext<TItem>>? Row, RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, double? LeastHeight, int Version)
+{
+    /// <summary>What a mark says of itself: its label, and by how many it was put on where many people share it.</summary>
+    internal string NameOf(PartFrame mark) => mark.Count is { } count ? Phrases.MarkedBy(MarkLabelOf(mark.Part.Name!), count, mark.IsOn) : MarkLabelOf(mark.Part.Name!);
+}
 
 /// <summary>What a row is drawn from.</summary>
 /// <param name="Row">The row.</param>

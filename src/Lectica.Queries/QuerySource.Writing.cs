@@ -18,6 +18,7 @@ public sealed partial class QuerySource<TItem, TKey>
     /// <exception cref="ArgumentException">The source has no such mark.</exception>
     public async Task<SourceChange> MarkAsync(string mark, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation)
     {
+        if (_shared.TryGetValue(mark, out var person)) return await ShareAsync(mark, person, condition, value, cancellation).ConfigureAwait(false);
         if (!_marks.TryGetValue(mark, out var field)) throw new ArgumentException($"The source stores no mark '{mark}': give it one by WithMark.", nameof(mark));
         var meets = ExpressionOf(condition);
         // What is so already is not changed, and not changed back.
@@ -31,6 +32,25 @@ public sealed partial class QuerySource<TItem, TKey>
                 : new(count, c => PutAsync(keys, field, !value, c), c => PutAsync(keys, field, value, c));
         }, cancellation).ConfigureAwait(false);
         return change;
+    }
+
+    private Task<SourceChange> ShareAsync(string mark, string person, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation)
+    {
+        var meets = ExpressionOf(condition);
+        Task<int> Put(List<TKey> keys, bool on, CancellationToken c) => Write(async context =>
+        {
+            var count = 0;
+            foreach (var some in keys.Chunk(KeysAtOnce))
+                count += await SharedMarks.PutAsync(context, _query(context).Where(KeyIn([.. some])).Select(_key), person, mark, on, c).ConfigureAwait(false);
+            return count;
+        }, c);
+        return Write(async context =>
+        {
+            var some = SharedMarks.Marked(context, Items(context).Where(meets), _key, person, mark, !value);
+            var keys = await some.Select(_key).Take(MostTakenBack + 1).ToListAsync(cancellation).ConfigureAwait(false);
+            var count = await SharedMarks.PutAsync(context, some.Select(_key), person, mark, value, cancellation).ConfigureAwait(false);
+            return keys.Count > MostTakenBack ? new SourceChange(count) : new(count, c => Put(keys, !value, c), c => Put(keys, value, c));
+        }, cancellation);
     }
 
     private Task<bool> PutAsync(List<TKey> keys, Expression<Func<TItem, bool>> field, bool value, CancellationToken cancellation) => Write(async context =>

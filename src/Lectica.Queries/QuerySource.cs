@@ -49,11 +49,12 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
     private QuerySource(QuerySource<TItem, TKey> other)
     {
         (_open, _query, _key, _keyOf, _keyField) = (other._open, other._query, other._key, other._keyOf, other._keyField);
-        (Fields, Sections, _text, _marks, _place, _filter) = (other.Fields, other.Sections, other._text, other._marks, other._place, other._filter);
+        (Fields, Sections, _text, _marks, _shared, _place, _filter) = (other.Fields, other.Sections, other._text, other._marks, other._shared, other._place, other._filter);
     }
 
     private Expression<Func<TItem, string?>>? _text;
     private ImmutableDictionary<string, Expression<Func<TItem, bool>>> _marks = ImmutableDictionary<string, Expression<Func<TItem, bool>>>.Empty;
+    private ImmutableDictionary<string, string> _shared = ImmutableDictionary<string, string>.Empty;
     private Expression<Func<TItem, string?>>? _place;
     private Expression<Func<TItem, bool>>? _filter;
 
@@ -89,6 +90,18 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
 
     /// <summary>The same with a mark that is a field of the item: it is stored by one statement, for any number of items.</summary>
     public QuerySource<TItem, TKey> WithMark(string name, Expression<Func<TItem, bool>> field) => new(this) { _marks = _marks.SetItem(name, field) };
+
+    /// <summary>
+    /// The same with a mark that many people put on the same items, in the table of <see cref="SharedMarks"/>. What of it shows in a row the
+    /// query says, in its own select: how many have it, and whether the person is among them.
+    /// </summary>
+    /// <param name="name">The mark's name.</param>
+    /// <param name="person">Whose marks are put on and off.</param>
+    public QuerySource<TItem, TKey> WithSharedMark(string name, string person)
+    {
+        ArgumentException.ThrowIfNullOrEmpty(person);
+        return new(this) { _shared = _shared.SetItem(name, person) };
+    }
 
     /// <summary>
     /// The same in an order that people make: by a text field with order keys (<c>OrderKey</c>), which a move writes for the moved items

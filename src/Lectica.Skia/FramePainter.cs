@@ -450,7 +450,13 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
                 Box(canvas, centre, part.IsOn ? TriState.On : TriState.Off, row.IsDisabled);
                 break;
             case PartKind.Mark:
-                MarkOf(canvas, part, centre);
+                MarkOf(canvas, part, part.Count > 0 ? new(centre.X, centre.Y - 6) : centre);
+                if (part.Count is > 0 and var count)
+                {
+                    using var small = Fonts.Regular(11);
+                    using var quiet = new SKPaint { Color = theme.Quiet, IsAntialias = true };
+                    canvas.DrawText(count.ToString(System.Globalization.CultureInfo.InvariantCulture), centre.X, centre.Y + 18, SKTextAlign.Center, small, quiet);
+                }
                 break;
             case PartKind.Menu:
                 Icons.Draw(canvas, "more", centre, theme.Quiet);

@@ -51,6 +51,7 @@ public sealed record Phrases
         NothingMatches = "Nichts entspricht dem Filter",
         Loading = "Wird geladen …",
         Retry = "Erneut versuchen",
+        MarkedBy = (mark, n, mine) => n == 0 ? mark : $"{mark}: {n}{(mine ? ", auch von dir" : "")}",
         RowLoading = "Wird geladen …",
         StoreFailed = why => $"Speichern fehlgeschlagen: {why}",
         ReadFailed = why => $"Lesen fehlgeschlagen: {why}",
@@ -157,6 +158,9 @@ public sealed record Phrases
 
     /// <summary>Offers to try again what has failed.</summary>
     public string Retry { get; init; } = "Try again";
+
+    /// <summary>A mark that many people share, given its label, how many have put it on, and whether whoever looks at it is among them.</summary>
+    public Func<string, int, bool, string> MarkedBy { get; init; } = (mark, n, mine) => n == 0 ? mark : $"{mark} by {n}{(mine ? ", by you" : "")}";
 
     /// <summary>A row whose item is still being read.</summary>
     public string RowLoading { get; init; } = "Loading …";

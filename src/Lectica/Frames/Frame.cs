@@ -356,6 +356,9 @@ public sealed record PartFrame(Part Part, double Left, double Width, bool IsOn, 
     /// where the list drags at once.
     /// </summary>
     public string TouchAction { get; init; } = "pan-y pinch-zoom";
+
+    /// <summary>Of a mark that many people share: how many have put it on; null of others.</summary>
+    public int? Count { get; init; }
 }
 
 /// <summary>A scroll bar's thumb: from the top of the viewport, and its length, px.</summary>

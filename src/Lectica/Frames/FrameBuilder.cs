@@ -30,6 +30,9 @@ public sealed record FrameInput
     /// <summary>Whether the item with an index is at hand.</summary>
     public required Func<int, bool> IsRead { get; init; }
 
+    /// <summary>How many have a mark on an item, given its name, the item, and whether it shows as on; null where nobody counts.</summary>
+    public Func<string, int, bool, int?>? CountOf { get; init; }
+
     /// <summary>What a row says whose item is being read.</summary>
     public required string PendingText { get; init; }
 
@@ -266,7 +269,11 @@ public static class FrameBuilder
             var (part, at) = places[i];
             var isOn = part.Kind == PartKind.Check ? isSelected : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
             var look = part.Name is { } name ? input.LookOf(name) : default;
-            parts[i] = new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look) { TouchAction = input.TouchActionOf(part.Kind) };
+            parts[i] = new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look) 
+            {
+                TouchAction = input.TouchActionOf(part.Kind),
+                Count = part.Kind == PartKind.Mark && input.CountOf is { } countOf ? countOf(part.Name!, index, isOn) : null,
+            };
             if (at < plane.Viewport.Width / 2) left = Math.Max(left, at + plane.Parts.Width);
             else right = Math.Min(right, at);
         }

@@ -35,6 +35,12 @@ public sealed record Mark<TItem>(string Name)
     /// <summary>Writes it to an item; null where the list keeps it.</summary>
     public Action<TItem, bool>? Set { get; init; }
 
+    /// <summary>
+    /// How many have put it on an item, where many people mark the same ones, with whoever looks at it: shown beside the mark. Null for
+    /// none. While the list shows what has still to be stored, it counts that in.
+    /// </summary>
+    public Func<TItem, int>? Count { get; init; }
+
     /// <summary>Throws where marks cannot work together, or rows or the space bar are to have one that is not among them.</summary>
     internal static void Check(System.Collections.Immutable.ImmutableArray<Mark<TItem>> marks, IReadOnlyList<string> ofRows, string? ofSpace)
     {

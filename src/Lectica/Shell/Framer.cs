@@ -74,6 +74,9 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>What is no state.</summary>
     public IFrameSource Source { get; set; } = null!;
 
+    /// <summary>How many have a mark on an item; null where no mark is counted.</summary>
+    public Func<string, int, bool, int?>? CountOf { get; set; }
+
     /// <summary>What a row says of its item; its <c>ToString()</c> where null.</summary>
     public Func<TItem, RowContent>? Content { get; set; }
 
@@ -187,6 +190,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             Rules = core.Rules,
             ContentOf = _contentAt ??= ContentAt,
             KeyTextOf = core.KeyText,
+            CountOf = CountOf,
             IsRead = _isRead ??= store.Has,
             PendingText = options.Phrases.RowLoading,
             Failed = state.Reading.Failed,

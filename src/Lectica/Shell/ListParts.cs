@@ -168,6 +168,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         };
         Source.Pager = Pager;
         Pager.Edited = Source.Edited;
+        Marker.Declared = counted => Framer.CountOf = counted;
         Teller.MeaningOf = Pager.MeaningOf;
         Actor.IsRead = Store.Has;
         Actor.Reread = act => act.Index >= 0 && (act.Kind == ActKind.Activate || act.Rule is not "call" && !act.Rule.StartsWith("key ", StringComparison.Ordinal)) && Pager.HasFailed(act.Index)

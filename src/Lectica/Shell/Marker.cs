@@ -21,6 +21,8 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         var before = core.State.Marks.Sets;
         var sets = core.App.Ask(() => marks.ToImmutableDictionary(m => m.Name, m => m.Get is null && before.TryGetValue(m.Name, out var kept) ? kept : Read(m)));
         Marks = marks;
+        Counted = marks.Any(m => m.Count is not null) ? CountAt : null;
+        Declared(Counted);
         core.Commit(core.State with
         {
             Declared = core.State.Declared with { Marks = [.. marks.Select(m => new MarkSign(m.Name, m.Label, m.Look))] },
@@ -66,6 +68,25 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             }
         core.Commit(core.State with { Marks = sets }, cause: "source");
         projection.Reconsider(items, lingers: true);
+    }
+
+    /// <summary>How many have a mark on an item; null where no mark is counted.</summary>
+    public Func<string, int, bool, int?>? Counted { get; private set; }
+
+    /// <summary>Told when other marks are declared, with how they are counted.</summary>
+    public Action<Func<string, int, bool, int?>?> Declared { get; set; } = _ => { };
+
+    // What shows and is not stored yet counts.
+    private int? CountAt(string name, int index, bool isOn)
+    {
+        if (!store.Has(index)) return null;
+        foreach (var mark in Marks)
+            if (mark.Name == name && mark.Count is { } count)
+            {
+                var item = store.ItemAt(index);
+                return core.App.Ask(i => count(i) + (mark.Get is { } get && get(i) != isOn ? isOn ? 1 : -1 : 0), item);
+            }
+        return null;
     }
 
     /// <summary>Stores marks in a source that is not in memory.</summary>

@@ -32,10 +32,33 @@ public sealed class StoredRequest
     public override string ToString() => $"{Id} {Name} {Night} {Priority?.ToString() ?? "null"} {Place}";
 }
 
+/// <summary>A request as one person sees it.</summary>
+public sealed class PersonalRequest
+{
+    public int Id { get; init; }
+
+    public string Name { get; init; } = "";
+
+    public int Stars { get; init; }
+
+    public bool IsMine { get; init; }
+}
+
 /// <summary>A context on one database, which counts and keeps the statements that it sends.</summary>
 public sealed class PlanContext(Database database) : DbContext
 {
     public DbSet<StoredRequest> Requests => Set<StoredRequest>();
+
+    public DbSet<SharedMark<int>> Marks => Set<SharedMark<int>>();
+
+    /// <summary>The requests as a person sees them, with how many have starred each.</summary>
+    public IQueryable<PersonalRequest> SeenBy(string person) => Requests.Select(r => new PersonalRequest
+    {
+        Id = r.Id,
+        Name = r.Name,
+        Stars = Marks.Count(m => m.Name == "starred" && m.Item == r.Id),
+        IsMine = Marks.Any(m => m.Name == "starred" && m.Item == r.Id && m.Person == person),
+    });
 
     protected override void OnConfiguring(DbContextOptionsBuilder options)
     {
@@ -50,6 +73,7 @@ public sealed class PlanContext(Database database) : DbContext
         request.Property(r => r.Id).ValueGeneratedNever();
         request.HasIndex(r => new { r.Night, r.Priority, r.Name, r.Id });
         request.HasIndex(r => r.Place);
+        model.HasSharedMarks<int>();
         if (database.Provider == Provider.Postgres) request.Property(r => r.Place).UseCollation("C");
     }
 }
@@ -112,7 +136,7 @@ public sealed class Database : IDisposable
         using var context = database.Context();
         context.Database.EnsureCreated();
         if (provider == Provider.Sqlite) context.Database.ExecuteSqlRaw("PRAGMA journal_mode=WAL");
-        else context.Database.ExecuteSqlRaw(DatabaseChanges.TriggerFor("Requests"));
+        else context.Database.ExecuteSqlRaw(DatabaseChanges.TriggerFor("Requests") + DatabaseChanges.TriggerFor(SharedMarks.Table));
         return database;
     }
 
