@@ -21,6 +21,16 @@ public sealed partial class InteractiveList<TItem, TKey>
         Set(p => p.Source.Show(source));
     }
 
+    /// <summary>
+    /// Reads a key from its text, for a paged list that restores a snapshot: it cannot look through its items. Null for the keys' own way,
+    /// which strings, whole numbers and GUIDs have.
+    /// </summary>
+    public Func<string, TKey>? KeyOfText
+    {
+        get => Here.Store.Texts.GivenBack;
+        set => Here.Store.Texts.GivenBack = value;
+    }
+
     /// <summary>Whether the list shows a source that is not in memory.</summary>
     public bool IsPaged => Here.Pager.IsPaged;
 

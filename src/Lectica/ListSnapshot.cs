@@ -21,6 +21,11 @@ public sealed record ListSnapshot
     [JsonRequired]
     public required IReadOnlyList<string> Selected { get; init; }
 
+    /// <summary>
+    /// Of a list that is not all in memory what is selected as the user said it, for <see cref="Selected"/>; null of one that is.
+    /// </summary>
+    public SnapshotMeaning? Meant { get; init; }
+
     /// <summary>The key of the item at which a range starts, or null.</summary>
     public string? Anchor { get; init; }
 
@@ -69,6 +74,8 @@ public sealed record ListSnapshot
             if (snapshot.Version != CurrentVersion)
                 throw new FormatException($"The snapshot is of version {snapshot.Version}; this library reads version {CurrentVersion}.");
             if (snapshot.Selected is null || snapshot.Selected.Contains(null!)) throw new FormatException("'selected' must be a list of keys.");
+            if (snapshot.Meant is { } meant && (meant.Terms is null || meant.Terms.Any(t => t is null || (t.Key is null ? 0 : 1) + (t.From is null || t.To is null ? 0 : 1) + (t.Section is null ? 0 : 1) != 1)))
+                throw new FormatException("'meant' must have terms, each with a key, with from and to, or with a section.");
             if (snapshot.Marks?.Any(m => m.Value is null || m.Value.Contains(null!)) == true) throw new FormatException("'marks' must give a list of keys for each mark.");
             if (snapshot.Order?.Contains(null!) == true) throw new FormatException("'order' must be a list of keys.");
             if (!double.IsFinite(snapshot.FirstRowOffset)) throw new FormatException("'firstRowOffset' must be a finite number of px.");
@@ -80,6 +87,19 @@ public sealed record ListSnapshot
         }
     }
 }
+
+/// <summary>What is selected of a list that is not all in memory: all items or none, and then term by term what is in or out.</summary>
+/// <param name="All">Whether an item that no term is about is selected.</param>
+/// <param name="Terms">The terms; of two about one item the later counts.</param>
+public sealed record SnapshotMeaning([property: JsonRequired] bool All, [property: JsonRequired] IReadOnlyList<SnapshotTerm> Terms);
+
+/// <summary>A term: an item, all from one item to another, or a section; by key.</summary>
+/// <param name="In">Whether they are taken in; else out.</param>
+/// <param name="Key">The key of one item.</param>
+/// <param name="From">The key of the first item of an interval.</param>
+/// <param name="To">The key of its last one.</param>
+/// <param name="Section">The key of a section.</param>
+public sealed record SnapshotTerm([property: JsonRequired] bool In, string? Key = null, string? From = null, string? To = null, string? Section = null);
 
 /// <summary>What became of a snapshot that was restored.</summary>
 /// <param name="MissingKeys">The keys of selected items that are not in the list any more, in the snapshot's order.</param>

@@ -17,8 +17,31 @@ internal sealed class KeyTexts<TKey> where TKey : notnull
     /// <summary>The app's own texts; null for none.</summary>
     public Func<TKey, string>? Given { get; set; }
 
+    /// <summary>Reads the app's own texts; null for none.</summary>
+    public Func<string, TKey>? GivenBack { get; set; }
+
     /// <summary>Whether no two keys share a text, by their type.</summary>
     public bool AreExact => Given is null && WritesExactly;
+
+    /// <summary>The key of a text; false where it is none.</summary>
+    /// <exception cref="InvalidOperationException">Keys of this type are not read by themselves, and the app does not say how.</exception>
+    public bool TryRead(string text, out TKey key)
+    {
+        key = default!;
+        if (GivenBack is { } given)
+        {
+            key = given(text);
+            return key is not null;
+        }
+        object? read = typeof(TKey) == typeof(string) ? text
+            : typeof(TKey) == typeof(int) ? int.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number : null
+            : typeof(TKey) == typeof(long) ? long.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var large) ? large : null
+            : typeof(TKey) == typeof(Guid) ? Guid.TryParse(text, out var id) ? id : null
+            : throw new InvalidOperationException($"Keys of type {typeof(TKey).Name} cannot be read from their text: give the list a KeyOfText that does.");
+        if (read is null) return false;
+        key = (TKey)read;
+        return true;
+    }
 
     public string Of(TKey key)
     {

@@ -166,7 +166,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             Pointing.Follow(edit);
             RowsEdited?.Invoke(edit, departed);
         };
-        Source.Pager = Pager;
+        (Source.Pager, Snapshots.Pager) = (Pager, Pager);
+        Pager.Scroll = (index, offset) => Scroller.Keep(index, offset);
         Pager.Edited = Source.Edited;
         Marker.Declared = counted => Framer.CountOf = counted;
         Teller.MeaningOf = Pager.MeaningOf;

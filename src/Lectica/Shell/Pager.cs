@@ -40,6 +40,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         Page,
         Bounds,
         Look,
+        Restore,
     }
 
     /// <summary>A question that is open.</summary>
@@ -59,7 +60,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     public IPagedSource<TItem, TKey>? Source => _source;
 
     /// <summary>Whether a question is open.</summary>
-    public bool IsReading => _source is not null && (_changed || _asked.Count > 0);
+    public bool IsReading => _source is not null && (_changed || _asked.Count > 0 || (_remembered is not null && core.State.Showing.Status?.Kind != NoticeKind.Failed && !_hasLookFailed));
 
     /// <summary>Told of each edit, for what is held by index outside the state.</summary>
     public Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? Edited { get; set; }
@@ -91,7 +92,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         foreach (var asked in _asked) asked.Cancel.Cancel();
         _asked.Clear();
         if (store.Count > 0) Follow(Edit.Sequence([Edit.Splice(store.Count, 0, store.Count, 0)]), s => s with { Showing = s.Showing with { Sections = [] } });
-        (_source, _seen, _namedFor, _named) = (null, null, null, _named.Clear());
+        (_source, _seen, _namedFor, _named, _remembered) = (null, null, null, _named.Clear(), null);
         store.ClosePages();
         core.Commit(core.State with { Reading = Reading.AllInMemory with { Version = core.State.Reading.Version + 1 }, Footer = Footer.Nothing }, cause: "source");
     }
@@ -133,6 +134,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
             // The first rows have not waited for their number, which may take a source long to tell.
             if (!_isCounted && !_isEndless && !_hasLookFailed && !IsAsked(Purpose.Count)) Ask(Purpose.Count, new() { Counts = true });
             AskInView(state);
+            AskForRestored();
         }
         _seen = new(state.Showing.Rows, state.Window.Viewport, core.State.Reading);
         if (!_arrived.IsEmpty) steps.CallHome();
@@ -331,6 +333,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
             case Purpose.Look:
                 TakePlaces(asked, answer);
                 break;
+            case Purpose.Restore:
+                TakeRestored(asked.Question.Keys, answer.Places);
+                break;
             case Purpose.Bounds:
                 for (var i = 0; i < asked.Named.Length; i++)
                 {
@@ -525,6 +530,70 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         core.Look();
     }
 
+    // ── What is remembered ──
+
+    private ListSnapshot? _remembered;
+
+    /// <summary>Puts an item as far past the top as it was.</summary>
+    public Action<int, double> Scroll { get; set; } = (_, _) => { };
+
+    /// <summary>What is selected, by key, as it was said.</summary>
+    /// <exception cref="InvalidOperationException">An end of it is still being read.</exception>
+    public SnapshotMeaning Remember()
+    {
+        var condition = MeaningOf(core.Selection.Items)!.Condition ?? throw new InvalidOperationException("What is selected ends on a row that is still being read: save it when IsReading is false.");
+        string Text(Box<TItem> end) => store.TextOf(KeyOf(new(0, [end.Item]))[0]);
+        return new(condition.StartsWithAll, [.. condition.Terms.Select(t => t.Kind switch
+        {
+            TermKind.Key => new SnapshotTerm(t.IsIn, store.TextOf(t.Key!)),
+            TermKind.Section => new(t.IsIn, Section: t.Section),
+            _ => new(t.IsIn, From: Text(t.From!), To: Text(t.To!)),
+        })]);
+    }
+
+    /// <summary>Comes back to what was remembered, as soon as the source has said where it is. What is not there any more is left out.</summary>
+    public void Restore(ListSnapshot snapshot) => (_remembered, _seen) = (snapshot, null);
+
+    private static IEnumerable<string?> KeysIn(ListSnapshot snapshot) =>
+        (snapshot.Meant?.Terms ?? [.. snapshot.Selected.Select(k => new SnapshotTerm(true, k))]).SelectMany(t => new[] { t.Key, t.From, t.To }).Prepend(snapshot.FirstRow).Prepend(snapshot.Anchor).Prepend(snapshot.Cursor);
+
+    private void AskForRestored()
+    {
+        if (_remembered is not { } snapshot || !(_isCounted || _isEndless) || IsAsked(Purpose.Restore)) return;
+        var keys = ImmutableArray.CreateBuilder<TKey>();
+        foreach (var text in KeysIn(snapshot).OfType<string>().Distinct())
+            if (core.App.Ask(t => store.Texts.TryRead(t, out var key) ? (Key: key, IsKey: true) : default, text) is { IsKey: true } read) keys.Add(read.Key);
+        Ask(Purpose.Restore, new() { Keys = keys.DrainToImmutable() });
+    }
+
+    private void TakeRestored(ImmutableArray<TKey> keys, ImmutableArray<int?> places)
+    {
+        var snapshot = _remembered!;
+        _remembered = null;
+        var placeOf = new Dictionary<string, int>();
+        for (var i = 0; i < keys.Length; i++)
+            if (places[i] is >= 0 and var place && place < store.Count) placeOf[store.TextOf(keys[i])] = place;
+        var state = core.State;
+        var next = state.Reading.Terms!.Next;
+        var terms = ImmutableList.CreateBuilder<Term>();
+        foreach (var term in snapshot.Meant?.Terms ?? [.. snapshot.Selected.Select(k => new SnapshotTerm(true, k))])
+        {
+            if (term.Section is not null) terms.Add(new(term.In, null, null, term.Section));
+            else if (term.Key is { } key && placeOf.TryGetValue(key, out var at) && new Bound(next++, at) is var one) terms.Add(new(term.In, one, one));
+            else if (term.From is { } first && term.To is { } last && placeOf.TryGetValue(first, out var from) && placeOf.TryGetValue(last, out var to)) terms.Add(new(term.In, new(next++, from), new(next++, to)));
+        }
+        var list = new TermList(snapshot.Meant?.All == true, terms.ToImmutable());
+        int Place(string? key) => key is not null && placeOf.TryGetValue(key, out var place) ? place : -1;
+        var all = new SelectionTerms(list, list, next);
+        core.Commit(state with
+        {
+            Reading = state.Reading with { Terms = all },
+            Selection = Said(state.Selection, all, state) with { Cursor = Place(snapshot.Cursor), Anchor = Place(snapshot.Anchor) },
+        }, cause: "restore");
+        if (Place(snapshot.FirstRow) is >= 0 and var row) Scroll(row, snapshot.FirstRowOffset);
+        _seen = null;
+    }
+
     // ── What went wrong ──
 
     private void Fail(Asked asked, Exception error)
@@ -544,6 +613,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
                     if (store.Has(index)) missing = missing.With(index, false);
                 core.Commit(state with { Reading = state.Reading with { Version = state.Reading.Version + 1, Failed = state.Reading.Failed.Union(missing), Why = text } }, cause: "source");
                 core.Announce(_ => text);
+                break;
+            case Purpose.Restore:
+                // What is remembered is asked for again with the next look at the source.
                 break;
             case Purpose.Bounds:
                 // They are asked for again when something else is selected, or when they are needed.

@@ -10,17 +10,21 @@ internal sealed class Snapshots<TItem, TKey>(
     Core core, ItemStore<TItem, TKey> store, Marker<TItem, TKey> marker, Scroller scroller, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection,
     Events<TItem, TKey> events) where TKey : notnull
 {
+    /// <summary>What reads a source that is not in memory.</summary>
+    public Pager<TItem, TKey> Pager { get; set; } = null!;
+
     public ListSnapshot Save()
     {
-        if (!store.Texts.AreExact) CheckTexts();
+        if (!store.Texts.AreExact && !Pager.IsPaged) CheckTexts();
         var state = core.State;
         string? Text(int index) => core.KeyText(index);
         var first = core.Geometry.RowAt(core.Viewport.ScrollTop) is { } row ? (Row: row, Index: core.Rows.IndexAt(row)) : (Row: default, Index: -1);
-        var kept = marker.Marks.Where(m => m.Get is null).ToList();
+        var kept = marker.Marks.Where(m => m.Get is null && !Pager.IsPaged).ToList();
         var collapsed = state.Showing.Sections.Select(s => s.Key).Where(state.Showing.Collapsed.Contains).ToList();
         return new()
         {
-            Selected = [.. state.Selection.Items.Select(i => Text(i)!)],
+            Selected = Pager.IsPaged ? [] : [.. state.Selection.Items.Select(i => Text(i)!)],
+            Meant = Pager.IsPaged ? Pager.Remember() : null,
             Anchor = Text(state.Selection.Anchor),
             Cursor = Text(state.Selection.Cursor),
             Selecting = state.Selection.IsSelecting,
@@ -47,6 +51,16 @@ internal sealed class Snapshots<TItem, TKey>(
 
     public RestoreReport Restore(ListSnapshot snapshot)
     {
+        if (Pager.IsPaged)
+        {
+            core.Commit(core.State with
+            {
+                Showing = core.State.Showing with { Collapsed = [.. snapshot.Collapsed ?? []] },
+                Selection = core.Selection with { IsSelecting = core.Options.AlwaysSelecting || (snapshot.Selecting && core.Options.Policy.SelectsMany) },
+            }, cause: "restore");
+            Pager.Restore(snapshot);
+            return new([], null);
+        }
         var orderRefusal = snapshot.Order is { } order ? PutInOrder(order, Finder(snapshot)) : null;
         var indexOf = Finder(snapshot);
         var next = core.State;

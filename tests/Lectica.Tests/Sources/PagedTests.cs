@@ -241,4 +241,154 @@ public sealed class PagedTests
         }
         Assert.True(came > 300 && left > 300 && moved > 300 && silent > 100 && selected > 60, $"{came} {left} {moved} {silent} {selected}");
     }
+
+    [Fact]
+    public void What_is_selected_comes_back_from_a_snapshot_read_or_not()
+    {
+        int selected = 0, sections = 0, ranges = 0;
+        for (var seed = 0; seed < 120; seed++)
+        {
+            var random = new Random(seed);
+            var service = Service(random.Next(1, 4) * 80, random.Next(2) * random.Next(1, 5));
+            using InteractiveList<Request, int> list = List(), other = List();
+            list.Show(service);
+            ListPlayer<Request, int> player = new(list, keeps: false);
+            for (var step = 0; step < 12; step++) Act(random, player);
+            var snapshot = ListSnapshot.Parse(list.Save().ToJson());
+            other.Show(service);
+            other.Restore(snapshot);
+            Settle(other, service);
+            Assert.Equal(list.Selection.Items, other.Selection.Items);
+            Assert.Equal((list.Selection.Cursor >= 0 && list.IsRead(list.Selection.Cursor) ? list.Selection.Cursor : -1, list.Viewport.ScrollTop), (other.Selection.Cursor, other.Viewport.ScrollTop));
+            CheckSettled(other, service);
+            if (!list.Selection.Items.IsEmpty) selected++;
+            if (snapshot.Meant!.Terms.Any(t => t.Section is not null)) sections++;
+            if (snapshot.Meant.Terms.Any(t => t.From is not null)) ranges++;
+        }
+        Assert.True(selected > 60 && sections > 2 && ranges > 20, $"{selected} {sections} {ranges}");
+    }
+
+    [Fact]
+    public void A_service_that_never_says_how_many_there_are_is_read_to_its_end()
+    {
+        var service = Service(100);
+        service.TellsCount = false;
+        service.IsSlow = true;
+        using var list = List();
+        list.Show(service);
+        Assert.Equal(NoticeKind.Loading, list.Frame.Rows[0].Notice);
+        service.AnswerAll();
+        var steps = 0;
+        for (; list.More.Kind != MoreKind.None && steps < 200; steps++)
+        {
+            Assert.Equal(NoticeKind.MoreLoading, list.ScrolledToEnd());
+            if (steps == 3)
+            {
+                service.Failures.Enqueue(new IOException("The line is broken."));
+                service.Answer();
+                Assert.Equal(NoticeKind.MoreFailed, list.ScrolledToEnd());
+                list.Do(ActKind.Retry);
+            }
+            service.AnswerAll();
+        }
+        Assert.Equal((100, NoticeKind.NoMore), (list.Count, list.ScrolledToEnd()));
+        Assert.InRange(steps, 4, 20);
+        // Select all is all, also of what comes later.
+        list.Do(ActKind.SelectAll);
+        service.Change(items => items.Append(new(500, 5000)));
+        service.AnswerAll();
+        Assert.Equal((101, 101), (list.Count, list.Selected.Count));
+    }
+
+    [Fact]
+    public void A_page_that_fails_is_asked_for_again_by_its_row_and_the_others_stay()
+    {
+        var service = Service(400);
+        using var list = List();
+        list.Show(service);
+        service.IsSlow = true;
+        list.ScrollTo(200 * 52);
+        Assert.All(list.Frame.Rows, r => Assert.Equal((RowReading.Pending, "Loading …", null), (r.Reading, r.Content.Label, r.KeyText)));
+        Assert.Equal(RefusalKind.NotRead, list.DoAt(ActKind.Activate, 201).Refusal!.Kind);
+        Assert.Throws<ItemNotReadException>(() => list[201]);
+        service.Failures.Enqueue(new IOException("The line is broken."));
+        service.AnswerAll();
+        var failed = list.Frame.Rows.Where(r => r.Reading == RowReading.Failed).ToList();
+        Assert.Equal(8, failed.Count);
+        Assert.Equal(("Could not be read: The line is broken.", "Try again"), (failed[0].Content.Label, failed[0].Content.Detail));
+        Assert.Contains(list.Frame.Rows, r => r.Reading == RowReading.Done);
+        // It is not asked for again by itself; a tap on it does, and selects as taps do.
+        var asked = service.Asked.Count;
+        list.ScrollTo((200 * 52) + 10);
+        Assert.Equal(asked, service.Asked.Count);
+        Tap(new(list, keeps: false), 200, failed[2].Top + 20);
+        service.AnswerAll();
+        Assert.All(list.Frame.Rows, r => Assert.Equal(RowReading.Done, r.Reading));
+        Assert.Equal([failed[2].Index], list.Selection.Items);
+    }
+
+    [Fact]
+    public void Marks_and_moves_show_at_once_and_come_back_where_the_service_will_not_have_them()
+    {
+        var service = Service(60);
+        using var list = List(Options with { MayMove = true });
+        list.Marks = [new("starred") { Get = r => r.Starred, Set = (_, _) => { } }];
+        list.Show(service);
+        service.IsSlow = true;
+        list.ToggleMark("starred", 2);
+        Assert.Equal([2], list.Marked("starred"));
+        service.AnswerAll();
+        Assert.True(service.Items[2].Starred && list.CanUndo);
+        service.Failures.Enqueue(new IOException("Read only."));
+        list.ToggleMark("starred", 3);
+        Assert.Equal([2, 3], list.Marked("starred"));
+        service.AnswerAll();
+        list.Advance(0);
+        Assert.Equal([2], list.Marked("starred"));
+        Assert.Equal("Could not be stored: Read only.", list.BriefNotice!.Text);
+        // A move; and one that fails.
+        list.Move([4], 1);
+        Assert.Equal("0 4 1 2 3", string.Join(" ", Enumerable.Range(0, 5).Select(list.KeyAt)));
+        Settle(list, service);
+        Assert.Equal("0 4 1 2 3", string.Join(" ", service.Items.Take(5).Select(r => r.Id)));
+        list.Undo();
+        Settle(list, service);
+        Assert.Equal("0 1 2 3 4", string.Join(" ", service.Items.Take(5).Select(r => r.Id)));
+        service.Failures.Enqueue(new IOException("Read only."));
+        list.Move([4], 1);
+        Assert.Equal("0 4 1 2 3", string.Join(" ", Enumerable.Range(0, 5).Select(list.KeyAt)));
+        service.Answer();
+        Settle(list, service);
+        Assert.Equal("0 1 2 3 4", string.Join(" ", Enumerable.Range(0, 5).Select(list.KeyAt)));
+        CheckSettled(list, service);
+    }
+
+    [Fact]
+    public void What_asks_each_item_is_refused_by_name()
+    {
+        using var list = List();
+        list.Filter = r => r.Id > 3;
+        Assert.Contains("Filter", Assert.Throws<InvalidOperationException>(() => list.Show(Service(10))).Message, StringComparison.Ordinal);
+        list.Filter = null;
+        list.Show(Service(10));
+        Assert.Contains("SortBy", Assert.Throws<InvalidOperationException>(() => list.SortBy = (a, b) => a.Id - b.Id).Message, StringComparison.Ordinal);
+        Assert.Throws<InvalidOperationException>(() => InteractiveList.Of<string>([]).Show(new SimulatedSource<string, ItemId>([], _ => default, string.CompareOrdinal)));
+        // Back to a list in memory: nothing is left of the pages.
+        list.Do(ActKind.SelectAll);
+        list.Show([new(1, 1), new(2, 2)]);
+        Assert.Equal((2, false, 0), (list.Count, list.IsPaged, list.Selection.Items.Count));
+        Assert.Throws<InvalidOperationException>(() => list.Selected.Condition);
+        list.Filter = r => r.Id > 1;
+        Assert.Single(list.Rows.Shown);
+    }
+}
+
+internal static class PagedLists
+{
+    /// <summary>What the last row says, scrolled to.</summary>
+    public static NoticeKind? ScrolledToEnd<TItem, TKey>(this InteractiveList<TItem, TKey> list) where TKey : notnull
+    {
+        list.ScrollTo(double.MaxValue);
+        return list.Frame.Rows[^1].Notice;
+    }
 }
