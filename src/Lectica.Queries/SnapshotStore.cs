@@ -18,22 +18,11 @@ public sealed class StoredSnapshot
     public long Version { get; set; }
 }
 
-/// <summary>
-/// Snapshots in a database: one row for a list and a person, written whole or not at all. Two devices of one person lose nothing of each
-/// other's: what a device has changed since it last read or saved counts, key by key, and of what both have changed the later one.
-/// <para>It is for one device and one thread at a time.</para>
-/// </summary>
-/// <param name="open">Makes a context whose model has <see cref="HasSnapshots"/>.</param>
-/// <param name="list">The list's name.</param>
-/// <param name="person">Whose state it is.</param>
-public sealed class SnapshotStore(Func<DbContext> open, string list, string person)
+/// <summary>The table of snapshots.</summary>
+public static class StoredSnapshots
 {
-    private static readonly ListSnapshot Nothing = new() { Selected = [] };
-
-    private ListSnapshot _base = Nothing;
-
-    /// <summary>Maps the table of snapshots. Migrations make it like any other.</summary>
-    public static ModelBuilder HasSnapshots(ModelBuilder model, string table = "lectica_snapshots")
+    /// <summary>Maps the table of snapshots: one row for a list and a person. Migrations make it like any other.</summary>
+    public static ModelBuilder HasSnapshots(this ModelBuilder model, string table = "lectica_snapshots")
     {
         ArgumentNullException.ThrowIfNull(model);
         model.Entity<StoredSnapshot>(snapshot =>
@@ -47,6 +36,21 @@ public sealed class SnapshotStore(Func<DbContext> open, string list, string pers
         });
         return model;
     }
+}
+
+/// <summary>
+/// Snapshots in a database: one row for a list and a person, written whole or not at all. Two devices of one person lose nothing of each
+/// other's: what a device has changed since it last read or saved counts, key by key, and of what both have changed the later one.
+/// <para>It is for one device and one thread at a time.</para>
+/// </summary>
+/// <param name="open">Makes a context whose model has <see cref="StoredSnapshots.HasSnapshots"/>.</param>
+/// <param name="list">The list's name.</param>
+/// <param name="person">Whose state it is.</param>
+public sealed class SnapshotStore(Func<DbContext> open, string list, string person)
+{
+    private static readonly ListSnapshot Nothing = new() { Selected = [] };
+
+    private ListSnapshot _base = Nothing;
 
     /// <summary>Reads the snapshot; null where there is none yet.</summary>
     /// <exception cref="FormatException">What is stored is no snapshot.</exception>

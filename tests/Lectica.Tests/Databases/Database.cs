@@ -74,7 +74,7 @@ public sealed class PlanContext(Database database) : DbContext
         request.HasIndex(r => new { r.Night, r.Priority, r.Name, r.Id });
         request.HasIndex(r => r.Place);
         model.HasSharedMarks<int>();
-        SnapshotStore.HasSnapshots(model);
+        model.HasSnapshots();
         if (database.Provider == Provider.Postgres) request.Property(r => r.Place).UseCollation("C");
     }
 }

@@ -117,7 +117,91 @@ public sealed class ServerTests(PageFixture fixture)
         Assert.Equal(0, await page.Locator("[aria-selected='true']").CountAsync());
     });
 
-    private async Task OnServer(Func<IPage, Func<string, Task>, Task> act, Func<IPage, Task>? before = null)
+    [Theory]
+    [InlineData(Databases.Provider.Sqlite)]
+    [InlineData(Databases.Provider.Postgres)]
+    public async Task Two_people_share_a_plan_and_find_their_state_again_when_the_server_has_been_started_anew(Databases.Provider provider)
+    {
+        var file = Path.Combine(Path.GetTempPath(), $"lectica-shared-{Guid.NewGuid():N}.db");
+        string[] database = provider == Databases.Provider.Sqlite ? ["--file", file] : ["--postgres", Databases.PostgresServer.NewDatabase()];
+        await using IBrowserContext first = await fixture.Browser.NewContextAsync(), second = await fixture.Browser.NewContextAsync();
+        IPage anna = await first.NewPageAsync(), ben = await second.NewPageAsync();
+        static ILocator Star(IPage page, string key) => page.Locator($"[data-key='{key}'] .lectica-mark");
+        async Task Open(string root)
+        {
+            await anna.GotoAsync($"{root}/shared?person=Anna");
+            await ben.GotoAsync($"{root}/shared?person=Ben");
+            foreach (var page in new[] { anna, ben }) await page.Locator("[data-key='R02']").WaitForAsync();
+        }
+        await Serving(database, async root =>
+        {
+            await Open(root);
+            await Star(anna, "R02").ClickAsync();
+            await Assertions.Expect(Star(anna, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 1, by you");
+            await Assertions.Expect(Star(ben, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 1");
+            await Star(ben, "R02").ClickAsync();
+            await Assertions.Expect(Star(anna, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 2, by you");
+            await Assertions.Expect(anna.Locator("[data-key='R02'] .lectica-tally")).ToHaveTextAsync("2");
+            // Ben moves a request, and it moves on Anna's screen, while she has it selected.
+            await anna.Locator("[data-key='R04']").ClickAsync();
+            await anna.Keyboard.PressAsync("Shift+ArrowDown");
+            await Assertions.Expect(anna.Locator("#told")).ToHaveTextAsync("2 selected by Anna.");
+            await ben.Locator("[data-key='R04']").ClickAsync();
+            await ben.Keyboard.PressAsync("Alt+ArrowUp");
+            await ben.Keyboard.PressAsync("Alt+ArrowUp");
+            await Assertions.Expect(ben.Locator("[data-key='R04']")).ToHaveAttributeAsync("aria-rowindex", "3");
+            await Assertions.Expect(anna.Locator("[data-key='R04']")).ToHaveAttributeAsync("aria-rowindex", "3");
+            // All but one, of which most were never read.
+            await ben.Keyboard.PressAsync("Control+a");
+            await ben.Locator("[data-key='R05'] [data-part=check]").ClickAsync();
+            await Assertions.Expect(ben.Locator("#told")).ToHaveTextAsync("399 selected by Ben.");
+            await ben.WaitForTimeoutAsync(1500);
+        });
+        // Another server over the same database, as after a broken line.
+        await Serving(database, async root =>
+        {
+            await Open(root);
+            await Assertions.Expect(ben.Locator("[data-key='R05']")).ToHaveAttributeAsync("aria-selected", "false");
+            await Assertions.Expect(ben.Locator("[data-key='R06']")).ToHaveAttributeAsync("aria-selected", "true");
+            await Assertions.Expect(ben.Locator("#told")).ToHaveTextAsync("399 selected by Ben.");
+            await Assertions.Expect(anna.Locator("[data-key='R05']")).ToHaveAttributeAsync("aria-selected", "true");
+            await Assertions.Expect(anna.Locator("[data-key='R04']")).ToHaveAttributeAsync("aria-rowindex", "3");
+            await Assertions.Expect(Star(anna, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 2, by you");
+        });
+        if (File.Exists(file)) File.Delete(file);
+    }
+
+    private Task OnServer(Func<IPage, Func<string, Task>, Task> act, Func<IPage, Task>? before = null) => Serving([], async root =>
+    {
+        await using var context = await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 900 }, HasTouch = true });
+        var page = await context.NewPageAsync();
+        var may = new TaskCompletionSource();
+        if (before is not null)
+            await page.RouteAsync("**/_blazor/negotiate**", async route =>
+            {
+                await may.Task;
+                await route.ContinueAsync();
+            });
+        await page.GotoAsync(root);
+        var told = page.Locator("#told");
+        if (before is not null)
+        {
+            await before(page);
+            may.SetResult();
+            await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
+            return;
+        }
+        // The circuit is there when a press on a key is answered.
+        await page.Locator("#plan").FocusAsync();
+        for (var i = 0; i < 100 && await page.Locator(".lectica-row.is-cursor").CountAsync() == 0; i++)
+        {
+            await page.WaitForTimeoutAsync(100);
+            await page.EvaluateAsync("() => { document.getElementById('plan').blur(); document.getElementById('plan').focus(); }");
+        }
+        await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
+    });
+
+    private static async Task Serving(string[] arguments, Func<string, Task> act)
     {
         int port;
         using (var probe = new TcpListener(IPAddress.Loopback, 0))
@@ -125,7 +209,7 @@ public sealed class ServerTests(PageFixture fixture)
             probe.Start();
             port = ((IPEndPoint)probe.LocalEndpoint).Port;
         }
-        var start = new ProcessStartInfo("dotnet", [Repository.At("examples", "NightPlan.Server", "bin", "Release", "net10.0", "NightPlan.Server.dll"), "--urls", $"http://127.0.0.1:{port}"])
+        var start = new ProcessStartInfo("dotnet", [Repository.At("examples", "NightPlan.Server", "bin", "Release", "net10.0", "NightPlan.Server.dll"), "--urls", $"http://127.0.0.1:{port}", .. arguments])
         {
             WorkingDirectory = Repository.At("examples", "NightPlan.Server"),
             RedirectStandardOutput = true,
@@ -142,32 +226,7 @@ public sealed class ServerTests(PageFixture fixture)
             };
             server.BeginOutputReadLine();
             await listens.Task.WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
-            await using var context = await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 900 }, HasTouch = true });
-            var page = await context.NewPageAsync();
-            var may = new TaskCompletionSource();
-            if (before is not null)
-                await page.RouteAsync("**/_blazor/negotiate**", async route =>
-                {
-                    await may.Task;
-                    await route.ContinueAsync();
-                });
-            await page.GotoAsync($"http://127.0.0.1:{port}/");
-            var told = page.Locator("#told");
-            if (before is not null)
-            {
-                await before(page);
-                may.SetResult();
-                await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
-                return;
-            }
-            // The circuit is there when a press on a key is answered.
-            await page.Locator("#plan").FocusAsync();
-            for (var i = 0; i < 100 && await page.Locator(".lectica-row.is-cursor").CountAsync() == 0; i++)
-            {
-                await page.WaitForTimeoutAsync(100);
-                await page.EvaluateAsync("() => { document.getElementById('plan').blur(); document.getElementById('plan').focus(); }");
-            }
-            await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
+            await act($"http://127.0.0.1:{port}");
         }
         finally
         {
