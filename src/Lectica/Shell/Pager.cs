@@ -128,7 +128,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         if (!_changed && _seen is { } seen && ReferenceEquals(seen.Rows, state.Showing.Rows) && seen.Viewport == state.Window.Viewport && ReferenceEquals(seen.Reading, state.Reading)) return;
         NameBounds(state);
         if (!_isCounted && store.Count == 0 && !_isEndless) AskFirst(state);
-        else if (_changed) AskWhere(state);
+        else if (_changed && _holds == 0) AskWhere(state);
         else
         {
             // The first rows have not waited for their number, which may take a source long to tell.
@@ -236,10 +236,31 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         Ask(Purpose.Bounds, new() { Stretches = [.. some.Select(b => new Stretch<TItem>(b.Place, 1))] }, [], some);
     }
 
+    // While the list's own doings are on their way to the source, what that says of places and marks may be from before them.
+    private int _holds;
+
+    /// <summary>Where things are is not looked at until what is being stored is.</summary>
+    public void Hold()
+    {
+        _holds++;
+        foreach (var look in _asked.FindAll(a => a.Purpose == Purpose.Look))
+        {
+            Drop(look);
+            _changed = true;
+        }
+    }
+
+    /// <summary>It is stored, or could not be.</summary>
+    public void LetGo()
+    {
+        _holds--;
+        _seen = null;
+    }
+
     /// <summary>Asks where all is now that the list knows of: what is in view, what the selection names, where cursor and anchor are.</summary>
     private void AskWhere(ListState state)
     {
-        if (IsAsked(Purpose.Look)) return;
+        if (IsAsked(Purpose.Look) || _holds > 0) return;
         _changed = false;
         foreach (var asked in _asked.ToArray()) Drop(asked);
         var (first, last) = InView(state);

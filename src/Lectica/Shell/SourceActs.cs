@@ -15,6 +15,10 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
 {
     private readonly CancellationTokenSource _end = new();
     private bool _isOver;
+    private int _writing;
+
+    /// <summary>Whether something is still being stored.</summary>
+    public bool IsWriting => _writing > 0;
 
     /// <summary>Whether the source stores marks.</summary>
     public bool Marks => pager.Source is IMarkingSource<TItem, TKey>;
@@ -64,11 +68,25 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
 
     private void Do(string name, Func<Task<SourceChange>> work, Action putRight)
     {
+        Begun();
         home.When(Begin(work), done =>
         {
+            Ended();
             if (Failed(done) is { } error) Fail(error, putRight);
             else if (done.Result.Undo is { } undo) history.Keep(new SourceStep(name, undo, done.Result.Redo, Turn));
         });
+    }
+
+    private void Begun()
+    {
+        _writing++;
+        pager.Hold();
+    }
+
+    private void Ended()
+    {
+        _writing--;
+        pager.LetGo();
     }
 
     private static Task<T> Begin<T>(Func<Task<T>> work)
@@ -95,15 +113,19 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     }
 
     // Taken back or done again: the rows follow when the source says that it has changed.
-    private void Turn(Func<CancellationToken, Task> work) =>
+    private void Turn(Func<CancellationToken, Task> work)
+    {
+        Begun();
         home.When(Begin(async () =>
         {
             await work(_end.Token).ConfigureAwait(false);
             return true;
         }), done =>
         {
+            Ended();
             if (Failed(done) is { } error) Fail(error, pager.Refresh);
         });
+    }
 
     /// <summary>Asks what goes on to stop.</summary>
     public void Dispose()

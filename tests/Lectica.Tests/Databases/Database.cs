@@ -29,7 +29,7 @@ public sealed class StoredRequest
 
     public bool Starred { get; set; }
 
-    public override string ToString() => $"{Id} {Name} {Night} {Priority?.ToString() ?? "null"} {Place}";
+    public override string ToString() => $"{Id} {Name} {Night} {Priority} {Place}";
 }
 
 /// <summary>A request as one person sees it.</summary>
@@ -60,21 +60,21 @@ public sealed class PlanContext(Database database) : DbContext
         IsMine = Marks.Any(m => m.Name == "starred" && m.Item == r.Id && m.Person == person),
     });
 
-    protected override void OnConfiguring(DbContextOptionsBuilder options)
+    protected override void OnConfiguring(DbContextOptionsBuilder optionsBuilder)
     {
-        if (database.Provider == Provider.Sqlite) options.UseSqlite(database.Connection);
-        else options.UseNpgsql(database.Connection);
-        options.AddInterceptors(database.Statements);
+        if (database.Provider == Provider.Sqlite) optionsBuilder.UseSqlite(database.Connection);
+        else optionsBuilder.UseNpgsql(database.Connection);
+        optionsBuilder.AddInterceptors(database.Statements);
     }
 
-    protected override void OnModelCreating(ModelBuilder model)
+    protected override void OnModelCreating(ModelBuilder modelBuilder)
     {
-        var request = model.Entity<StoredRequest>();
+        var request = modelBuilder.Entity<StoredRequest>();
         request.Property(r => r.Id).ValueGeneratedNever();
         request.HasIndex(r => new { r.Night, r.Priority, r.Name, r.Id });
         request.HasIndex(r => r.Place);
-        model.HasSharedMarks<int>();
-        model.HasSnapshots();
+        modelBuilder.HasSharedMarks<int>();
+        modelBuilder.HasSnapshots();
         if (database.Provider == Provider.Postgres) request.Property(r => r.Place).UseCollation("C");
     }
 }
@@ -137,7 +137,8 @@ public sealed class Database : IDisposable
         using var context = database.Context();
         context.Database.EnsureCreated();
         if (provider == Provider.Sqlite) context.Database.ExecuteSqlRaw("PRAGMA journal_mode=WAL");
-        else context.Database.ExecuteSqlRaw(DatabaseChanges.TriggerFor("Requests") + DatabaseChanges.TriggerFor(SharedMarks.Table));
+        else
+            foreach (var table in (string[])["Requests", SharedMarks.Table]) context.Database.ExecuteSqlRaw(DatabaseChanges.TriggerFor(table));
         return database;
     }
 

@@ -364,6 +364,33 @@ public sealed class PagedTests
     }
 
     [Fact]
+    public void What_the_service_says_from_before_a_move_or_mark_does_not_take_it_back()
+    {
+        var service = Service(60);
+        service.AnswersAsAsked = true;
+        using var list = List(Options with { MayMove = true });
+        list.Marks = [new("starred") { Get = r => r.Starred, Set = (_, _) => { } }];
+        list.Show(service);
+        service.IsSlow = true;
+        // A look at the source is under way, from before the move; and another change comes while that is being stored.
+        service.Change(items => items);
+        list.Move([4], 3);
+        service.Change(items => items.Append(new(900, 9000)));
+        list.ToggleMark("starred", 4);
+        while (service.WaitingCount > 0)
+        {
+            Assert.Equal("0 1 2 4 3", string.Join(" ", Enumerable.Range(0, 5).Select(list.KeyAt)));
+            Assert.Equal([3], list.Marked("starred"));
+            service.Answer(service.WaitingCount - 1);
+            list.Advance(0);
+        }
+        Assert.Equal("0 1 2 4 3", string.Join(" ", Enumerable.Range(0, 5).Select(list.KeyAt)));
+        Assert.Equal(61, list.Count);
+        CheckSettled(list, service);
+        Assert.Equal([3], list.Marked("starred"));
+    }
+
+    [Fact]
     public void What_asks_each_item_is_refused_by_name()
     {
         using var list = List();
