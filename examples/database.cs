@@ -1,12 +1,13 @@
 #:project ../src/Lectica.Queries/Lectica.Queries.csproj
 using Lectica;
+using Lectica.Acts;
 using Lectica.Input;
 using Lectica.Queries;
 using Microsoft.EntityFrameworkCore;
 
-// An archive of 50,000 requests, in a file.
+// An archive of 12,000 requests, in a file.
 using var archive = new Archive();
-archive.Make(50_000);
+archive.Make(12_000);
 
 // In sections by night, the newest first; within one by field. Each question has a context of its own.
 using var source = QuerySource.Of(() => new Archive(), a => a.Requests, r => r.Id)
@@ -18,7 +19,7 @@ list.WaitUntilRead();
 Print("opened");
 
 // A jump far down reads what is there, and nothing between.
-list.ScrollTo(40_000 * 52);
+list.ScrollTo(9_000 * 52);
 Console.WriteLine($"on the way: {list.Frame.Rows[1].Reading}");
 list.WaitUntilRead();
 Print("far down");
@@ -34,6 +35,7 @@ Console.WriteLine($"{list.Rows.Count:N0} rows, {list.Count:N0} items");
 source.Filter = r => r.Field.StartsWith("Tessil");
 list.WaitUntilRead();
 Console.WriteLine($"{list.Count:N0} match");
+archive.Database.EnsureDeleted();
 
 void Print(string what) => Console.WriteLine($"{what}: {string.Join(" · ", list.Frame.Rows.Take(3).Select(r => r.Content.Label))}");
 
@@ -61,11 +63,5 @@ sealed class Archive : DbContext
         string[] fields = ["Tessil Ring", "Orvane Cluster", "Belyra Pair", "Harunda Comet"];
         Requests.AddRange(Enumerable.Range(0, count).Select(i => new Request { Id = i + 1, Night = 2024 + (i % 3), Field = $"{fields[i % 4].Split(' ')[0]} {i / 4}" }));
         SaveChanges();
-    }
-
-    public override void Dispose()
-    {
-        Database.EnsureDeleted();
-        base.Dispose();
     }
 }

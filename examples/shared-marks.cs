@@ -29,6 +29,7 @@ anna.WaitUntilRead();
 bens.SayChanged();
 ben.WaitUntilRead();
 Print("Anna takes hers back");
+plan.Database.EnsureDeleted();
 
 (QuerySource<Seen, int>, InteractiveList<Seen, int>) Open(string person)
 {
@@ -85,11 +86,5 @@ sealed class SharedPlan : DbContext
         Database.EnsureCreated();
         Requests.AddRange(fields.Select((field, i) => new Request { Id = i + 1, Field = field }));
         SaveChanges();
-    }
-
-    public override void Dispose()
-    {
-        Database.EnsureDeleted();
-        base.Dispose();
     }
 }

@@ -23,6 +23,7 @@ Console.WriteLine($"stored: {string.Join(", ", plan.Requests.AsNoTracking().Orde
 list.Undo();
 list.WaitUntilRead();
 Print("taken back");
+plan.Database.EnsureDeleted();
 
 void Print(string what) => Console.WriteLine($"{what}: {string.Join(", ", list.Frame.Rows.Select(r => r.Content.Label))}");
 
@@ -52,11 +53,5 @@ sealed class OrderedPlan : DbContext
         var places = OrderKey.Spread(fields.Length);
         Requests.AddRange(fields.Select((field, i) => new Request { Id = i + 1, Field = field, Night = i < 3 ? "first" : "later", Place = places[i] }));
         SaveChanges();
-    }
-
-    public override void Dispose()
-    {
-        Database.EnsureDeleted();
-        base.Dispose();
     }
 }

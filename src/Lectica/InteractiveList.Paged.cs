@@ -51,7 +51,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         if (_parts.Steps.HasContext) throw new InvalidOperationException("The list has a synchronization context: rows come by it, and whoever waits here would hold it up.");
         var until = Environment.TickCount64 + (most ?? TimeSpan.FromSeconds(30)).TotalMilliseconds;
-        while (Here.Pager.IsReading || _parts.InSource.IsWriting)
+        while (Here.Pager.IsReading || _parts.Home.IsAwaited)
         {
             if (Environment.TickCount64 > until) throw new TimeoutException("The source has not answered in time.");
             Thread.Sleep(1);

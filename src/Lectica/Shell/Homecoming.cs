@@ -7,19 +7,31 @@ internal sealed class Homecoming(Steps steps)
 {
     private readonly ConcurrentQueue<Action> _arrived = new();
 
+    private int _away;
+
+    /// <summary>Whether anything has still to come home.</summary>
+    public bool IsAwaited => _away > 0;
+
     /// <summary>Has something done in a step when a task is over, however it ended.</summary>
     public void When<T>(Task<T> task, Action<Task<T>> then)
     {
+        _away++;
         if (task.IsCompleted)
         {
-            steps.Next(() => then(task));
+            steps.Next(() => Come(then, task));
             return;
         }
         task.ContinueWith(done =>
         {
-            _arrived.Enqueue(() => then(done));
+            _arrived.Enqueue(() => Come(then, done));
             steps.CallHome();
         }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
+    }
+
+    private void Come<T>(Action<Task<T>> then, Task<T> task)
+    {
+        _away--;
+        then(task);
     }
 
     /// <summary>Does what has come.</summary>

@@ -698,7 +698,18 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     }
 
     /// <summary>Takes a move of the list's own, which the source has still to make.</summary>
-    public void MoveNow(Edit edit) => Follow(Edit.Sequence([edit]), s => s);
+    /// <param name="edit">The move.</param>
+    /// <param name="items">The items that move.</param>
+    /// <param name="section">The section that they come into; null in a source without.</param>
+    public void MoveNow(Edit edit, ItemSet items, string? section) => Follow(Edit.Sequence([edit]), state =>
+    {
+        if (section is null) return state;
+        var landed = edit.Apply(items);
+        return state with
+        {
+            Showing = state.Showing with { Sections = [.. state.Showing.Sections.Select(s => s with { Members = s.Key == section ? s.Members.Union(landed) : s.Members.Except(landed) })] },
+        };
+    });
 
     // ── What is meant ──
 

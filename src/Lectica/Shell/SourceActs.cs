@@ -15,10 +15,6 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
 {
     private readonly CancellationTokenSource _end = new();
     private bool _isOver;
-    private int _writing;
-
-    /// <summary>Whether something is still being stored.</summary>
-    public bool IsWriting => _writing > 0;
 
     /// <summary>Whether the source stores marks.</summary>
     public bool Marks => pager.Source is IMarkingSource<TItem, TKey>;
@@ -62,31 +58,19 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
         Box<TItem>? At(int index) => index < 0 ? null : new(store.ItemAt(index));
         TItem[] moved = teller.ItemsOf(items);
         var (over, under) = (At(above), At(below));
-        pager.MoveNow(Edit.Move(items, gap.Index));
+        pager.MoveNow(Edit.Move(items, gap.Index), items, section);
         Do(core.Options.Phrases.Move, () => source.MoveAsync(moved, over, under, section, _end.Token), pager.Refresh);
     }
 
     private void Do(string name, Func<Task<SourceChange>> work, Action putRight)
     {
-        Begun();
+        pager.Hold();
         home.When(Begin(work), done =>
         {
-            Ended();
+            pager.LetGo();
             if (Failed(done) is { } error) Fail(error, putRight);
             else if (done.Result.Undo is { } undo) history.Keep(new SourceStep(name, undo, done.Result.Redo, Turn));
         });
-    }
-
-    private void Begun()
-    {
-        _writing++;
-        pager.Hold();
-    }
-
-    private void Ended()
-    {
-        _writing--;
-        pager.LetGo();
     }
 
     private static Task<T> Begin<T>(Func<Task<T>> work)
@@ -115,14 +99,14 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     // Taken back or done again: the rows follow when the source says that it has changed.
     private void Turn(Func<CancellationToken, Task> work)
     {
-        Begun();
+        pager.Hold();
         home.When(Begin(async () =>
         {
             await work(_end.Token).ConfigureAwait(false);
             return true;
         }), done =>
         {
-            Ended();
+            pager.LetGo();
             if (Failed(done) is { } error) Fail(error, pager.Refresh);
         });
     }

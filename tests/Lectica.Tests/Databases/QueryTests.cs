@@ -209,6 +209,7 @@ public sealed class QueryTests
         // Three scattered ones, into the middle of another night.
         Assert.True(list.Move([1, 5, 30], 45, "N2").IsHandled);
         Assert.Equal("40 41 42 43 44 1 5 30 45", string.Join(" ", Shown().Split(' ').Skip(37).Take(9)));
+        Assert.Equal((18, 23), (list.SectionState("N0").Count, list.SectionState("N2").Count));
         await Until(() => list.CanUndo, "It is never stored.");
         await Settle(list);
         Assert.Single(database.Statements.Sent, s => s.StartsWith("UPDATE", StringComparison.Ordinal));
