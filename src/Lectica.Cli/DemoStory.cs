@@ -152,10 +152,54 @@ internal static class DemoStory
                 var toolbar = player.List.ToolbarFor(160);
                 return toolbar.Shown.Length == 2 && toolbar.Overflow.Length == 3;
             }),
+            Archive(folder, console, progress),
         ];
         using var bar = new FramePainter(Theme.Light).ToPng(Selected(plan).ToolbarFor(160), 160);
         Files.Write(Path.Combine(folder, "toolbar.png"), bar.SaveTo);
         return good.All(g => g);
+    }
+
+    /// <summary>A list of what is not in memory: read where it is looked at, selected where it is not.</summary>
+    private static bool Archive(string folder, IAnsiConsole console, Progress progress)
+    {
+        const int count = 1_000_000;
+        var file = Path.Combine(folder, "night-archive.db");
+        Directory.CreateDirectory(folder);
+        NightArchive.Make(file, count, progress);
+        using var source = NightArchive.SourceOf(file);
+        using var list = InteractiveList.Awaiting<ArchivedRequest, int>(r => r.Id, new() { Mode = Acts.SelectionMode.Multiple, ModKey = Lectica.Input.ModKey.Ctrl, Title = "Night archive", Parts = new() { Check = true, Marks = ["observed"] }, Phrases = Phrases.English });
+        list.Content = r => new(r.Field, NightArchive.Says(r));
+        list.Marks = [new("observed") { Label = "Observed", Look = Marking.MarkLook.Tick, Get = r => r.IsObserved, Set = (_, _) => { } }];
+        var player = ListPlayer.On(list);
+        var film = new List<FilmFrame>();
+        void Shoot(string caption) => film.Add(new(list.Frame, caption));
+        list.Show(source);
+        list.WaitUntilRead();
+        Shoot("opened: one page of 1,000,000 was read");
+        player.ScrollTo(600_000 * list.Options.RowHeight);
+        Shoot("far down: these rows are still being read");
+        list.WaitUntilRead();
+        Shoot("a moment later");
+        player.ScrollTo(0);
+        list.WaitUntilRead();
+        player.Press("Ctrl+A");
+        foreach (var row in (int[])[1, 2, 4]) player.Mouse.Tap($"check:{list.KeyTextAt(row)}");
+        Shoot("all but three");
+        var (selected, read, condition) = (list.Selected.Count, Enumerable.Range(0, count).Count(list.IsRead), list.Selected.Condition);
+        list.SetMark("observed", list.Selection.Items, true);
+        list.WaitUntilRead();
+        Shoot("observed, by one statement");
+        using var archive = new NightArchive(file);
+        var observed = archive.Requests.Count(r => r.IsObserved);
+        var good = selected == count - 3 && read < 3_000 && condition.Terms.Length <= 3 && observed is >= count - 3 and <= count && film[1].Frame.Rows.All(r => r.Reading == Frames.RowReading.Pending);
+        var picture = $"{folder}/13-not-in-memory.png";
+        using var strip = new FilmStrip(Theme.Light).ToPng(film, 5, 0.7f);
+        Files.Write(picture, strip.SaveTo);
+        console.Write(new Text("\n13. Not in memory. An archive of 1,000,000 requests in SQLite. What is in view is read; what is selected is a condition.\n"));
+        foreach (var (frame, i) in film.Select((f, i) => (f, i))) console.Write(new Padder(new Text($"{i + 1}: {frame.Caption}"), new(4, 0, 0, 0)));
+        console.Write(new Text(FormattableString.Invariant($"{selected:N0} selected of {count:N0}, of which {read:N0} were read: a condition of {condition.Terms.Length} terms, and one statement, after which {observed:N0} are observed.\n")));
+        console.Write(new Text(good ? $"Written: {picture}, {folder}/night-archive.db\n" : $"Not as expected; see {picture}\n"));
+        return good;
     }
 
     private static InteractiveList<Row, string> Selected(ListFile file)

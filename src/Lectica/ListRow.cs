@@ -16,17 +16,26 @@ public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : n
     /// <summary>What is true of a row at a time. Marks are bits, in their order.</summary>
     private readonly record struct Look(bool IsSelected, bool IsEnabled, bool IsCursor, bool IsPressed, BusyFrame? Busy, ulong Marks);
 
+    // Of a row whose item has not been read: then it is known by this.
+    private int _pendingAt = -1;
+
+    internal ListRow(InteractiveList<TItem, TKey> list, int index) =>
+        (_list, Item, Key, _look, _pendingAt) = (list, default!, default!, LookAt(list, index), index);
+
     internal ListRow(InteractiveList<TItem, TKey> list, TItem item, TKey key, int index) =>
         (_list, Item, Key, _look) = (list, item, key, index < 0 ? default : LookAt(list, index));
 
-    /// <summary>The item.</summary>
+    /// <summary>The item; the type's default while <see cref="IsPending"/>.</summary>
     public TItem Item { get; private set; }
 
-    /// <summary>Its key.</summary>
-    public TKey Key { get; }
+    /// <summary>Its key; the type's default while <see cref="IsPending"/>.</summary>
+    public TKey Key { get; private set; }
+
+    /// <summary>Whether its item has still to be read, in a list that is not all in memory.</summary>
+    public bool IsPending => _pendingAt >= 0;
 
     /// <summary>What it says.</summary>
-    public RowContent Content => _list.IndexOf(Key) is >= 0 and var index ? _list.ContentAt(index) : default;
+    public RowContent Content => IsPending ? new(_list.Options.Phrases.RowLoading) : _list.IndexOf(Key) is >= 0 and var index ? _list.ContentAt(index) : default;
 
     /// <summary>Whether it is enabled.</summary>
     public bool IsEnabled => _look.IsEnabled;
@@ -50,6 +59,11 @@ public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : n
         set
         {
             if (value == _look.IsSelected) return;
+            if (IsPending)
+            {
+                Answer(_list.DoAt(!_list.Options.Policy.SelectsMany && value ? Acts.ActKind.Select : Acts.ActKind.Toggle, _pendingAt), nameof(IsSelected));
+                return;
+            }
             Answer(!_list.Options.Policy.SelectsMany && value ? _list.Select(Key) : _list.Toggle(Key), nameof(IsSelected));
         }
     }
@@ -59,10 +73,10 @@ public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : n
     [System.Runtime.CompilerServices.IndexerName("Mark")]
     public bool this[string mark]
     {
-        get => _list.IndexOf(Key) is >= 0 and var index && _list.Marked(mark).Contains(index);
+        get => !IsPending && _list.IndexOf(Key) is >= 0 and var index && _list.Marked(mark).Contains(index);
         set
         {
-            if (value != this[mark]) Answer(_list.ToggleMark(mark, Key), Marks);
+            if (!IsPending && value != this[mark]) Answer(_list.ToggleMark(mark, Key), Marks);
         }
     }
 
@@ -95,16 +109,36 @@ public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : n
         return new(state.Selection.Items.Contains(index), !state.Showing.Disabled.Contains(index), isCursor, pressed, busy, marks);
     }
 
+    /// <summary>The item is still to be read; the row may be at another place.</summary>
+    internal void WaitAt(int index)
+    {
+        _pendingAt = index;
+        Tell(LookAt(_list, index));
+    }
+
+    /// <summary>The item has been read.</summary>
+    internal void Arrive(TItem item, TKey key, int index)
+    {
+        (_pendingAt, Item, Key) = (-1, item, key);
+        foreach (var name in (string[])[nameof(IsPending), nameof(Item), nameof(Key), nameof(Content)]) Tell(name);
+        Tell(LookAt(_list, index));
+    }
+
     internal void LookAgain(TItem item, int index)
     {
-        var (old, now) = (_look, LookAt(_list, index));
-        _look = now;
         if (!ReferenceEquals(item, Item) && !EqualityComparer<TItem>.Default.Equals(item, Item))
         {
             Item = item;
             Tell(nameof(Item));
             Tell(nameof(Content));
         }
+        Tell(LookAt(_list, index));
+    }
+
+    private void Tell(Look now)
+    {
+        var old = _look;
+        _look = now;
         if (now == old) return;
         if (now.IsSelected != old.IsSelected) Tell(nameof(IsSelected));
         if (now.IsEnabled != old.IsEnabled) Tell(nameof(IsEnabled));

@@ -61,7 +61,38 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
         return (at < 0 || rows.Sections[at].IsCollapsed ? ItemSet.None(rows.Shown.Universe) : rows.ShownIn(at), !rows.IsSorted);
     }
 
-    private ListRow<TItem, TKey> RowAt(int index) => RowOf(_list[index], _list.KeyAt(index), index);
+    private ListRow<TItem, TKey> RowAt(int index)
+    {
+        if (_list.IsRead(index)) return RowOf(_list[index], _list.KeyAt(index), index);
+        if (_waiting.TryGetValue(index, out var weak) && weak.TryGetTarget(out var row)) return row;
+        row = new(_list, index);
+        _waiting[index] = new(row);
+        return row;
+    }
+
+    // Rows whose items have still to be read, by index.
+    private Dictionary<int, WeakReference<ListRow<TItem, TKey>>> _waiting = [];
+
+    private void LookAtWaiting((Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)[] edits)
+    {
+        var waiting = new Dictionary<int, WeakReference<ListRow<TItem, TKey>>>();
+        foreach (var (index, weak) in _waiting)
+        {
+            var now = index;
+            foreach (var (edit, _) in edits) now = edit.Apply(now);
+            if (now < 0 || now >= _list.Count || !weak.TryGetTarget(out var row)) continue;
+            if (!_list.IsRead(now))
+            {
+                waiting[now] = weak;
+                row.WaitAt(now);
+                continue;
+            }
+            var key = _list.KeyAt(now);
+            row.Arrive(_list[now], key, now);
+            _made[key] = weak;
+        }
+        _waiting = waiting;
+    }
 
     private ListRow<TItem, TKey> RowOf(TItem item, TKey key, int index)
     {
@@ -87,6 +118,7 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
                 : !_isInSourceOrder && !wasInSourceOrder && order is not null ? TellOneByOrder(order, Ordered, edits) : old.IsEmpty && _members.IsEmpty;
             if (!isTold) Tell(new(NotifyCollectionChangedAction.Reset), true);
         }
+        if (_waiting.Count > 0) LookAtWaiting(edits);
         foreach (var (key, weak) in _made)
         {
             var index = _list.IndexOf(key);

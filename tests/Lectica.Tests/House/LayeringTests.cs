@@ -31,7 +31,7 @@ namespace Lectica.Tests.House
             ["Lectica.Storage"] = ["Lectica"],
             ["Lectica.Queries"] = ["Lectica"],
             ["Lectica.Blazor"] = ["Lectica"],
-            ["Lectica.Cli"] = ["Lectica", "Lectica.Testing", "Lectica.Skia", "Lectica.Storage"],
+            ["Lectica.Cli"] = ["Lectica", "Lectica.Testing", "Lectica.Queries", "Lectica.Skia", "Lectica.Storage"],
         };
 
         [Fact]

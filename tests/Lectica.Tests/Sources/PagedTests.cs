@@ -391,6 +391,33 @@ public sealed class PagedTests
     }
 
     [Fact]
+    public void Rows_for_an_items_control_wait_for_their_items_and_are_told_when_they_come()
+    {
+        var service = Service(300);
+        service.IsSlow = true;
+        using var list = List();
+        using var rows = list.ObservableRows();
+        list.Show(service);
+        service.AnswerAll();
+        Assert.Equal((300, false, true), (rows.Count, rows[3].IsPending, rows[200].IsPending));
+        var row = rows[200];
+        var told = new List<string?>();
+        row.PropertyChanged += (_, e) => told.Add(e.PropertyName);
+        Assert.Equal(("Loading …", false), (row.Content.Label, row.IsSelected));
+        row.IsSelected = true;
+        Assert.Equal([200], list.Selection.Items);
+        Assert.True(row.IsSelected);
+        // It stays the row of its place while others go above, and becomes its item's when that is read.
+        service.Change(items => items.Skip(10));
+        service.AnswerAll();
+        list.ScrollTo(190 * 52);
+        service.AnswerAll();
+        Assert.Equal((false, 200, "R200", true), (row.IsPending, row.Key, row.Content.Label, row.IsSelected));
+        Assert.Same(row, rows[190]);
+        Assert.Equal(["IsSelected", "IsPending", "Item", "Key", "Content"], told);
+    }
+
+    [Fact]
     public void What_asks_each_item_is_refused_by_name()
     {
         using var list = List();
