@@ -269,7 +269,7 @@ public static class FrameBuilder
             var (part, at) = places[i];
             var isOn = part.Kind == PartKind.Check ? isSelected : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
             var look = part.Name is { } name ? input.LookOf(name) : default;
-            parts[i] = new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look) 
+            parts[i] = new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look)
             {
                 TouchAction = input.TouchActionOf(part.Kind),
                 Count = part.Kind == PartKind.Mark && input.CountOf is { } countOf ? countOf(part.Name!, index, isOn) : null,
