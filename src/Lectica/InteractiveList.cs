@@ -482,22 +482,27 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         return Selector.StateOf(Marked(name), items);
     }
 
-    /// <summary>The list as it is now, by key: the last line of a played script's trace. Cost: a key an item.</summary>
+    /// <summary>
+    /// The list as it is now, by key: the last line of a played script's trace. Of a paged list those items that have been read; what is
+    /// selected and has not been is told by place, such as <c>#1200</c>, of a thousand at most. Cost: a key an item.
+    /// </summary>
     public TraceLine StateLine()
     {
         var state = Here.Core.State;
         string? Text(int index) => _parts.Core.KeyText(index);
+        var isPaged = _parts.Store.Pages is not null;
+        IReadOnlyList<string> read = _parts.Store.Pages is { } pages ? [.. pages.Indexes.Order().Select(i => Text(i)!)] : [];
         IReadOnlyList<string> Keys(IEnumerable<int> indexes) => [.. indexes.Select(i => Text(i)!)];
         return new()
         {
             Stage = "state",
-            Selected = Keys(state.Selection.Items),
+            Selected = isPaged ? _parts.Teller.KeysOf(state.Selection.Items) : Keys(state.Selection.Items),
             Cursor = state.Selection.Heading is { } heading ? $"heading:{heading}" : Text(state.Selection.Cursor),
             Anchor = Text(state.Selection.Anchor),
-            Marks = state.Declared.Marks.ToDictionary(m => m.Name, m => Keys(state.Marks.Sets[m.Name])),
+            Marks = state.Declared.Marks.ToDictionary(m => m.Name, m => isPaged ? _parts.Teller.KeysOf(state.Marks.Sets[m.Name]) : Keys(state.Marks.Sets[m.Name])),
             Open = state.Menu.IsOpen ? $"menu:{Text(state.Menu.Index)}" : state.Tray is { IsOpen: true } swipe ? $"tray:{swipe.Edge.ToString().ToLowerInvariant()}:{Text(swipe.Index)}" : null,
-            Order = Keys(state.Showing.Rows.InOrder()),
-            Source = Keys(Enumerable.Range(0, _parts.Store.Count)),
+            Order = isPaged ? read : Keys(state.Showing.Rows.InOrder()),
+            Source = isPaged ? read : Keys(Enumerable.Range(0, _parts.Store.Count)),
             Selecting = state.Selection.IsSelecting,
         };
     }

@@ -309,6 +309,10 @@ public sealed class PagedTests
         service.IsSlow = true;
         list.ScrollTo(200 * 52);
         Assert.All(list.Frame.Rows, r => Assert.Equal((RowReading.Pending, "Loading …", null), (r.Reading, r.Content.Label, r.KeyText)));
+        list.Do(ActKind.SelectAll);
+        var line = list.StateLine();
+        Assert.Equal((400, "0", "#399", list.Shell.Store.Pages!.ReadCount), (line.Selected!.Count, line.Selected[0], list.Shell.Teller.KeysOf(ItemSet.None(400).With(399))[0], line.Order!.Count));
+        list.Do(ActKind.Clear);
         Assert.Equal(RefusalKind.NotRead, list.DoAt(ActKind.Activate, 201).Refusal!.Kind);
         Assert.Throws<ItemNotReadException>(() => list[201]);
         service.Failures.Enqueue(new IOException("The line is broken."));
