@@ -1,8 +1,10 @@
 #:project ../src/Lectica.Queries/Lectica.Queries.csproj
+#:project ../src/Lectica.Testing/Lectica.Testing.csproj
 using Lectica;
 using Lectica.Acts;
 using Lectica.Input;
 using Lectica.Queries;
+using Lectica.Testing;
 using Microsoft.EntityFrameworkCore;
 
 // An archive of 12,000 requests, in a file.

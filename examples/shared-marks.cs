@@ -1,7 +1,9 @@
 #:project ../src/Lectica.Queries/Lectica.Queries.csproj
+#:project ../src/Lectica.Testing/Lectica.Testing.csproj
 using Lectica;
 using Lectica.Marking;
 using Lectica.Queries;
+using Lectica.Testing;
 using Microsoft.EntityFrameworkCore;
 
 using var plan = new SharedPlan();

@@ -157,6 +157,32 @@ internal sealed class ListFile
         return new(path, bytes, new() { Title = Path.GetFileNameWithoutExtension(path), Key = key }, table, progress);
     }
 
+    private DatabaseRows? _database;
+
+    /// <summary>A list over the rows of a database, which a list file without rows of its own may say more of.</summary>
+    public static ListFile Load(string? path, DatabaseRows database, string name, Progress progress)
+    {
+        var table = new RowTable(name, database.Fields, [], _ => new(1, 1));
+        if (path is null) return new(name, [], new() { Title = Path.GetFileNameWithoutExtension(name), Mode = "multiple" }, table, progress) { _database = database };
+        path = Files.Locate(path);
+        var bytes = Files.Read(path, "a list (JSON)");
+        using var document = Files.ParseJson(path, bytes);
+        Files.RefuseNulls(path, bytes, document.RootElement);
+        ListFileJson json;
+        try
+        {
+            json = JsonSerializer.Deserialize(bytes, CliJson.Default.ListFileJson) ?? throw new InputException(path, new(1, 1), "a list file is a JSON object, not null.");
+        }
+        catch (JsonException e)
+        {
+            throw Wrong(path, bytes, e);
+        }
+        foreach (var (field, isThere) in ((string, bool)[])[("rows", json.Rows is not null), ("showWhen", json.ShowWhen is not null), ("disabledWhen", json.DisabledWhen is not null), ("pinnedWhen", json.PinnedWhen is not null),
+            ("sections", json.Sections is not null), ("sortBy", json.SortBy is not null), ("selected", json.Selected is not null), ("key", json.Key is not null)])
+            if (isThere) throw new InputException(path, TextPlace.OfPath(bytes, "$." + field), $"'{field}' does not go with rows of a database: say it by --key, --order or --query.");
+        return new(path, bytes, json, table, progress) { _database = database };
+    }
+
     /// <summary>A list over the rows.</summary>
     public InteractiveList<Row, string> Open(Thresholds? thresholds = null)
     {
@@ -173,6 +199,14 @@ internal sealed class ListFile
         {
             if (_json.Failed is { } failed) list.ShowFailed(failed);
             else list.ShowLoading(_json.Loading!);
+        }
+        else if (_database is { } database)
+        {
+            Exception? failed = null;
+            list.ReadFailed += (_, e) => failed = e.Error;
+            list.Show(database.Source());
+            list.WaitUntilRead();
+            if (failed is not null) throw new InputException(_table.File, null, $"the rows cannot be read: {failed.Message}");
         }
         else list.Show(rows);
         Arrange(list, rows);
@@ -319,8 +353,9 @@ internal sealed class ListFile
             {
                 Label = mark.Label,
                 Look = mark.Look switch { null or "ring" => MarkLook.Ring, "star" => MarkLook.Star, "flag" => MarkLook.Flag, "tick" => MarkLook.Tick, var other => throw Unknown($"marks[{i}].look", other, ["ring", "star", "flag", "tick"]) },
-                Get = row => on.Contains(row.Key),
-                Set = (row, value) => _ = value ? on.Add(row.Key) : on.Remove(row.Key),
+                // Rows of a database are not there yet: of each that has been turned it is known.
+                Get = row => on.Contains(row.Key) != (row.Origin is not null && isOn?.Invoke(row) == true),
+                Set = (row, value) => _ = value != (row.Origin is not null && isOn?.Invoke(row) == true) ? on.Add(row.Key) : on.Remove(row.Key),
             });
         }
         try

@@ -72,6 +72,8 @@ internal sealed class Recorder
         player.TickPlayed += tick =>
         {
             progress.Report("Playing", (double)tick / ticks);
+            // So that the same script always gives the same trace.
+            if (_list.IsPaged) _list.WaitUntilRead();
             if (KeepsFilm && _tick.Exists(l => l.Stage != "input" || l.Type == "keydown"))
                 Film.Add(new(_list.Frame, $"{_tick[^1].T ?? player.Now:0} ms · {Narrator.Caption(_tick)}", _x, _y));
             _tick.Clear();

@@ -5,7 +5,11 @@ using Lectica.Testing;
 namespace Lectica.Cli;
 
 /// <summary>One row of a rows file: its key and its values in the order of the table's fields.</summary>
-internal sealed record Row(string Key, string[] Values);
+internal sealed record Row(string Key, string[] Values)
+{
+    /// <summary>What it was made of, where it is one of a database; else null.</summary>
+    public object? Origin { get; init; }
+}
 
 /// <summary>The rows of a file, before anything is known of them but their fields.</summary>
 /// <param name="File">What errors call the file.</param>

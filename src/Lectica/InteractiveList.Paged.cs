@@ -41,25 +41,6 @@ public sealed partial class InteractiveList<TItem, TKey>
     public bool IsReading => Here.Pager.IsReading;
 
     /// <summary>
-    /// Waits on this thread until a paged list has read what it needs, and everything that it asked of its source is answered: for programs
-    /// and tests without a message loop. With one, nothing has to wait: rows come as they come.
-    /// </summary>
-    /// <param name="most">How long at most; 30 seconds where null.</param>
-    /// <exception cref="InvalidOperationException">The list has a message loop of its own, which waiting would hold up.</exception>
-    /// <exception cref="TimeoutException">It took longer.</exception>
-    public void WaitUntilRead(TimeSpan? most = null)
-    {
-        if (_parts.Steps.HasContext) throw new InvalidOperationException("The list has a synchronization context: rows come by it, and whoever waits here would hold it up.");
-        var until = Environment.TickCount64 + (most ?? TimeSpan.FromSeconds(30)).TotalMilliseconds;
-        while (Here.Pager.IsReading || _parts.Home.IsAwaited)
-        {
-            if (Environment.TickCount64 > until) throw new TimeoutException("The source has not answered in time.");
-            Thread.Sleep(1);
-            Advance(_parts.Core.Now);
-        }
-    }
-
-    /// <summary>
     /// What is selected, as a command's target: how many, the items where they have been read, and in any case their condition and the items
     /// page by page. It stays what it is when the selection changes.
     /// </summary>

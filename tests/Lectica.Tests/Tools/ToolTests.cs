@@ -47,6 +47,47 @@ public sealed partial class ToolTests : IDisposable
         Assert.Equal(["R06"], state.Selected!);
         Assert.Contains("Just what was meant was done", told);
         Assert.True(new FileInfo(Path.Combine(_folder, "gestures.png")).Length > 10_000);
+        Assert.Contains("999,997 selected of 1,000,000, of which 300 were read: a condition of 3 terms, and one statement", told);
+        Assert.True(new FileInfo(Path.Combine(_folder, "13-not-in-memory.png")).Length > 10_000);
+    }
+
+    [Fact]
+    public void A_database_is_played_over_read_only_by_table_or_query_and_told_what_is_wrong()
+    {
+        var file = Path.Combine(_folder, "archive.db");
+        NightArchive.Make(file, 5_000, new(Spectre.Console.AnsiConsole.Create(new() { Out = new Spectre.Console.AnsiConsoleOutput(TextWriter.Null) })));
+        var before = File.ReadAllBytes(file);
+        // A click, then Shift+End over rows that were never read, and the mark of the row at the cursor.
+        var script = Write("down.actions.json", """
+            {"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","x":200,"y":70},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]},
+            {"type":"key","id":"k","actions":[{"type":"pause"},{"type":"pause"},{"type":"pause"},{"type":"keyDown","value":"\uE008"},{"type":"keyDown","value":"\uE010"},{"type":"keyUp","value":"\uE010"},{"type":"keyUp","value":"\uE008"}]}]}
+            """);
+        var (code, trace, error) = Run("play", script, "--rows", file, "--table", "Requests", "--key", "Id", "--order", "-Night,Id");
+        Assert.Equal((0, ""), (code, error));
+        Assert.Equal(trace, Run("play", script, "--rows", file, "--table", "Requests", "--key", "Id", "--order", "-Night,Id").Out);
+        foreach (var line in trace.TrimEnd('\n').Split('\n')) Schemas.Valid("trace", line);
+        var state = TraceLine.Parse(trace.TrimEnd('\n').Split('\n').Last());
+        // Of night 25 there is one request, the last; then night 24 from its first on.
+        Assert.Equal(("4800", "199", "5000"), (state.Anchor, state.Cursor, state.Order![0]));
+        Assert.Equal(1_000, state.Selected!.Count);
+        var shown = Run("play", script, "--rows", file, "--query", "SELECT Night, count(*) AS Number FROM Requests WHERE Field LIKE 'Tessil%' GROUP BY Night", "--key", "Night", "--order", "-Number", "--list", Write("nights.list.json", """{"title":"Nights","mode":"multiple","label":"Night {Night}","detail":"{Number} requests"}"""));
+        Assert.Equal((0, ""), (shown.Code, shown.Error));
+        Assert.Equal(25, TraceLine.Parse(shown.Out.TrimEnd('\n').Split('\n').Last()).Selected!.Count);
+        Assert.Equal(before, File.ReadAllBytes(file));
+        foreach (var (args, says) in new (string[], string)[]
+        {
+            (["--rows", file, "--table", "Rquests"], "no such table: Rquests"),
+            (["--rows", file, "--table", "Requests", "--order", "Nigt"], "Did you mean 'Night'?"),
+            (["--rows", file, "--table", "Requests", "--key", "Ident"], "there are Id, Field, Night, IsObserved"),
+            (["--rows", file], "give either --table NAME or --query SQL"),
+            (["--rows", Path.Combine(_folder, "none.db"), "--table", "t"], "there is no such file"),
+            (["--rows", script, "--table", "t"], "file is not a database"),
+            (["--table", "t"], "name it by --rows"),
+            ([], "give --list LIST"),
+            (["--rows", file, "--table", "Requests", "--list", Data("night-plan.list.json")], "'rows' does not go with rows of a database"),
+            (["--rows", file, "--query", "SELECT Night % 2 AS id, Field FROM Requests"], "the same key"),
+        })
+            Assert.Contains(says, Run(["play", script, .. args]) is { Code: 2 } wrong ? wrong.Error : "it is taken");
     }
 
     [Fact]
