@@ -118,6 +118,10 @@ internal sealed class Tool
         var list = new Option<string?>("--list", "-l") { Description = List.Description, HelpName = "LIST" };
         var json = JsonOption("How each script ended, a line each, instead of the trace.");
         var command = new Command("play", "Plays scripts over a list and writes the trace: all stages of what happened, and the list's state at the end.") { scripts, list, trace, expect, restore, save, database, table, query, key, order, json };
+        command.Validators.Add(result =>
+        {
+            if (result.GetValue(list) is null && result.GetValue(database) is null) result.AddError("Option '--list' is required, or '--rows' with a database.");
+        });
         Example(command, "play examples/data/demo.actions.json --list examples/data/night-plan.list.json");
         command.SetAction(parsed =>
         {
@@ -163,7 +167,7 @@ internal sealed class Tool
         if (database is not null)
             return ListFile.Load(list, DatabaseRows.Open(new(database, table, query, key, order?.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries) ?? [])), database, progress);
         if ((table ?? query ?? key ?? order) is not null) throw new InputException("--rows", null, "--table, --query, --key and --order say which rows of a database: name it by --rows.");
-        return ListFile.Load(list ?? throw new InputException("--list", null, "say which list: give --list LIST, or the rows of a database by --rows."), progress);
+        return ListFile.Load(list!, progress);
     }
 
     private static Option<bool> JsonOption(string what) => new("--json") { Description = "As JSON, for programs. " + what };
