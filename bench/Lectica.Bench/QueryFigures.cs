@@ -4,6 +4,7 @@ using Lectica.Acts;
 using Lectica.Frames;
 using Lectica.Input;
 using Lectica.Queries;
+using Lectica.Sources;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lectica.Bench;
@@ -35,7 +36,11 @@ internal sealed class QueryFigures(int rows) : FigureTable
             else options.UseSqlite(connection, o => o.CommandTimeout(600));
         }
 
-        protected override void OnModelCreating(ModelBuilder model) => model.Entity<Request>().HasIndex(r => new { r.Hour, r.Id });
+        protected override void OnModelCreating(ModelBuilder model)
+        {
+            model.Entity<Request>().HasIndex(r => new { r.Hour, r.Id });
+            model.HasSharedMarks<int>();
+        }
     }
 
     /// <summary>A thread with a context, as a screen has one.</summary>
@@ -203,6 +208,28 @@ internal sealed class QueryFigures(int rows) : FigureTable
         loop.Until(() => !shown.IsReading);
         Console.Error.WriteLine($"{name}: followed a change in {Stopwatch.GetElapsedTime(look).TotalMilliseconds:N0} ms; peak memory of the process {Process.GetCurrentProcess().PeakWorkingSet64 / 1e6:N0} MB");
         SynchronizationContext.SetSynchronizationContext(null);
+        if (isPostgres) Toggles(open).GetAwaiter().GetResult();
+    }
+
+    /// <summary>Many people star requests at once, each by a source of their own; at the end the table has what each did last.</summary>
+    private async Task Toggles(Func<Archive> open)
+    {
+        const int clients = 1_000, each = 5;
+        Archive Pooled() => open();
+        async Task<int> Client(int client)
+        {
+            using var source = QuerySource.Of(Pooled, a => a.Requests, r => r.Id).WithSharedMark("starred", $"Client {client}");
+            for (var n = 0; n < each; n++)
+                await source.MarkAsync("starred", new(source, false, [new(TermKind.Key, true) { Key = 1 + (client * 7 % 100) }]), n % 2 == 0, default).ConfigureAwait(false);
+            return 1;
+        }
+        await Client(0).ConfigureAwait(false);
+        var clock = Stopwatch.GetTimestamp();
+        await Task.WhenAll(Enumerable.Range(0, clients).Select(c => Task.Run(() => Client(c)))).ConfigureAwait(false);
+        var seconds = Stopwatch.GetElapsedTime(clock).TotalSeconds;
+        using var archive = open();
+        var stored = archive.Set<SharedMark<int>>().Count();
+        Add("PostgreSQL: toggles a second by 1,000 clients at once, none lost", $"{clients * each / seconds:N0} a second, {stored} of {clients} there", "1,000 a second", stored == clients && clients * each / seconds >= 1_000);
     }
 
     private void Figure(string what, double measured, string unit, double reach) => Add(what, $"{Number(measured)} {unit}", $"under {Number(reach)} {unit}", measured < reach);

@@ -20,6 +20,9 @@ internal sealed class Bookmarks<TItem> : IDisposable where TItem : class
     /// <summary>The number of items; null where it is not known.</summary>
     public int? Count { get; set; }
 
+    /// <summary>Another number whenever the rows have changed.</summary>
+    public long Version => Interlocked.Read(ref _version);
+
     /// <summary>The rows have changed: what was known of places is no longer so.</summary>
     public void Forget()
     {

@@ -30,7 +30,8 @@ internal sealed class Moment : IAsyncDisposable
         {
             // Deferred: it takes no lock before it reads, and never the one for writing.
             await context.Database.OpenConnectionAsync(cancellation).ConfigureAwait(false);
-            await context.Database.ExecuteSqlRawAsync("BEGIN DEFERRED", cancellation).ConfigureAwait(false);
+            // Not to be cancelled half-way: a connection with an open transaction would go back to the pool.
+            await context.Database.ExecuteSqlRawAsync("BEGIN DEFERRED", CancellationToken.None).ConfigureAwait(false);
         }
         else await context.Database.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancellation).ConfigureAwait(false);
         return new(context.Database, isSqlite);

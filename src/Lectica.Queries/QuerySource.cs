@@ -225,18 +225,21 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
         }, cancellation).ConfigureAwait(false);
     }
 
-    // Of so many bookmarks all are made beforehand, while nobody waits for one.
+    // Of so many bookmarks all are made beforehand, while nobody waits for one; after a change when it has been quiet for a while.
     private const int ManyBookmarks = 20;
+    private static readonly TimeSpan Quiet = TimeSpan.FromSeconds(2);
 
     private void Warm(Bookmarks<TItem> bookmarks, int count)
     {
         var number = Bookmarks<TItem>.NumberFor(count);
         if (number < ManyBookmarks) return;
-        var cancellation = _end.Token;
+        var (cancellation, version) = (_end.Token, bookmarks.Version);
         _ = Task.Run(async () =>
         {
             try
             {
+                if (version > 0) await Task.Delay(Quiet, cancellation).ConfigureAwait(false);
+                if (version != bookmarks.Version) return;
                 await At(async reader =>
                 {
                     await bookmarks.ExtendAsync(reader, number - 1, cancellation).ConfigureAwait(false);

@@ -27,6 +27,9 @@ internal sealed class PagedItems<TItem, TKey>(Func<TItem, TKey> keyOf) where TKe
     /// <summary>The index of a key, or -1 where its item has not been read.</summary>
     public int IndexOf(TKey key) => _indexes.TryGetValue(key, out var index) ? index : -1;
 
+    /// <summary>The key of an item that may be none of these.</summary>
+    public TKey KeyOf(TItem item) => keyOf(item);
+
     private (TItem Item, TKey Key) Read(int index) =>
         (uint)index >= (uint)Count ? throw ItemSet.OutOfRange(index, Count) : _items.TryGetValue(index, out var read) ? read : throw new ItemNotReadException(index);
 

@@ -725,6 +725,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         if (!ReferenceEquals(terms, _namedFor))
             foreach (var bound in terms.Bounds)
                 if (!named.ContainsKey(bound.Id) && bound.Place >= 0 && store.Has(bound.Place)) named = named.SetItem(bound.Id, (store.ItemAt(bound.Place), store.KeptKeyAt(bound.Place)));
-        return new(_source, terms.Now, named, item => KeyOf(new(0, [item]))[0]);
+        // Its ends may be read on any thread: the key function is called there, and not through what only the list's own thread may use.
+        return new(_source, terms.Now, named, store.Pages!.KeyOf);
     }
 }

@@ -122,6 +122,8 @@ public sealed class ServerTests(PageFixture fixture)
     [InlineData(Databases.Provider.Postgres)]
     public async Task Two_people_share_a_plan_and_find_their_state_again_when_the_server_has_been_started_anew(Databases.Provider provider)
     {
+        // Two browsers and a server beside other tests: a change may be some seconds on its way.
+        Assertions.SetDefaultExpectTimeout(30_000);
         var file = Path.Combine(Path.GetTempPath(), $"lectica-shared-{Guid.NewGuid():N}.db");
         string[] database = provider == Databases.Provider.Sqlite ? ["--file", file] : ["--postgres", Databases.PostgresServer.NewDatabase()];
         await using IBrowserContext first = await fixture.Browser.NewContextAsync(), second = await fixture.Browser.NewContextAsync();
