@@ -65,12 +65,29 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     private void Do(string name, Func<Task<SourceChange>> work, Action putRight)
     {
         pager.Hold();
-        home.When(Begin(work), done =>
+        home.When(InOrder(work), done =>
         {
             pager.LetGo();
             if (Failed(done) is { } error) Fail(error, putRight);
             else if (done.Result.Undo is { } undo) history.Keep(new SourceStep(name, undo, done.Result.Redo, Turn));
         });
+    }
+
+    private Task _last = Task.CompletedTask;
+
+    /// <summary>One after the other, as the user did them: of two moves of one item the later must be what is stored.</summary>
+    private Task<T> InOrder<T>(Func<Task<T>> work)
+    {
+        var task = _last.IsCompleted ? Begin(work) : After(_last, work);
+        _last = task;
+        return task;
+    }
+
+    private static async Task<T> After<T>(Task before, Func<Task<T>> work)
+    {
+        // Whether that was stored or not is told by itself.
+        await before.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+        return await work().ConfigureAwait(false);
     }
 
     private static Task<T> Begin<T>(Func<Task<T>> work)
@@ -100,7 +117,7 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     private void Turn(Func<CancellationToken, Task> work)
     {
         pager.Hold();
-        home.When(Begin(async () =>
+        home.When(InOrder(async () =>
         {
             await work(_end.Token).ConfigureAwait(false);
             return true;

@@ -2,8 +2,9 @@ namespace Lectica.Sources;
 
 /// <summary>
 /// Where a list reads items from that are not all in memory: a query, a file, a service. It puts its items into one total order, and a list
-/// asks it for the stretches that are in view. It may be asked from the list's thread alone, and answers on any; several questions may be
-/// open at once, and none waits for another.
+/// asks it for the stretches that are in view. It is asked on the list's thread, or, for what it is to store, where what was stored before has
+/// ended; it answers on any. Several questions may be open at once, and none waits for another; what it is to store comes one after the
+/// other.
 /// </summary>
 /// <typeparam name="TItem">What an item is. The list never changes one.</typeparam>
 /// <typeparam name="TKey">By what an item is known: unique, and the same for as long as the item is there.</typeparam>

@@ -381,6 +381,8 @@ public sealed class PagedTests
         list.Move([4], 3);
         service.Change(items => items.Append(new(900, 9000)));
         list.ToggleMark("starred", 4);
+        // What is to be stored is stored in the order in which it was done.
+        Assert.Equal("move", Assert.Single(service.Asked, a => a is "move" or "mark"));
         while (service.WaitingCount > 0)
         {
             Assert.Equal("0 1 2 4 3", string.Join(" ", Enumerable.Range(0, 5).Select(list.KeyAt)));
