@@ -76,7 +76,7 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
     [Fact]
     public async Task Packages_carry_what_they_should_and_work_in_fresh_projects_and_as_a_tool()
     {
-        string[] projects = ["Lectica", "Lectica.Testing", "Lectica.Storage", "Lectica.Skia", "Lectica.Blazor", "Lectica.Cli"];
+        string[] projects = ["Lectica", "Lectica.Testing", "Lectica.Storage", "Lectica.Queries", "Lectica.Skia", "Lectica.Blazor", "Lectica.Cli"];
         foreach (var project in projects) Done("dotnet", Repository.Root, "pack", $"src/{project}", "-c", "Release", "-o", At("packages"), "--nologo", "-v", "q");
         foreach (var project in projects)
         {
@@ -89,7 +89,7 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
             foreach (var field in new[] { "<readme>package.md", "<icon>icon.png", "<license type=\"expression\">MIT", "<tags>", "<repository type=\"git\"", "<description>" }) Assert.Contains(field, said);
             Assert.True(File.Exists(At("packages", $"{project}.0.1.0.snupkg")), $"{project} has no symbols");
         }
-        Assert.True(new FileInfo(At("packages", "Lectica.Cli.0.1.0.nupkg")).Length < 15_000_000);
+        Assert.True(new FileInfo(At("packages", "Lectica.Cli.0.1.0.nupkg")).Length < 18_000_000);
 
         // From this folder alone, and into a cache of its own; what is Microsoft's is taken from where this build has it.
         var known = Environment.GetEnvironmentVariable("NUGET_PACKAGES") ?? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), ".nuget", "packages");
