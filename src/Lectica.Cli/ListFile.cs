@@ -130,16 +130,7 @@ internal sealed class ListFile
         using var document = Files.ParseJson(path, bytes);
         if (document.RootElement.ValueKind == JsonValueKind.Array) return Bare(path, bytes, RowTable.FromArray(path, bytes, "$", document.RootElement), progress);
 
-        Files.RefuseNulls(path, bytes, document.RootElement);
-        ListFileJson json;
-        try
-        {
-            json = JsonSerializer.Deserialize(bytes, CliJson.Default.ListFileJson) ?? throw new InputException(path, new(1, 1), "a list file is a JSON object, not null.");
-        }
-        catch (JsonException e)
-        {
-            throw Wrong(path, bytes, e);
-        }
+        var json = Parse(path, bytes, document.RootElement);
         var table = json.Rows switch
         {
             { ValueKind: JsonValueKind.String } file when file.GetString()!.Length == 0 => throw new InputException(path, TextPlace.OfPath(bytes, "$.rows"), "'rows' is empty: give the path of a CSV, JSON or JSON Lines file, or a list of objects."),
@@ -149,6 +140,19 @@ internal sealed class ListFile
             _ => throw new InputException(path, TextPlace.OfPath(bytes, "$.rows"), "'rows' must be the path of a CSV, JSON or JSON Lines file, or a list of objects."),
         };
         return new(path, bytes, json, table, progress);
+    }
+
+    private static ListFileJson Parse(string path, byte[] bytes, JsonElement root)
+    {
+        Files.RefuseNulls(path, bytes, root);
+        try
+        {
+            return JsonSerializer.Deserialize(bytes, CliJson.Default.ListFileJson) ?? throw new InputException(path, new(1, 1), "a list file is a JSON object, not null.");
+        }
+        catch (JsonException e)
+        {
+            throw Wrong(path, bytes, e);
+        }
     }
 
     private static ListFile Bare(string path, byte[] bytes, RowTable table, Progress progress)
@@ -167,16 +171,7 @@ internal sealed class ListFile
         path = Files.Locate(path);
         var bytes = Files.Read(path, "a list (JSON)");
         using var document = Files.ParseJson(path, bytes);
-        Files.RefuseNulls(path, bytes, document.RootElement);
-        ListFileJson json;
-        try
-        {
-            json = JsonSerializer.Deserialize(bytes, CliJson.Default.ListFileJson) ?? throw new InputException(path, new(1, 1), "a list file is a JSON object, not null.");
-        }
-        catch (JsonException e)
-        {
-            throw Wrong(path, bytes, e);
-        }
+        var json = Parse(path, bytes, document.RootElement);
         foreach (var (field, isThere) in ((string, bool)[])[("rows", json.Rows is not null), ("showWhen", json.ShowWhen is not null), ("disabledWhen", json.DisabledWhen is not null), ("pinnedWhen", json.PinnedWhen is not null),
             ("sections", json.Sections is not null), ("sortBy", json.SortBy is not null), ("selected", json.Selected is not null), ("key", json.Key is not null)])
             if (isThere) throw new InputException(path, TextPlace.OfPath(bytes, "$." + field), $"'{field}' does not go with rows of a database: say it by --key, --order or --query.");

@@ -502,8 +502,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
                 else if (now < count && taken.Add(now)) known[index] = now;
             }
         var edit = PlaceMapping.Between(store.Count, count, known.Select(k => (k.Key, k.Value)), gone);
-        int[] stay = [.. known.Keys];
-        store.Pages.Keep(stay.Contains);
+        store.Pages.Keep(known.ContainsKey);
 
         var ends = new Dictionary<long, BoundPlace>();
         for (var i = 0; i < asked.Bounds.Length; i++) ends[asked.Bounds[i].Id] = answer.Bounds[i];

@@ -45,9 +45,6 @@ public sealed record ConditionTerm<TItem, TKey>(TermKind Kind, bool IsIn)
 /// <param name="Terms">The terms, in order.</param>
 public sealed record Condition<TItem, TKey>(IPagedSource<TItem, TKey> Source, bool StartsWithAll, ImmutableArray<ConditionTerm<TItem, TKey>> Terms)
 {
-    /// <summary>Whether it can mean no item at all.</summary>
-    public bool IsNothing => !StartsWithAll && !Terms.Any(t => t.IsIn);
-
     /// <summary>
     /// Whether it means an item: for sources that have their items at hand, and for tests. Cost: a look at each term, from the last on.
     /// </summary>
