@@ -8,8 +8,10 @@ namespace Lectica.Queries;
 // What is stored: marks of any number of items by one statement, moves by the order keys of what moves.
 public sealed partial class QuerySource<TItem, TKey>
 {
-    /// <summary>Of so many items at most a change can be taken back: their keys are kept for it.</summary>
-    public const int MostTakenBack = 100_000;
+    /// <summary>Of so many items at most a change can be taken back, 100,000: their keys are kept for it.</summary>
+    public int MostTakenBack => MostKept;
+
+    private const int MostKept = 100_000;
 
     // So many keys are parameters of one statement.
     private const int KeysAtOnce = 10_000;
@@ -26,9 +28,9 @@ public sealed partial class QuerySource<TItem, TKey>
         var change = await Write(async context =>
         {
             var some = Items(context).Where(meets).Where(differs);
-            var keys = await some.Select(_key).Take(MostTakenBack + 1).ToListAsync(cancellation).ConfigureAwait(false);
+            var keys = await some.Select(_key).Take(MostKept + 1).ToListAsync(cancellation).ConfigureAwait(false);
             var count = await some.ExecuteUpdateAsync(set => set.SetProperty(field, value), cancellation).ConfigureAwait(false);
-            return keys.Count > MostTakenBack ? new SourceChange(count)
+            return keys.Count > MostKept ? new SourceChange(count)
                 : new(count, c => PutAsync(keys, field, !value, c), c => PutAsync(keys, field, value, c));
         }, cancellation).ConfigureAwait(false);
         return change;
@@ -47,9 +49,9 @@ public sealed partial class QuerySource<TItem, TKey>
         return Write(async context =>
         {
             var some = SharedMarks.Marked(context, Items(context).Where(meets), _key, person, mark, !value);
-            var keys = await some.Select(_key).Take(MostTakenBack + 1).ToListAsync(cancellation).ConfigureAwait(false);
+            var keys = await some.Select(_key).Take(MostKept + 1).ToListAsync(cancellation).ConfigureAwait(false);
             var count = await SharedMarks.PutAsync(context, some.Select(_key), person, mark, value, cancellation).ConfigureAwait(false);
-            return keys.Count > MostTakenBack ? new SourceChange(count) : new(count, c => Put(keys, !value, c), c => Put(keys, value, c));
+            return keys.Count > MostKept ? new SourceChange(count) : new(count, c => Put(keys, !value, c), c => Put(keys, value, c));
         }, cancellation);
     }
 

@@ -174,6 +174,9 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
     }, cancellation);
 
     /// <inheritdoc/>
+    public int MostTakenBack { get; set; } = int.MaxValue;
+
+    /// <inheritdoc/>
     public Task<SourceChange> MarkAsync(string mark, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation) => Give("mark", () =>
     {
         var before = _items;

@@ -3,6 +3,7 @@ using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Moving;
+using Lectica.Shell;
 
 namespace Lectica;
 
@@ -178,20 +179,30 @@ public sealed class CommandFailedEventArgs<TItem, TKey>(Command<TItem, TKey> com
     public string? Notice { get; set; }
 }
 
-/// <summary>A command asks before it runs.</summary>
-public sealed class ConfirmationEventArgs<TItem, TKey>(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, string question, Action<bool> answer) : EventArgs
+/// <summary>
+/// Something is asked before it is done: a command that has a question, or a change of items of which a paged list has not read all.
+/// </summary>
+public sealed class ConfirmationEventArgs<TItem, TKey> : EventArgs
 {
-    /// <summary>The command.</summary>
-    public Command<TItem, TKey> Command { get; } = command;
+    private readonly Inquiry<TItem, TKey> _about;
+    private readonly Action<bool> _answer;
+
+    internal ConfirmationEventArgs(Inquiry<TItem, TKey> about, Action<bool> answer) => (_about, _answer) = (about, answer);
+
+    /// <summary>The command; null where a mark would be put on or off.</summary>
+    public Command<TItem, TKey>? Command => _about.Command;
+
+    /// <summary>The mark's name; null where a command would run.</summary>
+    public string? Mark => _about.Mark;
 
     /// <summary>What it would be done to.</summary>
-    public CommandTarget<TItem, TKey> Target { get; } = target;
+    public CommandTarget<TItem, TKey> Target => _about.Target;
 
-    /// <summary>The question.</summary>
-    public string Question { get; } = question;
+    /// <summary>The question: the command's own, else one that says of how many items, and whether it can be taken back.</summary>
+    public string Question => _about.Question;
 
     /// <summary>Answers it, now or later, on the list's context; a second answer does nothing.</summary>
-    public void Answer(bool yes) => answer(yes);
+    public void Answer(bool yes) => _answer(yes);
 }
 
 /// <summary>A mark changed.</summary>

@@ -54,6 +54,7 @@ public sealed record Phrases
         MarkedBy = (mark, n, mine) => n == 0 ? mark : $"{mark}: {n}{(mine ? ", auch von dir" : "")}",
         RowLoading = "Wird geladen …",
         StoreFailed = why => $"Speichern fehlgeschlagen: {why}",
+        AskUnseen = (deed, canUndo) => $"{deed}, auch solche, die noch nicht zu sehen waren.{(canUndo ? "" : " Das lässt sich nicht zurücknehmen.")} Fortfahren?",
         ReadFailed = why => $"Lesen fehlgeschlagen: {why}",
         MoreToCome = "Es gibt mehr",
         MoreLoading = "Mehr wird geladen …",
@@ -167,6 +168,12 @@ public sealed record Phrases
 
     /// <summary>What a source would not store, given its own words.</summary>
     public Func<string, string> StoreFailed { get; init; } = why => $"Could not be stored: {why}";
+
+    /// <summary>
+    /// What is asked before items are changed that have not all been shown: given what would be done, with how many, and whether it can be
+    /// taken back.
+    /// </summary>
+    public Func<string, bool, string> AskUnseen { get; init; } = (deed, canUndo) => $"{deed}, including some that you have not seen.{(canUndo ? "" : " This cannot be undone.")} Go on?";
 
     /// <summary>What could not be read of a source, given its own words.</summary>
     public Func<string, string> ReadFailed { get; init; } = why => $"Could not be read: {why}";

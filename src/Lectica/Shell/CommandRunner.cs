@@ -22,7 +22,7 @@ internal interface IBulk
 
 /// <summary>Runs commands: asks first where that is wished, tells what came of them, and keeps what can be taken back.</summary>
 internal sealed class CommandRunner<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, CommandBook<TItem, TKey> book, Teller<TItem, TKey> teller, Marker<TItem, TKey> marker, Events<TItem, TKey> events)
+    Core core, Steps steps, ItemStore<TItem, TKey> store, CommandBook<TItem, TKey> book, Teller<TItem, TKey> teller, Marker<TItem, TKey> marker, Asker<TItem, TKey> asker, Events<TItem, TKey> events)
     where TKey : notnull
 {
     private readonly ConcurrentQueue<Action> _arrived = new();
@@ -89,26 +89,13 @@ internal sealed class CommandRunner<TItem, TKey>(
     public Response RunFor(Command<TItem, TKey> command, ItemSet items, Act act)
     {
         if (book.WhyNot(command, items, out var target) is { } refusal) return core.Refuse(act, refusal);
-        if (command.Question is not { } ask) return Begin(command, target, act);
-        if (events.ConfirmationRequested is null)
-            return core.Refuse(act, NobodyAnswers(command));
-        if (core.App.Try(() => ask(target), out var question, why => $"The question of the command '{command.Id}' threw: {why}") is { } threw) return core.Refuse(act, threw);
-        teller.Hold(target);
-        var moment = core.Moment;
-        var answered = false;
-        core.Out.Raise(events.ConfirmationRequested, new(command, target, question!, yes =>
-        {
-            if (answered) return;
-            answered = true;
-            steps.Run(_ =>
-            {
-                teller.LetGo(target);
-                if (!yes) return core.Refuse(act, new(RefusalKind.NotAvailable, $"The command '{command.Id}' was not confirmed."));
-                var still = command.Scope == CommandScope.List ? target.Set : moment.Carry(target.Set);
-                return book.WhyBusy(command, still) is { } busy ? core.Refuse(act, busy) : Begin(command, target, act, still);
-            });
-        }));
-        return Response.Handled;
+        if (command.Question is null && (store.Has(target.Set) || !asker.IsHeard)) return Begin(command, target, act);
+        if (!asker.IsHeard) return core.Refuse(act, NobodyAnswers(command));
+        // What has not been read cannot be brought back.
+        var question = core.App.Ask(p => p.AskUnseen($"{command.Label}: {p.Items(target.Count)}", false), core.Options.Phrases, command.Label);
+        if (command.Question is { } ask && core.App.Try(() => ask(target), out question, why => $"The question of the command '{command.Id}' threw: {why}") is { } threw) return core.Refuse(act, threw);
+        return asker.Ask(act, new(target, question!, Command: command), $"The command '{command.Id}' was not confirmed.",
+            still => book.WhyBusy(command, still) is { } busy ? core.Refuse(act, busy) : Begin(command, target, act, still));
     }
 
     private Response Begin(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, Act act, ItemSet? still = null)
@@ -123,7 +110,7 @@ internal sealed class CommandRunner<TItem, TKey>(
     /// <summary>Why a command would not run for items.</summary>
     public Refusal? WhyNotRun(string id, ItemSet items) => book.Find(id) is not { } command ? book.NoCommand(id)
         : book.WhyNot(command, items, out _)
-        ?? (command.Question is not null && events.ConfirmationRequested is null ? NobodyAnswers(command) : null);
+        ?? (command.Question is not null && !asker.IsHeard ? NobodyAnswers(command) : null);
 
     private static Refusal NobodyAnswers(Command<TItem, TKey> command) =>
         new(RefusalKind.NotAvailable, $"The command '{command.Id}' asks before it runs, and nobody answers: nothing listens to ConfirmationRequested.");

@@ -17,6 +17,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     private readonly Recogniser _recogniser;
     private readonly PointerAt _at = new();
     private readonly MarqueeStroke _marquee;
+    private readonly Asker<TItem, TKey> _asker;
     private readonly MoveMenu<TItem, TKey> _moveMenu;
     private readonly Dictionary<PartKind, string> _touchActions = [];
     private States.ListState? _touchActionsOf;
@@ -48,7 +49,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         History = new(Core, Steps);
         Feedback = new(Core, History);
         Book = new(Core, Teller);
-        Runner = new(Core, Steps, Store, Book, Teller, Marker, Events);
+        _asker = new(Core, Steps, Teller, Events);
+        Runner = new(Core, Steps, Store, Book, Teller, Marker, _asker, Events);
         Trays = new(Core, _at, Scroller, Actor, Book, Runner);
         Menus = new(Core, Store, Actor, Scroller, Book, Runner, Teller, match, Events);
         Mover = new(Core, _at, Store, Scroller, Actor, Writer, Projection, Teller, Framer, Events);
@@ -66,7 +68,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);
         Pager = new(Core, Steps, Store, Marker, Teller, Events);
         Home = new(Steps);
-        InSource = new(Core, Home, Store, Pager, Teller, Feedback, History);
+        InSource = new(Core, Home, Store, Pager, Teller, _asker, Feedback, History);
         Wire();
         Table();
     }

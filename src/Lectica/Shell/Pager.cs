@@ -689,11 +689,11 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         return Response.Handled;
     }
 
-    /// <summary>Marks are what the items that have been read say.</summary>
+    /// <summary>Marks are what the items that have been read say; of the others what was known of them.</summary>
     public void ReadMarksAgain()
     {
         if (_source is null) return;
-        core.Commit(core.State with { Marks = marking.Complete(core.State.Marks, null) }, cause: "source");
+        core.Commit(core.State with { Marks = marking.Complete(core.State.Marks, [.. store.Where(_ => true)]) }, cause: "source");
     }
 
     /// <summary>Takes a move of the list's own, which the source has still to make.</summary>

@@ -1,4 +1,5 @@
 using Lectica.Acts;
+using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Marking;
 using Lectica.Sources;
@@ -10,7 +11,7 @@ namespace Lectica.Shell;
 /// What is done by a source itself: marks and moves of a paged list. It shows at once, and where the source will not have it the rows come
 /// back and the user is told. What it has done is one step to take back.
 /// </summary>
-internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemStore<TItem, TKey> store, Pager<TItem, TKey> pager, Teller<TItem, TKey> teller, FeedbackKeeper feedback, Historian history)
+internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemStore<TItem, TKey> store, Pager<TItem, TKey> pager, Teller<TItem, TKey> teller, Asker<TItem, TKey> asker, FeedbackKeeper feedback, Historian history)
     : IDisposable where TKey : notnull
 {
     private readonly CancellationTokenSource _end = new();
@@ -26,12 +27,29 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     public Response SetMark(Act act, Mark<TItem> mark, ItemSet items, bool value)
     {
         var source = (IMarkingSource<TItem, TKey>)pager.Source!;
-        var meaning = pager.MeaningOf(items)!;
-        var before = core.State.Marks;
+        if (store.Has(items) || !asker.IsHeard) return SetMark(act, mark, items, value, pager.MeaningOf(items)!);
+        var target = teller.TargetOf(items);
+        var question = core.App.Ask(p => p.AskUnseen(p.Marked(mark.Label ?? mark.Name, items.Count, value), items.Count <= source.MostTakenBack), core.Options.Phrases, mark.Name);
+        return asker.Ask(act, new(target, question, Mark: mark.Name), $"The mark '{mark.Name}' was not confirmed.",
+            still => pager.Source == source ? SetMark(act, mark, still, value, target.Meaning!)
+                : core.Refuse(act, new(RefusalKind.OutOfDate, "The list shows another source by now.")));
+    }
+
+    private Response SetMark(Act act, Mark<TItem> mark, ItemSet items, bool value, ITargetMeaning<TItem, TKey> meaning)
+    {
+        var source = (IMarkingSource<TItem, TKey>)pager.Source!;
+        var shown = new ShownMark(core, mark.Name, items, value);
         core.TraceAct(act);
-        core.Commit(core.State with { Marks = before.With(mark.Name, value ? before.Sets[mark.Name].Union(items) : before.Sets[mark.Name].Except(items)) }, act, act.Rule);
+        shown.Show(true, act, act.Rule);
         core.Announce(p => p.Marked(mark.Label ?? mark.Name, items.Count, value));
-        Do(mark.Label ?? mark.Name, async () => await source.MarkAsync(mark.Name, await meaning.ConditionAsync(_end.Token).ConfigureAwait(false), value, _end.Token).ConfigureAwait(false), pager.ReadMarksAgain);
+        var isUnseen = !store.Has(items);
+        Do(mark.Label ?? mark.Name, async () => await source.MarkAsync(mark.Name, await meaning.ConditionAsync(_end.Token).ConfigureAwait(false), value, _end.Token).ConfigureAwait(false), isDone =>
+            {
+                shown.Show(isDone, null, "undo");
+                if (!isDone) pager.ReadMarksAgain();
+            },
+            // Of rows that nobody sees it is said how many they were, by whoever counted them.
+            isUnseen ? (change, step) => feedback.Notify(core.App.Ask(p => p.Marked(mark.Label ?? mark.Name, change.Count, value), core.Options.Phrases, mark.Name), step, isSaid: change.Count == items.Count) : null);
         return Response.Handled;
     }
 
@@ -59,17 +77,28 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
         TItem[] moved = teller.ItemsOf(items);
         var (over, under) = (At(above), At(below));
         pager.MoveNow(Edit.Move(items, gap.Index), items, section);
-        Do(core.Options.Phrases.Move, () => source.MoveAsync(moved, over, under, section, _end.Token), pager.Refresh);
+        Do(core.Options.Phrases.Move, () => source.MoveAsync(moved, over, under, section, _end.Token), null);
     }
 
-    private void Do(string name, Func<Task<SourceChange>> work, Action putRight)
+    /// <summary>Has the source do something.</summary>
+    /// <param name="name">What it is called, to undo it.</param>
+    /// <param name="work">What the source does.</param>
+    /// <param name="show">Shows it as done, or as not done; null where the source is asked anew instead.</param>
+    /// <param name="done">Told when it has been stored.</param>
+    private void Do(string name, Func<Task<SourceChange>> work, Action<bool>? show, Action<SourceChange, UndoStep?>? done = null)
     {
         pager.Hold();
-        home.When(InOrder(work), done =>
+        home.When(InOrder(work), ended =>
         {
             pager.LetGo();
-            if (Failed(done) is { } error) Fail(error, putRight);
-            else if (done.Result.Undo is { } undo) history.Keep(new SourceStep(name, undo, done.Result.Redo, Turn));
+            if (Failed(ended) is { } error)
+            {
+                Fail(error, show, false);
+                return;
+            }
+            var step = ended.Result.Undo is { } undo ? new SourceStep(name, undo, ended.Result.Redo, (work, isDone) => Turn(work, show, isDone)) : null;
+            if (step is not null) history.Keep(step);
+            done?.Invoke(ended.Result, step);
         });
     }
 
@@ -106,16 +135,18 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
 
     private static Exception? Failed(Task task) => task.IsCompletedSuccessfully ? null : task.Exception?.InnerException ?? new OperationCanceledException("The source cancelled it.");
 
-    private void Fail(Exception error, Action putRight)
+    private void Fail(Exception error, Action<bool>? show, bool isDone)
     {
         core.Trace(() => new() { Stage = "change", T = core.Now, Change = "source-failed", Reason = error.Message });
-        putRight();
+        if (show is null) pager.Refresh();
+        else show(isDone);
         feedback.Notify(core.App.Ask(p => p.StoreFailed(error.Message), core.Options.Phrases, error.Message), null);
     }
 
-    // Taken back or done again: the rows follow when the source says that it has changed.
-    private void Turn(Func<CancellationToken, Task> work)
+    // Taken back or done again. A mark shows that at once; rows that come from elsewhere follow when the source says that it has changed.
+    private void Turn(Func<CancellationToken, Task> work, Action<bool>? show, bool isDone)
     {
+        show?.Invoke(isDone);
         pager.Hold();
         home.When(InOrder(async () =>
         {
@@ -124,7 +155,7 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
         }), done =>
         {
             pager.LetGo();
-            if (Failed(done) is { } error) Fail(error, pager.Refresh);
+            if (Failed(done) is { } error) Fail(error, show, !isDone);
         });
     }
 
@@ -137,14 +168,31 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
         _end.Dispose();
     }
 
-    private sealed class SourceStep(string name, Func<CancellationToken, Task> back, Func<CancellationToken, Task>? again, Action<Func<CancellationToken, Task>> turn) : UndoStep(name)
+    /// <summary>A mark of items as it shows, also of those that have not been read: on or off, or what it was before.</summary>
+    private sealed class ShownMark(Core core, string name, ItemSet items, bool value)
+    {
+        // As of the last time that it was shown: no moment is held for longer than undo holds one.
+        private (EditLog Moment, ItemSet Items, ItemSet Had) _known = (core.Moment, items, core.State.Marks.Sets[name].Intersect(items));
+
+        public void Show(bool isDone, Act? act, string cause)
+        {
+            if (!core.State.Marks.Sets.TryGetValue(name, out var now)) return;
+            _known = (core.Moment, _known.Moment.Carry(_known.Items), _known.Moment.Carry(_known.Had));
+            var set = now.Except(_known.Items);
+            if (!isDone) set = set.Union(_known.Had);
+            else if (value) set = now.Union(_known.Items);
+            core.Commit(core.State with { Marks = core.State.Marks.With(name, set) }, act, cause);
+        }
+    }
+
+    private sealed class SourceStep(string name, Func<CancellationToken, Task> back, Func<CancellationToken, Task>? again, Action<Func<CancellationToken, Task>, bool> turn, bool isDone = true) : UndoStep(name)
     {
         public override Refusal? Apply(ActKind kind, out UndoStep inverse)
         {
             inverse = this;
             if (again is null) return new(RefusalKind.OutOfDate, $"'{Name}' cannot be done again: the source does not say how.");
-            turn(back);
-            inverse = new SourceStep(Name, again, back, turn);
+            turn(back, !isDone);
+            inverse = new SourceStep(Name, again, back, turn, !isDone);
             return null;
         }
     }

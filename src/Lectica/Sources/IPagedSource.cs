@@ -53,6 +53,9 @@ public interface IMarkingSource<TItem, TKey> : IPagedSource<TItem, TKey>
     /// they did before.
     /// </summary>
     Task<SourceChange> MarkAsync(string mark, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation);
+
+    /// <summary>Of so many items at most a change can be taken back. Users are told before more are changed.</summary>
+    int MostTakenBack => int.MaxValue;
 }
 
 /// <summary>A source whose order can be changed: items are put elsewhere in it.</summary>

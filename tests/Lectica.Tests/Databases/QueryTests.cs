@@ -89,7 +89,7 @@ public sealed class QueryTests
 
     private static ListOptions Options { get; } = new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Phrases = Phrases.English, PageSize = 20, PagesKept = 4, MayMove = true, ReducedMotion = true };
 
-    private static async Task Settle<TKey>(InteractiveList<StoredRequest, TKey> list) where TKey : notnull
+    private static async Task Settle<TItem, TKey>(InteractiveList<TItem, TKey> list) where TKey : notnull
     {
         await Until(() => !list.IsReading, "It never settles.");
     }
@@ -297,6 +297,53 @@ public sealed class QueryTests
         Assert.All(list.Frame.Rows, r => Assert.Equal(RowReading.Done, r.Reading));
         Assert.Equal((100, 99), (list.Count, list.Selected.Count));
         Assert.Equal(MoreKind.NotSaid, list.More.Kind);
+    });
+
+    [Fact]
+    public void What_a_full_or_locked_database_will_not_take_comes_back_and_is_said() => OneThread.Run(async () =>
+    {
+        using var database = Database.Open(Provider.Sqlite);
+        database.Add(Requests(3000, 8));
+        var isFull = false;
+        // As it would be on a full disk: it may not grow.
+        using var source = QuerySource.Of(() =>
+        {
+            var context = database.Context();
+            context.Database.SetCommandTimeout(1);
+            context.Database.OpenConnection();
+            context.Database.ExecuteSqlRaw($"PRAGMA max_page_count={(isFull ? 1 : int.MaxValue)}");
+            return context;
+        }, db => db.SeenBy("ada"), r => r.Id).WithSharedMark("starred", "ada");
+        using var list = InteractiveList.Awaiting<PersonalRequest, int>(r => r.Id, Options);
+        list.Marks = [new("starred") { Get = r => r.IsMine, Set = (_, _) => { } }];
+        list.Show(source);
+        await Settle(list);
+        list.Do(ActKind.SelectAll);
+        list.DoAt(ActKind.Toggle, 3);
+
+        async Task Refuses(string why)
+        {
+            list.ToggleMark("starred");
+            Assert.Equal(2999, list.Marked("starred").Count);
+            await Until(() => list.Marked("starred").IsEmpty, "The marks do not come back.");
+            await Settle(list);
+            Assert.Contains(why, list.BriefNotice!.Text, StringComparison.Ordinal);
+            Assert.Equal((0, 2999, false), (list.Marked("starred").Count, list.Selected.Count, list.CanUndo));
+            await using var context = database.Context();
+            Assert.Equal(0, await context.Marks.CountAsync());
+        }
+        isFull = true;
+        await Refuses("full");
+        isFull = false;
+        await using (var other = database.Context())
+        {
+            await using var writing = await other.Database.BeginTransactionAsync();
+            await other.Database.ExecuteSqlRawAsync("UPDATE Requests SET Name = Name");
+            await Refuses("locked");
+        }
+        list.ToggleMark("starred");
+        await Until(() => list.CanUndo, "It is never stored.");
+        Assert.Equal((2999, true), (list.Marked("starred").Count, list.CanUndo));
     });
 
     private static bool Odd(string name) => name.Length % 2 == 1;

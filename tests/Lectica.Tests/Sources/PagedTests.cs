@@ -368,6 +368,62 @@ public sealed class PagedTests
     }
 
     [Fact]
+    public void What_would_change_items_that_nobody_has_seen_is_asked_with_their_number()
+    {
+        var service = Service(900);
+        var deleted = "";
+        using var list = List();
+        list.Marks = [new("starred") { Label = "Starred", Get = r => r.Starred, Set = (_, _) => { } }];
+        list.Commands = [new("delete", "Delete") { Do = target => deleted = $"{target.Condition.StartsWithAll} {target.Condition.Terms.Length}" }];
+        list.Show(service);
+        list.Do(ActKind.SelectAll);
+        // Where nobody listens it is done, and told with its number and a way back.
+        list.ToggleMark("starred");
+        Settle(list, service);
+        Assert.Equal(("Starred: 900 items on", true), (list.BriefNotice!.Text, list.BriefNotice.OffersUndo));
+        list.Undo();
+        Settle(list, service);
+        Assert.DoesNotContain(service.Items, r => r.Starred);
+
+        var asked = new List<ConfirmationEventArgs<Request, int>>();
+        list.ConfirmationRequested += (_, e) => asked.Add(e);
+        // Of what is in view nothing is asked.
+        list.ToggleMark("starred", 1);
+        Settle(list, service);
+        Assert.True(service.Items[1].Starred && asked.Count == 0);
+        list.Undo();
+        Settle(list, service);
+        service.MostTakenBack = 900;
+        list.ToggleMark("starred");
+        Assert.Equal(("Starred: 900 items on, including some that you have not seen. Go on?", "starred", 900), (asked[^1].Question, asked[^1].Mark, asked[^1].Target.Count));
+        asked[^1].Answer(false);
+        Settle(list, service);
+        Assert.DoesNotContain(service.Items, r => r.Starred);
+        Assert.Empty(list.Marked("starred"));
+        // What came in before the answer is not among what was asked about, nor what was taken out of the selection since.
+        service.MostTakenBack = 899;
+        list.ToggleMark("starred");
+        Assert.EndsWith("This cannot be undone. Go on?", asked[^1].Question, StringComparison.Ordinal);
+        list.Do(ActKind.Clear);
+        service.Change(items => items.Where(r => r.Id != 7));
+        Settle(list, service);
+        Assert.Empty(list.Marked("starred"));
+        asked[^1].Answer(true);
+        Settle(list, service);
+        Assert.Equal(899, service.Items.Count(r => r.Starred));
+        Assert.Equal(899, list.Marked("starred").Count);
+        // A command without a question of its own; and once, whatever is answered after.
+        list.Do(ActKind.SelectAll);
+        list.RunCommand("delete");
+        Assert.Equal(("Delete: 899 items, including some that you have not seen. This cannot be undone. Go on?", (string?)null, "delete"), (asked[^1].Question, asked[^1].Mark, asked[^1].Command!.Id));
+        Assert.Equal("", deleted);
+        asked[^1].Answer(true);
+        asked[^1].Answer(true);
+        Assert.Equal("True 0", deleted);
+        Assert.Equal(4, asked.Count);
+    }
+
+    [Fact]
     public void What_the_service_says_from_before_a_move_or_mark_does_not_take_it_back()
     {
         var service = Service(60);

@@ -1,0 +1,43 @@
+using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Items;
+
+namespace Lectica.Shell;
+
+/// <summary>
+/// Asks the user, through the app, before something is done: where a command has a question, or where items would change of which nobody
+/// has seen all.
+/// </summary>
+internal sealed class Asker<TItem, TKey>(Core core, Steps steps, Teller<TItem, TKey> teller, Events<TItem, TKey> events) where TKey : notnull
+{
+    /// <summary>Whether anybody listens, and so may answer.</summary>
+    public bool IsHeard => events.ConfirmationRequested is not null;
+
+    /// <summary>Asks, and goes on with what is left of the items once the answer is yes.</summary>
+    /// <param name="act">The act, which is refused where the answer is no.</param>
+    /// <param name="about">What the app is told of it.</param>
+    /// <param name="refused">Why it is refused then.</param>
+    /// <param name="go">What is done with the items, where they stand now.</param>
+    public Response Ask(Act act, Inquiry<TItem, TKey> about, string refused, Func<ItemSet, Response> go)
+    {
+        var (target, moment, answered) = (teller.Hold(about.Target), core.Moment, false);
+        core.Out.Raise(events.ConfirmationRequested, new(about, yes =>
+        {
+            if (answered) return;
+            answered = true;
+            steps.Run(_ =>
+            {
+                teller.LetGo(target);
+                return yes ? go(about.Command is { Scope: CommandScope.List } ? target.Set : moment.Carry(target.Set)) : core.Refuse(act, new(RefusalKind.NotAvailable, refused));
+            });
+        }));
+        return Response.Handled;
+    }
+}
+
+/// <summary>What is asked about: a command, or a mark that is put on or off.</summary>
+/// <param name="Target">What it would be done to.</param>
+/// <param name="Question">The question.</param>
+/// <param name="Command">The command, if it is one.</param>
+/// <param name="Mark">The mark's name, if it is one.</param>
+internal sealed record Inquiry<TItem, TKey>(CommandTarget<TItem, TKey> Target, string Question, Command<TItem, TKey>? Command = null, string? Mark = null);
