@@ -420,7 +420,7 @@ public sealed class PagedTests
         asked[^1].Answer(true);
         asked[^1].Answer(true);
         Assert.Equal("True 0", deleted);
-        Assert.Equal(4, asked.Count);
+        Assert.Equal(3, asked.Count);
     }
 
     [Fact]
