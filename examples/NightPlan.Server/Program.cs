@@ -6,13 +6,15 @@ using Microsoft.EntityFrameworkCore;
 
 var builder = WebApplication.CreateBuilder(args);
 builder.Services.AddRazorComponents().AddInteractiveServerComponents();
-builder.Services.AddDbContextFactory<SharedPlan>(options =>
-{
-    if (builder.Configuration["postgres"] is { Length: > 0 } server) options.UseNpgsql(server);
-    else options.UseSqlite($"Data Source={builder.Configuration["file"] ?? Path.Combine(Path.GetTempPath(), "lectica-shared-plan.db")}");
-});
+var server = builder.Configuration["postgres"];
+var file = builder.Configuration["file"] ?? Path.Combine(Path.GetTempPath(), "lectica-night-plan.db");
+builder.Services.AddDbContextFactory<PostgresPlan>(options => options.UseNpgsql(server));
+builder.Services.AddDbContextFactory<SqlitePlan>(options => options.UseSqlite($"Data Source={file}"));
+builder.Services.AddSingleton<Func<SharedPlan>>(services => server is { Length: > 0 }
+    ? services.GetRequiredService<IDbContextFactory<PostgresPlan>>().CreateDbContext
+    : services.GetRequiredService<IDbContextFactory<SqlitePlan>>().CreateDbContext);
 var app = builder.Build();
-using (var plan = app.Services.GetRequiredService<IDbContextFactory<SharedPlan>>().CreateDbContext()) plan.Prepare();
+using (var plan = app.Services.GetRequiredService<Func<SharedPlan>>()()) plan.Prepare();
 app.UseAntiforgery();
 app.MapStaticAssets();
 app.MapRazorComponents<Page>().AddInteractiveServerRenderMode();

@@ -34,16 +34,15 @@ public sealed class SeenRequest
     public bool IsMine { get; init; }
 }
 
-/// <summary>The night plan that many people share: in a file of SQLite's, or on PostgreSQL.</summary>
-public sealed class SharedPlan(DbContextOptions<SharedPlan> options) : DbContext(options)
+/// <summary>
+/// The night plan that many people share. Its tables are made by migrations, which differ by database: so there is a class for each.
+/// </summary>
+public abstract class SharedPlan(DbContextOptions options) : DbContext(options)
 {
     public DbSet<PlannedRequest> Requests => Set<PlannedRequest>();
 
     protected override void OnModelCreating(ModelBuilder modelBuilder)
     {
-        var place = modelBuilder.Entity<PlannedRequest>().Property(r => r.Place);
-        // Order keys are compared by code points.
-        if (Database.IsNpgsql()) place.UseCollation("C");
         modelBuilder.Entity<PlannedRequest>().HasIndex(r => new { r.Place, r.Id });
         modelBuilder.HasSharedMarks<string>();
         modelBuilder.HasSnapshots();
@@ -64,16 +63,28 @@ public sealed class SharedPlan(DbContextOptions<SharedPlan> options) : DbContext
         });
     }
 
-    /// <summary>Makes the tables, and a plan in them, where there are none.</summary>
+    /// <summary>Makes the tables, or brings them up to date, and a plan in them where there is none.</summary>
     public void Prepare()
     {
-        if (!Database.EnsureCreated()) return;
-        if (Database.IsSqlite()) Database.ExecuteSqlRaw("PRAGMA journal_mode=WAL");
-        else
-            foreach (var table in (string[])["Requests", SharedMarks.Table]) Database.ExecuteSqlRaw(DatabaseChanges.TriggerFor(table));
+        Database.Migrate();
+        if (Requests.Any()) return;
         var requests = Plan.Make(400);
         var places = OrderKey.Spread(requests.Count);
         Requests.AddRange(requests.Select((r, i) => new PlannedRequest { Id = r.Id, Field = r.Field, Requester = r.Requester, Place = places[i] }));
         SaveChanges();
+    }
+}
+
+/// <summary>The plan in a file of SQLite's.</summary>
+public sealed class SqlitePlan(DbContextOptions<SqlitePlan> options) : SharedPlan(options);
+
+/// <summary>The plan on PostgreSQL.</summary>
+public sealed class PostgresPlan(DbContextOptions<PostgresPlan> options) : SharedPlan(options)
+{
+    protected override void OnModelCreating(ModelBuilder modelBuilder)
+    {
+        base.OnModelCreating(modelBuilder);
+        // Order keys are compared by code points.
+        modelBuilder.Entity<PlannedRequest>().Property(r => r.Place).UseCollation("C");
     }
 }

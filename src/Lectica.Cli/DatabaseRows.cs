@@ -17,11 +17,12 @@ namespace Lectica.Cli;
 /// <param name="Query">The query; null where a table says.</param>
 /// <param name="Key">The field that is the key; <c>id</c> or <c>key</c> where null.</param>
 /// <param name="Order">The fields of the order, with <c>-</c> before those that go down.</param>
-internal sealed record DatabaseQuestion(string File, string? Table, string? Query, string? Key, IReadOnlyList<string> Order);
+/// <param name="MayWrite">Whether marks, moves and removals are written to it; else it is opened read-only.</param>
+internal sealed record DatabaseQuestion(string File, string? Table, string? Query, string? Key, IReadOnlyList<string> Order, bool MayWrite);
 
 /// <summary>
-/// The rows of a table or a query in a SQLite database, which is opened read-only: they are read as they come into view. A field is a whole
-/// number, a number or a text, as its column says.
+/// The rows of a table or a query in a SQLite database: they are read as they come into view. A field is a whole number, a number or a text,
+/// as its column says. It is opened read-only, unless it is said that it may be written.
 /// </summary>
 internal sealed class DatabaseRows
 {
@@ -30,7 +31,6 @@ internal sealed class DatabaseRows
     private readonly DatabaseQuestion _question;
     private readonly List<(string Name, Type Type)> _fields = [];
     private readonly (string Name, Type Type) _key;
-    private readonly IModel _model;
 
     private DatabaseRows(DatabaseQuestion question)
     {
@@ -38,16 +38,30 @@ internal sealed class DatabaseRows
         ReadFields();
         var key = question.Key ?? _fields.Select(f => f.Name).FirstOrDefault(n => n is "id" or "key" or "Id") ?? throw Wrong($"say by --key which field is the key: there are {Names}.");
         _key = FieldOf("--key", key);
-        var model = new ModelBuilder(SqliteConventionSetBuilder.Build());
-        model.SharedTypeEntity<Bag>(Shape, rows =>
-        {
-            foreach (var (name, type) in _fields) rows.IndexerProperty(type, name).IsRequired(name == _key.Name);
-            rows.HasKey(_key.Name);
-            if (question.Table is { } table) rows.ToTable(table);
-            else rows.ToSqlQuery(question.Query!);
-        });
-        _model = model.FinalizeModel();
     }
+
+    /// <summary>Whether what is done to the rows is written.</summary>
+    public bool MayWrite => _question.MayWrite;
+
+    /// <summary>
+    /// The field of the order keys, where a list's rows are to be moved: the one text field of the order.
+    /// </summary>
+    /// <exception cref="InputException">The order is another.</exception>
+    public string Place => _question.Order is [var one] && one[0] != '-' && FieldOf("--order", one).Type == typeof(string) ? one
+        : throw Wrong("the list may be moved, and with --write a move is written: give by --order one text field with order keys, or leave 'mayMove' out.");
+
+    /// <summary>A field that a mark is written to.</summary>
+    /// <exception cref="InputException">It has other values than 0 and 1.</exception>
+    public void CheckMark(string field)
+    {
+        var (name, type) = FieldOf("a mark", field);
+        if (type == typeof(long?) && Ask($"SELECT 1 FROM {From} WHERE {Quoted(name)} IS NULL OR {Quoted(name)} NOT IN (0, 1) LIMIT 1") is null) return;
+        throw Wrong($"with --write a mark is written to its field as 1 or 0, and '{name}' has other values.");
+    }
+
+    private static string Quoted(string name) => $"\"{name.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
+
+    private string From => _question.Table is { } table ? Quoted(table) : $"({_question.Query})";
 
     private string Names => string.Join(", ", _fields.Select(f => f.Name));
 
@@ -60,6 +74,7 @@ internal sealed class DatabaseRows
         var path = Files.Locate(question.File);
         if (!File.Exists(path)) throw new InputException(question.File, null, "there is no such file: --rows takes a SQLite database.");
         if (question.Table is null == question.Query is null) throw new InputException(question.File, null, "say which of its rows: give either --table NAME or --query SQL.");
+        if (question.MayWrite && question.Table is null) throw new InputException("--write", null, "rows of a query cannot be written: give --table NAME.");
         return new(question with { File = path });
     }
 
@@ -72,7 +87,7 @@ internal sealed class DatabaseRows
         throw Wrong($"{option} names the field '{name}', which the rows do not have: there are {Names}. Did you mean '{Spelling.Nearest(name, Fields)}'?");
     }
 
-    private string Connection => new SqliteConnectionStringBuilder { DataSource = _question.File, Mode = SqliteOpenMode.ReadOnly, Pooling = false }.ToString();
+    private string Connection => new SqliteConnectionStringBuilder { DataSource = _question.File, Mode = MayWrite ? SqliteOpenMode.ReadWrite : SqliteOpenMode.ReadOnly, Pooling = false }.ToString();
 
     private void ReadFields()
     {
@@ -81,7 +96,7 @@ internal sealed class DatabaseRows
             using var connection = new SqliteConnection(Connection);
             connection.Open();
 #pragma warning disable CA2100 // The user's own query, over the user's own file, which is opened read-only.
-            using var ask = new SqliteCommand($"SELECT * FROM {(_question.Table is { } table ? $"\"{table.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : $"({_question.Query})")} LIMIT 1", connection);
+            using var ask = new SqliteCommand($"SELECT * FROM {From} LIMIT 1", connection);
 #pragma warning restore CA2100
             using var reader = ask.ExecuteReader();
             // A column that is worked out has the type of its values.
@@ -98,6 +113,16 @@ internal sealed class DatabaseRows
         }
     }
 
+    private object? Ask(string sql)
+    {
+        using var connection = new SqliteConnection(Connection);
+        connection.Open();
+#pragma warning disable CA2100 // Names that were quoted.
+        using var ask = new SqliteCommand(sql, connection);
+#pragma warning restore CA2100
+        return ask.ExecuteScalar();
+    }
+
     private sealed class Context(string connection, IModel model) : DbContext
     {
         public IQueryable<Bag> Rows => Set<Bag>(Shape);
@@ -106,39 +131,76 @@ internal sealed class DatabaseRows
     }
 
     /// <summary>The rows as a source of a list.</summary>
-    public IPagedSource<Row, string> Source() => _key.Type == typeof(long?) ? Source<long>(text => long.Parse(text, CultureInfo.InvariantCulture)) : Source(text => text);
+    /// <param name="marks">Where it may be written: the field of each mark.</param>
+    /// <param name="isMoved">Where it may be written: whether rows are moved, by <see cref="Place"/>.</param>
+    public Rows Source(IReadOnlyDictionary<string, string> marks, bool isMoved) =>
+        _key.Type == typeof(long?) ? Source(text => long.Parse(text, CultureInfo.InvariantCulture), marks, isMoved) : Source(text => text, marks, isMoved);
 
-    private Rows<TKey> Source<TKey>(Func<string, TKey> keyOf) where TKey : notnull
+    private Rows Source<TKey>(Func<string, TKey> keyOf, IReadOnlyDictionary<string, string> marks, bool isMoved) where TKey : notnull
     {
+        Type TypeOf((string Name, Type Type) field) => marks.Values.Contains(field.Name) ? typeof(bool) : field.Type;
+        var builder = new ModelBuilder(SqliteConventionSetBuilder.Build());
+        builder.SharedTypeEntity<Bag>(Shape, rows =>
+        {
+            foreach (var field in _fields) rows.IndexerProperty(TypeOf(field), field.Name).IsRequired(field.Name == _key.Name || TypeOf(field) == typeof(bool));
+            rows.HasKey(_key.Name);
+            if (_question.Table is { } table) rows.ToTable(table);
+            else rows.ToSqlQuery(_question.Query!);
+        });
+        var model = builder.FinalizeModel();
         var row = Expression.Parameter(typeof(Bag), "row");
-        Expression Value(string name, Type type) => Expression.Convert(Expression.Call(row, "get_Item", null, Expression.Constant(name)), type);
-        var source = QuerySource.Of(() => new Context(Connection, _model), c => c.Rows, Expression.Lambda<Func<Bag, TKey>>(Value(_key.Name, typeof(TKey)), row));
+        Expression<Func<Bag, T>> Field<T>(string name) => Expression.Lambda<Func<Bag, T>>(Expression.Convert(Expression.Call(row, "get_Item", null, Expression.Constant(name)), typeof(T)), row);
+        var source = QuerySource.Of(() => new Context(Connection, model), c => c.Rows, Field<TKey>(_key.Name));
         foreach (var text in _question.Order)
         {
             var isDown = text.StartsWith('-');
-            var (name, type) = FieldOf("--order", isDown ? text[1..] : text);
-            QuerySource<Bag, TKey> By<TField>() => Expression.Lambda<Func<Bag, TField>>(Value(name, typeof(TField)), row) is var field && isDown ? source.OrderByDescending(field) : source.OrderBy(field);
-            source = type == typeof(long?) ? By<long?>() : type == typeof(double?) ? By<double?>() : By<string?>();
+            var field = FieldOf("--order", isDown ? text[1..] : text);
+            var type = TypeOf(field);
+            QuerySource<Bag, TKey> By<TField>() => isDown ? source.OrderByDescending(Field<TField>(field.Name)) : source.OrderBy(Field<TField>(field.Name));
+            source = type == typeof(long?) ? By<long?>() : type == typeof(double?) ? By<double?>() : type == typeof(bool) ? By<bool>() : By<string?>();
         }
-        return new(source, bag => new(Text(bag[_key.Name]), [.. _fields.Select(f => Text(bag.GetValueOrDefault(f.Name)))]) { Origin = bag }, keyOf);
+        foreach (var (mark, field) in marks) source = source.WithMark(mark, Field<bool>(field));
+        if (isMoved) source = source.Movable(Field<string?>(Place));
+        Row RowOf(Bag bag) => new(Text(bag[_key.Name]), [.. _fields.Select(f => Text(bag.GetValueOrDefault(f.Name)))]) { Origin = bag };
+        void Remove(Condition<Bag, TKey> condition)
+        {
+            using var context = new Context(Connection, model);
+            context.Rows.Where(condition).ExecuteDelete();
+            source.SayChanged();
+        }
+        return MayWrite ? new WrittenRows<TKey>(source, RowOf, keyOf, Remove) : new ReadRows<TKey>(source, RowOf, keyOf);
     }
 
-    private static string Text(object? value) => value is IFormattable number ? number.ToString(null, CultureInfo.InvariantCulture) : value?.ToString() ?? "";
+    private static string Text(object? value) => value is bool isOn ? isOn ? "1" : "0" : value is IFormattable number ? number.ToString(null, CultureInfo.InvariantCulture) : value?.ToString() ?? "";
 
     /// <summary>The rows of a query as the tool has rows.</summary>
-    private sealed class Rows<TKey>(QuerySource<Bag, TKey> source, Func<Bag, Row> rowOf, Func<string, TKey> keyOf) : IPagedSource<Row, string> where TKey : notnull
+    internal abstract class Rows : IPagedSource<Row, string>
     {
-        public event EventHandler? Changed
+        public abstract event EventHandler? Changed;
+
+        public abstract Task<PageAnswer<Row>> AskAsync(PageQuestion<Row, string> question, CancellationToken cancellation);
+
+        public abstract Task<IReadOnlyList<Row>> ReadAsync(Condition<Row, string> condition, Box<Row>? after, int count, CancellationToken cancellation);
+
+        public abstract Task<int> CountAsync(Condition<Row, string> condition, CancellationToken cancellation);
+
+        /// <summary>Removes rows from the database, by one statement.</summary>
+        public abstract void Remove(Condition<Row, string> condition);
+    }
+
+    private class ReadRows<TKey>(QuerySource<Bag, TKey> source, Func<Bag, Row> rowOf, Func<string, TKey> keyOf) : Rows where TKey : notnull
+    {
+        public override event EventHandler? Changed
         {
             add => source.Changed += value;
             remove => source.Changed -= value;
         }
 
-        private static Bag BagOf(Row row) => (Bag)row.Origin!;
+        protected static Bag BagOf(Row row) => (Bag)row.Origin!;
 
-        private static Box<Bag>? BagOf(Box<Row>? row) => row is null ? null : new(BagOf(row.Item));
+        protected static Box<Bag>? BagOf(Box<Row>? row) => row is null ? null : new(BagOf(row.Item));
 
-        public async Task<PageAnswer<Row>> AskAsync(PageQuestion<Row, string> question, CancellationToken cancellation)
+        public override async Task<PageAnswer<Row>> AskAsync(PageQuestion<Row, string> question, CancellationToken cancellation)
         {
             var answer = await source.AskAsync(new()
             {
@@ -157,12 +219,29 @@ internal sealed class DatabaseRows
             };
         }
 
-        private Condition<Bag, TKey> Of(Condition<Row, string> condition) => new(source, condition.StartsWithAll,
+        protected Condition<Bag, TKey> Of(Condition<Row, string> condition) => new(source, condition.StartsWithAll,
             [.. condition.Terms.Select(t => new ConditionTerm<Bag, TKey>(t.Kind, t.IsIn) { Key = t.Key is { } key ? keyOf(key) : default, From = BagOf(t.From), To = BagOf(t.To), Section = t.Section })]);
 
-        public async Task<IReadOnlyList<Row>> ReadAsync(Condition<Row, string> condition, Box<Row>? after, int count, CancellationToken cancellation) =>
+        public override async Task<IReadOnlyList<Row>> ReadAsync(Condition<Row, string> condition, Box<Row>? after, int count, CancellationToken cancellation) =>
             [.. (await source.ReadAsync(Of(condition), BagOf(after), count, cancellation).ConfigureAwait(false)).Select(rowOf)];
 
-        public Task<int> CountAsync(Condition<Row, string> condition, CancellationToken cancellation) => source.CountAsync(Of(condition), cancellation);
+        public override Task<int> CountAsync(Condition<Row, string> condition, CancellationToken cancellation) => source.CountAsync(Of(condition), cancellation);
+
+        public override void Remove(Condition<Row, string> condition) => throw new InvalidOperationException("The database was opened read-only.");
+    }
+
+    private sealed class WrittenRows<TKey>(QuerySource<Bag, TKey> source, Func<Bag, Row> rowOf, Func<string, TKey> keyOf, Action<Condition<Bag, TKey>> remove)
+        : ReadRows<TKey>(source, rowOf, keyOf), IMarkingSource<Row, string>, IMovingSource<Row, string> where TKey : notnull
+    {
+        private readonly QuerySource<Bag, TKey> _source = source;
+
+        public int MostTakenBack => _source.MostTakenBack;
+
+        public Task<SourceChange> MarkAsync(string mark, Condition<Row, string> condition, bool value, CancellationToken cancellation) => _source.MarkAsync(mark, Of(condition), value, cancellation);
+
+        public Task<SourceChange> MoveAsync(IReadOnlyList<Row> items, Box<Row>? above, Box<Row>? below, string? section, CancellationToken cancellation) =>
+            _source.MoveAsync([.. items.Select(BagOf)], BagOf(above), BagOf(below), section, cancellation);
+
+        public override void Remove(Condition<Row, string> condition) => remove(Of(condition));
     }
 }

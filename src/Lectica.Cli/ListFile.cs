@@ -162,6 +162,24 @@ internal sealed class ListFile
     }
 
     private DatabaseRows? _database;
+    private DatabaseRows.Rows? _stored;
+
+    /// <summary>Whether its rows are those of a database.</summary>
+    public bool IsOfDatabase => _database is not null;
+
+    /// <summary>The field that each mark is written to.</summary>
+    private Dictionary<string, string> StoredMarks(DatabaseRows database)
+    {
+        var fields = new Dictionary<string, string>();
+        foreach (var (mark, i) in (_json.Marks ?? []).Select((m, i) => (m, i)))
+        {
+            if (mark.OnWhen is not { Count: 1 } on || on.Single() is not { Value: { ValueKind: not JsonValueKind.Array } value } field || value.ToString() != "1")
+                throw Error($"marks[{i}]", "with --write a mark is written to a field of the database: say which by \"onWhen\": {\"FIELD\": 1}.");
+            database.CheckMark(field.Key);
+            fields[mark.Name ?? ""] = field.Key;
+        }
+        return fields;
+    }
 
     /// <summary>A list over the rows of a database, which a list file without rows of its own may say more of.</summary>
     public static ListFile Load(string? path, DatabaseRows database, string name, Progress progress)
@@ -199,7 +217,7 @@ internal sealed class ListFile
         {
             Exception? failed = null;
             list.ReadFailed += (_, e) => failed = e.Error;
-            list.Show(database.Source());
+            list.Show(_stored = database.Source(database.MayWrite ? StoredMarks(database) : new Dictionary<string, string>(), database.MayWrite && _options.MayMove));
             list.WaitUntilRead();
             if (failed is not null) throw new InputException(_table.File, null, $"the rows cannot be read: {failed.Message}");
         }
@@ -348,8 +366,8 @@ internal sealed class ListFile
             {
                 Label = mark.Label,
                 Look = mark.Look switch { null or "ring" => MarkLook.Ring, "star" => MarkLook.Star, "flag" => MarkLook.Flag, "tick" => MarkLook.Tick, var other => throw Unknown($"marks[{i}].look", other, ["ring", "star", "flag", "tick"]) },
-                // Rows of a database are not there yet: of each that has been turned it is known.
-                Get = row => on.Contains(row.Key) != (row.Origin is not null && isOn?.Invoke(row) == true),
+                // Rows of a database are not there yet: of each that has been turned it is known, or the database says it.
+                Get = row => (_database?.MayWrite != true && on.Contains(row.Key)) != (row.Origin is not null && isOn?.Invoke(row) == true),
                 Set = (row, value) => _ = value != (row.Origin is not null && isOn?.Invoke(row) == true) ? on.Add(row.Key) : on.Remove(row.Key),
             });
         }
@@ -428,12 +446,15 @@ internal sealed class ListFile
             Shows = shows,
             SwipesThrough = json.SwipesThrough,
             Chords = [.. (json.Chords ?? []).Select(text => KeyChord.TryParse(text, out var chord, out var error) ? chord : throw Error(place + ".chords", error))],
-            Notice = json.Notice is { } notice ? target => notice.Replace("{n}", target.Items.Count.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal) : null,
+            Notice = json.Notice is { } notice ? target => notice.Replace("{n}", target.Count.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal) : null,
         };
         return json.Does switch
         {
             // The app is only told.
             null or "nothing" => command with { Do = _ => { } },
+            "remove" or "top" or "duplicate" or "add" when _database is { MayWrite: false } => throw Error(place + ".does", $"'{json.Does}' changes the rows, and the database is opened read-only: play it with --write."),
+            "top" or "duplicate" or "add" when _database is not null => throw Error(place + ".does", $"'{json.Does}' is nothing that the tool can do with rows of a database: use nothing, remove, or toggle:MARK."),
+            "remove" when _stored is { } stored => command with { Do = target => stored.Remove(target.Condition) },
             "remove" => command with
             {
                 Do = target =>
@@ -476,7 +497,7 @@ internal sealed class ListFile
                 },
             },
             _ when json.Does.StartsWith("toggle:", StringComparison.Ordinal) && (_json.Marks ?? []).Any(m => m.Name == json.Does[7..]) =>
-                command with { Do = target => list.ToggleMarkOf(json.Does[7..], target.Keys) },
+                command with { Do = target => _ = list.IsPaged && target.Count > 1 ? list.ToggleMark(json.Does[7..]) : list.ToggleMarkOf(json.Does[7..], target.Keys) },
             var other => throw Error(place + ".does", $"'{other}' is nothing that the tool can do: use nothing, remove, top, duplicate, add, or toggle:MARK with a mark of the list."),
         };
     }

@@ -110,18 +110,11 @@ internal sealed class Tool
         var expect = new Option<string[]>("--expect", "-e") { Description = "A file that says how it should end (JSON; docs/schemas/expectation.schema.json): one for all scripts, or one for each.", HelpName = "FILE", DefaultValueFactory = _ => [] };
         var restore = new Option<string?>("--restore") { Description = "A snapshot to begin from (JSON), by key; keys that are gone are told.", HelpName = "FILE" };
         var save = new Option<string?>("--save") { Description = "The file for a snapshot of the end (JSON), of one script.", HelpName = "FILE" };
-        var database = new Option<string?>("--rows") { Description = "A SQLite database to take the rows from, read-only and as they come into view; then LIST is a list file without rows, or left out.", HelpName = "FILE" };
-        var table = new Option<string?>("--table") { Description = "Of the database: the table or view.", HelpName = "NAME" };
-        var query = new Option<string?>("--query") { Description = "Of the database: a query, for a table.", HelpName = "SQL" };
-        var key = new Option<string?>("--key") { Description = "Of the database: the field that is the key; id or key where not given.", HelpName = "FIELD" };
-        var order = new Option<string?>("--order") { Description = "Of the database: the fields that it is in the order of, with commas between them and - before those that go down.", HelpName = "FIELDS" };
         var list = new Option<string?>("--list", "-l") { Description = List.Description, HelpName = "LIST" };
         var json = JsonOption("How each script ended, a line each, instead of the trace.");
-        var command = new Command("play", "Plays scripts over a list and writes the trace: all stages of what happened, and the list's state at the end.") { scripts, list, trace, expect, restore, save, database, table, query, key, order, json };
-        command.Validators.Add(result =>
-        {
-            if (result.GetValue(list) is null && result.GetValue(database) is null) result.AddError("Option '--list' is required, or '--rows' with a database.");
-        });
+        var command = new Command("play", "Plays scripts over a list and writes the trace: all stages of what happened, and the list's state at the end.") { scripts, list, trace, expect, restore, save, json };
+        var rows = new DatabaseOptions(command, mayWrite: true);
+        rows.Require(command, result => result.GetValue(list), "Option '--list'");
         Example(command, "play examples/data/demo.actions.json --list examples/data/night-plan.list.json");
         command.SetAction(parsed =>
         {
@@ -132,7 +125,7 @@ internal sealed class Tool
             if (parsed.GetValue(save) is not null && paths.Length > 1) throw new InputException("--save", null, "it takes the end of one script, and there are more.");
             // All of them are read before any is played.
             Input[] inputs = [.. paths.Select(Input.Load)];
-            var file = OpenRows(parsed.GetValue(list), parsed.GetValue(database), parsed.GetValue(table), parsed.GetValue(query), parsed.GetValue(key), parsed.GetValue(order), progress);
+            var file = rows.Open(parsed, parsed.GetValue(list), progress);
             var played = new List<(Recorder Recorder, List<string> Failures)>();
             void PlayAll(Stream? traces)
             {
@@ -160,14 +153,6 @@ internal sealed class Tool
             return played.TrueForAll(p => p.Failures.Count == 0) ? Done : Failed;
         });
         return command;
-    }
-
-    private static ListFile OpenRows(string? list, string? database, string? table, string? query, string? key, string? order, Progress progress)
-    {
-        if (database is not null)
-            return ListFile.Load(list, DatabaseRows.Open(new(database, table, query, key, order?.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries) ?? [])), database, progress);
-        if ((table ?? query ?? key ?? order) is not null) throw new InputException("--rows", null, "--table, --query, --key and --order say which rows of a database: name it by --rows.");
-        return ListFile.Load(list!, progress);
     }
 
     private static Option<bool> JsonOption(string what) => new("--json") { Description = "As JSON, for programs. " + what };
@@ -288,7 +273,7 @@ internal sealed class Tool
 
     private Command Draw()
     {
-        var list = new Argument<string>("LIST") { Description = "The list: a list file (JSON), or its rows alone (CSV, JSON or JSON Lines)." };
+        var list = new Argument<string?>("LIST") { Description = "The list: a list file (JSON), or its rows alone (CSV, JSON or JSON Lines).", Arity = ArgumentArity.ZeroOrOne };
         var script = new Option<string?>("--script", "-s") { Description = "A W3C WebDriver actions script or a recording: draws a film strip of what it does.", HelpName = "SCRIPT" };
         var png = new Option<string>("--out", "-o") { Description = "The picture (PNG).", Required = true, HelpName = "FILE" };
         var theme = ThemeOption();
@@ -300,16 +285,19 @@ internal sealed class Tool
         Range(columns, 1, 20);
         Range(frames, 2, 100);
         var command = new Command("draw", "Draws a list, or what a script does to it, as a picture.") { list, script, choice, png, theme, scale, columns, frames };
+        var rows = new DatabaseOptions(command, mayWrite: false);
+        rows.Require(command, result => result.GetValue(list), "LIST");
         Example(command, "draw examples/data/night-plan.list.json --out out/list.png\n  lectica draw examples/data/night-plan.list.json --script examples/data/demo.actions.json --out out/strip.png");
         command.SetAction(parsed =>
         {
             var progress = new Progress(_errors);
-            var file = ListFile.Load(parsed.GetValue(list)!, progress);
+            var file = rows.Open(parsed, parsed.GetValue(list), progress);
             var colours = ThemeOf(parsed.GetValue(theme));
             using var pictures = new Pictures(file.Folder);
             var size = parsed.GetValue(scale);
             if (parsed.GetValue(choice) is { } state)
             {
+                if (file.IsOfDatabase) throw new InputException("draw", null, "--choice draws a field with all of its rows; it does not go with --rows.");
                 if (parsed.GetValue(script) is not null) throw new InputException("draw", null, "--choice draws a field as it is; it does not go with --script.");
                 using var field = new ChoicePainter(colours, pictures.Of).ToPng(file.Choice(state == ChoiceState.Open).Frame, size == 0 ? 2 : size);
                 Files.Write(parsed.GetValue(png)!, field.SaveTo);

@@ -92,6 +92,60 @@ public sealed partial class ToolTests : IDisposable
     }
 
     [Fact]
+    public void What_is_played_with_write_is_written_to_the_database_and_nothing_else_is()
+    {
+        var file = Path.Combine(_folder, "plan.db");
+        using var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={file};Pooling=False");
+        connection.Open();
+        object? Ask(string sql)
+        {
+            using var command = connection.CreateCommand();
+            command.CommandText = sql;
+            return command.ExecuteScalar();
+        }
+        Ask("CREATE TABLE plan (id TEXT PRIMARY KEY, field TEXT, place TEXT, starred INTEGER NOT NULL DEFAULT 0, nights INTEGER)");
+        var places = Lectica.Moving.OrderKey.Spread(300);
+        for (var i = 0; i < 300; i++) Ask($"INSERT INTO plan VALUES ('R{i:000}', 'Field {i}', '{places[i]}', 0, {i})");
+        string All() => (string)Ask("SELECT group_concat(id || place || starred) FROM plan ORDER BY place")!;
+        var before = All();
+        var list = Write("plan.list.json", """
+            {"mode":"multiple","mayMove":true,"spaceMark":"starred","marks":[{"name":"starred","onWhen":{"starred":1}}],
+             "commands":[{"id":"drop","does":"remove","chords":["Delete"],"notice":"{n} dropped"},{"id":"star","does":"toggle:starred","chords":["F2"]}]}
+            """);
+        // The first row moves one down, all but the last two are starred by one act and the last of them is dropped.
+        string Keys(params string[] keys) => $$"""{"type":"key","id":"k","actions":[{{string.Join(",", keys.Select(k => k[0] is '+' or '-' ? $$"""{"type":"key{{(k[0] == '+' ? "Down" : "Up")}}","value":"\u{{k[1..]}}"}""" : $$"""{"type":"keyDown","value":"\u{{k}}"},{"type":"keyUp","value":"\u{{k}}"}"""))}}]}""";
+        const string Home = "E011", End = "E010", Down = "E015", Up = "E013", Shift = "E008", Alt = "E00A", F2 = "E032", Delete = "E017";
+        var script = Write("write.actions.json", $$"""{"actions":[{{Keys(Home, "+" + Alt, Down, "-" + Alt, "+" + Shift, End, Up, Up, "-" + Shift, F2, End, Delete)}}]}""");
+        string[] rows = ["--rows", file, "--table", "plan", "--order", "place", "--list", list];
+        var (code, _, error) = Run(["play", script, .. rows]);
+        Assert.Contains("'remove' changes the rows, and the database is opened read-only: play it with --write", error);
+        Assert.Equal((2, before), (code, All()));
+        (code, var trace, error) = Run(["play", script, .. rows, "--write"]);
+        Assert.Equal((0, ""), (code, error));
+        Assert.Equal(299L, Ask("SELECT count(*) FROM plan"));
+        Assert.Equal("R001,R000,R002", Ask("SELECT group_concat(id) FROM (SELECT id FROM plan ORDER BY place LIMIT 3)"));
+        Assert.Equal(1L, Ask($"SELECT count(*) FROM plan p JOIN (SELECT '{places[0]}' AS f) WHERE p.id = 'R000' AND p.place <> f"));
+        Assert.Equal(297L, Ask("SELECT sum(starred) FROM plan"));
+        Assert.Equal("R001,R298", Ask("SELECT group_concat(id) FROM (SELECT id FROM plan WHERE starred = 0 ORDER BY id)"));
+        Assert.Equal("R298", TraceLine.Parse(trace.TrimEnd('\n').Split('\n').Last()).Cursor);
+        foreach (var (args, says) in new (string[], string)[]
+        {
+            (["--rows", file, "--query", "SELECT * FROM plan", "--write"], "rows of a query cannot be written"),
+            (["--rows", file, "--table", "plan", "--list", list, "--write"], "give by --order one text field with order keys"),
+            (["--list", list, "--write"], "name it by --rows"),
+            (["--rows", file, "--table", "plan", "--order", "place", "--write", "--list", Write("odd.list.json", """{"marks":[{"name":"starred","onWhen":{"nights":1}}]}""")], "'nights' has other values"),
+            (["--rows", file, "--table", "plan", "--order", "place", "--write", "--list", Write("odd2.list.json", """{"marks":[{"name":"starred"}]}""")], "say which by"),
+            (["--rows", file, "--table", "plan", "--order", "place", "--write", "--list", Write("odd3.list.json", """{"commands":[{"id":"x","does":"top"}]}""")], "'top' is nothing that the tool can do with rows of a database"),
+        })
+            Assert.Contains(says, Run(["play", script, .. args]) is { Code: 2 } wrong ? wrong.Error : "it is taken");
+        // The same rows as a picture.
+        var png = Path.Combine(_folder, "plan.png");
+        Assert.Equal((0, "", ""), Run("draw", "--rows", file, "--table", "plan", "--order", "place", "--out", png));
+        Assert.True(new FileInfo(png).Length > 10_000);
+        Assert.Contains("LIST is required, or '--rows'", Run("draw", "--out", png).Error);
+    }
+
+    [Fact]
     public void The_same_input_gives_the_same_trace_to_the_byte_and_every_line_keeps_to_the_schema()
     {
         foreach (var (script, list) in ((string, string)[])[("demo.actions.json", "night-plan.list.json"), ("ranges.actions.json", "ranges.list.json"), ("demo.actions.json", "check-list.list.json"), ("gestures.actions.json", "gestures.list.json"), ("night.recording.jsonl", "gestures.list.json")])
