@@ -14,5 +14,9 @@ internal static class Css
     /// <summary>How far it is; null where that is not known.</summary>
     public static string? Progress(double? progress) => progress is { } done ? $"--done:{Number(done * 100)}%" : null;
 
+    /// <summary>Where a tile is.</summary>
+    public static string Tile(double left, double top, double width, double height) =>
+        $"transform:translate({Number(left)}px,{Number(top)}px);width:{Number(width)}px;height:{Number(height)}px";
+
     public static string Px(double value) => Number(value) + "px";
 }

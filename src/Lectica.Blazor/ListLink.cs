@@ -4,6 +4,7 @@ using Lectica.Acts;
 using Lectica.Frames;
 using Lectica.Input;
 using Lectica.Items;
+using Lectica.Layout;
 using Microsoft.AspNetCore.Components;
 using Microsoft.JSInterop;
 
@@ -157,6 +158,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
             if (row.TopBefore is not { } before || row.IsGrabbed) continue;
             (rows ??= []).Add(IdOf(row));
             rows.Add((before - row.Top).ToString("R", System.Globalization.CultureInfo.InvariantCulture));
+            rows.Add(((row.LeftBefore ?? row.Left) - row.Left).ToString("R", System.Globalization.CultureInfo.InvariantCulture));
         }
         if (rows is not null) Script.Glide(string.Join('\0', rows));
     }
@@ -164,14 +166,14 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     /// <summary>Has the script put what is carried to its place.</summary>
     public void Carry()
     {
-        if (List.Frame.Grab is { } grab) Script?.CarryTo(grab.Top, grab.GapY ?? 0);
+        if (List.Frame.Grab is { } grab) Script?.CarryTo(grab.Top, grab.GapY ?? 0, grab.Left, grab.GapX ?? 0);
     }
 
     /// <summary>What all rows are drawn from.</summary>
     public RowsLook<TItem> RowsOf(
         Frame frame, bool isGrid, RenderFragment<RowContext<TItem>>? row = null, RenderFragment<RowFrame>? heading = null, RenderFragment<RowFrame>? notice = null, bool isMeasured = false)
     {
-        var look = new ListLook<TItem>(isGrid, frame.RowCount, List.Parts.Width, List.Options.Phrases, _markLabelOf, row, heading, notice, isMeasured ? List.Options.RowHeight : null,
+        var look = new ListLook<TItem>(isGrid, frame.RowCount, List.Parts.Width, List.Options.Phrases, _markLabelOf, row, heading, notice, isMeasured && List.Options.Layout is not Tiles ? List.Options.RowHeight : null,
             row is null && heading is null && notice is null ? 0 : _version);
         // The same object while it is the same: rows compare it by reference.
         if (!look.Equals(_look)) _look = look;

@@ -1,4 +1,5 @@
 using Lectica.Frames;
+using Lectica.Layout;
 using Microsoft.AspNetCore.Components;
 using Microsoft.JSInterop;
 
@@ -59,7 +60,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     // A list as hosts see it: all but what templates are given of the items.
     private IHostedList Hosted => List;
 
-    private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections);
+    private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections || List.Options.Layout is Tiles);
 
     private RowsLook<TItem> RowsOf(Frame frame) => _link!.RowsOf(frame, IsGrid, Row, Heading, Notice, MeasuresRows);
 
@@ -100,7 +101,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         && frame.Viewport.Height == drawn.Viewport.Height && SameCard(frame.Grab, drawn.Grab) && _link!.ActiveDescendant(frame) == _active;
 
     private static bool SameCard(GrabFrame? now, GrabFrame? drawn) =>
-        now is null || drawn is null ? now == drawn : now.GapY is null == drawn.GapY is null && now with { Top = drawn.Top, GapY = drawn.GapY, Row = drawn.Row } == drawn
+        now is null || drawn is null ? now == drawn : now.GapY is null == drawn.GapY is null && now with { Top = drawn.Top, Left = drawn.Left, GapY = drawn.GapY, GapX = drawn.GapX, Row = drawn.Row } == drawn
         && (now.Row is { } row && drawn.Row is { } other ? row.LooksLike(other) : now.Row == drawn.Row);
 
     /// <inheritdoc/>

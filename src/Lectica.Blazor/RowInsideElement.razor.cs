@@ -22,6 +22,9 @@ public sealed partial class RowInsideElement<TItem>
 {
     private RowFrame Shown => Look.Outer.Row;
 
+    // A tile is one cell of its line, whatever is in it.
+    private string? Cell => Shown.IsTile ? null : "gridcell";
+
     // A row that settles glides there by a transition of the style sheet.
     private string? Slide => Shown.Shift == default ? null : $"transform:translateX({Css.Number(Shown.Shift.To)}px);transition-duration:{Css.Number(Shown.Shift.Duration)}ms";
 

@@ -33,7 +33,7 @@ public sealed record RowLook<TItem>(RowFrame Row, string Id, double Top, TItem? 
     /// Whether both look the same. Where a row is in the viewport does not count: its element moves along as that scrolls.
     /// </summary>
     public bool Equals(RowLook<TItem>? other) =>
-        other is not null && Top == other.Top && Row.Row == other.Row.Row && IsSameInside(other);
+        other is not null && Top == other.Top && Row.Left == other.Row.Left && Row.Row == other.Row.Row && Row.Line == other.Row.Line && Row.Column == other.Row.Column && IsSameInside(other);
 
     /// <summary>Whether both look the same inside, wherever in the list they lie.</summary>
     internal bool IsSameInside(RowLook<TItem> other) =>

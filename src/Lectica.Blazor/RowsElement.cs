@@ -47,6 +47,8 @@ public sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
         {
             var key = look.KeyOf(row);
             if (!_elements.TryGetValue(key, out var shown) || (!look.KeepsOrder && shown.Place < place)) return false;
+            // In which line and column a tile is stands on the lines too.
+            if (row.IsTile && (shown.Row.Line != row.Line || shown.Row.Column != row.Column)) return false;
             place = shown.Place;
             if (!ReferenceEquals(shown.Row, row)) others.Add((key, shown, row));
         }
@@ -75,6 +77,17 @@ public sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
             // Told once, when the element is made.
             builder.AddComponentReferenceCapture(2, element => _elements[key] = new((RowElement<TItem>)element, row, place));
             builder.CloseComponent();
+        }
+        foreach (var line in Look.Frame.Rows.Concat(Look.Frame.Kept).Where(r => r.IsTile).GroupBy(r => r.Line).OrderBy(l => l.Key))
+        {
+            // Tiles stay where they are in the document when their lines change; a line owns those that are in it (WAI-ARIA 1.2, aria-owns).
+            builder.OpenElement(3, "div");
+            builder.SetKey(line.Key);
+            builder.AddAttribute(4, "role", "row");
+            builder.AddAttribute(5, "class", "lectica-line");
+            builder.AddAttribute(6, "aria-rowindex", line.Key + 1);
+            builder.AddAttribute(7, "aria-owns", string.Join(' ', line.OrderBy(r => r.Column).Select(r => Look.LookOf(r).Id)));
+            builder.CloseElement();
         }
     }
 }

@@ -50,7 +50,7 @@ internal interface IScript : IAsyncDisposable
     void ScrollTo(double top);
 
     /// <summary>Puts the card of what is carried and the gap to their places: they change with each frame, and need no rendering.</summary>
-    void CarryTo(double top, double gap);
+    void CarryTo(double top, double gap, double left, double gapLeft);
 
     /// <summary>Says something to a screen reader.</summary>
     void Say(string text);
@@ -97,7 +97,7 @@ internal sealed partial class ScriptHere : IScript
 
     public void ScrollTo(double top) => ScrollTo(_view, top);
 
-    public void CarryTo(double top, double gap) => CarryTo(_view, top, gap);
+    public void CarryTo(double top, double gap, double left, double gapLeft) => CarryTo(_view, top, gap, left, gapLeft);
 
     public void Say(string text) => Say(_view, text);
 
@@ -137,7 +137,7 @@ internal sealed partial class ScriptHere : IScript
     private static partial void ScrollTo(JSObject view, double top);
 
     [JSImport("carryTo", Module)]
-    private static partial void CarryTo(JSObject view, double top, double gap);
+    private static partial void CarryTo(JSObject view, double top, double gap, double left, double gapLeft);
 
     [JSImport("say", Module)]
     private static partial void Say(JSObject view, string text);
@@ -181,7 +181,7 @@ internal sealed class ScriptElsewhere : IScript
 
     public void ScrollTo(double top) => Call("scrollTo", top);
 
-    public void CarryTo(double top, double gap) => Call("carryTo", top, gap);
+    public void CarryTo(double top, double gap, double left, double gapLeft) => Call("carryTo", top, gap, left, gapLeft);
 
     public void Say(string text) => Call("say", text);
 

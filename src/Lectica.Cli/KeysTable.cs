@@ -1,5 +1,6 @@
 using System.Globalization;
 using Lectica.Acts;
+using Lectica.Layout;
 using Spectre.Console;
 
 namespace Lectica.Cli;
@@ -47,6 +48,10 @@ internal static class KeysTable
         [Step.Next] = "the row below",
         [Step.First] = "the first row",
         [Step.Last] = "the last row",
+        [Step.Up] = "the tile above",
+        [Step.Down] = "the tile below",
+        [Step.LineStart] = "the first of the line",
+        [Step.LineEnd] = "the last of the line",
         [Step.PageUp] = "a page up",
         [Step.PageDown] = "a page down",
         [Step.PartLeft] = "to the left",
@@ -61,15 +66,28 @@ internal static class KeysTable
         [Step.Next] = "down",
         [Step.First] = "to the first place",
         [Step.Last] = "to the last place",
+        [Step.Up] = "a line up",
+        [Step.Down] = "a line down",
+        [Step.LineStart] = "to the first place",
+        [Step.LineEnd] = "to the last place",
         [Step.PageUp] = "a page up",
         [Step.PageDown] = "a page down",
     };
+
+    // What in tiles is another way than in rows.
+    private static readonly Dictionary<Step, string> InTiles = new() { [Step.Previous] = "the tile before", [Step.Next] = "the tile after", [Step.First] = "the first tile", [Step.Last] = "the last tile" };
+
+    private static string WordsOf(KeyRule rule, bool isTiles)
+    {
+        if (rule.Acts is not [ActKind.Hover or ActKind.Move]) return isTiles && InTiles.TryGetValue(rule.Step, out var words) ? words : Steps[rule.Step];
+        return isTiles && rule.Step is Step.Previous or Step.Next ? rule.Step == Step.Previous ? "one place back" : "one place on" : Places[rule.Step];
+    }
 
     private static IEnumerable<(string Chord, string Does, string When)> Lines(InteractiveList<Row, string> list)
     {
         var options = list.Options;
         foreach (var (rule, always) in options.Keys.InForce(options.Mode, options.ModKey, options.SpaceMark is not null, options.MayMove))
-            yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + (rule.Acts is [ActKind.Hover or ActKind.Move] ? Places : Steps)[rule.Step]), always ? "always" : rule.When?.Name ?? "otherwise");
+            yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + WordsOf(rule, options.Layout is Tiles)), always ? "always" : rule.When?.Name ?? "otherwise");
         foreach (var command in list.Commands)
             foreach (var chord in command.Chords) yield return (chord.ToString(), $"the command '{command.Id}'", "always");
         if (options.Keys.FindsByTyping) yield return ("printable characters", "find by typing", "always");

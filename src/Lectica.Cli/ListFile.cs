@@ -40,6 +40,7 @@ internal sealed record ListFileJson
     public string? Culture { get; init; }
     public string[]? Parts { get; init; }
     public double? RowHeight { get; init; }
+    public TilesJson? Tiles { get; init; }
     public ViewportJson? Viewport { get; init; }
     public CommandJson[]? Commands { get; init; }
     public MarkJson[]? Marks { get; init; }
@@ -77,6 +78,9 @@ internal sealed record CommandJson
 internal sealed record SectionsJson(string? By = null, string[]? Order = null, Dictionary<string, string>? Titles = null, string? Empty = null, string[]? Collapsed = null, double LingerTime = 0);
 
 internal sealed record MarkJson(string? Name = null, string? Label = null, string? Look = null, Dictionary<string, JsonElement>? OnWhen = null);
+
+/// <summary>How tiles of a list file lie, px.</summary>
+internal sealed record TilesJson(double LeastWidth = 160, double Height = 176, double Gap = 8);
 
 internal sealed record ViewportJson(double Width = 400, double Height = 520, double ScrollTop = 0);
 
@@ -327,6 +331,7 @@ internal sealed class ListFile
             ReducedMotion = _json.ReducedMotion,
             Thresholds = ThresholdsJson.Read(_json.Thresholds, (field, problem) => Error(field, problem)),
             RowHeight = _json.RowHeight ?? 52,
+            Layout = _json.Tiles is { } tiles ? new Tiles(tiles.LeastWidth, tiles.Height) { Gap = tiles.Gap } : ListLayout.Rows,
             Viewport = _json.Viewport is { } v ? new(v.Width, v.Height) : Viewport.Default,
         };
         try
@@ -335,7 +340,7 @@ internal sealed class ListFile
         }
         catch (ArgumentOutOfRangeException e)
         {
-            var field = e.ParamName switch { nameof(options.Limit) => "limit", nameof(options.RowHeight) => "rowHeight", nameof(options.Viewport) => "viewport", _ => "thresholds" };
+            var field = e.ParamName switch { nameof(options.Limit) => "limit", nameof(options.RowHeight) => "rowHeight", nameof(options.Viewport) => "viewport", nameof(options.Layout) => "tiles", _ => "thresholds" };
             throw Error(field, e.Message.Split(" (Parameter")[0]);
         }
         return options;
@@ -542,7 +547,7 @@ internal sealed class ListFile
 
     // The message says of which type it is, at its end.
     private static List<string> FieldsOf(string message) =>
-        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson), typeof(ViewportJson)])
+        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson), typeof(ViewportJson), typeof(TilesJson)])
             .Where(t => message.Contains($"'{t.FullName}'", StringComparison.Ordinal))
             .SelectMany(t => CliJson.Default.GetTypeInfo(t)!.Properties).Select(p => p.Name).Where(n => n[0] != '$').ToList();
 

@@ -332,12 +332,23 @@ internal sealed class Tool
         var seed = new Option<int>("--seed") { Description = "The same seed gives the same rows.", DefaultValueFactory = _ => NightPlan.DefaultSeed, HelpName = "NUMBER" };
         var csv = new Option<string>("--out", "-o") { Description = "The file (CSV).", Required = true, HelpName = "FILE" };
         var pictures = new Option<string?>("--pictures") { Description = "Also draws the fields' small pictures into this folder.", HelpName = "FOLDER" };
+        var plates = new Option<string?>("--plates") { Description = $"Makes plates of an imaginary sky survey instead, {Plates.Most:N0} at most, and draws their pictures into this folder.", HelpName = "FOLDER" };
         Range(rows, 0, 10_000_000);
-        var command = new Command("sample", "Makes sample rows: the night plan of an imaginary observatory.") { rows, seed, csv, pictures };
-        Example(command, "sample --rows 1000 --out out/night-plan.csv");
+        var command = new Command("sample", "Makes sample rows: the night plan of an imaginary observatory, or the plates of its sky survey.") { rows, seed, csv, pictures, plates };
+        Example(command, "sample --rows 1000 --out out/night-plan.csv\n  lectica sample --rows 24 --out out/plates.csv --plates out/plates");
         command.SetAction(parsed =>
         {
             var progress = new Progress(_errors);
+            if (parsed.GetValue(plates) is { } drawn)
+            {
+                if (parsed.GetValue(pictures) is not null) throw new InputException("--pictures", null, "it is about the night plan's fields, and --plates makes plates: leave one of them out.");
+                var count = parsed.GetValue(rows);
+                if (count > Plates.Most) throw new InputException("--plates", null, string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{count:N0} are too many to draw: give --rows {Plates.Most:N0} at most."));
+                Files.Write(parsed.GetValue(csv)!, stream => Plates.WriteCsv(stream, count, parsed.GetValue(seed)));
+                foreach (var (name, png) in Plates.Pictures(count, parsed.GetValue(seed)))
+                    using (png) Files.Write(Path.Combine(drawn, name), png.SaveTo);
+                return Done;
+            }
             Files.Write(parsed.GetValue(csv)!, stream => NightPlan.WriteCsv(stream, parsed.GetValue(rows), parsed.GetValue(seed), progress));
             progress.Done();
             if (parsed.GetValue(pictures) is not { } folder) return Done;

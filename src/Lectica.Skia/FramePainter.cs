@@ -14,7 +14,7 @@ namespace Lectica.Skia;
 /// in form, not in colour alone: a selected row has a bar and a bold label, a pressed one an inset outline, the cursor a ring, a
 /// disabled row pale words.
 /// </summary>
-public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf = null)
+public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf = null)
 {
     private const float TitleHeight = 60, Margin = 16, PictureSize = 36, BoxSize = 20;
 
@@ -89,7 +89,7 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
 
     private void Row(SKCanvas canvas, Frame frame, RowFrame row, double time)
     {
-        var area = SKRect.Create(0, (float)row.Top, (float)frame.Viewport.Width, (float)row.Height);
+        var area = SKRect.Create((float)row.Left, (float)row.Top, (float)row.Width, (float)row.Height);
         if (row.Kind == RowKind.Notice)
         {
             if (row.Notice is NoticeKind.MoreToCome or NoticeKind.MoreLoading or NoticeKind.MoreFailed or NoticeKind.NoMore) FooterRow(canvas, frame, row, area);
@@ -104,7 +104,12 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         }
         if (row.IsGrabbed && frame.Grab is not null)
         {
-            Away(canvas, area);
+            Away(canvas, row, area);
+            return;
+        }
+        if (row.IsTile)
+        {
+            Tile(canvas, frame, row, area);
             return;
         }
         var shift = (float)row.Shift.PlaceAt(time);
@@ -240,7 +245,11 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
     }
 
     /// <summary>The place that a row which floats elsewhere would take: the one sign of the gap.</summary>
-    private void Away(SKCanvas canvas, SKRect area) => Fill(canvas, area, theme.Gap);
+    private void Away(SKCanvas canvas, RowFrame row, SKRect area)
+    {
+        using var ground = new SKPaint { Color = theme.Gap, IsAntialias = true };
+        canvas.DrawRoundRect(area, row.IsTile ? TileCorner : 0, row.IsTile ? TileCorner : 0, ground);
+    }
 
     private void Grabbed(SKCanvas canvas, Frame frame, GrabFrame grab)
     {
@@ -249,10 +258,12 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         if (grab is { IsGuest: true, GapY: { } gap })
         {
             using var line = Stroke(theme.Accent, 3);
-            canvas.DrawLine(0, (float)gap, width, (float)gap, line);
+            if (grab.GapX is { } x) canvas.DrawLine((float)x, (float)gap, (float)x, (float)(gap + grab.GapHeight), line);
+            else canvas.DrawLine(0, (float)gap, width, (float)gap, line);
         }
         if (!grab.HasCard) return;
-        var area = SKRect.Create(6, (float)grab.Top, width - 12, (float)grab.Height - 2);
+        var isTile = grab.Row?.IsTile ?? grab.GapX is not null;
+        var area = isTile ? SKRect.Create((float)grab.Left, (float)grab.Top, (float)grab.Width, (float)grab.Height) : SKRect.Create(6, (float)grab.Top, width - 12, (float)grab.Height - 2);
         using var edge = Stroke(theme.Divider, 1);
         using var ground = new SKPaint { Color = theme.Background, IsAntialias = true };
         // Behind it, that there are more.
@@ -271,8 +282,9 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
         if (grab.Row is { } row)
         {
             Fill(canvas, area, row.IsSelected ? theme.Selected : theme.Background);
-            foreach (var part in row.Parts.Where(p => p.Part.Kind != PartKind.Handle || right == 0)) PartOf(canvas, row, part, area);
-            Body(canvas, frame, row with { BodyWidth = Math.Max(0, row.BodyWidth - (right == 0 ? 0 : 8)), IsDisabled = false }, area);
+            if (row.IsTile) TileInside(canvas, frame, row with { IsDisabled = false }, area);
+            foreach (var part in row.IsTile ? [] : row.Parts.Where(p => p.Part.Kind != PartKind.Handle || right == 0)) PartOf(canvas, row, part, area);
+            if (!row.IsTile) Body(canvas, frame, row with { BodyWidth = Math.Max(0, row.BodyWidth - (right == 0 ? 0 : 8)), IsDisabled = false }, area);
         }
         else
         {
@@ -355,16 +367,18 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
             canvas.DrawRoundRect(SKRect.Inflate(area, -4, -4.5f), 6, 6, outline);
         }
         if (row.Busy is { } busy) ProgressLine(canvas, busy.Progress, SKRect.Create(area.Left, area.Bottom - 4, area.Width, 4), frame.IsRightToLeft);
-        if (row.Flash is { } flash)
-        {
-            using var font = Fonts.Bold(14);
-            var width = Math.Min(font.MeasureText(flash) + 24, area.Width - 24);
-            var bubble = SKRect.Create(frame.IsRightToLeft ? area.Left + 12 : area.Right - width - 12, area.MidY - 15, width, 30);
-            using var ground = new SKPaint { Color = theme.Text, IsAntialias = true };
-            canvas.DrawRoundRect(bubble, 15, 15, ground);
-            Text(canvas, font, flash, theme.Background, bubble.Left + 12, width - 24, bubble.MidY + 5, frame.IsRightToLeft);
-        }
+        if (row.Flash is { } flash) Flash(canvas, flash, area, frame.IsRightToLeft);
         Cursor(canvas, row, area);
+    }
+
+    private void Flash(SKCanvas canvas, string text, SKRect area, bool rightToLeft)
+    {
+        using var font = Fonts.Bold(14);
+        var width = Math.Min(font.MeasureText(text) + 24, area.Width - 24);
+        var bubble = SKRect.Create(rightToLeft ? area.Left + 12 : area.Right - width - 12, area.MidY - 15, width, 30);
+        using var ground = new SKPaint { Color = theme.Text, IsAntialias = true };
+        canvas.DrawRoundRect(bubble, 15, 15, ground);
+        Text(canvas, font, text, theme.Background, bubble.Left + 12, width - 24, bubble.MidY + 5, rightToLeft);
     }
 
     private void Body(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
@@ -441,7 +455,7 @@ public sealed class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf 
 
     private void PartOf(SKCanvas canvas, RowFrame row, PartFrame part, SKRect area)
     {
-        var centre = new SKPoint((float)(part.Left + (part.Width / 2)), area.MidY);
+        var centre = new SKPoint(area.Left + (float)(part.Left + (part.Width / 2)), row.IsTile ? area.Top + ((float)row.PartHeight / 2) : area.MidY);
         // What is done to an item is not there before the item.
         if (row.Reading != RowReading.Done && part.Part.Kind != PartKind.Check) return;
         switch (part.Part.Kind)

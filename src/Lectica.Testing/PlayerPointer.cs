@@ -1,4 +1,6 @@
 using Lectica.Input;
+using Lectica.Items;
+using Lectica.Layout;
 using Lectica.Swiping;
 
 namespace Lectica.Testing;
@@ -99,24 +101,21 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
         var byHandle = list.Options.Parts.Handle && !target.Contains(':', StringComparison.Ordinal);
         GoTo(byHandle ? "handle:" + target : target);
         var grabbedAt = Y;
-        var pressed = list.Plane.HitAt(X, Y).Row?.Value ?? 0;
         Down();
         if (!byHandle && Type != PointerType.Mouse) _player.Wait(list.Options.Thresholds.For(Type).LongPressTime + 50);
         // It must have been taken up before it is known what comes along.
         var begun = list.Options.Thresholds.For(Type).Tolerance + 1;
         GlideTo(X, Y + (Y < list.Viewport.Height / 2 ? begun : -begun), 50);
-        var y = grabbedAt + PlaceOf(list.Rows.Shown.NextAt(Math.Min(gap, list.Count - 1)) is >= 0 and var next && gap < list.Count && list.Rows.RowOf(next) is { } row ? row.Value : list.Rows.Count) - PlaceOf(pressed);
+        var (x, y) = list.Shell.Mover.PlaceOver(GapOf(gap)) is { } place ? (list.Plane.Geometry is TiledRows ? place.X : X, place.Y) : (X, grabbedAt + begun);
         if (y < 0 || y > list.Viewport.Height) throw new InvalidOperationException($"The gap {gap} is not in view: it lies {y:0} px from the viewport's top, which is {list.Viewport.Height:0} px high. Scroll to it first.");
-        GlideTo(X, y, Math.Max(100, 1000 * Math.Abs(y - grabbedAt) / speed));
+        GlideTo(x, y, Math.Max(100, 1000 * Math.Abs(y - grabbedAt) / speed));
         return release ? Up() : Response(true);
     }
 
-    // Where a row would lie without those that are grabbed.
-    private double PlaceOf(int row)
+    private GapPlace GapOf(int gap)
     {
-        var list = _player.List;
-        var geometry = list.Plane.Geometry;
-        return geometry.TopOf(new(row)) - list.Grabbed.Select(i => list.Rows.RowOf(i)).Where(r => r is { } grabbed && grabbed.Value < row).Sum(r => geometry.HeightOf(r!.Value));
+        var rows = _player.List.Rows;
+        return gap < _player.List.Count && rows.Shown.NextAt(gap) is >= 0 and var next && rows.RowOf(next) is { } row ? rows.GapAbove(row.Value) : rows.EndOf(rows.Sections.Length - 1);
     }
 
     /// <summary>Drags to a place, px, over some time, ms, reporting every 1/60 s; with nothing down it only goes there.</summary>

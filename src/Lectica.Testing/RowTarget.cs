@@ -53,14 +53,14 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
             return null;
         }
         var plane = list.Plane;
-        double top = Math.Max(0, plane.Geometry.TopOf(row) - plane.Viewport.ScrollTop),
-            bottom = Math.Min(plane.Viewport.Height, plane.Geometry.TopOf(row) + plane.Geometry.HeightOf(row) - plane.Viewport.ScrollTop);
+        var bounds = plane.Geometry.BoundsOf(row);
+        double top = Math.Max(0, bounds.Top - plane.Viewport.ScrollTop), bottom = Math.Min(plane.Viewport.Height, bounds.Bottom - plane.Viewport.ScrollTop);
         if (bottom <= top)
         {
-            problem = $"the row '{Key}' is not in view: it lies {plane.Geometry.TopOf(row):0} px from the top, and the viewport shows {plane.Viewport.ScrollTop:0} to {plane.Viewport.ScrollTop + plane.Viewport.Height:0}. Scroll to it first, with a wheel source.";
+            problem = $"the row '{Key}' is not in view: it lies {bounds.Top:0} px from the top, and the viewport shows {plane.Viewport.ScrollTop:0} to {plane.Viewport.ScrollTop + plane.Viewport.Height:0} px. Scroll to it first, with a wheel source.";
             return null;
         }
-        if (IsWholeRow) return (plane.Viewport.Width / 2, (top + bottom) / 2);
+        if (IsWholeRow) return (bounds.Left + (bounds.Width / 2), (top + bottom) / 2);
         if (Part.Kind == PartKind.Tray)
         {
             foreach (var (part, left, width) in plane.Shifted is { } shifted && shifted.Index == index ? shifted.Uncovered : [])
@@ -68,9 +68,10 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
             problem = $"the tray of the row '{Key}' is not open with a command '{Part.Name}'.";
             return null;
         }
-        foreach (var (part, left) in plane.Parts.Place(plane.Viewport.Width, plane.RightToLeft))
-            if (part == Part) return (left + (plane.Parts.Width / 2), (top + bottom) / 2);
-        var parts = plane.Parts.Place(plane.Viewport.Width, plane.RightToLeft).Select(p => p.Part.ToString()).ToList();
+        var below = Math.Min(bottom, bounds.Top - plane.Viewport.ScrollTop + plane.PartHeight(bounds));
+        foreach (var (part, left) in plane.Parts.Place(bounds.Width, plane.RightToLeft))
+            if (part == Part && below > top) return (bounds.Left + left + (plane.Parts.Width / 2), (top + below) / 2);
+        var parts = plane.Parts.Place(bounds.Width, plane.RightToLeft).Select(p => p.Part.ToString()).ToList();
         problem = $"the rows have no part '{Part}'; they have {(parts.Count == 0 ? "none but their body" : string.Join(", ", parts))}.";
         return null;
     }

@@ -51,13 +51,13 @@ public sealed partial class InteractiveList<TItem, TKey>
     public TransferData? DataAt(double x, double y) => Reading(p => p.Porter.DataAt(x, y));
 
     /// <inheritdoc/>
-    public Response HoverFromOutside(IEnumerable<string> types, bool hasFiles, double x, double y, double time) => Run(p => p.Porter.HoverFromOutside([.. types], hasFiles, y, time));
+    public Response HoverFromOutside(IEnumerable<string> types, bool hasFiles, double x, double y, double time) => Run(p => p.Porter.HoverFromOutside([.. types], hasFiles, x, y, time));
 
     /// <inheritdoc/>
     public Response DropFromOutside(TransferData data, double x, double y, double time)
     {
         ArgumentNullException.ThrowIfNull(data);
-        return Run(p => p.Porter.DropFromOutside(data, y, time));
+        return Run(p => p.Porter.DropFromOutside(data, x, y, time));
     }
 
     /// <inheritdoc/>

@@ -10,6 +10,8 @@ namespace Lectica;
 public sealed record ListOptions
 {
     private readonly double? _rowHeight, _headingHeight;
+    private readonly KeyTable _keys = KeyTable.Moving;
+    private KeyTable? _keysInTiles;
 
     /// <summary>The defaults.</summary>
     public static ListOptions Default { get; } = new();
@@ -32,8 +34,15 @@ public sealed record ListOptions
     /// <summary>What gestures mean.</summary>
     public GestureTable Gestures { get; init; } = GestureTable.Default;
 
-    /// <summary>What keys mean.</summary>
-    public KeyTable Keys { get; init; } = KeyTable.Moving;
+    /// <summary>What keys mean. In tiles arrows go in both directions: see <see cref="KeyTable.InTiles"/>.</summary>
+    public KeyTable Keys
+    {
+        get => Layout is Tiles ? _keysInTiles ??= _keys.InTiles() : _keys;
+        init => (_keys, _keysInTiles) = (value, null);
+    }
+
+    /// <summary>How items lie.</summary>
+    public ListLayout Layout { get; init; } = ListLayout.Rows;
 
     /// <summary>Which key is Mod.</summary>
     public ModKey ModKey { get; init; } = OperatingSystem.IsMacOS() || OperatingSystem.IsIOS() || OperatingSystem.IsMacCatalyst() ? ModKey.Meta : ModKey.Ctrl;
@@ -193,6 +202,7 @@ public sealed record ListOptions
         Thresholds.Validate();
         Gestures.Validate();
         Keys.Validate();
+        if (Layout.WhyNot(this) is { } why) throw new ArgumentOutOfRangeException(nameof(Layout), Layout, why);
         if (UndoDepth < 0) throw new ArgumentOutOfRangeException(nameof(UndoDepth), UndoDepth, "A history holds 0 steps or more.");
         if (!(NoticeTime > 0) || double.IsNaN(NoticeTime)) throw new ArgumentOutOfRangeException(nameof(NoticeTime), NoticeTime, "A notice shows longer than 0 ms.");
         if (!(Parts.Width >= 24)) throw new ArgumentOutOfRangeException(nameof(Parts), Parts.Width, "A part is at least 24 px wide (WCAG 2.5.8).");

@@ -42,7 +42,7 @@ export const attachRemote = (element, bridge) => attach(element, {
 }, false);
 
 export const scrollTo = (view, top) => view.scrollTo(top);
-export const carryTo = (view, top, gap) => view.carryTo(top, gap);
+export const carryTo = (view, ...places) => view.carryTo(...places);
 export const say = (view, text) => view.say(text);
 export const glide = (view, rows) => view.glide(rows);
 export const hint = (view, time) => view.hint(time);
@@ -271,21 +271,20 @@ function attach(element, list, answersAtOnce) {
             viewport.scrollTop = top;
             if (viewport.scrollTop !== before) ownTop = viewport.scrollTop;
         },
-        carryTo: (top, gap) => {
-            over.style.setProperty('--lectica-card-top', `${top}px`);
-            over.style.setProperty('--lectica-gap-top', `${gap}px`);
+        carryTo: (top, gap, left, gapLeft) => {
+            for (const [name, value] of [['card-top', top], ['gap-top', gap], ['card-left', left], ['gap-left', gapLeft]]) over.style.setProperty(`--lectica-${name}`, `${value}px`);
         },
         // The same words twice are said twice: a live region speaks where its text changes.
         say: text => { said.textContent = said.textContent === text ? text + '\u200b' : text; },
         glide: rows => {
             if (isStill.matches) return;
             const parts = rows.split('\0');
-            for (let i = 0; i + 1 < parts.length; i += 2) {
-                const row = document.getElementById(parts[i])?.closest('.lectica-row'), from = Number(parts[i + 1]);
+            for (let i = 0; i + 2 < parts.length; i += 3) {
+                const row = document.getElementById(parts[i])?.closest('.lectica-row'), from = Number(parts[i + 1]), across = Number(parts[i + 2]);
                 if (!row) continue;
                 // Added to what is under way, so that nothing jumps where something comes in between.
                 if (Number.isNaN(from)) row.animate({ opacity: [0, 1] }, { duration: glideTime, easing });
-                else row.animate({ translate: [`0 ${from}px`, '0 0'] }, { duration: glideTime, easing, composite: 'add' });
+                else row.animate({ translate: [`${across}px ${from}px`, '0 0'] }, { duration: glideTime, easing, composite: 'add' });
             }
             ghosts.expect();
         },

@@ -165,6 +165,18 @@ public enum Step
     /// <summary>A page down.</summary>
     PageDown,
 
+    /// <summary>In tiles: one line up, in the column.</summary>
+    Up,
+
+    /// <summary>In tiles: one line down, in the column.</summary>
+    Down,
+
+    /// <summary>In tiles: the first of the line.</summary>
+    LineStart,
+
+    /// <summary>In tiles: the last of the line.</summary>
+    LineEnd,
+
     /// <summary>One part to the left.</summary>
     PartLeft,
 

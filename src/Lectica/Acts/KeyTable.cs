@@ -141,6 +141,29 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     public KeyTable Without(KeyChord chord) => this with { Rules = Rules.RemoveAll(r => r.Chord == chord) };
 
     /// <summary>
+    /// The table for tiles: Up and Down go in the column, Left and Right in reading order as Up and Down do in rows, Home and End to the ends
+    /// of the line, and with Mod to those of the list. A table that is for tiles already stays what it is.
+    /// </summary>
+    public KeyTable InTiles()
+    {
+        var rules = ImmutableArray.CreateBuilder<KeyRule>();
+        foreach (var rule in Rules)
+        {
+            (Step Step, string? Key, Step Other) tiled = (rule.Chord.Key, rule.Step) switch
+            {
+                ("ArrowUp", Step.Previous) => (Step.Up, "ArrowLeft", Step.Previous),
+                ("ArrowDown", Step.Next) => (Step.Down, "ArrowRight", Step.Next),
+                ("Home", Step.First) when !rule.Chord.Mod && rule.Chord.Modifiers is Modifiers.None or Modifiers.Shift => (Step.LineStart, null, default),
+                ("End", Step.Last) when !rule.Chord.Mod && rule.Chord.Modifiers is Modifiers.None or Modifiers.Shift => (Step.LineEnd, null, default),
+                _ => (rule.Step, null, default),
+            };
+            rules.Add(rule with { Step = tiled.Step });
+            if (tiled.Key is { } key) rules.Add(rule with { Chord = rule.Chord with { Key = key }, Step = tiled.Other });
+        }
+        return this with { Rules = rules.DrainToImmutable() };
+    }
+
+    /// <summary>
     /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord.
     /// In a list with a mark for Space, <paramref name="spaceMarks"/> is true; in one whose items may not move, <paramref name="mayMove"/>
     /// is false.

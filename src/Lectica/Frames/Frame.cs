@@ -27,6 +27,15 @@ public sealed record Frame
     /// <summary>The height of all rows, px.</summary>
     public required double ContentHeight { get; init; }
 
+    /// <summary>How many lines there are: as many as rows, but for tiles.</summary>
+    public int LineCount { get; init; }
+
+    /// <summary>How many tiles there are in a line at most; 1 in rows.</summary>
+    public int Columns { get; init; } = 1;
+
+    /// <summary>Whether items are tiles.</summary>
+    public bool IsTiled { get; init; }
+
     /// <summary>The number of all rows.</summary>
     public required int RowCount { get; init; }
 
@@ -127,6 +136,21 @@ public sealed record PullFrame(double Height, bool IsArmed, bool IsUnderWay, str
 /// <param name="IsGuest">Whether they come from another list.</param>
 public sealed record GrabFrame(RowContent Content, int Count, double Top, double Height, double? GapY, bool IsMove, string? Refusal, bool HasPointer, bool IsGuest)
 {
+    /// <summary>Where the card floats, px from the left edge of the viewport.</summary>
+    public double Left { get; init; }
+
+    /// <summary>Its width, px; that of the viewport where it is 0.</summary>
+    public double Width { get; init; }
+
+    /// <summary>
+    /// In tiles: where the gap is, px from the left edge of the viewport; it goes down from <see cref="GapY"/> over <see cref="GapHeight"/>.
+    /// Null in rows, where it goes across.
+    /// </summary>
+    public double? GapX { get; init; }
+
+    /// <summary>In tiles: how high the gap is, px.</summary>
+    public double GapHeight { get; init; }
+
     /// <summary>Whether it is drawn: what is dragged in from another program is drawn by the system, and only its gap shows.</summary>
     public bool HasCard { get; init; } = true;
 
@@ -166,6 +190,24 @@ public sealed record RowFrame
     /// <summary>From the top of the viewport to its top edge, px; negative where it is cut off.</summary>
     public required double Top { get; init; }
 
+    /// <summary>From the left edge of the viewport to its left edge, px: 0 but for tiles.</summary>
+    public double Left { get; init; }
+
+    /// <summary>Its width, px.</summary>
+    public required double Width { get; init; }
+
+    /// <summary>How high its parts are, px, from its top: as high as a row is, or in a tile as wide as they are.</summary>
+    public double PartHeight { get; init; }
+
+    /// <summary>Whether it is a tile.</summary>
+    public bool IsTile { get; init; }
+
+    /// <summary>The number of its line, from 0 at the top: that of the row, but for tiles.</summary>
+    public int Line { get; init; }
+
+    /// <summary>Of a tile: in which column it is, from 0 at the leading edge.</summary>
+    public int Column { get; init; }
+
     /// <summary>
     /// In the first frame after an edit of the source: where it was in the frame before, px from the top of the viewport, so that a host
     /// can let it glide; NaN where it was not in view. Null where it has not moved.
@@ -176,6 +218,16 @@ public sealed record RowFrame
         init
         {
             if (_seldom is not null || value is not null) _seldom = (_seldom ?? Seldom.None) with { TopBefore = value };
+        }
+    }
+
+    /// <summary>As <see cref="TopBefore"/>, across: where it was, px from the left edge of the viewport. Null where it has not moved.</summary>
+    public double? LeftBefore
+    {
+        get => _seldom?.LeftBefore;
+        init
+        {
+            if (_seldom is not null || value is not null) _seldom = (_seldom ?? Seldom.None) with { LeftBefore = value };
         }
     }
 
@@ -282,10 +334,10 @@ public sealed record RowFrame
         }
     }
 
-    /// <summary>Its parts other than the body, with their left edges and widths, px.</summary>
+    /// <summary>Its parts other than the body, with their left edges, px from its own, and widths, px.</summary>
     public ImmutableArray<PartFrame> Parts { get; init; } = [];
 
-    /// <summary>Where its body's content may go: left edge, px.</summary>
+    /// <summary>Where its body's content may go: left edge, px from its own.</summary>
     public double BodyLeft { get; init; }
 
     /// <summary>Where its body's content may go: width, px.</summary>
@@ -299,16 +351,16 @@ public sealed record RowFrame
     {
         ArgumentNullException.ThrowIfNull(other);
         return ReferenceEquals(this, other)
-            || (Kind == other.Kind && Index == other.Index && Reading == other.Reading && Height == other.Height && IsSelected == other.IsSelected && IsPressed == other.IsPressed
+            || (Kind == other.Kind && Index == other.Index && Reading == other.Reading && Height == other.Height && Width == other.Width && PartHeight == other.PartHeight && IsSelected == other.IsSelected && IsPressed == other.IsPressed
             && IsCursor == other.IsCursor && IsDisabled == other.IsDisabled && IsGrabbed == other.IsGrabbed && BodyLeft == other.BodyLeft && BodyWidth == other.BodyWidth
             && Shift == other.Shift && Flash == other.Flash && Busy == other.Busy && Notice == other.Notice && Section == other.Section && Heading == other.Heading && Content == other.Content
             && Parts.AsSpan().SequenceEqual(other.Parts.AsSpan()) && Tray.AsSpan().SequenceEqual(other.Tray.AsSpan()));
     }
 
     private sealed record Seldom(
-        double? TopBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift, ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy, RowReading Reading)
+        double? TopBefore, double? LeftBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift, ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy, RowReading Reading)
     {
-        public static Seldom None { get; } = new(null, null, null, null, default, [], null, null, RowReading.Done);
+        public static Seldom None { get; } = new(null, null, null, null, null, default, [], null, null, RowReading.Done);
     }
 }
 

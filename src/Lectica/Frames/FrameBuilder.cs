@@ -147,14 +147,14 @@ public static class FrameBuilder
         var viewport = plane.Viewport;
         var rows = ImmutableArray.CreateBuilder<RowFrame>((int)Math.Min(64, (viewport.Height + (2 * input.Overscan)) / plane.Geometry.RowHeight) + 2);
         Dictionary<int, RowFrame>? kept = input.RowsToKeep.IsEmpty ? null : input.RowsToKeep.Where(r => r.Index >= 0).ToDictionary(r => r.Index);
-        // The same across all rows.
-        (Part Part, double Left)[] places = [.. plane.Parts.Place(viewport.Width, plane.RightToLeft)];
-        if (plane.Geometry.RowAt(Math.Max(0, viewport.ScrollTop - input.Overscan)) is { } first)
+        // The same across all items.
+        (Part Part, double Left)[] places = [.. plane.Parts.Place((plane.Geometry as TiledRows)?.TileWidth ?? viewport.Width, plane.RightToLeft)];
+        if (plane.Geometry.LineAt(Math.Max(0, viewport.ScrollTop - input.Overscan)) is { } first)
             for (var row = first; row.Value < plane.Geometry.RowCount; row = new(row.Value + 1))
             {
-                var top = plane.Geometry.TopOf(row) - viewport.ScrollTop;
-                if (top >= viewport.Height + input.Overscan) break;
-                rows.Add(Row(input, kept, places, row, top));
+                var bounds = plane.Geometry.BoundsOf(row);
+                if (bounds.Top - viewport.ScrollTop >= viewport.Height + input.Overscan) break;
+                rows.Add(Row(input, kept, places, row, bounds with { Top = bounds.Top - viewport.ScrollTop }));
             }
         return new()
         {
@@ -163,8 +163,11 @@ public static class FrameBuilder
             Viewport = viewport,
             ContentHeight = plane.Geometry.Height,
             RowCount = plane.Geometry.RowCount,
+            LineCount = plane.Geometry.LineCount,
+            Columns = plane.Geometry.Columns,
+            IsTiled = plane.Geometry is TiledRows,
             Kept = Kept(input, kept, places, rows),
-            Sticky = plane.Sticky is { } sticky ? Row(input, null, places, sticky.Row, sticky.Top) : null,
+            Sticky = plane.Sticky is { } sticky ? Row(input, null, places, sticky.Row, plane.Geometry.BoundsOf(sticky.Row) with { Top = sticky.Top }) : null,
             Rows = rows.DrainToImmutable(),
             Scroll = ScrollThumb.For(viewport, plane.Geometry.Height),
             Header = plane.Parts.Check && !plane.Rows.Shown.IsEmpty ? Selector.HeaderState(input.Selection, input.Rules) : null,
@@ -174,9 +177,12 @@ public static class FrameBuilder
             Marquee = input.Marquee is { } m ? new(m.Left, m.Top - viewport.ScrollTop, m.Right - m.Left, m.Bottom - m.Top) : null,
             Grab = input.Grab is { } grab ? grab with
             {
-                GapY = grab.GapY is null ? null : GapY(input),
-                Top = grab.HasPointer ? grab.Top : GapY(input),
-                Row = input.Taken >= 0 && plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } taken ? Row(input with { Grabbed = null, Swipe = null, Pressed = [] }, null, places, taken, 0) : null,
+                GapY = grab.GapY is null ? null : GapOf(input).Top,
+                GapX = grab.GapY is not null && plane.Geometry is TiledRows ? GapOf(input).Left : null,
+                GapHeight = plane.Geometry is TiledRows ? GapOf(input).Height : 0,
+                Top = grab.HasPointer ? grab.Top : GapOf(input).Top,
+                Left = grab.HasPointer ? grab.Left : LandingOf(input).Left,
+                Row = input.Taken >= 0 && plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } taken ? Row(input with { Grabbed = null, Swipe = null, Pressed = [] }, null, places, taken, plane.Geometry.BoundsOf(taken) with { Left = 0, Top = 0 }) : null,
             } : null,
             Pull = input.Pull,
             Menu = input.Menu,
@@ -193,21 +199,32 @@ public static class FrameBuilder
         if (input.HasFocus && input.CursorRow is { } cursor) kept.Add(cursor.Value);
         foreach (var index in input.Touched)
             if (rows.RowOf(input.Move?.Apply(index) ?? index) is { } pressed) kept.Add(pressed.Value);
-        return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount).Select(r => Row(input, before, places, new(r), geometry.TopOf(new(r)) - input.Plane.Viewport.ScrollTop))];
+        return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount).Select(r => Row(input, before, places, new(r), InView(input, new(r))))];
     }
 
-    /// <summary>How far below the top of the viewport the gap is, px: above a row on show, or below the last one.</summary>
-    private static double GapY(FrameInput input)
+    private static RowBounds InView(FrameInput input, RowNumber row) => input.Plane.Geometry.BoundsOf(row) is var bounds ? bounds with { Top = bounds.Top - input.Plane.Viewport.ScrollTop } : default;
+
+    /// <summary>
+    /// Where the gap is, px from the viewport's left and top edge: above a row on show, or below the last one; in tiles before one, or after
+    /// the last of a section.
+    /// </summary>
+    private static RowBounds GapOf(FrameInput input)
     {
         var (rows, geometry) = (input.Plane.Rows, input.Plane.Geometry);
         var below = rows.RowBelow(input.Gap);
-        return (below < geometry.RowCount ? geometry.TopOf(new(below)) : geometry.Height) - input.Plane.Viewport.ScrollTop;
+        if (geometry is not TiledRows tiles) return new(0, (below < geometry.RowCount ? geometry.TopOf(new(below)) : geometry.Height) - input.Plane.Viewport.ScrollTop, geometry.Width, 0);
+        var isAfter = below > 0 && (below >= geometry.RowCount || rows.EntryAt(new(below)).Kind != RowKind.Item) && rows.EntryAt(new(below - 1)).Kind == RowKind.Item;
+        var beside = InView(input, new(isAfter ? below - 1 : Math.Min(below, geometry.RowCount - 1)));
+        return beside with { Left = isAfter != input.Plane.RightToLeft ? beside.Right + (tiles.Gap / 2) : beside.Left - (tiles.Gap / 2), Width = 0 };
     }
 
-    private static RowFrame Row(FrameInput input, Dictionary<int, RowFrame>? kept, (Part Part, double Left)[] places, RowNumber row, double top)
+    /// <summary>Where what is carried would land.</summary>
+    private static RowBounds LandingOf(FrameInput input) =>
+        input.Plane.Geometry is TiledRows && input.Taken >= 0 && input.Plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } row ? InView(input, row) : default;
+
+    private static RowFrame Row(FrameInput input, Dictionary<int, RowFrame>? kept, (Part Part, double Left)[] places, RowNumber row, RowBounds at)
     {
         var plane = input.Plane;
-        var height = plane.Geometry.HeightOf(row);
         var entry = plane.Rows.EntryAt(row);
         if (entry is { Kind: not RowKind.Item, Section: >= 0 and var own })
         {
@@ -216,66 +233,76 @@ public static class FrameBuilder
             return new()
             {
                 Row = row,
+                Line = plane.Geometry.LineOf(row),
                 DocumentOrder = input.Before is { } old ? (old.HeadingOf(old.SectionWith(section.Key))?.Value ?? row.Value) + (entry.Kind == RowKind.Notice ? 1 : 0) : row.Value,
                 Kind = entry.Kind,
-                Top = top,
-                Height = height,
+                Top = at.Top,
+                Width = at.Width,
+                Height = at.Height,
                 Content = new(entry.Kind == RowKind.Heading ? section.Title : section.NoticeText!),
                 Notice = entry.Kind == RowKind.Notice ? NoticeKind.EmptySection : null,
                 Section = section.Key,
                 Heading = entry.Kind == RowKind.Heading ? new(shown.Count, Selector.StateOf(input.Now(input.Selection.Items), shown.Except(input.Now(input.Rules.Disabled))), section.IsCollapsed, plane.Parts.Check) : null,
                 IsCursor = input.HasFocus && input.CursorRow == row,
-                BodyWidth = plane.Viewport.Width,
+                BodyWidth = at.Width,
             };
         }
         if (plane.Rows.Notice is { } notice)
             return new()
             {
                 Row = row,
+                Line = plane.Geometry.LineOf(row),
                 DocumentOrder = row.Value,
                 Kind = RowKind.Notice,
-                Top = top,
-                Height = height,
+                Top = at.Top,
+                Width = at.Width,
+                Height = at.Height,
                 Content = new(notice.Text),
                 Notice = notice.Kind,
                 IsCursor = input.HasFocus,
-                BodyWidth = plane.Viewport.Width,
+                BodyWidth = at.Width,
             };
 
         if (entry.Index < 0)
             return new()
             {
                 Row = row,
+                Line = plane.Geometry.LineOf(row),
                 DocumentOrder = row.Value,
                 Kind = RowKind.Notice,
-                Top = top,
-                Height = height,
+                Top = at.Top,
+                Width = at.Width,
+                Height = at.Height,
                 Content = new(input.MoreText, input.More.Kind == MoreKind.Failed ? input.RetryText : null),
                 Notice = input.More.Kind switch { MoreKind.ToCome => NoticeKind.MoreToCome, MoreKind.Loading => NoticeKind.MoreLoading, MoreKind.Failed => NoticeKind.MoreFailed, _ => NoticeKind.NoMore },
                 IsCursor = input.HasFocus && input.CursorRow == row,
-                BodyWidth = plane.Viewport.Width,
+                BodyWidth = at.Width,
             };
 
         var index = input.Move?.Back(entry.Index) ?? entry.Index;
         if (kept is not null && kept.TryGetValue(index, out var before))
-            return before.Row == row && before.Top == top && before.TopBefore is null ? before : before with { Row = row, Top = top, TopBefore = null };
+            return before.Row == row && before.Top == at.Top && before.Left == at.Left && before.TopBefore is null && before.LeftBefore is null ? before
+                : before with { Row = row, Line = plane.Geometry.LineOf(row), Column = before.IsTile ? row.Value - plane.Geometry.LineStart(row).Value : 0, Top = at.Top, Left = at.Left, TopBefore = null, LeftBefore = null };
         var order = input.Before is { } rows ? rows.RowOf(index)?.Value ?? row.Value : row.Value;
         var isCursor = input.HasFocus && input.Selection.Cursor == index && input.Selection.Heading is null;
         var isSelected = input.Selection.Items.Contains(index);
         var parts = places.Length == 0 ? [] : new PartFrame[places.Length];
-        double left = 0, right = plane.Viewport.Width;
+        double left = 0, right = at.Width;
+        var isTile = plane.Geometry is TiledRows;
         for (var i = 0; i < places.Length; i++)
         {
-            var (part, at) = places[i];
+            var (part, place) = places[i];
             var isOn = part.Kind == PartKind.Check ? isSelected : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
             var look = part.Name is { } name ? input.LookOf(name) : default;
-            parts[i] = new(part, at, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look)
+            parts[i] = new(part, place, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look)
             {
                 TouchAction = input.TouchActionOf(part.Kind),
                 Count = part.Kind == PartKind.Mark && input.CountOf is { } countOf ? countOf(part.Name!, index, isOn) : null,
             };
-            if (at < plane.Viewport.Width / 2) left = Math.Max(left, at + plane.Parts.Width);
-            else right = Math.Min(right, at);
+            // In a tile the parts lie over the body, in a row beside it.
+            if (isTile) continue;
+            if (place < at.Width / 2) left = Math.Max(left, place + plane.Parts.Width);
+            else right = Math.Min(right, place);
         }
         var (shift, tray) = input.Swipe is { } swipe && swipe.Index == index ? TrayOf(input, swipe) : (default, []);
         var pressed = false;
@@ -291,12 +318,18 @@ public static class FrameBuilder
         return new()
         {
             Row = row,
+            Line = plane.Geometry.LineOf(row),
             DocumentOrder = order,
             Kind = RowKind.Item,
             Index = index,
             KeyText = input.KeyTextOf(index),
-            Top = top,
-            Height = height,
+            Top = at.Top,
+            Left = at.Left,
+            Width = at.Width,
+            Height = at.Height,
+            PartHeight = plane.PartHeight(at),
+            IsTile = isTile,
+            Column = isTile ? row.Value - plane.Geometry.LineStart(row).Value : 0,
             Content = isRead ? input.ContentOf(index) : hasFailed ? new(input.FailedText ?? "", input.RetryText) : new(input.PendingText),
             Reading = isRead ? RowReading.Done : hasFailed ? RowReading.Failed : RowReading.Pending,
             IsSelected = isSelected,

@@ -40,7 +40,7 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
     {
         get
         {
-            if (!HasStickyHeadings || Rows.Sections.IsEmpty || Rows.Notice is not null || Geometry.RowAt(Viewport.ScrollTop) is not { } first) return null;
+            if (!HasStickyHeadings || Rows.Sections.IsEmpty || Rows.Notice is not null || Geometry.LineAt(Viewport.ScrollTop) is not { } first) return null;
             var section = Rows.EntryAt(first).Section;
             if (section < 0 || Rows.HeadingOf(section) is not { } heading || Geometry.TopOf(heading) >= Viewport.ScrollTop) return null;
             RowNumber? next = null;
@@ -53,8 +53,10 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
     public Hit HitAt(double x, double y)
     {
         if (!(x >= 0) || x >= Viewport.Width || !(y >= 0) || y >= Viewport.Height) return Hit.EmptySpace;
-        if (Geometry.RowAt(y + Viewport.ScrollTop) is not { } row) return Hit.EmptySpace;
+        RowNumber row;
         if (Sticky is { } sticky && y < sticky.Top + Geometry.HeightOf(sticky.Row)) row = sticky.Row;
+        else if (Geometry.RowAt(x, y + Viewport.ScrollTop) is { } under) row = under;
+        else return Hit.EmptySpace;
         var entry = Rows.EntryAt(row);
         var index = entry.Index;
         if (entry.Kind == RowKind.Heading)
@@ -66,6 +68,10 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
                 if (x >= left && x < left + width) return new(row, index, part);
             x = Math.Clamp(x - shifted.Shift, 0, Viewport.Width);
         }
-        return new(row, index, Parts.At(x, Viewport.Width, RightToLeft));
+        var bounds = Geometry.BoundsOf(row);
+        return new(row, index, y + Viewport.ScrollTop - bounds.Top < PartHeight(bounds) ? Parts.At(x - bounds.Left, bounds.Width, RightToLeft) : Part.Body);
     }
+
+    /// <summary>How high parts are in a row that lies so, px: as the row, or in a tile as they are wide.</summary>
+    public double PartHeight(RowBounds bounds) => Geometry is StackedRows ? bounds.Height : Math.Min(Parts.Width, bounds.Height);
 }

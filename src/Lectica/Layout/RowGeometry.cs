@@ -2,58 +2,120 @@ using Lectica.Items;
 
 namespace Lectica.Layout;
 
+/// <summary>Where a row lies: px from the left edge, and from the top of the content.</summary>
+/// <param name="Left">Its left edge.</param>
+/// <param name="Top">Its top edge.</param>
+/// <param name="Width">Its width.</param>
+/// <param name="Height">Its height.</param>
+public readonly record struct RowBounds(double Left, double Top, double Width, double Height)
+{
+    /// <summary>Its right edge, px.</summary>
+    public double Right => Left + Width;
+
+    /// <summary>Its bottom edge, px.</summary>
+    public double Bottom => Top + Height;
+}
+
+/// <summary>The rows that a rectangle touches: whole lines from one to another, and of each the same columns.</summary>
+/// <param name="First">The first row of the first line.</param>
+/// <param name="Last">The last row of the last line.</param>
+/// <param name="FromColumn">The first column, from 0 at the leading edge.</param>
+/// <param name="ToColumn">The last column.</param>
+public readonly record struct TouchedRows(RowNumber First, RowNumber Last, int FromColumn = 0, int ToColumn = 0);
+
 /// <summary>
-/// Where rows are: most have one height, some another. A row covers the content from its top to the next one's, its bottom edge excluded.
-/// Cost of a question: the logarithm of the number of rows with another height.
+/// Where rows lie. Everything that needs places asks it, and nothing else knows them. Rows lie in lines from the top: one to a line, or
+/// several tiles. Places are px from the left edge and from the top of the content.
 /// </summary>
 /// <param name="RowCount">How many rows there are.</param>
-/// <param name="RowHeight">The usual height, px; more than 0.</param>
-/// <param name="Odd">The rows that have another one: headings, and those that a host has measured.</param>
-public readonly record struct RowGeometry(int RowCount, double RowHeight, OddRows? Odd = null)
+/// <param name="Width">The width of all of them, px.</param>
+public abstract record RowGeometry(int RowCount, double Width)
 {
-    /// <summary>The height of all rows together, px.</summary>
-    public double Height => TopOf(new(RowCount));
+    /// <summary>The usual height of an item's row, px.</summary>
+    public abstract double RowHeight { get; }
 
-    /// <summary>The distance from the top of the content to the top of a row, px.</summary>
-    public double TopOf(RowNumber row) => (row.Value * RowHeight) + (Odd?.ExtraBefore(row.Value) ?? 0);
+    /// <summary>The height of all rows together, px.</summary>
+    public abstract double Height { get; }
+
+    /// <summary>The most rows that lie in one line.</summary>
+    public abstract int Columns { get; }
+
+    /// <summary>How many lines there are.</summary>
+    public abstract int LineCount { get; }
+
+    /// <summary>The number of the line that a row is in, from 0 at the top.</summary>
+    public abstract int LineOf(RowNumber row);
+
+    /// <summary>Where a row lies.</summary>
+    public abstract RowBounds BoundsOf(RowNumber row);
+
+    /// <summary>The distance from the top of the content to the top of a row, px; of the row after the last, to the end of all.</summary>
+    public abstract double TopOf(RowNumber row);
 
     /// <summary>The height of a row, px.</summary>
-    public double HeightOf(RowNumber row) => Odd?.HeightOf(row.Value) ?? RowHeight;
+    public abstract double HeightOf(RowNumber row);
 
-    /// <summary>The row at this distance from the top of the content, or null above the first and below the last.</summary>
-    public RowNumber? RowAt(double y)
-    {
-        if (!(y >= 0) || y >= Height) return null;
-        if (Odd is null) return Exactly((int)Math.Min(y / RowHeight, RowCount - 1), y);
-        var (odd, top, height, next) = Odd.LastAbove(y, RowHeight);
-        var last = Math.Min(next, RowCount) - 1;
-        if (odd < 0) return Exactly((int)Math.Min(y / RowHeight, last), y);
-        var inside = y - top - height;
-        return Exactly(inside < 0 ? odd : (int)Math.Min(odd + 1 + (inside / RowHeight), last), y);
-    }
+    /// <summary>The row at a place, its right and bottom edges excluded; null beside all of them.</summary>
+    public abstract RowNumber? RowAt(double x, double y);
 
-    /// <summary>
-    /// A quotient of numbers that are not whole may be a row off: the row is the one whose top and next top the place is between.
-    /// </summary>
-    private RowNumber Exactly(int row, double y)
-    {
-        while (row < RowCount - 1 && TopOf(new(row + 1)) <= y) row++;
-        while (row > 0 && TopOf(new(row)) > y) row--;
-        return new(row);
-    }
+    /// <summary>The first row of the line at a height, or null above the first and below the last. What is between lines belongs to one of them.</summary>
+    public abstract RowNumber? LineAt(double y);
 
-    /// <summary>
-    /// The row that a page key goes to: the farthest with which this one still fits into a window, and at least the next.
-    /// </summary>
+    /// <summary>The first row of the line that a row is in.</summary>
+    public abstract RowNumber LineStart(RowNumber row);
+
+    /// <summary>The last row of the line that a row is in.</summary>
+    public abstract RowNumber LineEnd(RowNumber row);
+
+    /// <summary>The row above or below a row, in its column; the last of a shorter line; the row itself at an end.</summary>
+    public abstract RowNumber Beyond(RowNumber row, bool down);
+
+    /// <summary>The row that a page key goes to: in the farthest line with which this one still fits into a window, and at least the next.</summary>
     /// <param name="row">The row.</param>
     /// <param name="height">The window's height, px.</param>
     /// <param name="down">Whether it goes down.</param>
-    public RowNumber PageFrom(RowNumber row, double height, bool down)
+    public abstract RowNumber PageFrom(RowNumber row, double height, bool down);
+
+    /// <summary>The rows that a rectangle touches, headings and notices among them; null where it touches none.</summary>
+    public abstract TouchedRows? Touching(double left, double top, double right, double bottom);
+
+    /// <summary>The same rows one after the other: from the first to the last of each stretch without a gap. Headings between them may be among them.</summary>
+    public abstract IEnumerable<(RowNumber First, RowNumber Last)> StretchesOf(TouchedRows touched);
+
+    /// <summary>
+    /// The row above or before which something lands that a pointer holds at a place: the nearest, by the middles of rows.
+    /// </summary>
+    protected abstract int GapAt(double x, double y);
+
+    /// <summary>
+    /// The same, which changes from the row that it was only where the pointer is past a middle by <paramref name="slack"/> px, so that it
+    /// does not flutter. -1 for none that it was.
+    /// </summary>
+    public int GapAt(double x, double y, int now, double slack)
     {
-        if (RowCount == 0) return row;
-        const double slack = 1e-6;
-        double top = TopOf(row), bottom = top + HeightOf(row);
-        var target = down ? RowAt(top + height + slack)?.Value - 1 ?? RowCount - 1 : RowAt(bottom - height - slack)?.Value + 1 ?? 0;
-        return new(Math.Clamp(down ? Math.Max(target, row.Value + 1) : Math.Min(target, row.Value - 1), 0, RowCount - 1));
+        var gap = GapAt(x, y);
+        if (gap == now || now < 0 || slack <= 0) return gap;
+        foreach (var (dx, dy) in ((double, double)[])[(0, -slack), (0, slack), (-slack, 0), (slack, 0)])
+            if (GapAt(x + dx, y + dy) == now) return now;
+        return gap;
     }
+
+    /// <summary>The items that a rectangle touches, and the first and last of them in the order on show; -1 for none.</summary>
+    internal (ItemSet Items, int First, int Last) ItemsOf(TouchedRows touched, RowMap rows)
+    {
+        var items = ItemSet.None(rows.Shown.Universe);
+        int first = -1, last = -1;
+        foreach (var (from, to) in StretchesOf(touched))
+        {
+            if (rows.NextItemRow(from) is not { } one || rows.NextItemRow(to, down: false) is not { } other || one.Value > other.Value) continue;
+            var (begin, end) = (rows.IndexAt(one), rows.IndexAt(other));
+            if (first < 0) first = begin;
+            last = end;
+            items = items.IsEmpty ? rows.Between(begin, end) : items.Union(rows.Between(begin, end));
+        }
+        return (items, first, last);
+    }
+
+    /// <summary>The items from one to another as a finger passes them: all between them in a list of rows, the rectangle between two tiles.</summary>
+    internal virtual ItemSet Passed(int first, int last, RowMap rows) => rows.Between(first, last);
 }

@@ -29,5 +29,5 @@ public readonly record struct Viewport(double Width = 400, double Height = 520, 
     }
 
     /// <summary>How many rows a page key moves over: as many as fit whole, less one for orientation, at least one.</summary>
-    public int PageSize(RowGeometry geometry) => Math.Max(1, (int)(Height / geometry.RowHeight) - 1);
+    public int PageSize(RowGeometry geometry) => Math.Max(1, (int)(Height / geometry.RowHeight) - 1) * geometry.Columns;
 }

@@ -1,5 +1,4 @@
 using Lectica.Items;
-using Lectica.Layout;
 
 namespace Lectica.Moving;
 
@@ -10,6 +9,9 @@ namespace Lectica.Moving;
 /// <param name="Gap">The gap they would land in.</param>
 public sealed record GrabState(ItemSet Items, int Pressed, double Offset, GapPlace Gap)
 {
+    /// <summary>How far to the right of the left edge of its row a pointer took it, px.</summary>
+    public double OffsetX { get; init; }
+
     /// <summary>The item just below the gap that stays, or -1 at the end of the list or section.</summary>
     public int Below { get; private init; } = -1;
 
@@ -35,19 +37,5 @@ public sealed record GrabState(ItemSet Items, int Pressed, double Offset, GapPla
         int below = Below < 0 ? -1 : edit.Apply(Below), above = Above < 0 ? -1 : edit.Apply(Above);
         var gap = below >= 0 ? below : above >= 0 ? above + 1 : edit.Gap(Gap.Index);
         return this with { Items = items, Pressed = edit.Apply(Pressed), Gap = Gap with { Index = gap }, Below = below, Above = above };
-    }
-
-    /// <summary>
-    /// The row above which items would land, for a pointer at a distance from the top of the content, px: the next one where it is past the
-    /// middle of a row. From the row it was it changes only where the pointer is past that middle by <paramref name="slack"/> px, so that
-    /// it does not flutter.
-    /// </summary>
-    public static int RowBelow(double y, RowGeometry geometry, int now, double slack)
-    {
-        int low = At(y - slack), high = At(y + slack);
-        return low > now ? low : high < now ? high : now;
-
-        int At(double y) => geometry.RowAt(Math.Max(0, y)) is not { } row ? geometry.RowCount
-            : y - geometry.TopOf(row) >= geometry.HeightOf(row) / 2 ? row.Value + 1 : row.Value;
     }
 }

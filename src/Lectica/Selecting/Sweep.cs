@@ -4,8 +4,8 @@ using Lectica.Items;
 namespace Lectica.Selecting;
 
 /// <summary>
-/// Dragging over rows to select each one passed. All from the first item to the pointer join the selection, or leave it; going back gives
-/// them back what they were.
+/// Dragging over rows to select each one passed. All from the first item to the pointer join the selection, or leave it, in tiles those of
+/// the rectangle between the two; going back gives them back what they were.
 /// </summary>
 /// <param name="Before">The selection when it began.</param>
 /// <param name="First">The item it began on.</param>
@@ -21,9 +21,11 @@ public sealed record Sweep(Selection Before, int First, int Last, bool Joins)
     }
 
     /// <summary>The selection that it makes, or why there is none. Cost: set operations.</summary>
-    public SelectionOutcome Outcome(SelectionRules rules)
+    /// <param name="passed">The items that it has passed.</param>
+    /// <param name="rules">What may be selected.</param>
+    public SelectionOutcome Outcome(ItemSet passed, SelectionRules rules)
     {
-        var passed = rules.Rows.Between(First, Last).Except(rules.Disabled);
+        passed = passed.Except(rules.Disabled);
         var items = Joins ? Before.Items.Union(passed) : Before.Items.Except(passed);
         return Selector.Propose(Before, items, First, Last, rules);
     }
@@ -63,15 +65,14 @@ public sealed record Marquee(Selection Before, MarqueeJoin Join, double FromX, d
     /// <summary>The right, px.</summary>
     public double Right => Math.Max(FromX, ToX);
 
-    /// <summary>
-    /// The selection that it makes with the rows from <paramref name="first"/> to <paramref name="last"/>, or with none where they are
-    /// null.
-    /// </summary>
-    public SelectionOutcome Outcome(SelectionRules rules, RowNumber? first, RowNumber? last)
+    /// <summary>The selection that it makes. Cost: set operations.</summary>
+    /// <param name="covered">The items that it touches.</param>
+    /// <param name="from">The first of them in the order on show; -1 for none.</param>
+    /// <param name="to">The last of them; -1 for none.</param>
+    /// <param name="rules">What may be selected.</param>
+    public SelectionOutcome Outcome(ItemSet covered, int from, int to, SelectionRules rules)
     {
-        var none = ItemSet.None(Before.Items.Universe);
-        int from = first is { } f ? rules.Rows.IndexAt(f) : -1, to = last is { } l ? rules.Rows.IndexAt(l) : -1;
-        var covered = from < 0 || to < 0 ? none : rules.Rows.Between(from, to).Except(rules.Disabled);
+        covered = covered.Except(rules.Disabled);
         var items = Join switch
         {
             MarqueeJoin.Add => Before.Items.Union(covered),

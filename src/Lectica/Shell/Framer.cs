@@ -61,8 +61,8 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private long _number;
     private RowPlane? _plane;
     private MovePreview? _preview;
-    private Dictionary<int, double> _tops = [];
-    private EditLog? _topsAt;
+    private Dictionary<int, (double Left, double Top)> _places = [];
+    private EditLog? _placesAt;
     private ImmutableArray<Part> _keyParts;
     private RowParts? _keyPartsOf;
 
@@ -93,9 +93,9 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>A list that changes and is not drawn does not keep what has changed for ever.</summary>
     public void RowsChanged()
     {
-        if (_topsAt is not { } moment || core.Moment.Number - moment.Number < Seen) return;
-        _tops.Clear();
-        _topsAt = null;
+        if (_placesAt is not { } moment || core.Moment.Number - moment.Number < Seen) return;
+        _places.Clear();
+        _placesAt = null;
     }
 
     /// <summary>The rows as they lie.</summary>
@@ -122,7 +122,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             var moved = new RowMap(edit.Apply(rows.Shown), null,
                 [.. rows.Sections.Select((s, i) => s with { Members = edit.Apply(i == grab.Gap.Section ? s.Members.Union(grab.Items) : s.Members.Except(grab.Items)) })],
                 null, null, rows.HasFooter);
-            return _preview = new(grab, rows, moved, edit, Window.GeometryOf(moved, core.State.Window.Heights, edit, core.Options, core.State.Window.TextScale));
+            return _preview = new(grab, rows, moved, edit, Window.GeometryOf(moved, core.State.Window, edit, core.Options));
         }
     }
 
@@ -154,9 +154,9 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             var isSame = _of is { } known && Slots.LookSame(known, state);
             if (_frame is { } frame && isSame && _number == core.Out.FrameNumber) return frame;
             // Inside a gap only what is carried moves: the rows are kept, so that a host need not look at them.
-            if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card) return Keep(_frame with { Grab = drawn with { Top = card.Top } });
+            if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card) return Keep(_frame with { Grab = drawn with { Top = card.Top, Left = card.Left } });
             // By an edit, by what shows of it, by what is carried; but not by scrolling.
-            var moved = _topsAt is { IsNow: false }
+            var moved = _placesAt is { IsNow: false }
                 || (_of is { } last && !ReferenceEquals(last.Showing.Rows, state.Showing.Rows) && last.Window.Viewport == state.Window.Viewport)
                 || (_of is { } of && (of.Carrying.Grab?.Gap != state.Carrying.Grab?.Gap || of.Carrying.IsAway != state.Carrying.IsAway));
             var built = FrameBuilder.Build(InputOf(state, Preview));
@@ -231,26 +231,26 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>A frame with each row's place in the one before, as far as that is another.</summary>
     private Frame WithPlaces(Frame frame)
     {
-        var tops = _tops;
-        if (_topsAt is { IsNow: false })
+        var places = _places;
+        if (_placesAt is { IsNow: false })
         {
-            tops = new(_tops.Count);
-            foreach (var (index, top) in _tops)
-                if (_topsAt.Carry(index) is >= 0 and var now) tops[now] = top;
+            places = new(_places.Count);
+            foreach (var (index, place) in _places)
+                if (_placesAt.Carry(index) is >= 0 and var now) places[now] = place;
         }
-        var moved = frame.Rows.Any(r => r.Index >= 0 && (!tops.TryGetValue(r.Index, out var top) || top != r.Top));
-        return WithoutPlaces(!moved ? frame : frame with
-        {
-            Rows = [.. frame.Rows.Select(r => r.Index < 0 || (tops.TryGetValue(r.Index, out var top) && top == r.Top) ? r : r with { TopBefore = tops.TryGetValue(r.Index, out top) ? top : double.NaN })],
-        });
+        bool HasMoved(RowFrame row, out (double Left, double Top) was) => !places.TryGetValue(row.Index, out was) || was != (row.Left, row.Top);
+        var moved = frame.Rows.Any(r => r.Index >= 0 && HasMoved(r, out _));
+        return WithoutPlaces(!moved ? frame : frame with { Rows = [.. frame.Rows.Select(r => r.Index < 0 || !HasMoved(r, out var was) ? r : Moved(r, places.ContainsKey(r.Index) ? was : (double.NaN, double.NaN)))] });
     }
+
+    private static RowFrame Moved(RowFrame row, (double Left, double Top) was) => row with { TopBefore = was.Top, LeftBefore = was.Left == row.Left ? null : was.Left };
 
     private Frame WithoutPlaces(Frame frame)
     {
-        _tops.Clear();
+        _places.Clear();
         foreach (var row in frame.Rows)
-            if (row.Index >= 0) _tops[row.Index] = row.Top;
-        _topsAt = _tops.Count == 0 ? null : core.Moment;
+            if (row.Index >= 0) _places[row.Index] = (row.Left, row.Top);
+        _placesAt = _places.Count == 0 ? null : core.Moment;
         return frame;
     }
 }

@@ -82,6 +82,10 @@ internal sealed class Keyboard<TItem, TKey>(
         {
             Step.Previous => row - 1,
             Step.Next => row + 1,
+            Step.Up => core.Geometry.Beyond(at, down: false).Value,
+            Step.Down => core.Geometry.Beyond(at, down: true).Value,
+            Step.LineStart => core.Geometry.LineStart(at).Value,
+            Step.LineEnd => core.Geometry.LineEnd(at).Value,
             Step.First => 0,
             Step.Last => last,
             Step.PageUp => core.Geometry.PageFrom(at, core.Viewport.Height, down: false).Value,

@@ -51,13 +51,15 @@ internal sealed class Lander<TItem, TKey>(
         return response;
     }
 
-    /// <summary>The gap one place up or down.</summary>
+    private int By(Step step) => step switch { Step.Previous => -1, Step.Up => -core.Geometry.Columns, Step.Down => core.Geometry.Columns, _ => 1 };
+
+    /// <summary>The gap one place up or down, or in tiles one line.</summary>
     public GapPlace GapBy(ItemSet items, Step step)
     {
         GapPlace here = new(items.Nth(0), Rows.SectionOf(items.Nth(0)));
         if (Moves.Changes(items, here, Rows)) return here;
         var landings = mover.LandingsFor(items);
-        var gap = landings.GapAt(landings.NumberOf(here) + (step == Step.Previous ? -1 : 1));
+        var gap = landings.GapAt(Math.Clamp(landings.NumberOf(here) + By(step), 0, landings.Count - 1));
         return gap.Section == here.Section || mover.MayChangeSection ? gap : here;
     }
 

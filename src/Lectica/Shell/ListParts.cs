@@ -263,7 +263,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             AlwaysSelecting = options.AlwaysSelecting,
             LongPress = options.LongPress,
             MayMove = Mover.MayMove,
-            HasTrays = state.Declared.Trays.Any,
+            HasTrays = state.Declared.Trays.Any && Core.Options.Layout is not Tiles,
             HasFailed = SectionKeeper<TItem, TKey>.HasFailed(state),
             HasMenus = Menus.HasMenus,
             Pulls = Pull.IsOffered,

@@ -34,8 +34,8 @@ internal sealed class MenuKeeper<TItem, TKey>(
         if (core.Rows.RowOf(act.Index) is { } row && x is null)
         {
             scroller.BringIntoView(act.Index);
-            var top = core.Geometry.TopOf(row) - core.Viewport.ScrollTop;
-            (x, y) = (core.Options.IsRightToLeft ? core.Viewport.Width : 0, top + core.Geometry.HeightOf(row));
+            var bounds = core.Geometry.BoundsOf(row);
+            (x, y) = (core.Options.IsRightToLeft ? bounds.Right : bounds.Left, bounds.Bottom - core.Viewport.ScrollTop);
         }
         var target = actor.TargetAt(act.Index);
         var entries = EntriesFor(target);

@@ -32,7 +32,7 @@ internal sealed class Mover<TItem, TKey>(
     Framer<TItem, TKey> framer, Events<TItem, TKey> events) : IStroke, IRowsWatcher where TKey : notnull
 {
     private Landings? _landings;
-    private StayingRows? _staying;
+    private Staying? _staying;
     private ItemSet? _ready;
     private bool _looks;
 
@@ -115,8 +115,9 @@ internal sealed class Mover<TItem, TKey>(
         var items = _ready!;
         _ready = null;
         var row = Rows.RowOf(stroke.Act.Index)!.Value;
-        var taken = gesture.StartY + core.Viewport.ScrollTop;
-        TakeUp(core.State with { Stroke = stroke }, items, stroke.Act.Index, taken - core.Geometry.TopOf(row), Rows.GapAbove(StayingFor(items).Staying(row.Value)), byKeys: false);
+        var bounds = core.Geometry.BoundsOf(row);
+        var grab = new GrabState(items, stroke.Act.Index, gesture.StartY + core.Viewport.ScrollTop - bounds.Top, StayingFor(items).Home(row)) { OffsetX = gesture.StartX - bounds.Left };
+        TakeUp(core.State with { Stroke = stroke }, grab, byKeys: false);
     }
 
     public void Move(Stroke stroke)
@@ -125,22 +126,23 @@ internal sealed class Mover<TItem, TKey>(
         core.Out.ChangeFrame();
         if (Away.HoverAway(grab, at.X, at.Y)) return;
         var y = Math.Clamp(at.Y, 0, core.Viewport.Height) + core.Viewport.ScrollTop;
-        HoverOn(core.Geometry.RowAt(y) is { } over && Rows.EntryAt(over) is { Kind: RowKind.Heading } heading ? heading.Section : -1);
-        var now = Rows.RowBelow(grab.Gap);
-        // A section's beginning is below its heading, and above it too where it is the first.
-        var staying = StayingFor(grab.Items);
-        var below = staying.RowBelow(y - grab.Offset - Gathered(staying, grab), now, core.Options.Thresholds.GapSlack);
-        if (below != staying.Staying(now)) HoverOver(Rows.GapAbove(below));
+        HoverOn(core.Geometry.RowAt(at.X, y) is { } over && Rows.EntryAt(over) is { Kind: RowKind.Heading } heading ? heading.Section : -1);
+        var gap = StayingFor(grab.Items).GapUnder(at.X - grab.OffsetX, y - grab.Offset, grab.Gap, grab.Pressed >= 0 ? Rows.RowOf(grab.Pressed) : null, core.Options.Thresholds.GapSlack);
+        if (gap != grab.Gap) HoverOver(gap);
     }
 
-    // What is grabbed above the pressed row has left its place: rows below it have moved up by so much.
-    private double Gathered(StayingRows staying, GrabState grab) =>
-        grab.Pressed >= 0 && Rows.RowOf(grab.Pressed) is { } row ? core.Geometry.TopOf(row) - staying.TopOf(row.Value) : 0;
+    /// <summary>Where a pointer must be for what is grabbed to be over a gap, px from the viewport's left and top edge; null where nothing is.</summary>
+    public (double X, double Y)? PlaceOver(GapPlace gap)
+    {
+        if (Carrying.Grab is not { } grab) return null;
+        var (left, top) = StayingFor(grab.Items).PlaceOver(gap, grab.Pressed >= 0 ? Rows.RowOf(grab.Pressed) : null);
+        return (left + grab.OffsetX, top + grab.Offset - core.Viewport.ScrollTop);
+    }
 
-    private StayingRows StayingFor(ItemSet items)
+    private Staying StayingFor(ItemSet items)
     {
         var landings = LandingsFor(items);
-        return _staying is { } known && known.IsFor(Rows, core.Geometry, landings) ? known : _staying = new(Rows, core.Geometry, landings, items, core.State.Window.Heights);
+        return _staying is { } known && known.IsFor(Rows, core.Geometry, landings) ? known : _staying = Staying.Of(Rows, core.Geometry, landings, items, core.State.Window, core.Options);
     }
 
     public Response End(Stroke stroke, in Gesture gesture)
@@ -154,9 +156,9 @@ internal sealed class Mover<TItem, TKey>(
 
     // ── Up, over a gap, down ──
 
-    private void TakeUp(ListState state, ItemSet items, int pressed, double offset, GapPlace gap, bool byKeys)
+    private void TakeUp(ListState state, GrabState grab, bool byKeys)
     {
-        var grab = new GrabState(items, pressed, offset, gap).At(gap, LandingsFor(items).Stay(gap.Section));
+        grab = grab.At(grab.Gap, LandingsFor(grab.Items).Stay(grab.Gap.Section));
         core.Commit(state with
         {
             Carrying = Look(Carrying.Nothing with { Grab = grab, ByKeys = byKeys, LookedAt = Window.Eye(core.State, alsoAtTop: true) }),
@@ -284,7 +286,7 @@ internal sealed class Mover<TItem, TKey>(
         core.TraceAct(act);
         ClearTheWay(act);
         if (pressed < 0) pressed = items.Nth(0);
-        TakeUp(core.State, items, pressed, 0, new(pressed, Rows.SectionOf(pressed)), byKeys: true);
+        TakeUp(core.State, new(items, pressed, 0, new(pressed, Rows.SectionOf(pressed))), byKeys: true);
         ShowGap();
         var grab = Carrying.Grab!;
         var (place, of) = PlaceOf(grab.Items, grab.Gap);
@@ -300,7 +302,7 @@ internal sealed class Mover<TItem, TKey>(
         core.TraceAct(act);
         if (call.Gesture is { } tap)
         {
-            HoverOver(Rows.GapAbove(GrabState.RowBelow(tap.Y + core.Viewport.ScrollTop, core.Geometry, -1, 0)));
+            HoverOver(Rows.GapAbove(core.Geometry.GapAt(tap.X, tap.Y + core.Viewport.ScrollTop, -1, 0)));
             return Response.Handled;
         }
         var landings = LandingsFor(grab.Items);
@@ -312,6 +314,10 @@ internal sealed class Mover<TItem, TKey>(
         {
             Step.Previous => now - 1,
             Step.Next => now + 1,
+            Step.Up => now - core.Geometry.Columns,
+            Step.Down => now + core.Geometry.Columns,
+            Step.LineStart => first,
+            Step.LineEnd => last,
             Step.PageUp => now - page,
             Step.PageDown => now + page,
             Step.First => first,
@@ -366,8 +372,9 @@ internal sealed class Mover<TItem, TKey>(
             var away = Carrying.IsAway;
             var isMove = !away && Carrying.NoDrop is null && Moves.Changes(grab.Items, grab.Gap, Rows);
             var hasPointer = core.State.Stroke is not null;
-            return new(framer.ContentAt(pressed), grab.Items.Count, (hasPointer ? at.Y : 0) - grab.Offset, core.State.Window.Heights.GetValueOrDefault(pressed, core.Options.RowHeight * core.State.Window.TextScale),
-                away || Carrying.NoDrop is not null ? null : 0, isMove, away || Carrying.NoDrop is not { } why ? null : core.Say(why), hasPointer, false);
+            var (left, width) = core.Geometry is TiledRows tiles ? ((hasPointer ? at.X : 0) - grab.OffsetX, tiles.TileWidth) : (0, core.Viewport.Width);
+            return new(framer.ContentAt(pressed), grab.Items.Count, (hasPointer ? at.Y : 0) - grab.Offset, core.State.Window.Heights.GetValueOrDefault(pressed, core.Geometry.RowHeight),
+                away || Carrying.NoDrop is not null ? null : 0, isMove, away || Carrying.NoDrop is not { } why ? null : core.Say(why), hasPointer, false) { Left = left, Width = width };
         }
     }
 

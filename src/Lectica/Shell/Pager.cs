@@ -183,8 +183,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     private static (int First, int Last) InView(ListState state)
     {
         var (rows, window) = (state.Showing.Rows, state.Window);
-        if (window.Geometry.RowAt(window.Viewport.ScrollTop) is not { } top || rows.NextItemRow(top) is not { } first) return (-1, -1);
-        var bottom = window.Geometry.RowAt(Math.Min(window.Geometry.Height - 1, window.Viewport.ScrollTop + window.Viewport.Height)) ?? new(rows.Count - 1);
+        if (window.Geometry.LineAt(window.Viewport.ScrollTop) is not { } top || rows.NextItemRow(top) is not { } first) return (-1, -1);
+        var bottom = window.Geometry.LineAt(Math.Min(window.Geometry.Height - 1, window.Viewport.ScrollTop + window.Viewport.Height)) is { } line ? window.Geometry.LineEnd(line) : new(rows.Count - 1);
         var last = rows.NextItemRow(bottom, down: false) ?? first;
         return (rows.IndexAt(first), Math.Max(rows.IndexAt(first), rows.IndexAt(last)));
     }

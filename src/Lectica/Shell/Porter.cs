@@ -146,7 +146,7 @@ internal sealed class Porter<TItem, TKey>(
     /// <summary>What a drag that begins at a point takes out of the list.</summary>
     public TransferData? DataAt(double x, double y)
     {
-        if (CopyAs is not { } copy || core.Geometry.RowAt(y + core.Viewport.ScrollTop) is not { } row) return null;
+        if (CopyAs is not { } copy || core.Geometry.RowAt(x, y + core.Viewport.ScrollTop) is not { } row) return null;
         if (core.Rows.IndexAt(row) is not (>= 0 and var index)) return null;
         var items = actor.WhyNoItem(index) is null ? actor.TargetAt(index) : ItemSet.None(store.Count);
         return !items.IsEmpty && store.Has(items) && core.App.Ask(() => copy(teller.ItemsOf(items))) is { IsEmpty: false } data ? data : null;
@@ -183,12 +183,12 @@ internal sealed class Porter<TItem, TKey>(
         }
     }
 
-    public Response HoverFromOutside(ImmutableArray<string> types, bool hasFiles, double y, double time)
+    public Response HoverFromOutside(ImmutableArray<string> types, bool hasFiles, double x, double y, double time)
     {
         if (events.InsertRequested is null) return new(false, new(RefusalKind.NotAvailable, NothingTakes));
         if (double.IsFinite(time)) core.Now = Math.Max(core.Now, time);
         var known = core.State.Carrying.Guest;
-        var gap = GapAt(y, known);
+        var gap = GapAt(x, y, known);
         var refusal = known is not null && known.Gap == gap ? known.Refusal
             : WhyNot(new(types, hasFiles, true, gap.Index, mover.KeyOf(gap)), gap);
         if (known is null || known.Gap != gap || known.Refusal != refusal)
@@ -196,17 +196,17 @@ internal sealed class Porter<TItem, TKey>(
             // A sorted list has no gap to show: the order finds it.
             double? line = refusal is null && projection.SortBy is null ? 0 : null;
             var why = refusal is null ? null : core.Say(refusal);
-            var card = new GrabFrame(new(""), 0, y, core.Geometry.RowHeight, line, refusal is null, why, true, true) { HasCard = false };
+            var card = new GrabFrame(new(""), 0, y, core.Geometry.RowHeight, line, refusal is null, why, true, true) { HasCard = false, Left = x };
             core.Commit(core.State with { Carrying = core.State.Carrying with { Guest = new(gap, false, refusal, card) } });
         }
         return new(refusal is null, refusal);
     }
 
-    private GapPlace GapAt(double y, Guest? known)
+    private GapPlace GapAt(double x, double y, Guest? known)
     {
         if (projection.SortBy is not null) return core.Rows.EndOf(core.Rows.Sections.Length - 1);
         var now = known is null ? -1 : core.Rows.RowBelow(known.Gap);
-        var below = GrabState.RowBelow(y + core.Viewport.ScrollTop, core.Geometry, now, now < 0 ? 0 : core.Options.Thresholds.GapSlack);
+        var below = core.Geometry.GapAt(x, y + core.Viewport.ScrollTop, now, core.Options.Thresholds.GapSlack);
         return known is not null && below == now ? known.Gap : core.Rows.GapAbove(below);
     }
 
@@ -216,10 +216,10 @@ internal sealed class Porter<TItem, TKey>(
         return Response.Handled;
     }
 
-    public Response DropFromOutside(TransferData data, double y, double time)
+    public Response DropFromOutside(TransferData data, double x, double y, double time)
     {
         if (double.IsFinite(time)) core.Now = Math.Max(core.Now, time);
-        var gap = GapAt(y, core.State.Carrying.Guest);
+        var gap = GapAt(x, y, core.State.Carrying.Guest);
         LeaveFromOutside();
         return TakeIn(data, gap, isDrop: true);
     }

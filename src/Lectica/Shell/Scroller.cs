@@ -64,6 +64,8 @@ internal sealed class Scroller(Core core)
     /// </summary>
     public void Measure(IEnumerable<(int Index, double Height)> measured)
     {
+        // Tiles are all of one size.
+        if (core.Options.Layout is Tiles) return;
         var heights = core.State.Window.Heights;
         Dictionary<int, double>? others = null;
         foreach (var (index, height) in measured)

@@ -18,7 +18,7 @@ internal sealed class Snapshots<TItem, TKey>(
         if (!store.Texts.AreExact && !Pager.IsPaged) CheckTexts();
         var state = core.State;
         string? Text(int index) => core.KeyText(index);
-        var first = core.Geometry.RowAt(core.Viewport.ScrollTop) is { } row ? (Row: row, Index: core.Rows.IndexAt(row)) : (Row: default, Index: -1);
+        var first = core.Geometry.LineAt(core.Viewport.ScrollTop) is { } row ? (Row: row, Index: core.Rows.IndexAt(row)) : (Row: default, Index: -1);
         var kept = marker.Marks.Where(m => m.Get is null && !Pager.IsPaged).ToList();
         var collapsed = state.Showing.Sections.Select(s => s.Key).Where(state.Showing.Collapsed.Contains).ToList();
         return new()

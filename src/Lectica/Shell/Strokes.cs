@@ -141,9 +141,9 @@ internal sealed class Strokes(Core core, PointerAt at, Scroller scroller, Actor 
         FollowPointer();
     }
 
-    /// <summary>The place on the rows nearest to the pointer, px from the top of the content.</summary>
-    public static double InsideY(Core core, PointerAt at) =>
-        Math.Clamp(at.Y, 0, Math.Max(0, Math.Min(core.Viewport.Height, core.Geometry.Height - core.Viewport.ScrollTop) - 0.001)) + core.Viewport.ScrollTop;
+    /// <summary>The place on the rows nearest to the pointer, px from the left edge and the top of the content.</summary>
+    public static (double X, double Y) Inside(Core core, PointerAt at) => (Math.Clamp(at.X, 0, Math.Max(0, core.Viewport.Width - 0.001)),
+        Math.Clamp(at.Y, 0, Math.Max(0, Math.Min(core.Viewport.Height, core.Geometry.Height - core.Viewport.ScrollTop) - 0.001)) + core.Viewport.ScrollTop);
 }
 
 /// <summary>Dragging over rows to select each one passed.</summary>
@@ -166,7 +166,8 @@ internal sealed class SweepStroke(Core core, PointerAt at) : IStroke
     public void Move(Stroke stroke)
     {
         var drag = core.State.Drag;
-        var index = core.Geometry.RowAt(Strokes.InsideY(core, at)) is { } row ? core.Rows.IndexAt(row) : -1;
+        var (x, y) = Strokes.Inside(core, at);
+        var index = core.Geometry.RowAt(x, y) is { } row ? core.Rows.IndexAt(row) : -1;
         if (index < 0 || (index == drag.Sweep!.Last && !drag.IsStale)) return;
         if (index != drag.Sweep!.Last) core.Hint(HapticHint.RowCrossed);
         Show(core.State with { Drag = drag with { Sweep = drag.Sweep with { Last = index } } });
@@ -174,7 +175,8 @@ internal sealed class SweepStroke(Core core, PointerAt at) : IStroke
 
     private void Show(ListState next)
     {
-        var (preview, refusal) = next.Drag.Sweep!.Outcome(core.Rules);
+        var sweep = next.Drag.Sweep!;
+        var (preview, refusal) = sweep.Outcome(core.Geometry.Passed(sweep.First, sweep.Last, core.Rows), core.Rules);
         core.Commit(next with { Drag = next.Drag with { Preview = refusal is null ? preview : next.Drag.Preview, IsStale = false } });
     }
 
@@ -211,22 +213,11 @@ internal sealed class MarqueeStroke(Core core, PointerAt at) : IStroke
         var begun = drag.Marquee!;
         double toX = Math.Clamp(at.X, 0, core.Viewport.Width), toY = Math.Clamp(at.Y, 0, core.Viewport.Height) + core.Viewport.ScrollTop;
         double top = Math.Min(begun.FromY, toY), bottom = Math.Max(begun.FromY, toY), left = Math.Min(begun.FromX, toX), right = Math.Max(begun.FromX, toX);
-        RowNumber? first = null, last = null;
-        if (core.Rows.Notice is null && core.Geometry.RowCount > 0 && top < core.Geometry.Height && right > 0 && left < core.Viewport.Width)
-            (first, last) = (Covered(top, top, bottom, true), Covered(bottom, top, bottom, false));
-        if (drag.Preview is not null && !drag.IsStale && first == drag.First && last == drag.Last) return;
-        var (preview, refusal) = (begun with { ToX = toX, ToY = toY }).Outcome(core.Rules, first, last);
-        core.Commit(core.State with { Drag = drag with { First = first, Last = last, Preview = refusal is null ? preview : drag.Preview, IsStale = false } });
-    }
-
-    /// <summary>The row at an edge of the rectangle, px from the top of the content; null where it covers none.</summary>
-    private RowNumber? Covered(double y, double top, double bottom, bool down)
-    {
-        var geometry = core.Geometry;
-        if (geometry.RowAt(Math.Clamp(y, 0, geometry.Height - 0.001)) is not { } row || core.Rows.NextItemRow(row, down) is not { } item) return null;
-        // Headings at its edge are not items: the first inside counts, if there is one.
-        double above = geometry.TopOf(item), below = above + geometry.HeightOf(item);
-        return below > top && above <= bottom ? item : null;
+        var touched = core.Rows.Notice is null ? core.Geometry.Touching(left, top, right, bottom) : null;
+        if (drag.Preview is not null && !drag.IsStale && touched == drag.Touched) return;
+        var (items, first, last) = touched is { } some ? core.Geometry.ItemsOf(some, core.Rows) : (ItemSet.None(core.State.Count), -1, -1);
+        var (preview, refusal) = (begun with { ToX = toX, ToY = toY }).Outcome(items, first, last, core.Rules);
+        core.Commit(core.State with { Drag = drag with { Touched = touched, Preview = refusal is null ? preview : drag.Preview, IsStale = false } });
     }
 
     public Response End(Stroke stroke, in Gesture gesture) => DragEnd.Take(core, stroke);

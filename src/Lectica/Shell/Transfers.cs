@@ -1,6 +1,7 @@
 using Lectica.Acts;
 using Lectica.Frames;
 using Lectica.Items;
+using Lectica.Layout;
 using Lectica.Moving;
 using Lectica.States;
 
@@ -76,7 +77,7 @@ internal sealed class Transfers<TItem, TKey>(
             core.Commit(core.State with { Carrying = core.State.Carrying with { IsAway = true, Hover = null } });
             core.Trace(() => new() { Stage = "change", T = core.Now, Change = "away", Reason = to.List.Title });
         }
-        to.List.Welcome(this, grab, to.Y, core.Now);
+        to.List.Welcome(this, grab, to.X, to.Y, core.Now);
         return true;
     }
 
@@ -89,17 +90,21 @@ internal sealed class Transfers<TItem, TKey>(
     }
 
     /// <summary>Shows items of another list over a gap of this one.</summary>
-    private void Welcome(Transfers<TItem, TKey> from, GrabState grab, double y, double time) => steps.Inside(() =>
+    private void Welcome(Transfers<TItem, TKey> from, GrabState grab, double x, double y, double time) => steps.Inside(() =>
     {
         core.Now = Math.Max(core.Now, time);
         var at = y + core.Viewport.ScrollTop;
         var known = core.State.Carrying.Guest;
         var now = known is null ? -1 : core.Rows.RowBelow(known.Gap);
-        var below = GrabState.RowBelow(at, core.Geometry, now, now < 0 ? 0 : core.Options.Thresholds.GapSlack);
+        var below = core.Geometry.GapAt(x, at, now, core.Options.Thresholds.GapSlack);
         var gap = known is not null && below == now ? known.Gap : core.Rows.GapAbove(below);
         var (kind, refusal) = known is not null && known.Gap == gap ? (known.IsTaken ? TransferKind.Take : TransferKind.Copy, known.Refusal) : Decide(from, grab.Items, gap);
         var pressed = from.Store.ItemAt(grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0));
-        var card = new GrabFrame(framer.ContentOf(pressed), grab.Items.Count, y - grab.Offset, core.Geometry.RowHeight, refusal is null ? 0 : null, refusal is null, refusal?.Reason, true, true);
+        var card = new GrabFrame(framer.ContentOf(pressed), grab.Items.Count, y - grab.Offset, core.Geometry.RowHeight, refusal is null ? 0 : null, refusal is null, refusal?.Reason, true, true)
+        {
+            Left = core.Geometry is TiledRows ? x - grab.OffsetX : 0,
+            Width = core.Geometry is TiledRows tiles ? tiles.TileWidth : core.Viewport.Width,
+        };
         core.Commit(core.State with { Carrying = core.State.Carrying with { Guest = new(gap, kind == TransferKind.Take, refusal, card) } });
     });
 

@@ -41,13 +41,12 @@ internal sealed record Stroke(int PointerId, Act Act, double StartX, double Star
 /// <summary>What is being selected by dragging: one of a sweep and a marquee, and the selection as it would be.</summary>
 /// <param name="Sweep">Rows that are swept over.</param>
 /// <param name="Marquee">A rectangle, of which only where it began and what it had before are looked at.</param>
-/// <param name="First">The first row that the marquee covers, or null.</param>
-/// <param name="Last">The last row that the marquee covers, or null.</param>
+/// <param name="Touched">The rows that the marquee touches, or null.</param>
 /// <param name="Preview">The selection as it would be; over the limit it stays as it was at the last row that fits.</param>
 /// <param name="IsStale">Whether the rows are others than those that it was worked out for.</param>
-internal sealed record DragSelection(Sweep? Sweep, Marquee? Marquee, RowNumber? First, RowNumber? Last, Selection? Preview, bool IsStale = false)
+internal sealed record DragSelection(Sweep? Sweep, Marquee? Marquee, TouchedRows? Touched, Selection? Preview, bool IsStale = false)
 {
-    public static DragSelection None { get; } = new(null, null, null, null, null);
+    public static DragSelection None { get; } = new(null, null, null, null);
 
     public DragSelection After(Edit edit)
     {

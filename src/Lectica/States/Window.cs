@@ -31,7 +31,7 @@ internal sealed record Window
 
     /// <summary>The window at first.</summary>
     public static Window Over(RowMap rows, ListOptions options) =>
-        new() { Viewport = options.Viewport, Heights = NoHeights, Geometry = GeometryOf(rows, NoHeights, null, options, 1) };
+        new() { Viewport = options.Viewport, Heights = NoHeights, Geometry = GeometryOf(rows, NoHeights, options.Viewport.Width, null, options, 1) };
 
     /// <summary>The same after an edit.</summary>
     public Window After(Edit edit)
@@ -53,13 +53,13 @@ internal sealed record Window
     /// </summary>
     public static Window Settle(ListState before, ListState now, in Settling how)
     {
-        var window = now.Window;
-        var rows = now.Showing.Rows;
-        if (how.Edit is null && ReferenceEquals(rows, before.Showing.Rows) && ReferenceEquals(window.Heights, before.Window.Heights) && window.TextScale == before.Window.TextScale)
-            return ReferenceEquals(window, before.Window) ? window : window.Within(window.Viewport);
-        window = window with { Geometry = GeometryOf(rows, window.Heights, null, how.Options, window.TextScale) };
-        if (how.HoldsScroll || Eye(before) is not { } eye) return window.Within(window.Viewport);
-        if (how.Edit is null && ReferenceEquals(window.Heights, before.Window.Heights) && window.TextScale == before.Window.TextScale) return window.Within(window.Viewport);
+        var (window, was, rows) = (now.Window, before.Window, now.Showing.Rows);
+        var isLaidAnew = !ReferenceEquals(window.Heights, was.Heights) || window.TextScale != was.TextScale || window.Viewport.Width != was.Viewport.Width;
+        if (how.Edit is null && !isLaidAnew && ReferenceEquals(rows, before.Showing.Rows)) return ReferenceEquals(window, was) ? window : window.Within(window.Viewport);
+        window = window with { Geometry = GeometryOf(rows, window, null, how.Options) };
+        // Rows that are only wider stay where they are; tiles of which fewer fit in a line do not.
+        isLaidAnew &= window.Geometry.Columns != was.Geometry.Columns || !ReferenceEquals(window.Heights, was.Heights) || window.TextScale != was.TextScale;
+        if (how.HoldsScroll || Eye(before) is not { } eye || (how.Edit is null && !isLaidAnew)) return window.Within(window.Viewport);
         return window.Within(window.Keeping(how.Edit?.Apply(eye.Index) ?? eye.Index, eye.Offset, rows));
     }
 
@@ -70,7 +70,7 @@ internal sealed record Window
     {
         var window = state.Window;
         if (!alsoAtTop && window.Viewport.ScrollTop <= 0) return null;
-        if (window.Geometry.RowAt(window.Viewport.ScrollTop) is not { } row || state.Showing.Rows.NextItemRow(row) is not { } item) return null;
+        if (window.Geometry.LineAt(window.Viewport.ScrollTop) is not { } row || state.Showing.Rows.NextItemRow(row) is not { } item) return null;
         return (state.Showing.Rows.IndexAt(item), window.Viewport.ScrollTop - window.Geometry.TopOf(item));
     }
 
@@ -81,15 +81,9 @@ internal sealed record Window
     private Window Within(Viewport viewport) => viewport.Within(Geometry.Height) is var inside && inside == Viewport ? this : this with { Viewport = inside };
 
     /// <summary>Where rows are, or would be after a move.</summary>
-    public static RowGeometry GeometryOf(RowMap rows, IReadOnlyDictionary<int, double> heights, Edit? move, ListOptions options, double scale)
-    {
-        if (rows.Notice is not null) return new(rows.Count, options.NoticeHeight * scale);
-        if (rows.Headings.IsEmpty && heights.Count == 0) return new(rows.Count, options.RowHeight * scale);
-        var odd = new List<(int Row, double Height)>(rows.Headings.Length + heights.Count);
-        foreach (var heading in rows.Headings) odd.Add((heading, options.HeadingHeight * scale));
-        foreach (var (index, height) in heights)
-            if (rows.RowOf(move?.Apply(index) ?? index) is { } row) odd.Add((row.Value, height));
-        if (heights.Count > 0) odd.Sort();
-        return new(rows.Count, options.RowHeight * scale, OddRows.Of(odd, options.RowHeight * scale));
-    }
+    public static RowGeometry GeometryOf(RowMap rows, Window window, Edit? move, ListOptions options) => GeometryOf(rows, window.Heights, window.Viewport.Width, move, options, window.TextScale);
+
+    private static RowGeometry GeometryOf(RowMap rows, IReadOnlyDictionary<int, double> heights, double width, Edit? move, ListOptions options, double scale) =>
+        rows.Notice is not null ? new StackedRows(rows.Count, width, options.NoticeHeight * scale)
+            : options.Layout.Lay(rows, heights.Count == 0 ? [] : heights.Select(h => (move?.Apply(h.Key) ?? h.Key, h.Value)), width, options, scale);
 }

@@ -209,7 +209,7 @@ public sealed class CommandTests(ITestOutputHelper output)
             // The geometry finds each row by its top, its middle and its last pixel.
             var geometry = list.Plane.Geometry;
             foreach (var y in new[] { 0, geometry.HeightOf(new(row)) / 2, geometry.HeightOf(new(row)) - 0.01 })
-                Assert.Equal(row, geometry.RowAt(geometry.TopOf(new(row)) + y)!.Value.Value);
+                Assert.Equal(row, geometry.LineAt(geometry.TopOf(new(row)) + y)!.Value.Value);
         }
         Assert.True(list.Selection.Cursor < list.Count);
         _ = list.Frame;

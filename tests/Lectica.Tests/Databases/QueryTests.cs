@@ -311,7 +311,7 @@ public sealed class QueryTests
             var context = database.Context();
             context.Database.SetCommandTimeout(1);
             context.Database.OpenConnection();
-            context.Database.ExecuteSqlRaw($"PRAGMA max_page_count={(isFull ? 1 : int.MaxValue)}");
+            context.Database.ExecuteSqlRaw(isFull ? "PRAGMA max_page_count=1" : "PRAGMA max_page_count=1073741823");
             return context;
         }, db => db.SeenBy("ada"), r => r.Id).WithSharedMark("starred", "ada");
         using var list = InteractiveList.Awaiting<PersonalRequest, int>(r => r.Id, Options);

@@ -124,7 +124,7 @@ public sealed class DraggingTests
         player.Wait(1000);
         Assert.Equal(rest, list.Viewport.ScrollTop);
         player.Touch.Up();
-        Assert.Equal(list.Plane.Geometry.RowAt(rest + 260)!.Value.Value - 1, list.SelectedCount);
+        Assert.Equal(list.Plane.Geometry.LineAt(rest + 260)!.Value.Value - 1, list.SelectedCount);
     }
 
     [Fact]

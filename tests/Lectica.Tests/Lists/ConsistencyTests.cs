@@ -647,8 +647,8 @@ public sealed class ConsistencyTests
             foreach (var rows in (int[])[1000, 1_000_000, int.MaxValue])
                 for (long i = 0; i < rows; i += Math.Max(1, rows / 20_011))
                 {
-                    var geometry = new RowGeometry(rows, height);
-                    Assert.Equal((int)i, geometry.RowAt(geometry.TopOf(new((int)i)))!.Value.Value);
+                    var geometry = new StackedRows(rows, 400, height);
+                    Assert.Equal((int)i, geometry.LineAt(geometry.TopOf(new((int)i)))!.Value.Value);
                     reached++;
                 }
         Assert.True(reached > 100_000);

@@ -21,14 +21,14 @@ public sealed class HeightTests
             var heights = Enumerable.Repeat(usual, count).ToArray();
             var own = odd.Where(o => o.Item1 < count).DistinctBy(o => o.Item1).OrderBy(o => o.Item1).ToList();
             foreach (var (row, height) in own) heights[row] = height;
-            var geometry = new RowGeometry(count, usual, OddRows.Of(own, usual));
+            var geometry = new StackedRows(count, 400, usual, OddRows.Of(own, usual));
             var tops = new double[count + 1];
             for (var i = 0; i < count; i++) tops[i + 1] = tops[i] + heights[i];
             Assert.Equal(tops[count], geometry.Height);
             for (var i = 0; i < count; i++) Assert.Equal((tops[i], heights[i]), (geometry.TopOf(new(i)), geometry.HeightOf(new(i))));
             int? at = Enumerable.Range(0, count).Where(i => tops[i] <= y && y < tops[i + 1]).Select(i => (int?)i).FirstOrDefault();
-            Assert.Equal(at, geometry.RowAt(y)?.Value);
-            foreach (var edge in tops) Assert.Equal(Enumerable.Range(0, count).Where(i => tops[i] == edge).Select(i => (int?)i).LastOrDefault(), geometry.RowAt(edge)?.Value);
+            Assert.Equal(at, geometry.LineAt(y)?.Value);
+            foreach (var edge in tops) Assert.Equal(Enumerable.Range(0, count).Where(i => tops[i] == edge).Select(i => (int?)i).LastOrDefault(), geometry.LineAt(edge)?.Value);
             for (var i = 0; i < count; i++)
             {
                 // The farthest with which the row still fits, or the next.

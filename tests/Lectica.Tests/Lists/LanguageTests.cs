@@ -168,6 +168,8 @@ public sealed partial class LanguageTests
         list.ScrollTo(0);
         list.SetMark("★", ItemSet.All(list.Count), true);
         Gather();
+        list.ConfirmationRequested += (_, e) => said.Add(e.Question);
+        list.SetMark("★", ItemSet.All(list.Count), true);
         var field = new ChoiceField<string, string>(["1"], s => s, new() { Phrases = third });
         said.Add(field.Frame.Text);
         foreach (var kind in Enum.GetValues<RefusalKind>()) said.Add(third.Refused(new(kind, "")));
