@@ -47,8 +47,8 @@ public sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
         {
             var key = look.KeyOf(row);
             if (!_elements.TryGetValue(key, out var shown) || (!look.KeepsOrder && shown.Place < place)) return false;
-            // In which line and column a tile is stands on the lines too.
-            if (row.IsTile && (shown.Row.Line != row.Line || shown.Row.Column != row.Column)) return false;
+            // Lines are drawn here, and stand for their tiles.
+            if (row.IsTile && (shown.Row.Line != row.Line || shown.Row.DocumentLine != row.DocumentLine)) return false;
             place = shown.Place;
             if (!ReferenceEquals(shown.Row, row)) others.Add((key, shown, row));
         }
@@ -67,8 +67,22 @@ public sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
         var before = new Dictionary<object, Shown>(_elements);
         _elements.Clear();
         _count = 0;
+        int? line = null;
         foreach (var row in Look.InDocumentOrder(Look.Frame))
         {
+            // A tile is in its line's element. While something is carried that is the line where it was: an element whose parent changes is
+            // made anew, and a finger on it is lost.
+            int? own = row.IsTile ? row.DocumentLine : null;
+            if (own != line && line is not null) builder.CloseElement();
+            if (own != line && own is not null)
+            {
+                builder.OpenElement(3, "div");
+                builder.SetKey(own);
+                builder.AddAttribute(4, "class", "lectica-line");
+                builder.AddAttribute(5, "role", "row");
+                builder.AddAttribute(6, "aria-rowindex", row.Line + 1);
+            }
+            line = own;
             var (key, place) = (Look.KeyOf(row), _count++);
             if (before.TryGetValue(key, out var shown)) _elements[key] = new(shown.Element, row, place);
             builder.OpenComponent<RowElement<TItem>>(0);
@@ -78,16 +92,6 @@ public sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
             builder.AddComponentReferenceCapture(2, element => _elements[key] = new((RowElement<TItem>)element, row, place));
             builder.CloseComponent();
         }
-        foreach (var line in Look.Frame.Rows.Concat(Look.Frame.Kept).Where(r => r.IsTile).GroupBy(r => r.Line).OrderBy(l => l.Key))
-        {
-            // Tiles stay where they are in the document when their lines change; a line owns those that are in it (WAI-ARIA 1.2, aria-owns).
-            builder.OpenElement(3, "div");
-            builder.SetKey(line.Key);
-            builder.AddAttribute(4, "role", "row");
-            builder.AddAttribute(5, "class", "lectica-line");
-            builder.AddAttribute(6, "aria-rowindex", line.Key + 1);
-            builder.AddAttribute(7, "aria-owns", string.Join(' ', line.OrderBy(r => r.Column).Select(r => Look.LookOf(r).Id)));
-            builder.CloseElement();
-        }
+        if (line is not null) builder.CloseElement();
     }
 }

@@ -322,14 +322,15 @@ function keepGhosts(root) {
     };
     const watch = new MutationObserver(changes => {
         for (const change of changes)
-            for (const node of change.removedNodes) {
-                if (isStill.matches || node.nodeType !== 1 || node.classList.contains('is-ghost') || node.isConnected) continue;
+            for (const node of [...change.removedNodes].flatMap(n => n.nodeType === 1 && n.matches('.lectica-line') ? [...n.children] : [n])) {
+                // A tile that is in another line now has an element of its own there.
+                if (isStill.matches || node.nodeType !== 1 || node.classList.contains('is-ghost') || node.isConnected || (node.id && document.getElementById(node.id))) continue;
                 if (node.matches('.lectica-menu, .lectica-brief')) fade(node, frame ?? root);
                 else if (expected && frame && node.matches('.lectica-row')) fade(node, frame).style.marginTop = `${-viewport.scrollTop}px`;
             }
         expected = false;
     });
-    watch.observe(content, { childList: true });
+    watch.observe(content, { childList: true, subtree: root.classList.contains('is-tiled') });
     if (frame) watch.observe(frame, { childList: true });
     return { expect: () => { expected = true; }, disconnect: () => watch.disconnect() };
 }

@@ -205,6 +205,9 @@ public sealed record RowFrame
     /// <summary>The number of its line, from 0 at the top: that of the row, but for tiles.</summary>
     public int Line { get; init; }
 
+    /// <summary>The line of its place among the elements of a host: see <see cref="DocumentOrder"/>.</summary>
+    public int DocumentLine { get; init; }
+
     /// <summary>Of a tile: in which column it is, from 0 at the leading edge.</summary>
     public int Column { get; init; }
 

@@ -48,6 +48,9 @@ public sealed record FrameInput
     /// <summary>The rows as they are while the plane has them as they would be; null where these are the same.</summary>
     public RowMap? Before { get; init; }
 
+    /// <summary>Where those lie; null where there are none.</summary>
+    public RowGeometry? GeometryBefore { get; init; }
+
     /// <summary>The items and parts that pointers are down on.</summary>
     public required IReadOnlyList<(int Index, Part Part)> Pressed { get; init; }
 
@@ -320,6 +323,7 @@ public static class FrameBuilder
             Row = row,
             Line = plane.Geometry.LineOf(row),
             DocumentOrder = order,
+            DocumentLine = (input.GeometryBefore ?? plane.Geometry).LineOf(new(order)),
             Kind = RowKind.Item,
             Index = index,
             KeyText = input.KeyTextOf(index),

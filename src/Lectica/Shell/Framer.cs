@@ -222,6 +222,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             RowsToKeep = RowsToKeep(state),
             Touched = options.Overscan > 0 ? [.. Source.Touched] : [],
             Before = preview?.Before,
+            GeometryBefore = preview is null ? null : core.Geometry,
             TouchActionOf = _touchActionOf ??= Source.TouchActionOf,
             CursorRow = preview is null ? Scroller.CursorRowIn(state) : state.Selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
                 : state.Selection.Cursor >= 0 ? preview.Rows.RowOf(preview.Edit.Apply(state.Selection.Cursor)) : null,

@@ -1,6 +1,8 @@
 using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
+using Deque.AxeCore.Commons;
+using Deque.AxeCore.Playwright;
 using Microsoft.Playwright;
 
 namespace Lectica.Tests.Page;
@@ -43,6 +45,63 @@ public sealed class ServerTests(PageFixture fixture)
         await page.Locator("#plan-menu").WaitForAsync();
         await page.Keyboard.PressAsync("Escape");
         await page.Locator("#plan-menu").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+    });
+
+    [Fact]
+    public Task Tiles_are_picked_by_keys_and_rectangles_put_in_order_and_told_as_a_grid() => Serving([], async address =>
+    {
+        await using var context = await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 1000, Height = 800 } });
+        var page = await context.NewPageAsync();
+        page.SetDefaultTimeout(20_000);
+        await page.GotoAsync(address + "/plates");
+        ILocator Tile(int number) => page.Locator($"[data-key='{number}']");
+        Task Tells(string text) => Assertions.Expect(page.Locator("#told")).ToHaveTextAsync(text);
+        // It answers once the script is there.
+        while (!await page.EvaluateAsync<bool>("() => !!document.querySelector('#plates .lectica-row.is-selected')"))
+        {
+            await Tile(1).ClickAsync(new() { Position = new() { X = 60, Y = 110 } });
+            await page.WaitForTimeoutAsync(200);
+        }
+        await page.Keyboard.PressAsync("ArrowRight");
+        await Assertions.Expect(Tile(2)).ToHaveAttributeAsync("aria-selected", "true");
+        await page.Keyboard.PressAsync("ArrowDown");
+        await Assertions.Expect(Tile(8)).ToHaveAttributeAsync("aria-selected", "true");
+        await page.Keyboard.PressAsync("Shift+Home");
+        // The sixth is disabled.
+        await Tells("Selected: 2");
+        Assert.Equal("plates-6", await page.Locator("#plates").GetAttributeAsync("aria-activedescendant"));
+        // Lines own their tiles: six columns, and a line for the heading first.
+        Assert.Equal(("6", "53", "3"), (await page.Locator("#plates").GetAttributeAsync("aria-colcount"), await page.Locator("#plates").GetAttributeAsync("aria-rowcount"), await Tile(8).GetAttributeAsync("aria-colindex")));
+        Assert.Equal("6 7 8 9 10 11", await page.Locator("#plates [role=row][aria-rowindex='3']").EvaluateAsync<string>("e => [...e.children].map(c => c.dataset.key).join(' ')"));
+        var axe = await page.RunAxe(new AxeRunOptions { ResultTypes = [ResultType.Violations] });
+        Assert.True(axe.Violations.Length == 0, string.Join("; ", axe.Violations.Select(v => $"{v.Id}: {v.Help} at {v.Nodes[0].Html}")));
+
+        // A rectangle from the room between two tiles takes what it touches, and not what lies between in reading order.
+        var (from, to) = ((await Tile(1).BoundingBoxAsync())!, (await Tile(8).BoundingBoxAsync())!);
+        await page.Mouse.MoveAsync(from.X - 4, from.Y + 30);
+        await page.Mouse.DownAsync();
+        await page.Mouse.MoveAsync(to.X + 50, to.Y + 50, new() { Steps = 8 });
+        await page.Locator(".lectica-marquee").WaitForAsync();
+        await page.Mouse.UpAsync();
+        await Tells("Selected: 4");
+        foreach (var (number, isOn) in new[] { (1, true), (2, true), (3, false), (7, true), (8, true) }) await Assertions.Expect(Tile(number)).ToHaveAttributeAsync("aria-selected", isOn ? "true" : "false");
+        // A drag: the others flow, and glide from where they were.
+        await page.Keyboard.PressAsync("Escape");
+        var (taken, over) = ((await Tile(0).BoundingBoxAsync())!, (await Tile(2).BoundingBoxAsync())!);
+        await page.Mouse.MoveAsync(taken.X + 70, taken.Y + 110);
+        await page.Mouse.DownAsync();
+        await page.Mouse.MoveAsync(over.X + 75, over.Y + 115, new() { Steps = 16 });
+        await page.Locator(".lectica-card.is-tile").WaitForAsync();
+        await Assertions.Expect(Tile(1)).ToHaveAttributeAsync("aria-colindex", "1");
+        Assert.True(await Tile(0).EvaluateAsync<bool>("e => e.classList.contains('is-grabbed')"));
+        await page.Mouse.UpAsync();
+        await Assertions.Expect(Tile(0)).ToHaveAttributeAsync("aria-colindex", "3");
+        await page.Locator(".lectica-brief button").ClickAsync();
+        await Assertions.Expect(Tile(0)).ToHaveAttributeAsync("aria-colindex", "1");
+        // As wide as a phone: two in a line, and still a menu at a long press, with what trays would have.
+        await page.SetViewportSizeAsync(390, 780);
+        await Assertions.Expect(page.Locator("#plates")).ToHaveAttributeAsync("aria-colcount", "2");
+        Assert.Equal(0, await page.EvaluateAsync<double>("() => document.scrollingElement.scrollWidth - innerWidth"));
     });
 
     [Fact]
