@@ -6,6 +6,11 @@ using Lectica.Bench;
 
 // `figures`, `lists`, `traces`, `queries` and `page` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter
 // '*'.
+if (args is ["tiles", ..])
+{
+    Console.WriteLine(new TileFigures().Run());
+    return;
+}
 if (args is ["figures", ..])
 {
     var n = args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var items) && items >= 100_000 ? items : 10_000_000;

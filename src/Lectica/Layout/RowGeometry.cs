@@ -100,21 +100,49 @@ public abstract record RowGeometry(int RowCount, double Width)
         return gap;
     }
 
-    /// <summary>The items that a rectangle touches, and the first and last of them in the order on show; -1 for none.</summary>
-    internal (ItemSet Items, int First, int Last) ItemsOf(TouchedRows touched, RowMap rows)
+    /// <summary>The items that a rectangle touches. Cost: its lines, where it does not take in all of their columns.</summary>
+    internal ItemSet ItemsOf(TouchedRows touched, RowMap rows)
     {
-        var items = ItemSet.None(rows.Shown.Universe);
-        int first = -1, last = -1;
+        var none = ItemSet.None(rows.Shown.Universe);
+        // One after the other the sets of many lines would each be a version of its own.
+        ItemSetBatch? many = null;
+        ItemSet? items = null;
         foreach (var (from, to) in StretchesOf(touched))
         {
             if (rows.NextItemRow(from) is not { } one || rows.NextItemRow(to, down: false) is not { } other || one.Value > other.Value) continue;
-            var (begin, end) = (rows.IndexAt(one), rows.IndexAt(other));
-            if (first < 0) first = begin;
-            last = end;
-            items = items.IsEmpty ? rows.Between(begin, end) : items.Union(rows.Between(begin, end));
+            if (other.Value - one.Value > Columns)
+            {
+                items = (items ?? none).Union(rows.Between(rows.IndexAt(one), rows.IndexAt(other)));
+                continue;
+            }
+            many ??= none.ToBatch();
+            for (var row = one; row.Value <= other.Value; row = new(row.Value + 1))
+                if (rows.IndexAt(row) is >= 0 and var index) many.Set(index, true);
         }
-        return (items, first, last);
+        if (many is null) return items ?? none;
+        return items is null ? many.ToSet() : items.Union(many.ToSet());
     }
+
+    /// <summary>The first and last item that a rectangle touches, in the order on show; -1 for none.</summary>
+    internal (int First, int Last) EndsOf(TouchedRows touched, RowMap rows)
+    {
+        int At(RowNumber line, bool down)
+        {
+            // A line of another kind, or one too short for the columns, has none of them.
+            for (var start = line; start.Value >= touched.First.Value && start.Value <= touched.Last.Value; start = down ? new(LineEnd(start).Value + 1) : LineStart(new(start.Value - 1)))
+            {
+                var item = touched with { First = start, Last = LineEnd(start) };
+                foreach (var (from, to) in StretchesOf(item))
+                    if (rows.NextItemRow(down ? from : to, down) is { } row && row.Value >= from.Value && row.Value <= to.Value) return rows.IndexAt(row);
+                if (!down && start.Value == 0) break;
+            }
+            return -1;
+        }
+        return Columns == 1 ? Single(touched, rows) : (At(touched.First, true), At(LineStart(touched.Last), false));
+    }
+
+    private static (int First, int Last) Single(TouchedRows touched, RowMap rows) =>
+        rows.NextItemRow(touched.First) is { } one && rows.NextItemRow(touched.Last, down: false) is { } other && one.Value <= other.Value ? (rows.IndexAt(one), rows.IndexAt(other)) : (-1, -1);
 
     /// <summary>The items from one to another as a finger passes them: all between them in a list of rows, the rectangle between two tiles.</summary>
     internal virtual ItemSet Passed(int first, int last, RowMap rows) => rows.Between(first, last);

@@ -278,6 +278,6 @@ public sealed record TiledRows : RowGeometry
         if (rows.RowOf(first) is not { } one || rows.RowOf(last) is not { } other) return rows.Between(first, last);
         int column = one.Value - LineStart(one).Value, to = other.Value - LineStart(other).Value;
         var (above, below) = one.Value <= other.Value ? (one, other) : (other, one);
-        return ItemsOf(new(LineStart(above), LineEnd(below), Math.Min(column, to), Math.Max(column, to)), rows).Items;
+        return ItemsOf(new(LineStart(above), LineEnd(below), Math.Min(column, to), Math.Max(column, to)), rows);
     }
 }

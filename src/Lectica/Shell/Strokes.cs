@@ -188,6 +188,8 @@ internal sealed class SweepStroke(Core core, PointerAt at) : IStroke
 /// <summary>Dragging a rectangle from empty space.</summary>
 internal sealed class MarqueeStroke(Core core, PointerAt at) : IStroke
 {
+    private readonly TouchedItems _items = new();
+
     public bool Scrolls => true;
 
     public bool FollowsRows => true;
@@ -215,7 +217,8 @@ internal sealed class MarqueeStroke(Core core, PointerAt at) : IStroke
         double top = Math.Min(begun.FromY, toY), bottom = Math.Max(begun.FromY, toY), left = Math.Min(begun.FromX, toX), right = Math.Max(begun.FromX, toX);
         var touched = core.Rows.Notice is null ? core.Geometry.Touching(left, top, right, bottom) : null;
         if (drag.Preview is not null && !drag.IsStale && touched == drag.Touched) return;
-        var (items, first, last) = touched is { } some ? core.Geometry.ItemsOf(some, core.Rows) : (ItemSet.None(core.State.Count), -1, -1);
+        var items = touched is { } some ? _items.Of(core.Geometry, core.Rows, some) : ItemSet.None(core.State.Count);
+        var (first, last) = touched is { } those ? core.Geometry.EndsOf(those, core.Rows) : (-1, -1);
         var (preview, refusal) = (begun with { ToX = toX, ToY = toY }).Outcome(items, first, last, core.Rules);
         core.Commit(core.State with { Drag = drag with { Touched = touched, Preview = refusal is null ? preview : drag.Preview, IsStale = false } });
     }

@@ -109,6 +109,7 @@ public sealed class TileTests
                 }
                 if (entry.Kind != RowKind.Item) wide++;
             }
+            var kept = new TouchedItems();
             for (var n = 0; n < 40; n++)
             {
                 double x = random.NextDouble() * list.Viewport.Width, y = random.NextDouble() * (geometry.Height + 40);
@@ -121,10 +122,11 @@ public sealed class TileTests
                 double toX = random.NextDouble() * list.Viewport.Width, toY = random.NextDouble() * (geometry.Height + 40);
                 double left = Math.Min(x, toX), right = Math.Max(x, toX), top = Math.Min(y, toY), bottom = Math.Max(y, toY);
                 var touched = model.Where(m => m.Entry.Kind == RowKind.Item && Touches(m.At, left, top, right, bottom)).Select(m => m.Entry.Index).ToList();
-                var (items, first, last) = geometry.Touching(left, top, right, bottom) is { } some ? geometry.ItemsOf(some, list.Rows) : (ItemSet.None(list.Count), -1, -1);
-                Assert.Equal(touched.Order(), items);
+                var some = geometry.Touching(left, top, right, bottom);
+                Assert.Equal(touched.Order(), some is { } rows ? kept.Of(geometry, list.Rows, rows) : ItemSet.None(list.Count));
+                if (some is { } those) Assert.Equal(touched.Order(), geometry.ItemsOf(those, list.Rows));
                 if (touched.Count == 0) empty++;
-                else Assert.Equal((touched[0], touched[^1]), (first, last));
+                Assert.Equal(touched.Count == 0 ? (-1, -1) : (touched[0], touched[^1]), some is { } ends ? geometry.EndsOf(ends, list.Rows) : (-1, -1));
                 if (touched.Count > 2 && list.Rows.Between(touched[0], touched[^1]).Count > touched.Count) strided++;
             }
         }
