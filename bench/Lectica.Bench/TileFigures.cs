@@ -45,6 +45,8 @@ internal sealed class TileFigures : FigureTable
         var turn = 0;
         var sample = Time(5, () => Take(SampleKind.Move, 480 + (turn & 1), (turn++ & 1) == 0 ? 250 : 420)) * 1e6;
         Add($"tiles: a sample of a rectangle over {what}, a line more or less each time", $"{Number(sample)} µs", "under 20.0 µs", sample < 20);
+        var columns = Time(1, () => Take(SampleKind.Move, (turn++ & 1) == 0 ? 300 : 480, 420)) * 1e6;
+        Add($"tiles: the same over {what}, a column more or less each time", $"{Number(columns)} µs", "under 20.0 µs", columns < 20);
         list.Do(ActKind.BreakOff);
         Take(SampleKind.Up, 480, 420);
     }

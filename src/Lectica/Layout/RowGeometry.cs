@@ -115,12 +115,18 @@ public abstract record RowGeometry(int RowCount, double Width)
                 items = (items ?? none).Union(rows.Between(rows.IndexAt(one), rows.IndexAt(other)));
                 continue;
             }
-            many ??= none.ToBatch();
-            for (var row = one; row.Value <= other.Value; row = new(row.Value + 1))
-                if (rows.IndexAt(row) is >= 0 and var index) many.Set(index, true);
+            Set(many ??= none.ToBatch(), (one, other), rows, true);
         }
         if (many is null) return items ?? none;
         return items is null ? many.ToSet() : items.Union(many.ToSet());
+    }
+
+    /// <summary>Puts the items of a stretch in or out.</summary>
+    internal static void Set(ItemSetBatch items, (RowNumber First, RowNumber Last) stretch, RowMap rows, bool joins)
+    {
+        var isRow = rows.IsPlain && rows.Shown.Count == rows.Shown.Universe;
+        for (var row = stretch.First.Value; row <= stretch.Last.Value; row++)
+            if ((isRow ? row : rows.IndexAt(new(row))) is >= 0 and var index) items.Set(index, joins);
     }
 
     /// <summary>The first and last item that a rectangle touches, in the order on show; -1 for none.</summary>

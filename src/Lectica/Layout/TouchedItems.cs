@@ -28,7 +28,7 @@ internal sealed class TouchedItems
 
     private ItemSet? Changed(TouchedRows touched)
     {
-        if ((touched.FromColumn, touched.ToColumn) != (_touched.FromColumn, _touched.ToColumn)) return null;
+        if ((touched.FromColumn, touched.ToColumn) != (_touched.FromColumn, _touched.ToColumn)) return ChangedAcross(touched);
         int Lines(int from, int to) => Math.Abs(_geometry!.LineOf(new(from)) - _geometry.LineOf(new(to)));
         if (Lines(touched.First.Value, _touched.First.Value) + Lines(touched.Last.Value, _touched.Last.Value) > Few) return null;
         if (touched.First.Value > _touched.Last.Value || _touched.First.Value > touched.Last.Value) return null;
@@ -44,5 +44,24 @@ internal sealed class TouchedItems
         Change(_touched.Last.Value + 1, touched.Last.Value, true);
         Change(touched.Last.Value + 1, _touched.Last.Value, false);
         return items;
+    }
+
+    // Columns more or less, of the same lines.
+    private ItemSet? ChangedAcross(TouchedRows touched)
+    {
+        bool IsWhole(TouchedRows rows) => rows.FromColumn == 0 && rows.ToColumn == _geometry!.Columns - 1;
+        if ((touched.First, touched.Last) != (_touched.First, _touched.Last) || IsWhole(touched) || IsWhole(_touched)) return null;
+        if (touched.FromColumn > _touched.ToColumn || _touched.FromColumn > touched.ToColumn) return null;
+        var items = _items.ToBatch();
+        void Change(int from, int to, bool joins)
+        {
+            if (from > to) return;
+            foreach (var stretch in _geometry!.StretchesOf(touched with { FromColumn = from, ToColumn = to })) RowGeometry.Set(items, stretch, _rows!, joins);
+        }
+        Change(touched.FromColumn, _touched.FromColumn - 1, true);
+        Change(_touched.FromColumn, touched.FromColumn - 1, false);
+        Change(_touched.ToColumn + 1, touched.ToColumn, true);
+        Change(touched.ToColumn + 1, _touched.ToColumn, false);
+        return items.ToSet();
     }
 }

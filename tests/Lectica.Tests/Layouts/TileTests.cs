@@ -110,6 +110,7 @@ public sealed class TileTests
                 if (entry.Kind != RowKind.Item) wide++;
             }
             var kept = new TouchedItems();
+            (double X, double Y) begun = default, ended = default;
             for (var n = 0; n < 40; n++)
             {
                 double x = random.NextDouble() * list.Viewport.Width, y = random.NextDouble() * (geometry.Height + 40);
@@ -120,6 +121,12 @@ public sealed class TileTests
                 if (under >= 0 && model[under].Entry.Kind == RowKind.Item)
                     Assert.Equal(under + ((x >= model[under].At.Left + (model[under].At.Width / 2)) != list.Options.IsRightToLeft ? 1 : 0), geometry.GapAt(x, y, -1, 0));
                 double toX = random.NextDouble() * list.Viewport.Width, toY = random.NextDouble() * (geometry.Height + 40);
+                // As a rectangle is dragged: from where it began to somewhere else, in one direction at times.
+                if (n % 4 > 0) (x, y) = begun;
+                begun = (x, y);
+                if (random.Next(3) == 0) toX = ended.X;
+                else if (random.Next(2) == 0) toY = ended.Y;
+                ended = (toX, toY);
                 double left = Math.Min(x, toX), right = Math.Max(x, toX), top = Math.Min(y, toY), bottom = Math.Max(y, toY);
                 var touched = model.Where(m => m.Entry.Kind == RowKind.Item && Touches(m.At, left, top, right, bottom)).Select(m => m.Entry.Index).ToList();
                 var some = geometry.Touching(left, top, right, bottom);
