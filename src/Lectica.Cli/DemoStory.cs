@@ -153,6 +153,26 @@ internal static class DemoStory
                 return toolbar.Shown.Length == 2 && toolbar.Overflow.Length == 3;
             }),
             Archive(folder, console, progress),
+            Told(14, "Tiles", "Plates of a sky survey lie in tiles: keys go both ways, a rectangle takes what it touches, and others flow around what is carried.", Load("plates.list.json"), folder, console, (player, shoot) =>
+            {
+                shoot("as many in a line as fit, under their headings");
+                player.List.Clear();
+                player.List.MoveCursorTo("P04");
+                foreach (var key in (string[])["ArrowDown", "ArrowLeft", "Shift+ArrowUp"]) player.Press(key);
+                shoot("down, left, and a range up");
+                player.Press("Escape");
+                player.Mouse.MoveTo(172, 60);
+                player.Mouse.Down();
+                player.Mouse.GlideTo(420, 260, 300);
+                shoot("a rectangle over two columns of two lines");
+                player.Mouse.Up();
+                var picked = player.List.SelectedCount;
+                player.Mouse.DragToGap("P02", 7, release: false);
+                shoot("carried: the others flow");
+                player.Mouse.Up();
+                shoot("dropped, and still selected");
+                return picked == 4 && string.Join(" ", Enumerable.Range(0, 8).Select(player.List.KeyAt)) == "P01 P04 P05 P02 P03 P06 P07 P08";
+            }),
         ];
         using var bar = new FramePainter(Theme.Light).ToPng(Selected(plan).ToolbarFor(160), 160);
         Files.Write(Path.Combine(folder, "toolbar.png"), bar.SaveTo);
