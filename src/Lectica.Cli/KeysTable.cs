@@ -75,7 +75,7 @@ internal static class KeysTable
     };
 
     // What in tiles is another way than in rows.
-    private static readonly Dictionary<Step, string> InTiles = new() { [Step.Previous] = "the tile before", [Step.Next] = "the tile after", [Step.First] = "the first tile", [Step.Last] = "the last tile" };
+    private static readonly Dictionary<Step, string> InTiles = new() { [Step.Here] = "the tile at the cursor", [Step.Previous] = "the tile before", [Step.Next] = "the tile after", [Step.First] = "the first tile", [Step.Last] = "the last tile" };
 
     private static string WordsOf(KeyRule rule, bool isTiles)
     {

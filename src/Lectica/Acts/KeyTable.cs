@@ -159,6 +159,11 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
             };
             rules.Add(rule with { Step = tiled.Step });
             if (tiled.Key is { } key) rules.Add(rule with { Chord = rule.Chord with { Key = key }, Step = tiled.Other });
+            // The ends of the list are still to be reached by a key.
+            var end = rule.Chord;
+            if (tiled.Step is Step.LineStart or Step.LineEnd && rule.Step != tiled.Step && end.Modifiers == Modifiers.None && rule.When != Condition.Carrying
+                && !Rules.Any(r => r.Chord.Key == end.Key && (r.Chord.Mod || r.Chord.Modifiers == Modifiers.Ctrl) && !r.Chord.Modifiers.HasFlag(Modifiers.Shift)))
+                rules.Add(rule with { Chord = end with { Mod = true } });
         }
         return this with { Rules = rules.DrainToImmutable() };
     }

@@ -308,9 +308,16 @@ public sealed class TileTests
         using var list = InteractiveList.Of(Enumerable.Range(0, 500).Select(i => new Plate(i, "")).ToList(), p => p.Id, Options with { Viewport = new(400, 300), Overscan = 100 });
         list.Commands = [new("discard", "Discard") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Do = t => ran += t.Item }];
         var player = ListPlayer.On(list);
-        player.Touch.Swipe("5", Edge.Trailing, 200);
+        player.Touch.Swipe("5", Edge.Trailing, 120, release: false);
+        Assert.DoesNotContain(list.Frame.Rows, r => !r.Tray.IsEmpty || r.Shift != default);
+        player.Touch.Up();
         Assert.Equal("", ran);
-        Assert.Null(list.Frame.Rows.FirstOrDefault(r => !r.Tray.IsEmpty));
+        // Tiles are all of one size, whatever a host has measured.
+        list.Measure([(1, 300)]);
+        player.Mouse.DragToGap("1", 3, release: false);
+        Assert.Equal((70, 70), (list.Frame.Grab!.Height, list.Frame.Rows[1].Height));
+        player.Press("Escape");
+        player.Mouse.Up();
         player.Touch.LongPress("5");
         Assert.Equal("Discard", list.Frame.Menu!.Entries[0].Label);
         player.Press("ArrowDown");
@@ -342,6 +349,42 @@ public sealed class TileTests
         _ = list.Frame;
         list.MoveToBottom([0]);
         Assert.All(list.Frame.Rows.Where(r => r.Index is 1 or 3), r => Assert.True(r.LeftBefore is { } left && left != r.Left, $"{r.Index}"));
+    }
+
+    [Fact]
+    public void Alt_and_an_arrow_move_a_tile_by_one_place_or_by_a_line()
+    {
+        using var list = InteractiveList.Of(new ObservableCollection<Plate>(Enumerable.Range(0, 20).Select(i => new Plate(i, ""))), p => p.Id, Options with { Viewport = new(400, 700) });
+        var player = ListPlayer.On(list);
+        list.MoveCursorTo(1);
+        foreach (var (key, at) in new[] { ("Alt+ArrowDown", 5), ("Alt+ArrowRight", 6), ("Alt+ArrowUp", 2), ("Alt+ArrowLeft", 1), ("Alt+ArrowUp", 0) })
+        {
+            player.Press(key);
+            Assert.Equal((key, at), (key, list.IndexOf(1)));
+        }
+        // Carried by keys it is the same.
+        player.Press("Alt+Enter");
+        foreach (var key in new[] { "ArrowDown", "ArrowDown", "ArrowRight", "ArrowUp", "Enter" }) player.Press(key);
+        Assert.Equal(5, list.IndexOf(1));
+    }
+
+    [Fact]
+    public void A_section_whose_tiles_are_all_carried_is_still_there_to_come_back_to()
+    {
+        var plates = new ObservableCollection<Plate>(Enumerable.Range(0, 12).Select(i => new Plate(i, $"{i / 4}")));
+        using var list = InteractiveList.Of(plates, p => p.Id, Options with { Viewport = new(400, 700) });
+        list.Sections = new(p => p.Region) { Assign = (p, region) => p.Region = region };
+        var player = ListPlayer.On(list);
+        foreach (var id in new[] { 4, 5, 6, 7 }) list.Toggle(id);
+        player.Mouse.DragToGap("5", 10, release: false);
+        Assert.Equal("2", list.Shell.Core.State.Carrying.Section);
+        // Back over where they were: its heading has stayed, and below it is their place.
+        var (x, y) = list.Shell.Mover.PlaceOver(new(4, 1))!.Value;
+        player.Mouse.GlideTo(x, y, 300);
+        Assert.Equal("1", list.Shell.Core.State.Carrying.Section);
+        player.Mouse.Up();
+        Assert.Equal("0000 1111 2222", string.Join(" ", plates.Chunk(4).Select(c => string.Concat(c.Select(p => p.Region)))));
+        Assert.False(list.CanUndo);
     }
 
     [Fact]
@@ -385,5 +428,13 @@ public sealed class TileTests
         Assert.DoesNotContain(KeyTable.Moving.InTiles().Conflicts(SelectionMode.Multiple, ModKey.Ctrl).Concat(KeyTable.Toggling.InTiles().Conflicts(SelectionMode.Multiple, ModKey.Ctrl)), c => c.Reason.StartsWith("never", StringComparison.Ordinal));
         Assert.Equal(table, (Options with { Density = Density.Compact }).Keys);
         Assert.Same(KeyTable.Moving, (Options with { Layout = ListLayout.Rows }).Keys);
+        // Where only Home went to the first of all, it now needs Mod.
+        using var check = InteractiveList.Of(Enumerable.Range(0, 50).ToArray(), i => i, Options with { Keys = KeyTable.Toggling });
+        var player = ListPlayer.On(check);
+        foreach (var (key, at) in new[] { ("Ctrl+End", 49), ("Home", 48), ("ArrowUp", 44), ("End", 47), ("Ctrl+Home", 0) })
+        {
+            player.Press(key);
+            Assert.Equal((key, at), (key, check.Selection.Cursor));
+        }
     }
 }

@@ -374,7 +374,7 @@ public sealed class PagedTests
         var deleted = "";
         using var list = List();
         list.Marks = [new("starred") { Label = "Starred", Get = r => r.Starred, Set = (_, _) => { } }];
-        list.Commands = [new("delete", "Delete") { Do = target => deleted = $"{target.Condition.StartsWithAll} {target.Condition.Terms.Length}" }];
+        list.Commands = [new("delete", "Delete") { Do = target => deleted += $"{target.Condition.StartsWithAll} {target.Condition.Terms.Length}" }];
         list.Show(service);
         list.Do(ActKind.SelectAll);
         // Where nobody listens it is done, and told with its number and a way back.
@@ -421,6 +421,26 @@ public sealed class PagedTests
         asked[^1].Answer(true);
         Assert.Equal("True 0", deleted);
         Assert.Equal(3, asked.Count);
+    }
+
+    [Fact]
+    public void A_mark_that_is_not_stored_leaves_what_was_read_meanwhile_as_it_is()
+    {
+        var service = Service(900);
+        service.Change(items => items.Select(r => r with { Starred = r.Id is 100 or 2 }));
+        using var list = List();
+        list.Marks = [new("starred") { Get = r => r.Starred, Set = (_, _) => { } }];
+        list.Show(service);
+        list.Do(ActKind.SelectAll);
+        service.IsSlow = true;
+        service.Failures.Enqueue(new IOException("Read only."));
+        list.ToggleMark("starred");
+        Assert.Equal(900, list.Marked("starred").Count);
+        // A page that nobody had seen is read before the store says no.
+        list.ScrollTo(98 * 52);
+        while (!list.IsRead(100)) service.Answer(service.WaitingCount - 1);
+        Settle(list, service);
+        Assert.Equal([2, 100], list.Marked("starred"));
     }
 
     [Fact]
