@@ -433,12 +433,15 @@ public sealed class PagedTests
         list.Show(service);
         list.Do(ActKind.SelectAll);
         service.IsSlow = true;
-        service.Failures.Enqueue(new IOException("Read only."));
         list.ToggleMark("starred");
         Assert.Equal(900, list.Marked("starred").Count);
         // A page that nobody had seen is read before the store says no.
         list.ScrollTo(98 * 52);
         while (!list.IsRead(100)) service.Answer(service.WaitingCount - 1);
+        service.Failures.Enqueue(new IOException("Read only."));
+        service.Answer();
+        list.Advance(0);
+        Assert.Equal("Could not be stored: Read only.", list.BriefNotice!.Text);
         Settle(list, service);
         Assert.Equal([2, 100], list.Marked("starred"));
     }
