@@ -25,6 +25,12 @@ public sealed partial class QuerySource<TItem, TKey>
         var meets = ExpressionOf(condition);
         // What is so already is not changed, and not changed back.
         var differs = Expression.Lambda<Func<TItem, bool>>(value ? Expression.Not(field.Body) : field.Body, field.Parameters);
+        if (OnlyKey(condition) is { Item: var one })
+        {
+            var changed = await Write(context => Items(context).Where(meets).Where(differs).ExecuteUpdateAsync(set => set.SetProperty(field, value), cancellation), cancellation, isOne: true).ConfigureAwait(false);
+            List<TKey> changedKeys = changed == 0 ? [] : [one];
+            return new(changed, c => PutAsync(changedKeys, field, !value, c), c => PutAsync(changedKeys, field, value, c));
+        }
         var change = await Write(async context =>
         {
             var some = Items(context).Where(meets).Where(differs);
@@ -36,7 +42,11 @@ public sealed partial class QuerySource<TItem, TKey>
         return change;
     }
 
-    private Task<SourceChange> ShareAsync(string mark, string person, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation)
+    /// <summary>The key of a condition that is one key, which one statement is enough for; null for any other.</summary>
+    private static Box<TKey>? OnlyKey(Condition<TItem, TKey> condition) =>
+        condition is { StartsWithAll: false, Terms: [{ Kind: TermKind.Key, IsIn: true } only] } ? new(only.Key!) : null;
+
+    private async Task<SourceChange> ShareAsync(string mark, string person, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation)
     {
         var meets = ExpressionOf(condition);
         Task<int> Put(List<TKey> keys, bool on, CancellationToken c) => Write(async context =>
@@ -46,13 +56,20 @@ public sealed partial class QuerySource<TItem, TKey>
                 count += await SharedMarks.PutAsync(context, _query(context).Where(KeyIn([.. some])).Select(_key), person, mark, on, c).ConfigureAwait(false);
             return count;
         }, c);
-        return Write(async context =>
+        if (OnlyKey(condition) is { Item: var one })
+        {
+            // As in a field; and it is there once, whoever else is putting it there.
+            var changed = await Write(context => SharedMarks.PutAsync(context, Items(context).Where(meets).Select(_key), person, mark, value, cancellation), cancellation, isOne: true).ConfigureAwait(false);
+            List<TKey> changedKeys = changed == 0 ? [] : [one];
+            return new(changed, c => Put(changedKeys, !value, c), c => Put(changedKeys, value, c));
+        }
+        return await Write(async context =>
         {
             var some = SharedMarks.Marked(context, Items(context).Where(meets), _key, person, mark, !value);
             var keys = await some.Select(_key).Take(MostKept + 1).ToListAsync(cancellation).ConfigureAwait(false);
             var count = await SharedMarks.PutAsync(context, some.Select(_key), person, mark, value, cancellation).ConfigureAwait(false);
             return keys.Count > MostKept ? new SourceChange(count) : new(count, c => Put(keys, !value, c), c => Put(keys, value, c));
-        }, cancellation);
+        }, cancellation).ConfigureAwait(false);
     }
 
     private Task<bool> PutAsync(List<TKey> keys, Expression<Func<TItem, bool>> field, bool value, CancellationToken cancellation) => Write(async context =>
@@ -101,14 +118,24 @@ public sealed partial class QuerySource<TItem, TKey>
     }, cancellation);
 
     /// <summary>Writes all or nothing, and says that the rows have changed.</summary>
-    private Task<T> Write<T>(Func<DbContext, Task<T>> write, CancellationToken cancellation) => Task.Run(() => WriteHere(write, cancellation), cancellation);
+    /// <param name="write">What is written.</param>
+    /// <param name="cancellation">Asked to stop.</param>
+    /// <param name="isOne">Whether it is one statement, which needs no transaction around it.</param>
+    private Task<T> Write<T>(Func<DbContext, Task<T>> write, CancellationToken cancellation, bool isOne = false) => Task.Run(() => WriteHere(write, isOne, cancellation), cancellation);
 
-    private async Task<T> WriteHere<T>(Func<DbContext, Task<T>> write, CancellationToken cancellation)
+    private async Task<T> WriteHere<T>(Func<DbContext, Task<T>> write, bool isOne, CancellationToken cancellation)
     {
         T result;
         var context = _open();
         await using (context.ConfigureAwait(false))
         {
+            if (isOne)
+            {
+                await context.Database.OpenConnectionAsync(cancellation).ConfigureAwait(false);
+                result = await write(context).ConfigureAwait(false);
+                SayChanged();
+                return result;
+            }
             await using var transaction = (await context.Database.BeginTransactionAsync(cancellation).ConfigureAwait(false)).ConfigureAwait(false);
             result = await write(context).ConfigureAwait(false);
             await context.Database.CommitTransactionAsync(cancellation).ConfigureAwait(false);

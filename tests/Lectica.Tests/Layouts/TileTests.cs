@@ -25,7 +25,12 @@ public sealed class TileTests
 
     private static readonly ListOptions Options = new()
     {
-        Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Phrases = Phrases.English, MayMove = true, Layout = new Tiles(90, 70) { Gap = 6 }, Parts = new() { Check = true, Width = 30 },
+        Mode = SelectionMode.Multiple,
+        ModKey = ModKey.Ctrl,
+        Phrases = Phrases.English,
+        MayMove = true,
+        Layout = new Tiles(90, 70) { Gap = 6 },
+        Parts = new() { Check = true, Width = 30 },
     };
 
     private static (InteractiveList<Plate, int> List, ObservableCollection<Plate> Plates) Open(Random random, int most, bool hasSections, ListOptions? options = null)
@@ -167,44 +172,44 @@ public sealed class TileTests
                 switch (random.Next(4))
                 {
                     case 0 when hit.Row is null:
-                    {
-                        // Away from the edges, so that nothing scrolls.
-                        double toX = random.NextDouble() * (list.Viewport.Width - 1), toY = 60 + (random.NextDouble() * Math.Max(1, list.Viewport.Height - 120));
-                        if (Math.Abs(toX - x) + Math.Abs(toY - y) < 30 || y < 60 || y > list.Viewport.Height - 60) continue;
-                        player.Modifiers = random.Next(3) switch { 0 => Modifiers.None, 1 => Modifiers.Ctrl, _ => Modifiers.Shift };
-                        player.Mouse.MoveTo(x, y);
-                        player.Mouse.Down();
-                        player.Mouse.GlideTo(toX, toY, 200);
-                        player.Mouse.Up();
-                        HashSet<int> touched = [.. model.Where(m => m.Entry.Kind == RowKind.Item && MayBe(m.Entry.Index)
+                        {
+                            // Away from the edges, so that nothing scrolls.
+                            double toX = random.NextDouble() * (list.Viewport.Width - 1), toY = 60 + (random.NextDouble() * Math.Max(1, list.Viewport.Height - 120));
+                            if (Math.Abs(toX - x) + Math.Abs(toY - y) < 30 || y < 60 || y > list.Viewport.Height - 60) continue;
+                            player.Modifiers = random.Next(3) switch { 0 => Modifiers.None, 1 => Modifiers.Ctrl, _ => Modifiers.Shift };
+                            player.Mouse.MoveTo(x, y);
+                            player.Mouse.Down();
+                            player.Mouse.GlideTo(toX, toY, 200);
+                            player.Mouse.Up();
+                            HashSet<int> touched = [.. model.Where(m => m.Entry.Kind == RowKind.Item && MayBe(m.Entry.Index)
                             && Touches(m.At, Math.Min(x, toX), Math.Min(y, toY) + scroll, Math.Max(x, toX), Math.Max(y, toY) + scroll)).Select(m => m.Entry.Index)];
-                        if (player.Modifiers == Modifiers.None) expected = touched;
-                        else if (player.Modifiers == Modifiers.Ctrl) expected.SymmetricExceptWith(touched);
-                        else expected.UnionWith(touched);
-                        player.Modifiers = Modifiers.None;
-                        what = "marquee";
-                        break;
-                    }
+                            if (player.Modifiers == Modifiers.None) expected = touched;
+                            else if (player.Modifiers == Modifiers.Ctrl) expected.SymmetricExceptWith(touched);
+                            else expected.UnionWith(touched);
+                            player.Modifiers = Modifiers.None;
+                            what = "marquee";
+                            break;
+                        }
                     case 1 when hit is { Part.Kind: PartKind.Check, Index: >= 0 }:
-                    {
-                        list.BeginSelecting();
-                        if (!MayBe(hit.Index)) continue;
-                        double toX = random.NextDouble() * (list.Viewport.Width - 1), toY = 60 + (random.NextDouble() * Math.Max(1, list.Viewport.Height - 120));
-                        if (y < 60 || y > list.Viewport.Height - 60 || list.Plane.HitAt(toX, toY).Index < 0) continue;
-                        player.Mouse.MoveTo(x, y);
-                        player.Mouse.Down();
-                        player.Mouse.GlideTo(toX, toY, 200);
-                        player.Mouse.Up();
-                        var (from, to) = (model.Find(m => m.Entry.Index == hit.Index), model.Find(m => m.Entry.Index == list.Plane.HitAt(toX, toY).Index));
-                        if (from == to) continue;
-                        int Least(int a, int b) => Math.Min(a, b);
-                        var passed = model.Where(m => m.Entry.Kind == RowKind.Item && MayBe(m.Entry.Index) && m.Line >= Least(from.Line, to.Line) && m.Line <= Math.Max(from.Line, to.Line)
-                            && m.Column >= Least(from.Column, to.Column) && m.Column <= Math.Max(from.Column, to.Column)).Select(m => m.Entry.Index);
-                        if (before.Contains(hit.Index)) expected.ExceptWith(passed);
-                        else expected.UnionWith(passed);
-                        what = "sweep";
-                        break;
-                    }
+                        {
+                            list.BeginSelecting();
+                            if (!MayBe(hit.Index)) continue;
+                            double toX = random.NextDouble() * (list.Viewport.Width - 1), toY = 60 + (random.NextDouble() * Math.Max(1, list.Viewport.Height - 120));
+                            if (y < 60 || y > list.Viewport.Height - 60 || list.Plane.HitAt(toX, toY).Index < 0) continue;
+                            player.Mouse.MoveTo(x, y);
+                            player.Mouse.Down();
+                            player.Mouse.GlideTo(toX, toY, 200);
+                            player.Mouse.Up();
+                            var (from, to) = (model.Find(m => m.Entry.Index == hit.Index), model.Find(m => m.Entry.Index == list.Plane.HitAt(toX, toY).Index));
+                            if (from == to) continue;
+                            int Least(int a, int b) => Math.Min(a, b);
+                            var passed = model.Where(m => m.Entry.Kind == RowKind.Item && MayBe(m.Entry.Index) && m.Line >= Least(from.Line, to.Line) && m.Line <= Math.Max(from.Line, to.Line)
+                                && m.Column >= Least(from.Column, to.Column) && m.Column <= Math.Max(from.Column, to.Column)).Select(m => m.Entry.Index);
+                            if (before.Contains(hit.Index)) expected.ExceptWith(passed);
+                            else expected.UnionWith(passed);
+                            what = "sweep";
+                            break;
+                        }
                     case 2 when hit is { Part.Kind: PartKind.Body, Index: >= 0 }:
                         player.Mouse.MoveTo(x, y);
                         player.Mouse.Down();
@@ -214,27 +219,27 @@ public sealed class TileTests
                         what = "tap";
                         break;
                     default:
-                    {
-                        if (list.Selection.Cursor < 0 || list.Selection.Heading is not null || list.Rows.RowOf(list.Selection.Cursor) is not { } row) continue;
-                        var (at, key) = (model[row.Value], new[] { "ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Home", "End", "Ctrl+Home", "Ctrl+End" }[random.Next(8)]);
-                        var isOn = key == "ArrowRight" != list.Options.IsRightToLeft;
-                        var line = model.Where(m => m.Line == at.Line + (key == "ArrowUp" ? -1 : 1)).ToList();
-                        var there = key switch
                         {
-                            "ArrowLeft" or "ArrowRight" => model[Math.Clamp(row.Value + (isOn ? 1 : -1), 0, model.Count - 1)],
-                            "Home" => model.First(m => m.Line == at.Line),
-                            "End" => model.Last(m => m.Line == at.Line),
-                            "Ctrl+Home" => model[0],
-                            "Ctrl+End" => model[^1],
-                            _ => line.Count == 0 ? at : line.Find(m => m.Column == at.Column) is { At.Width: > 0 } same ? same : line[^1],
-                        };
-                        player.Press(key);
-                        if (there.Entry.Kind != RowKind.Item) continue;
-                        Assert.True(there.Entry.Index == list.Selection.Cursor, $"{seed}/{n} {key} from {at.Entry.Index}: to {list.Selection.Cursor}, not {there.Entry.Index}");
-                        if (MayBe(there.Entry.Index) && key is not ("Ctrl+Home" or "Ctrl+End")) expected = [there.Entry.Index];
-                        what = key;
-                        break;
-                    }
+                            if (list.Selection.Cursor < 0 || list.Selection.Heading is not null || list.Rows.RowOf(list.Selection.Cursor) is not { } row) continue;
+                            var (at, key) = (model[row.Value], new[] { "ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Home", "End", "Ctrl+Home", "Ctrl+End" }[random.Next(8)]);
+                            var isOn = key == "ArrowRight" != list.Options.IsRightToLeft;
+                            var line = model.Where(m => m.Line == at.Line + (key == "ArrowUp" ? -1 : 1)).ToList();
+                            var there = key switch
+                            {
+                                "ArrowLeft" or "ArrowRight" => model[Math.Clamp(row.Value + (isOn ? 1 : -1), 0, model.Count - 1)],
+                                "Home" => model.First(m => m.Line == at.Line),
+                                "End" => model.Last(m => m.Line == at.Line),
+                                "Ctrl+Home" => model[0],
+                                "Ctrl+End" => model[^1],
+                                _ => line.Count == 0 ? at : line.Find(m => m.Column == at.Column) is { At.Width: > 0 } same ? same : line[^1],
+                            };
+                            player.Press(key);
+                            if (there.Entry.Kind != RowKind.Item) continue;
+                            Assert.True(there.Entry.Index == list.Selection.Cursor, $"{seed}/{n} {key} from {at.Entry.Index}: to {list.Selection.Cursor}, not {there.Entry.Index}");
+                            if (MayBe(there.Entry.Index) && key is not ("Ctrl+Home" or "Ctrl+End")) expected = [there.Entry.Index];
+                            what = key;
+                            break;
+                        }
                 }
                 met[what] = met.GetValueOrDefault(what) + 1;
                 Assert.True(expected.SetEquals(list.Selection.Items), $"{seed}/{n} {what}: {string.Join(" ", list.Selection.Items)} instead of {string.Join(" ", expected.Order())}");
