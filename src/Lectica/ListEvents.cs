@@ -3,7 +3,6 @@ using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Moving;
-using Lectica.Shell;
 
 namespace Lectica;
 

@@ -176,7 +176,7 @@ public sealed record ListOptions
     public string? Title { get; init; }
 
     /// <summary>The highest that a row or heading may be, px.</summary>
-    public const double HighestRow = 1_000_000;
+    public const double HighestRow = ListLayout.Highest;
 
     /// <summary>What the mode allows.</summary>
     public SelectionPolicy Policy => SelectionPolicy.For(Mode);
@@ -202,7 +202,9 @@ public sealed record ListOptions
         Thresholds.Validate();
         Gestures.Validate();
         Keys.Validate();
-        if (Layout.WhyNot(this) is { } why) throw new ArgumentOutOfRangeException(nameof(Layout), Layout, why);
+        if (Layout.WhyNot(Viewport.Width) is { } why) throw new ArgumentOutOfRangeException(nameof(Layout), Layout, why);
+        if (Layout is Tiles && Keys.Rules.Any(r => r.Acts.Contains(ActKind.MovePart)))
+            throw new ArgumentOutOfRangeException(nameof(Layout), Layout, $"The key table '{Keys.Name}' goes from part to part by keys that go from tile to tile here: give another, such as KeyTable.Moving.");
         if (UndoDepth < 0) throw new ArgumentOutOfRangeException(nameof(UndoDepth), UndoDepth, "A history holds 0 steps or more.");
         if (!(NoticeTime > 0) || double.IsNaN(NoticeTime)) throw new ArgumentOutOfRangeException(nameof(NoticeTime), NoticeTime, "A notice shows longer than 0 ms.");
         if (!(Parts.Width >= 24)) throw new ArgumentOutOfRangeException(nameof(Parts), Parts.Width, "A part is at least 24 px wide (WCAG 2.5.8).");

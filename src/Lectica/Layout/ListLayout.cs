@@ -2,9 +2,20 @@ using Lectica.Items;
 
 namespace Lectica.Layout;
 
+/// <summary>What all layouts are given.</summary>
+/// <param name="Width">The viewport's width, px.</param>
+/// <param name="RowHeight">The usual height of a row, px.</param>
+/// <param name="HeadingHeight">The height of a heading, px.</param>
+/// <param name="IsRightToLeft">Whether lines begin at the right.</param>
+/// <param name="Scale">How large text is, beside its usual size; the heights have it in them.</param>
+internal readonly record struct LayoutMeasures(double Width, double RowHeight, double HeadingHeight, bool IsRightToLeft, double Scale);
+
 /// <summary>How the items of a list lie: in rows one below the other, or in tiles.</summary>
 public abstract record ListLayout
 {
+    /// <summary>The highest that a row or tile may be, px.</summary>
+    internal const double Highest = 1_000_000;
+
     private protected ListLayout()
     {
     }
@@ -15,25 +26,23 @@ public abstract record ListLayout
     /// <summary>Where rows lie in it.</summary>
     /// <param name="rows">The rows, at least one of which is an item or a heading.</param>
     /// <param name="heights">The heights of items that a host has measured, by the index that they have in the rows, px.</param>
-    /// <param name="width">The viewport's width, px.</param>
-    /// <param name="options">The list's options.</param>
-    /// <param name="scale">How large text is, beside its usual size.</param>
-    internal abstract RowGeometry Lay(RowMap rows, IEnumerable<(int Index, double Height)> heights, double width, ListOptions options, double scale);
+    /// <param name="measures">What goes for all rows.</param>
+    internal abstract RowGeometry Lay(RowMap rows, IEnumerable<(int Index, double Height)> heights, in LayoutMeasures measures);
 
-    /// <summary>Why a list cannot lie so; null where it can.</summary>
-    internal virtual string? WhyNot(ListOptions options) => null;
+    /// <summary>Why a list in a viewport of this width cannot lie so; null where it can.</summary>
+    internal virtual string? WhyNot(double width) => null;
 
     private sealed record InRows : ListLayout
     {
-        internal override RowGeometry Lay(RowMap rows, IEnumerable<(int Index, double Height)> heights, double width, ListOptions options, double scale)
+        internal override RowGeometry Lay(RowMap rows, IEnumerable<(int Index, double Height)> heights, in LayoutMeasures measures)
         {
             List<(int Row, double Height)>? odd = null;
-            foreach (var heading in rows.Headings) (odd ??= []).Add((heading, options.HeadingHeight * scale));
+            foreach (var heading in rows.Headings) (odd ??= []).Add((heading, measures.HeadingHeight));
             var headings = odd?.Count ?? 0;
             foreach (var (index, height) in heights)
                 if (rows.RowOf(index) is { } row) (odd ??= []).Add((row.Value, height));
             if (odd?.Count > headings) odd.Sort();
-            return new StackedRows(rows.Count, width, options.RowHeight * scale, odd is null ? null : OddRows.Of(odd, options.RowHeight * scale));
+            return new StackedRows(rows.Count, measures.Width, measures.RowHeight, odd is null ? null : OddRows.Of(odd, measures.RowHeight));
         }
     }
 }
@@ -50,17 +59,14 @@ public sealed record Tiles(double LeastWidth, double Height) : ListLayout
     /// <summary>The room between tiles, and around them, px: 0 or more.</summary>
     public double Gap { get; init; } = 8;
 
-    internal override RowGeometry Lay(RowMap rows, IEnumerable<(int Index, double Height)> heights, double width, ListOptions options, double scale) =>
-        new TiledRows(rows, scale == 1 ? this : this with { Height = Height * scale }, width, options.HeadingHeight * scale, options.RowHeight * scale, options.IsRightToLeft);
+    internal override RowGeometry Lay(RowMap rows, IEnumerable<(int Index, double Height)> heights, in LayoutMeasures measures) =>
+        new TiledRows(rows, measures.Scale == 1 ? this : this with { Height = Height * measures.Scale }, measures.Width, measures.HeadingHeight, measures.RowHeight, measures.IsRightToLeft);
 
-    internal override string? WhyNot(ListOptions options)
+    internal override string? WhyNot(double width)
     {
         if (!(LeastWidth >= 24)) return $"A tile is at least 24 px wide (WCAG 2.5.8), not {LeastWidth}.";
         if (!(Gap >= 0) || !double.IsFinite(Gap)) return $"Between tiles there are 0 px or more, not {Gap}.";
-        if (!ListOptions.IsHeight(Height)) return $"A tile is higher than 0 px, and {ListOptions.HighestRow} px at most, not {Height}.";
-        if (LeastWidth + (2 * Gap) > options.Viewport.Width)
-            return $"A tile of {LeastWidth} px with {Gap} px at each side is wider than the viewport of {options.Viewport.Width} px: make it less wide.";
-        return options.Keys.Rules.Any(r => r.Acts.Contains(Acts.ActKind.MovePart))
-            ? $"The key table '{options.Keys.Name}' goes from part to part by keys that go from tile to tile here: give another, such as KeyTable.Moving." : null;
+        if (!(Height > 0 && Height <= Highest)) return $"A tile is higher than 0 px, and {Highest} px at most, not {Height}.";
+        return LeastWidth + (2 * Gap) > width ? $"A tile of {LeastWidth} px with {Gap} px at each side is wider than the viewport of {width} px: make it less wide." : null;
     }
 }

@@ -1,6 +1,5 @@
 using Lectica.Items;
 using Lectica.Layout;
-using Lectica.States;
 
 namespace Lectica.Moving;
 
@@ -14,8 +13,14 @@ internal abstract class Staying(RowMap rows, RowGeometry geometry, Landings land
     protected RowMap All => rows;
 
     /// <summary>Of rows as they lie.</summary>
-    public static Staying Of(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, Window window, ListOptions options) =>
-        geometry is TiledRows ? new StayingTiles(rows, geometry, landings, items, window, options) : new StayingRows(rows, geometry, landings, items, window.Heights);
+    /// <param name="rows">The rows.</param>
+    /// <param name="geometry">Where they lie.</param>
+    /// <param name="landings">The gaps in which items could land.</param>
+    /// <param name="items">What is grabbed.</param>
+    /// <param name="heights">The heights of items that have been measured, by index, px.</param>
+    /// <param name="lay">Lays other rows out in the same way.</param>
+    public static Staying Of(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, IReadOnlyDictionary<int, double> heights, Func<RowMap, RowGeometry> lay) =>
+        geometry is TiledRows ? new StayingTiles(rows, geometry, landings, items, lay) : new StayingRows(rows, geometry, landings, items, heights);
 
     /// <summary>Whether it is that of these rows and items.</summary>
     public bool IsFor(RowMap otherRows, RowGeometry otherGeometry, Landings otherLandings) => ReferenceEquals(otherRows, rows) && otherGeometry == geometry && ReferenceEquals(otherLandings, landings);
@@ -45,11 +50,11 @@ internal sealed class StayingTiles : Staying
     private readonly TiledRows _geometry;
     private readonly double _width;
 
-    public StayingTiles(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, Window window, ListOptions options) : base(rows, geometry, landings)
+    public StayingTiles(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, Func<RowMap, RowGeometry> lay) : base(rows, geometry, landings)
     {
         // A section whose items are all in the hand stays, and so does its heading.
         _rows = new(rows.Shown.Except(items), null, [.. rows.Sections.Select(s => s with { Empty = s.Empty ?? "" })], null, null, rows.HasFooter);
-        _geometry = (TiledRows)options.Layout.Lay(_rows, [], window.Viewport.Width, options, window.TextScale);
+        _geometry = (TiledRows)lay(_rows);
         _width = geometry.RowCount == 0 ? 0 : _geometry.TileWidth;
     }
 

@@ -142,7 +142,7 @@ internal sealed class Mover<TItem, TKey>(
     private Staying StayingFor(ItemSet items)
     {
         var landings = LandingsFor(items);
-        return _staying is { } known && known.IsFor(Rows, core.Geometry, landings) ? known : _staying = Staying.Of(Rows, core.Geometry, landings, items, core.State.Window, core.Options);
+        return _staying is { } known && known.IsFor(Rows, core.Geometry, landings) ? known : _staying = Staying.Of(Rows, core.Geometry, landings, items, core.State.Window.Heights, rows => Window.GeometryOf(rows, core.State.Window, null, core.Options));
     }
 
     public Response End(Stroke stroke, in Gesture gesture)

@@ -85,5 +85,6 @@ internal sealed record Window
 
     private static RowGeometry GeometryOf(RowMap rows, IReadOnlyDictionary<int, double> heights, double width, Edit? move, ListOptions options, double scale) =>
         rows.Notice is not null ? new StackedRows(rows.Count, width, options.NoticeHeight * scale)
-            : options.Layout.Lay(rows, heights.Count == 0 ? [] : heights.Select(h => (move?.Apply(h.Key) ?? h.Key, h.Value)), width, options, scale);
+            : options.Layout.Lay(rows, heights.Count == 0 ? [] : heights.Select(h => (move?.Apply(h.Key) ?? h.Key, h.Value)),
+                new(width, options.RowHeight * scale, options.HeadingHeight * scale, options.IsRightToLeft, scale));
 }
