@@ -36,7 +36,7 @@ void Draw(string what)
 {
     Console.WriteLine($"{what}:");
     foreach (var line in list.Frame.Rows.GroupBy(r => r.Line))
-        Console.WriteLine("  " + string.Join(" ", line.Select(r => r.Heading is null ? (r.IsSelected ? $"[{r.Content.Label}]" : r.IsCursor ? $"({r.Content.Label})" : $" {r.Content.Label} ") : r.Content.Label)));
+        Console.WriteLine(string.Join(" ", line.Select(r => r.IsSelected ? $"[{r.Content.Label}]" : $" {r.Content.Label} ")).TrimEnd());
 }
 
 sealed record Plate(string Id, string Region)

@@ -423,6 +423,65 @@ public sealed class PagedTests
         Assert.Equal(3, asked.Count);
     }
 
+    /// <summary>A service whose answers somebody tampers with.</summary>
+    private sealed class Liar(SimulatedSource<Request, int> service) : IPagedSource<Request, int>
+    {
+        public Func<PageAnswer<Request>, PageAnswer<Request>>? Lie { get; set; }
+
+        public event EventHandler? Changed
+        {
+            add => service.Changed += value;
+            remove => service.Changed -= value;
+        }
+
+        public async Task<PageAnswer<Request>> AskAsync(PageQuestion<Request, int> question, CancellationToken cancellation)
+        {
+            var answer = await service.AskAsync(question, cancellation);
+            return Lie is { } lie && !question.Stretches.IsEmpty ? lie(answer) : answer;
+        }
+
+        public Task<IReadOnlyList<Request>> ReadAsync(Condition<Request, int> condition, Box<Request>? after, int count, CancellationToken cancellation) => service.ReadAsync(condition, after, count, cancellation);
+
+        public Task<int> CountAsync(Condition<Request, int> condition, CancellationToken cancellation) => service.CountAsync(condition, cancellation);
+    }
+
+    [Fact]
+    public void An_answer_that_does_not_fit_the_question_is_a_read_that_failed_and_nothing_of_it_is_taken()
+    {
+        static PageAnswer<Request> With(PageAnswer<Request> answer, Func<Page<Request>, Page<Request>> change) => answer with { Pages = [.. answer.Pages.Select(change)] };
+        foreach (var (lie, says) in new (Func<PageAnswer<Request>, PageAnswer<Request>>, string)[]
+        {
+            (a => With(a, p => p with { Items = [.. p.Items.SkipLast(1)] }), "gave 7 of the 8"),
+            (a => With(a, p => p with { Items = [.. p.Items, new(9_999, 99_990)] }), "items from"),
+            (a => With(a, p => p with { Start = p.Start + 1 }), "It was asked for the stretch from"),
+            (a => a with { Pages = [] }, "asked for 1 stretches and answered 0"),
+            (a => With(a, p => p with { Items = [.. p.Items.SkipLast(1), p.Items[0]] }), "the same key"),
+            (a => With(a, p => p with { Items = [.. p.Items.Select((r, i) => i == 3 ? null! : r)] }), ""),
+        })
+        {
+            var service = Service(200);
+            var source = new Liar(service);
+            using var list = List();
+            var errors = new List<Exception>();
+            list.ReadFailed += (_, e) => errors.Add(e.Error);
+            list.Show(source);
+            list.Do(ActKind.SelectAll);
+            list.DoAt(ActKind.Toggle, 3);
+            source.Lie = lie;
+            list.ScrollTo(100 * 52);
+            list.Advance(0);
+            Assert.True(errors.Count > 0 && errors[^1].Message.Contains(says, StringComparison.Ordinal), $"{says}: {errors.LastOrDefault()?.Message}");
+            Assert.Contains(list.Frame.Rows, r => r.Reading == RowReading.Failed);
+            Assert.False(list.IsRead(103));
+            Assert.Equal((200, 199, true), (list.Count, list.Selected.Count, list.IsRead(2)));
+            Check(list);
+            source.Lie = null;
+            Settle(list, service);
+            CheckSettled(list, service);
+            Assert.Equal((200, 199), (list.Count, list.Selected.Count));
+        }
+    }
+
     [Fact]
     public void A_mark_that_is_not_stored_leaves_what_was_read_meanwhile_as_it_is()
     {
