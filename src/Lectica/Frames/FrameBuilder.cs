@@ -178,15 +178,7 @@ public static class FrameBuilder
             HasFocus = input.HasFocus,
             IsRightToLeft = plane.RightToLeft,
             Marquee = input.Marquee is { } m ? new(m.Left, m.Top - viewport.ScrollTop, m.Right - m.Left, m.Bottom - m.Top) : null,
-            Grab = input.Grab is { } grab ? grab with
-            {
-                GapY = grab.GapY is null ? null : GapOf(input).Top,
-                GapX = grab.GapY is not null && plane.Geometry is TiledRows ? GapOf(input).Left : null,
-                GapHeight = plane.Geometry is TiledRows ? GapOf(input).Height : 0,
-                Top = grab.HasPointer ? grab.Top : GapOf(input).Top,
-                Left = grab.HasPointer ? grab.Left : LandingOf(input).Left,
-                Row = input.Taken >= 0 && plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } taken ? Row(input with { Grabbed = null, Swipe = null, Pressed = [] }, null, places, taken, plane.Geometry.BoundsOf(taken) with { Left = 0, Top = 0 }) : null,
-            } : null,
+            Grab = input.Grab is { } grab ? Card(input, places, grab) : null,
             Pull = input.Pull,
             Menu = input.Menu,
             Brief = input.Notice,
@@ -203,6 +195,22 @@ public static class FrameBuilder
         foreach (var index in input.Touched)
             if (rows.RowOf(input.Move?.Apply(index) ?? index) is { } pressed) kept.Add(pressed.Value);
         return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount).Select(r => Row(input, before, places, new(r), InView(input, new(r))))];
+    }
+
+    /// <summary>What is carried, with the gap that it is over.</summary>
+    private static GrabFrame Card(FrameInput input, (Part Part, double Left)[] places, GrabFrame grab)
+    {
+        var plane = input.Plane;
+        var (gap, isTiled) = (GapOf(input), plane.Geometry is TiledRows);
+        return grab with
+        {
+            GapY = grab.GapY is null ? null : gap.Top,
+            GapX = grab.GapY is not null && isTiled ? gap.Left : null,
+            GapHeight = gap.Height,
+            Top = grab.HasPointer ? grab.Top : gap.Top,
+            Left = grab.HasPointer ? grab.Left : LandingOf(input).Left,
+            Row = input.Taken >= 0 && plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } taken ? Row(input with { Grabbed = null, Swipe = null, Pressed = [] }, null, places, taken, plane.Geometry.BoundsOf(taken) with { Left = 0, Top = 0 }) : null,
+        };
     }
 
     private static RowBounds InView(FrameInput input, RowNumber row) => input.Plane.Geometry.BoundsOf(row) is var bounds ? bounds with { Top = bounds.Top - input.Plane.Viewport.ScrollTop } : default;

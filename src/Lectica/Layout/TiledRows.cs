@@ -12,6 +12,11 @@ public sealed record TiledRows : RowGeometry
     private readonly record struct Band(int First, int Count, bool IsWide, double Top, double Height, int FirstLine);
 
     private readonly Band[] _bands;
+
+    // Of each band, to be searched.
+    private readonly int[] _firsts;
+    private readonly double[] _tops;
+
     private readonly bool _isRightToLeft;
     private readonly double _tileWidth;
 
@@ -53,6 +58,7 @@ public sealed record TiledRows : RowGeometry
         if (rows.Footer is { } footer) Wide(footer.Value, noticeHeight);
         Tiled(rows.Count);
         (_bands, Height, LineCount) = ([.. bands], top, line);
+        (_firsts, _tops) = ([.. bands.Select(b => b.First)], [.. bands.Select(b => b.Top)]);
     }
 
     /// <summary>The room between tiles, and around them, px.</summary>
@@ -92,29 +98,12 @@ public sealed record TiledRows : RowGeometry
 
     private ref readonly Band BandOf(int row) => ref _bands[PlaceOfBand(row)];
 
-    private int PlaceOfBand(int row)
-    {
-        int low = 0, high = _bands.Length - 1;
-        while (low < high)
-        {
-            var middle = (low + high + 1) / 2;
-            if (_bands[middle].First <= row) low = middle;
-            else high = middle - 1;
-        }
-        return low;
-    }
+    private int PlaceOfBand(int row) => LastUpTo(_firsts, row);
 
-    private int BandAt(double y)
-    {
-        int low = 0, high = _bands.Length - 1;
-        while (low < high)
-        {
-            var middle = (low + high + 1) / 2;
-            if (_bands[middle].Top <= y) low = middle;
-            else high = middle - 1;
-        }
-        return low;
-    }
+    private int BandAt(double y) => LastUpTo(_tops, y);
+
+    /// <summary>The place of the last value that is not more than one; the first where all are.</summary>
+    private static int LastUpTo<T>(T[] sorted, T value) => Array.BinarySearch(sorted, value) is var at && at >= 0 ? at : Math.Max(0, ~at - 1);
 
     // How far from the leading edge; the same for both directions of reading.
     private double Leading(double x) => _isRightToLeft ? Width - x : x;
@@ -130,9 +119,10 @@ public sealed record TiledRows : RowGeometry
     {
         ref readonly var band = ref BandOf(row.Value);
         if (band.IsWide) return new(0, band.Top, Width, band.Height);
-        var place = row.Value - band.First;
-        return new(LeftOf(place % Columns), band.Top + Gap + (place / Columns * Pitch), _tileWidth, RowHeight);
+        return CellIn(band, row.Value - band.First);
     }
+
+    private RowBounds CellIn(in Band band, int place) => new(LeftOf(place % Columns), band.Top + Gap + (place / Columns * Pitch), _tileWidth, RowHeight);
 
     /// <inheritdoc/>
     public override double TopOf(RowNumber row) => row.Value >= RowCount ? Height : BoundsOf(row).Top;
@@ -268,8 +258,7 @@ public sealed record TiledRows : RowGeometry
         if (row < RowCount && !BandOf(row).IsWide) return BoundsOf(new(row));
         ref readonly var band = ref BandOf(Math.Max(0, Math.Min(row, RowCount) - 1));
         if (band.IsWide) return new(LeftOf(0), band.Top + (band.Height * 0.75) - (RowHeight / 2), _tileWidth, RowHeight);
-        var place = row - band.First;
-        return new(LeftOf(place % Columns), band.Top + Gap + (place / Columns * Pitch), _tileWidth, RowHeight);
+        return CellIn(band, row - band.First);
     }
 
     /// <inheritdoc/>
