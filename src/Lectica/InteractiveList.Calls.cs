@@ -1,5 +1,6 @@
 using Lectica.Acts;
 using Lectica.Commands;
+using Lectica.Frames;
 using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
@@ -213,7 +214,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Raises <see cref="Activated"/> for an item.</summary>
     public Response Activate(TKey key) => DoTo(ActKind.Activate, key);
 
-    /// <summary>Scrolls as little as possible, so that the item with this key shows whole.</summary>
+    /// <summary>
+    /// Scrolls as little as possible, so that the item with this key shows whole. In an outline what it lies in expands.
+    /// </summary>
     public Response Reveal(TKey key)
     {
         var index = Here.Store.IndexOf(key);
@@ -222,6 +225,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             var text = _parts.Store.TextOf(key);
             if (i < 0) return _parts.Core.Refuse(null, new(RefusalKind.OutsideList, $"There is no item with the key '{text}'."));
             if (!_parts.Core.Rows.Shown.Contains(i)) return _parts.Core.Refuse(null, new(RefusalKind.Hidden, $"The filter hides the item with the key '{text}'."));
+            _parts.Branches.Uncover(i);
             if (_parts.Core.Rows.RowOf(i) is null) return _parts.Core.Refuse(null, new(RefusalKind.Hidden, $"The section of the item with the key '{text}' is collapsed."));
             _parts.Scroller.BringIntoView(i);
             return Response.Handled;
@@ -230,6 +234,38 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>Collapses a section, or expands it again.</summary>
     public Response CollapseOrExpand(string section) => Run(p => p.Sections.CollapseOrExpand(new Act(ActKind.CollapseOrExpand, Text: section)));
+
+    /// <summary>
+    /// Moves items of an outline, each with all that is below it, below another one: to a place among its children, or after them.
+    /// </summary>
+    /// <param name="keys">The items.</param>
+    /// <param name="parent">The item that they come to lie below.</param>
+    /// <param name="place">The place, from 0; after the last where it is more than there are.</param>
+    public Response MoveBelow(IEnumerable<TKey> keys, TKey parent, int place = int.MaxValue) => Run(parent, ActKind.Move, (p, index) => p.Lander.MoveBelow(keys, index, place));
+
+    /// <summary>Moves items of an outline, each with all that is below it, to a place on the first level, or after all of that.</summary>
+    public Response MoveToFirstLevel(IEnumerable<TKey> keys, int place = int.MaxValue) => Run(p => p.Lander.MoveBelow(keys, -1, place));
+
+    /// <summary>Collapses the branch of an item of an outline, or expands it again.</summary>
+    public Response CollapseOrExpandBranch(TKey key) => DoTo(ActKind.CollapseOrExpand, key);
+
+    /// <summary>Collapses all branches of an outline.</summary>
+    public Response CollapseAll() => Run(p => p.Branches.FoldAll(folded: true));
+
+    /// <summary>Expands all branches of an outline, but for those that must first be read. Cost: the items.</summary>
+    public Response ExpandAll() => Run(p => p.Branches.FoldAll(folded: false));
+
+    /// <summary>Selects an item and all that is below it, or takes them out if they are all in.</summary>
+    public Response ToggleBranch(TKey key) => DoTo(ActKind.ToggleBranch, key);
+
+    /// <summary>
+    /// How the branch of an item is; null of an item without one, and in a list without levels. Its state is that of the item and all below
+    /// it, collapsed or not. Cost: a logarithm where nothing is disabled and no filter is set.
+    /// </summary>
+    public BranchState? BranchOf(TKey key) => Here.Store.IndexOf(key) is >= 0 and var index ? _parts.BranchAt(index) : null;
+
+    /// <summary>How deep an item of an outline lies, from 0; 0 in a list without levels.</summary>
+    public int LevelOf(TKey key) => Here.Store.IndexOf(key) is >= 0 and var index ? _parts.Core.Rows.Levels?[index] ?? 0 : throw new KeyNotFoundException($"There is no item with the key '{_parts.Store.TextOf(key)}'.");
 
     /// <summary>Opens the tray at an edge of an item's row, as a swipe would.</summary>
     public Response OpenTray(TKey key, Edge edge) => Run(key, ActKind.Uncover, (p, index) => p.Trays.Open(index, edge));

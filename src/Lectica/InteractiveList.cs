@@ -305,6 +305,19 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
+    /// How items lie in levels; null for a list without. Setting it reads the source anew. The index of an item is then its place in reading
+    /// order, everything expanded.
+    /// </summary>
+    /// <exception cref="OutlineException">The items are no outline: a parent that is not there, a circle, an item below two. Nothing was
+    /// changed.</exception>
+    /// <exception cref="InvalidOperationException">The list is paged, sorted, in sections or in tiles, or its items have no keys.</exception>
+    public Outline<TItem, TKey>? Outline
+    {
+        get => Here.Arranger.Outline;
+        set => Set(p => p.SetOutline(value));
+    }
+
+    /// <summary>
     /// The order in which items show, within each section where there are any; the source's where null. Setting it sorts, at n log n; an
     /// item that comes in or changes is then put in its place, at log n. Items that compare equal stay in the source's order. In a sorted
     /// view nothing can be moved.

@@ -286,6 +286,19 @@ public sealed class MoveRequestedEventArgs<TItem, TKey>(ItemSet moved, IReadOnly
     /// </summary>
     public IEnumerable<(int From, int To)> Steps => Moves.Steps(Moved, Gap);
 
+    /// <summary>In an outline the level that they are to land on, from 0; -1 in a list without levels.</summary>
+    public int Level { get; init; } = -1;
+
+    /// <summary>
+    /// In an outline the item that <see cref="Tops"/> are to lie below; the type's default on the first level.
+    /// </summary>
+    public TItem? Parent { get; init; }
+
+    /// <summary>
+    /// In an outline, where what is moved has all that is below it along: the items whose parent changes. In other lists all that are moved.
+    /// </summary>
+    public IReadOnlyList<TItem> Tops { get; init; } = items;
+
     /// <summary>The act, with the rule that gave it.</summary>
     public Act Act { get; } = act;
 }

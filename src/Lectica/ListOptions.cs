@@ -79,6 +79,12 @@ public sealed record ListOptions
     /// </summary>
     public bool MayMove { get; init; }
 
+    /// <summary>
+    /// How far each level of an outline is indented, px; all levels together take a third of the width at most. A drag to the side by as much
+    /// goes one level in or out.
+    /// </summary>
+    public double Indent { get; init; } = 24;
+
     /// <summary>Whether the menu offers to move items without dragging, where they may move (WCAG 2.5.7).</summary>
     public bool MovesInMenu { get; init; } = true;
 

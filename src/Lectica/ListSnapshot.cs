@@ -5,7 +5,7 @@ namespace Lectica;
 
 /// <summary>
 /// What a list remembers over a reload or until another day, by key: what is selected, the marks that it keeps, the order in which items
-/// were put, which sections are collapsed, anchor and cursor, whether taps toggle, and the first row on show. The published schema of its
+/// were put, which sections are collapsed and which branches expanded, anchor and cursor, whether taps toggle, and the first row on show. The published schema of its
 /// JSON is docs/schemas/snapshot.schema.json.
 /// </summary>
 public sealed record ListSnapshot
@@ -49,6 +49,10 @@ public sealed record ListSnapshot
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public IReadOnlyList<string>? Collapsed { get; init; }
 
+    /// <summary>In an outline the keys of the expanded branches; null in a list without levels.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<string>? Expanded { get; init; }
+
     /// <summary>The key of the section on whose heading the keyboard is, or null.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public string? CursorHeading { get; init; }
@@ -78,6 +82,7 @@ public sealed record ListSnapshot
                 throw new FormatException("'meant' must have terms, each with a key, with from and to, or with a section.");
             if (snapshot.Marks?.Any(m => m.Value is null || m.Value.Contains(null!)) == true) throw new FormatException("'marks' must give a list of keys for each mark.");
             if (snapshot.Order?.Contains(null!) == true) throw new FormatException("'order' must be a list of keys.");
+            if (snapshot.Expanded?.Contains(null!) == true) throw new FormatException("'expanded' must be a list of keys.");
             if (!double.IsFinite(snapshot.FirstRowOffset)) throw new FormatException("'firstRowOffset' must be a finite number of px.");
             return snapshot;
         }

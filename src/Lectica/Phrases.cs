@@ -98,6 +98,14 @@ public sealed record Phrases
         DroppedBack = "Zurückgelegt",
         SectionExpanded = (title, n) => $"{title} aufgeklappt, {(n == 1 ? "1 Element" : $"{n} Elemente")}",
         SectionCollapsed = title => $"{title} zugeklappt",
+        BranchExpanded = (name, n) => $"{name} aufgeklappt, {(n == 1 ? "1 Element" : $"{n} Elemente")}",
+        BranchCollapsed = name => $"{name} zugeklappt",
+        BranchLoading = name => $"{name} wird geladen",
+        BranchFailed = name => $"{name} konnte nicht geladen werden; zum Wiederholen aufklappen",
+        AllExpanded = "Alles aufgeklappt",
+        AllCollapsed = "Alles zugeklappt",
+        OneLevelIn = "Eine Ebene tiefer",
+        OneLevelOut = "Eine Ebene höher",
     };
 
     /// <summary>Those for a culture: German for German ones, else English.</summary>
@@ -306,4 +314,28 @@ public sealed record Phrases
 
     /// <summary>A section was collapsed.</summary>
     public Func<string, string> SectionCollapsed { get; init; } = title => $"{title} collapsed";
+
+    /// <summary>A branch of an outline has expanded, given its name and how many items are right below it.</summary>
+    public Func<string, int, string> BranchExpanded { get; init; } = (name, n) => $"{name} expanded, {(n == 1 ? "1 item" : $"{n} items")}";
+
+    /// <summary>A branch of an outline has collapsed, given its name.</summary>
+    public Func<string, string> BranchCollapsed { get; init; } = name => $"{name} collapsed";
+
+    /// <summary>What lies below an item is being read, given its name.</summary>
+    public Func<string, string> BranchLoading { get; init; } = name => $"{name} is loading";
+
+    /// <summary>What lies below an item could not be read, given its name.</summary>
+    public Func<string, string> BranchFailed { get; init; } = name => $"{name} could not be loaded; expand it to try again";
+
+    /// <summary>All branches have expanded.</summary>
+    public string AllExpanded { get; init; } = "All expanded";
+
+    /// <summary>All branches have collapsed.</summary>
+    public string AllCollapsed { get; init; } = "All collapsed";
+
+    /// <summary>Moves items of an outline below the item above them.</summary>
+    public string OneLevelIn { get; init; } = "One level in";
+
+    /// <summary>Moves items of an outline to the level of what they lie below.</summary>
+    public string OneLevelOut { get; init; } = "One level out";
 }

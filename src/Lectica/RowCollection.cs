@@ -56,7 +56,7 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
     private (ItemSet Members, bool IsInSourceOrder) Now()
     {
         var rows = _list.Rows;
-        if (_section is null) return (rows.Shown, rows.IsPlain);
+        if (_section is null) return (rows.MembersOf(-1), rows.IsPlain);
         var at = SectionNow;
         return (at < 0 || rows.Sections[at].IsCollapsed ? ItemSet.None(rows.Shown.Universe) : rows.ShownIn(at), !rows.IsSorted);
     }

@@ -101,7 +101,7 @@ public enum ActKind
     /// <summary>A mark of that item changes sides; of the selection, if the item is in it and a key did it.</summary>
     ToggleMark,
 
-    /// <summary>A section collapses, or expands again.</summary>
+    /// <summary>A section or a branch collapses, or expands again.</summary>
     CollapseOrExpand,
 
     /// <summary>All items of a section are selected, or taken out if they are all in.</summary>
@@ -136,6 +136,15 @@ public enum ActKind
 
     /// <summary>The app takes in what is on the clipboard, where the target ends.</summary>
     Paste,
+
+    /// <summary>In an outline: the branch at the cursor expands; where it is expanded the cursor goes to its first child.</summary>
+    StepIn,
+
+    /// <summary>In an outline: the branch at the cursor collapses; where it is none the cursor goes to the item that it lies below.</summary>
+    StepOut,
+
+    /// <summary>An item and all that is below it are selected, or taken out if they are all in.</summary>
+    ToggleBranch,
 }
 
 /// <summary>Where a key goes from the cursor, in rows on show.</summary>
@@ -176,6 +185,12 @@ public enum Step
 
     /// <summary>In tiles: the last of the line.</summary>
     LineEnd,
+
+    /// <summary>In an outline: one level in, below the item above.</summary>
+    Inward,
+
+    /// <summary>In an outline: one level out.</summary>
+    Outward,
 
     /// <summary>One part to the left.</summary>
     PartLeft,

@@ -83,7 +83,7 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
         new(ActKind.ChooseEntry, "choose-entry", Sources: ActSources.Gesture) { On = Places.MenuEntry },
         new(ActKind.RunCommand, "run-command", Sources: ActSources.Gesture | ActSources.Key) { Names = "a command" },
         new(ActKind.ToggleMark, "toggle-mark", true, ActSources.Gesture | ActSources.Key) { On = Places.Mark, Names = "a mark" },
-        new(ActKind.CollapseOrExpand, "collapse-or-expand", Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck },
+        new(ActKind.CollapseOrExpand, "collapse-or-expand", Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck | Places.Expander },
         new(ActKind.ToggleSection, "toggle-section", Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck },
         new(ActKind.Retry, "retry"),
         new(ActKind.Undo, "undo"),
@@ -95,6 +95,9 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
         new(ActKind.Copy, "copy"),
         new(ActKind.Cut, "cut"),
         new(ActKind.Paste, "paste"),
+        new(ActKind.StepIn, "step-in", Sources: ActSources.Key),
+        new(ActKind.StepOut, "step-out", Sources: ActSources.Key),
+        new(ActKind.ToggleBranch, "toggle-branch", true),
     ];
 
     private static readonly Dictionary<ActKind, ActTraits> ByKind = All.ToDictionary(t => t.Kind);

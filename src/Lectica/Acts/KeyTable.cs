@@ -15,6 +15,10 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
 {
     private static readonly Condition MayClear = new("with a selection that may be cleared", s => s.HasSelection && s.Policy.MayBeEmpty);
 
+    private static readonly Condition CarryingInOutline = new("while carrying in an outline", s => s is { IsCarrying: true, IsOutline: true });
+
+    private static readonly Condition MovableInOutline = new("where items may move in an outline", s => s is { MayMove: true, IsOutline: true });
+
     private static readonly Condition NotTyping = new("unless typing", s => !s.IsTyping);
 
     private static readonly (string Key, Step Step)[] Ways =
@@ -27,6 +31,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     private static ImmutableArray<KeyRule> WhileCarrying =>
     [
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Hover], w.Step, Condition.Carrying)),
+        new(new("ArrowRight"), [ActKind.Hover], Step.Inward, CarryingInOutline),
+        new(new("ArrowLeft"), [ActKind.Hover], Step.Outward, CarryingInOutline),
         new(new("Enter"), [ActKind.Drop], When: Condition.Carrying),
         new(new("Space"), [ActKind.Drop], When: Condition.Carrying),
         new(new("Escape"), [ActKind.DropBack], When: Condition.Carrying),
@@ -36,6 +42,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     public static KeyTable Moving { get; } = new("moving",
     [
         .. WhileCarrying,
+        .. InLevels,
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Step, Condition.NoSelection)),
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Select], w.Step)),
         .. Ways.Select(w => new KeyRule(new(w.Key, Modifiers.Shift), [ActKind.Extend], w.Step, Condition.Any)),
@@ -46,6 +53,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("Space"), [ActKind.Select], Step.Here, NotTyping),
         new(new("Space", Modifiers.Shift), [ActKind.Extend], Step.Here, Condition.Any),
         new(new("Space", Modifiers.Ctrl), [ActKind.Toggle], Step.Here, Condition.Any),
+        new(new("Space", Modifiers.Ctrl | Modifiers.Shift), [ActKind.ToggleBranch], Step.Here, Condition.ManyInOutline),
         .. Common,
     ], MovingSelects: true);
 
@@ -53,12 +61,14 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     public static KeyTable Toggling { get; } = new("toggling",
     [
         .. WhileCarrying,
+        .. InLevels,
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Step)),
         new(new("ArrowUp", Modifiers.Shift), [ActKind.Toggle], Step.Previous, Condition.Many),
         new(new("ArrowDown", Modifiers.Shift), [ActKind.Toggle], Step.Next, Condition.Many),
         new(new("Home", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Step.First, Condition.Many),
         new(new("End", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Step.Last, Condition.Many),
         new(new("Space"), [ActKind.ToggleMark], Step.Here, new("where Space marks, unless typing", s => s.SpaceMarks && !s.IsTyping)),
+        new(new("Space"), [ActKind.ToggleBranch], Step.Here, new("in an outline, mode multiple, unless typing", s => s is { IsOutline: true, IsTyping: false } && s.Policy.SelectsMany)),
         new(new("Space"), [ActKind.Toggle], Step.Here, NotTyping),
         new(new("Space", Modifiers.Shift), [ActKind.ExtendAdding], Step.Here, Condition.Many),
         .. Common,
@@ -86,6 +96,13 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         .. Common.Where(r => r.Chord != new KeyChord("Enter")),
     ], FindsByTyping: false);
 
+    // After the treegrid pattern of the WAI-ARIA Authoring Practices.
+    private static ImmutableArray<KeyRule> InLevels =>
+    [
+        new(new("ArrowRight"), [ActKind.StepIn], When: Condition.Outline),
+        new(new("ArrowLeft"), [ActKind.StepOut], When: Condition.Outline),
+    ];
+
     private static ImmutableArray<KeyRule> Common =>
     [
         new(new("A", Mod: true), [ActKind.ToggleAll], When: Condition.Many),
@@ -100,6 +117,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("Y", Mod: true), [ActKind.Redo], When: new("with something to do again", s => s.CanRedo)),
         new(new("ArrowUp", Modifiers.Alt), [ActKind.Move], Step.Previous, Condition.Movable),
         new(new("ArrowDown", Modifiers.Alt), [ActKind.Move], Step.Next, Condition.Movable),
+        new(new("ArrowRight", Modifiers.Alt | Modifiers.Shift), [ActKind.Move], Step.Inward, MovableInOutline),
+        new(new("ArrowLeft", Modifiers.Alt | Modifiers.Shift), [ActKind.Move], Step.Outward, MovableInOutline),
         new(new("Enter", Modifiers.Alt), [ActKind.Grab], Step.Here, Condition.Movable),
         new(new("C", Mod: true), [ActKind.Copy], When: new("where items are copied", s => s.Copies)),
         new(new("X", Mod: true), [ActKind.Cut], When: new("where items are cut", s => s.Cuts)),

@@ -86,6 +86,9 @@ public readonly record struct Situation
 
     /// <summary>Whether items are taken up without a pointer.</summary>
     public bool IsCarrying { get; init; }
+
+    /// <summary>Whether items lie in levels.</summary>
+    public bool IsOutline { get; init; }
 }
 
 /// <summary>A condition of a rule, with the words in which a table prints it.</summary>
@@ -129,6 +132,12 @@ public sealed record Condition(string Name, Func<Situation, bool> Holds)
 
     /// <summary>Items are taken up without a pointer.</summary>
     public static Condition Carrying { get; } = new("while carrying", s => s.IsCarrying);
+
+    /// <summary>Items lie in levels.</summary>
+    public static Condition Outline { get; } = new("in an outline", s => s.IsOutline);
+
+    /// <summary>Items lie in levels, and any number can be selected.</summary>
+    public static Condition ManyInOutline { get; } = new("in an outline, mode multiple", s => s.IsOutline && s.Policy.SelectsMany);
 
     /// <summary>Items may be moved.</summary>
     public static Condition Movable { get; } = new("where items may move", s => s.MayMove);
@@ -188,11 +197,14 @@ public enum Places
     /// <summary>The selection box of a heading.</summary>
     HeadingCheck = 1 << PartKind.HeadingCheck,
 
+    /// <summary>What expands and collapses a branch.</summary>
+    Expander = 1 << PartKind.Expander,
+
     /// <summary>No row.</summary>
     EmptySpace = 1 << 16,
 
     /// <summary>Anywhere but on the open tray.</summary>
-    BesideTray = Body | Check | Mark | Menu | Handle | Notice | Heading | HeadingCheck | EmptySpace,
+    BesideTray = Body | Check | Mark | Menu | Handle | Notice | Heading | HeadingCheck | Expander | EmptySpace,
 }
 
 /// <summary>
@@ -276,10 +288,14 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("touch tap selects and activates", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Select, ActKind.Activate], When: Condition.One),
         new("second touch tap while selecting toggles", GestureKind.DoubleTap, Pointers.Touch, Places.Body, [ActKind.Toggle], When: Condition.Selecting),
         new("second touch tap does nothing more", GestureKind.DoubleTap, Pointers.Touch, Places.Body, []),
+        new("tap on a branch's box toggles the branch", GestureKind.Tap, Pointers.All, Places.Check, [ActKind.ToggleBranch], When: Condition.ManyInOutline),
+        new("second tap on a branch's box toggles the branch", GestureKind.DoubleTap, Pointers.All, Places.Check, [ActKind.ToggleBranch], When: Condition.ManyInOutline),
         new("tap on the box toggles", GestureKind.Tap, Pointers.All, Places.Check, [ActKind.Toggle]),
         new("second tap on the box toggles", GestureKind.DoubleTap, Pointers.All, Places.Check, [ActKind.Toggle]),
         new("Shift+tap on the box extends adding", GestureKind.Tap, Pointers.Precise, Places.Check, [ActKind.ExtendAdding], ShiftOnly),
         new("tap on a failed notice tries again", GestureKind.Tap, Pointers.All, Places.Notice, [ActKind.Retry], When: new("where loading failed", s => s.HasFailed)),
+        new("tap on the expander collapses or expands", GestureKind.Tap, Pointers.All, Places.Expander, [ActKind.CollapseOrExpand]),
+        new("second tap on the expander collapses or expands", GestureKind.DoubleTap, Pointers.All, Places.Expander, [ActKind.CollapseOrExpand]),
         new("tap on a heading collapses or expands", GestureKind.Tap, Pointers.All, Places.Heading, [ActKind.CollapseOrExpand]),
         new("second tap on a heading collapses or expands", GestureKind.DoubleTap, Pointers.All, Places.Heading, [ActKind.CollapseOrExpand]),
         new("tap on a heading's box toggles the section", GestureKind.Tap, Pointers.All, Places.HeadingCheck, [ActKind.ToggleSection], When: Condition.Many),

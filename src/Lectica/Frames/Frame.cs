@@ -36,6 +36,9 @@ public sealed record Frame
     /// <summary>Whether items are tiles.</summary>
     public bool IsTiled { get; init; }
 
+    /// <summary>Whether items lie in levels.</summary>
+    public bool IsOutline { get; init; }
+
     /// <summary>The number of all rows.</summary>
     public required int RowCount { get; init; }
 
@@ -282,6 +285,26 @@ public sealed record RowFrame
         }
     }
 
+    /// <summary>In an outline: how deep it lies, from 0; else -1.</summary>
+    public int Level
+    {
+        get => _seldom?.Level ?? -1;
+        init
+        {
+            if (_seldom is not null || value != -1) _seldom = (_seldom ?? Seldom.None) with { Level = value };
+        }
+    }
+
+    /// <summary>In an outline: how its branch is; null of a row that has nothing below it.</summary>
+    public BranchState? Branch
+    {
+        get => _seldom?.Branch;
+        init
+        {
+            if (_seldom is not null || value is not null) _seldom = (_seldom ?? Seldom.None) with { Branch = value };
+        }
+    }
+
     /// <summary>Whether it is selected.</summary>
     public bool IsSelected { get; init; }
 
@@ -356,14 +379,15 @@ public sealed record RowFrame
         return ReferenceEquals(this, other)
             || (Kind == other.Kind && Index == other.Index && Reading == other.Reading && Height == other.Height && Width == other.Width && PartHeight == other.PartHeight && IsSelected == other.IsSelected && IsPressed == other.IsPressed
             && IsCursor == other.IsCursor && IsDisabled == other.IsDisabled && IsGrabbed == other.IsGrabbed && BodyLeft == other.BodyLeft && BodyWidth == other.BodyWidth
-            && Shift == other.Shift && Flash == other.Flash && Busy == other.Busy && Notice == other.Notice && Section == other.Section && Heading == other.Heading && Content == other.Content
+            && Shift == other.Shift && Flash == other.Flash && Busy == other.Busy && Notice == other.Notice && Section == other.Section && Heading == other.Heading && Level == other.Level && Branch == other.Branch && Content == other.Content
             && Parts.AsSpan().SequenceEqual(other.Parts.AsSpan()) && Tray.AsSpan().SequenceEqual(other.Tray.AsSpan()));
     }
 
     private sealed record Seldom(
-        double? TopBefore, double? LeftBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift, ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy, RowReading Reading)
+        double? TopBefore, double? LeftBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift, ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy, RowReading Reading, int Level,
+        BranchState? Branch)
     {
-        public static Seldom None { get; } = new(null, null, null, null, null, default, [], null, null, RowReading.Done);
+        public static Seldom None { get; } = new(null, null, null, null, null, default, [], null, null, RowReading.Done, -1, null);
     }
 }
 
@@ -378,6 +402,18 @@ public enum RowReading
 
     /// <summary>It could not be read; a tap or Enter tries again.</summary>
     Failed,
+}
+
+/// <summary>How a branch of an outline is: an item with all that is below it.</summary>
+/// <param name="State">Whether all, some or none of it is selected, of what can be; collapsed or not.</param>
+/// <param name="IsExpanded">Whether the items below have rows.</param>
+/// <param name="Reading">How far the reading of what lies below has come, where that must first be read.</param>
+public sealed record BranchState(TriState State, bool IsExpanded, RowReading Reading = RowReading.Done)
+{
+    /// <summary>Of an item below which so many of all that can be are selected.</summary>
+    internal static BranchState Of(int selected, int all, Branching outline, int index) =>
+        new(selected == 0 ? TriState.Off : selected == all ? TriState.On : TriState.Mixed, !outline.Folded.Contains(index),
+            outline.Failed.Contains(index) ? RowReading.Failed : outline.Reading.Contains(index) ? RowReading.Pending : RowReading.Done);
 }
 
 /// <summary>A heading to draw.</summary>

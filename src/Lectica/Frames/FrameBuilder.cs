@@ -135,6 +135,14 @@ public sealed record FrameInput
     /// <summary>The brief notice that shows.</summary>
     public BriefNotice? Notice { get; init; }
 
+    /// <summary>The items that may be selected, by the indexes that they have in the plane; made when a branch is first drawn.</summary>
+    internal ItemSet Choosable => _choosable ??= Now(Rules.Choosable);
+
+    /// <summary>Those of them that are.</summary>
+    internal ItemSet SelectedChoosable => _selected ??= Now(Selection.Items).Intersect(Choosable);
+
+    private ItemSet? _choosable, _selected;
+
     /// <summary>A set of items by the indexes that they have in the plane.</summary>
     internal ItemSet Now(ItemSet items) => Move?.Apply(items) ?? items;
 }
@@ -169,6 +177,7 @@ public static class FrameBuilder
             LineCount = plane.Geometry.LineCount,
             Columns = plane.Geometry.Columns,
             IsTiled = plane.Geometry is TiledRows,
+            IsOutline = plane.Rows.Levels is not null,
             Kept = Kept(input, kept, places, rows),
             Sticky = plane.Sticky is { } sticky ? Row(input, null, places, sticky.Row, plane.Geometry.BoundsOf(sticky.Row) with { Top = sticky.Top }) : null,
             Rows = rows.DrainToImmutable(),
@@ -300,10 +309,19 @@ public static class FrameBuilder
         var parts = places.Length == 0 ? [] : new PartFrame[places.Length];
         double left = 0, right = at.Width;
         var isTile = plane.Geometry is TiledRows;
+        var branch = plane.Rows.Outline is { } outline && outline.IsBranch(entry.Index) ? BranchOf(outline, entry.Index, input) : null;
+        if (plane.Rows.Levels is not null)
+        {
+            // Each level has places of its own.
+            var inset = plane.InsetOf(entry.Index);
+            places = [.. branch is null ? [] : ((Part, double)[])[(new(PartKind.Expander), plane.RightToLeft ? at.Width - inset : inset - plane.Parts.Width)], .. plane.Parts.Place(at.Width, plane.RightToLeft, inset)];
+            parts = new PartFrame[places.Length];
+            (left, right) = plane.RightToLeft ? (0, at.Width - inset) : (inset, at.Width);
+        }
         for (var i = 0; i < places.Length; i++)
         {
             var (part, place) = places[i];
-            var isOn = part.Kind == PartKind.Check ? isSelected : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
+            var isOn = part.Kind == PartKind.Check ? branch is null ? isSelected : branch.State == TriState.On : part.Kind == PartKind.Expander ? branch!.IsExpanded : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
             var look = part.Name is { } name ? input.LookOf(name) : default;
             parts[i] = new(part, place, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look)
             {
@@ -312,7 +330,7 @@ public static class FrameBuilder
             };
             // In a tile the parts lie over the body, in a row beside it.
             if (isTile) continue;
-            if (place < at.Width / 2) left = Math.Max(left, place + plane.Parts.Width);
+            if ((part.Kind is PartKind.Expander or PartKind.Check or PartKind.Mark) != plane.RightToLeft) left = Math.Max(left, place + plane.Parts.Width);
             else right = Math.Min(right, place);
         }
         var (shift, tray) = input.Swipe is { } swipe && swipe.Index == index ? TrayOf(input, swipe) : (default, []);
@@ -344,6 +362,8 @@ public static class FrameBuilder
             Column = isTile ? row.Value - plane.Geometry.LineStart(row).Value : 0,
             Content = isRead ? input.ContentOf(index) : hasFailed ? new(input.FailedText ?? "", input.RetryText) : new(input.PendingText),
             Reading = isRead ? RowReading.Done : hasFailed ? RowReading.Failed : RowReading.Pending,
+            Level = plane.Rows.Levels?[entry.Index] ?? -1,
+            Branch = branch,
             IsSelected = isSelected,
             IsPressed = pressed,
             IsCursor = isCursor,
@@ -357,6 +377,12 @@ public static class FrameBuilder
             BodyLeft = left,
             BodyWidth = Math.Max(0, right - left),
         };
+    }
+
+    private static BranchState BranchOf(Branching outline, int index, FrameInput input)
+    {
+        var length = outline.Levels.EndOf(index) - index;
+        return BranchState.Of(input.SelectedChoosable.CountIn(index, length), input.Choosable.CountIn(index, length), outline, index);
     }
 
     private static (Motion Shift, ImmutableArray<TrayPartFrame> Tray) TrayOf(FrameInput input, Swipe swipe)

@@ -75,6 +75,10 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         return _items[_order.SlotAt(index)];
     }
 
+    /// <summary>What an item says its key is, whether it is in the list or not.</summary>
+    /// <exception cref="MissingKeyException">It has none.</exception>
+    public TKey KeyOf(TItem item, int index = -1) => Key(item, index);
+
     /// <summary>The key of an item, checked against what it came with.</summary>
     public TKey KeyAt(int index)
     {

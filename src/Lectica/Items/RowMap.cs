@@ -48,6 +48,9 @@ public sealed class RowMap
     private readonly ItemSet[] _members = [];
     private readonly int[] _firstRow = [], _places = [], _notices = [];
 
+    // In a list without sections: the items that have rows.
+    private readonly ItemSet _rowItems;
+
     /// <summary>Rows for the items that <paramref name="shown"/> holds; <paramref name="notice"/> where it holds none.</summary>
     /// <param name="shown">The items that the filter lets through.</param>
     /// <param name="notice">What the one row says where none shows.</param>
@@ -55,6 +58,15 @@ public sealed class RowMap
     public RowMap(ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections = default)
         : this(shown, notice, sections, null, null, false)
     {
+    }
+
+    /// <summary>Rows for an outline.</summary>
+    internal RowMap(Branching outline, Notice? notice, bool hasFooter)
+        : this(outline.Kept, notice, [], null, null, false)
+    {
+        (_rowItems, Matching, Outline) = (outline.Visible, outline.Shown, outline);
+        HasFooter = hasFooter && !Shown.IsEmpty;
+        if (Notice is null) Count = _rowItems.Count + (HasFooter ? 1 : 0);
     }
 
     /// <param name="shown">The items that the filter lets through.</param>
@@ -66,7 +78,7 @@ public sealed class RowMap
     internal RowMap(ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections, IItemOrder? order, ItemSet? shownPlaces, bool hasFooter)
     {
         ArgumentNullException.ThrowIfNull(shown);
-        Shown = shown;
+        (Shown, Matching, _rowItems) = (shown, shown, shown);
         (_order, _shownPlaces) = (order, shownPlaces);
         // With nothing to show, only sections that say so have rows.
         Sections = sections.IsDefault || (shown.IsEmpty && sections.All(s => s.Empty is null)) ? [] : sections;
@@ -101,8 +113,19 @@ public sealed class RowMap
         Count = _firstRow[^1] + (HasFooter ? 1 : 0);
     }
 
-    /// <summary>The items that show: those that the filter lets through, also in collapsed sections.</summary>
+    /// <summary>
+    /// The items that show: those that the filter lets through, also in collapsed sections and branches; in an outline also the way to them.
+    /// </summary>
     public ItemSet Shown { get; }
+
+    /// <summary>Those of them that the filter lets through.</summary>
+    public ItemSet Matching { get; }
+
+    /// <summary>How deep each item of an outline lies; null in a list without levels.</summary>
+    public Levels? Levels => Outline?.Levels;
+
+    /// <summary>An outline's branches; null in a list without levels.</summary>
+    internal Branching? Outline { get; }
 
     /// <summary>Why nothing shows, or null where something does.</summary>
     public Notice? Notice { get; }
@@ -135,7 +158,7 @@ public sealed class RowMap
     public RowEntry EntryAt(RowNumber row)
     {
         if (row.Value < 0 || row.Value >= Before || Notice is not null) return new(RowKind.Notice, -1, -1);
-        if (Sections.IsEmpty) return new(RowKind.Item, _order is null ? Shown.Nth(row.Value) : _order.ItemAt(_shownPlaces!.Nth(row.Value)), -1);
+        if (Sections.IsEmpty) return new(RowKind.Item, _order is null ? _rowItems.Nth(row.Value) : _order.ItemAt(_shownPlaces!.Nth(row.Value)), -1);
         var section = SectionAtRow(row.Value);
         var inside = row.Value - _firstRow[section] - 1;
         if (inside < 0) return new(RowKind.Heading, -1, section);
@@ -156,12 +179,12 @@ public sealed class RowMap
     /// <summary>The index of the item on a row, or -1 where the row is no item or there is no such row.</summary>
     public int IndexAt(RowNumber row) => EntryAt(row).Index;
 
-    /// <summary>The row on which an item is, or null where it does not show, or its section is collapsed.</summary>
+    /// <summary>The row on which an item is, or null where it does not show, or what it lies in is collapsed.</summary>
     /// <exception cref="ArgumentOutOfRangeException">There is no such item.</exception>
     public RowNumber? RowOf(int index)
     {
-        if (!Shown.Contains(index)) return null;
-        if (Sections.IsEmpty) return new(_order is null ? Shown.Rank(index) : _shownPlaces!.Rank(_order.PlaceOf(index)));
+        if (!Shown.Contains(index) || (Levels is not null && !_rowItems.Contains(index))) return null;
+        if (Sections.IsEmpty) return new(_order is null ? _rowItems.Rank(index) : _shownPlaces!.Rank(_order.PlaceOf(index)));
         var section = SectionOf(index);
         if (section < 0 || Sections[section].IsCollapsed) return null;
         var rank = _order is null ? _members[section].Rank(index) : _shownPlaces!.Rank(_order.PlaceOf(index)) - _shownPlaces.Rank(_places[section]);
@@ -193,11 +216,13 @@ public sealed class RowMap
     /// <summary>The nearest item that shows: itself, else the next in the order on show, else the one before, else -1.</summary>
     public int NearestShown(int index)
     {
-        if (Shown.Contains(index)) return index;
+        if (Shown.Contains(index) && (Levels is null || _rowItems.Contains(index))) return index;
+        // In an outline the row before is that of the collapsed branch which it lies in.
+        if (Levels is not null && Shown.Contains(index)) return _rowItems.LastAt(index);
         if (IsPlain)
         {
-            var next = Shown.NextAt(index);
-            return next >= 0 ? next : Shown.LastAt(index);
+            var next = _rowItems.NextAt(index);
+            return next >= 0 ? next : _rowItems.LastAt(index);
         }
         if (_order is not null)
         {
@@ -223,7 +248,7 @@ public sealed class RowMap
             int a = _order.PlaceOf(one), b = _order.PlaceOf(other);
             return ItemSet.Of(Shown.Universe, ItemSet.None(Shown.Universe).WithRange(Math.Min(a, b), Math.Abs(a - b) + 1).Intersect(_shownPlaces!).Select(_order.ItemAt));
         }
-        if (Sections.IsEmpty) return Range(one, other).Intersect(Shown);
+        if (Sections.IsEmpty) return Range(one, other).Intersect(_rowItems);
         int first = SectionOf(one), last = SectionOf(other);
         if (first > last || (first == last && one > other)) (one, other, first, last) = (other, one, last, first);
         if (first == last) return Range(one, other).Intersect(_members[first]);
@@ -249,7 +274,7 @@ public sealed class RowMap
     /// </summary>
     public GapPlace GapAbove(int row)
     {
-        if (Sections.IsEmpty) return Notice is null && row < Shown.Count ? new(Shown.Nth(Math.Max(0, row))) : EndOf(-1);
+        if (Sections.IsEmpty) return Notice is null && row < _rowItems.Count ? new(_rowItems.Nth(Math.Max(0, row))) : EndOf(-1);
         var section = SectionAtRow(Math.Clamp(row, 1, Before) - 1);
         var inside = Math.Max(0, row - _firstRow[section] - 1);
         return Sections[section].IsCollapsed || inside >= _members[section].Count ? EndOf(section) : new(_members[section].Nth(inside), section);
@@ -258,7 +283,7 @@ public sealed class RowMap
     /// <summary>The row that a gap is above; that of the next heading for a section's end, and one too many for the list's.</summary>
     public int RowBelow(GapPlace gap)
     {
-        if (gap.Section < 0 || gap.Section >= Sections.Length) return Notice is null ? Shown.Rank(gap.Index) : 0;
+        if (gap.Section < 0 || gap.Section >= Sections.Length) return Notice is null ? _rowItems.Rank(gap.Index) : 0;
         var first = Math.Min(_firstRow[gap.Section] + 1, Before);
         return Sections[gap.Section].IsCollapsed ? first : first + _members[gap.Section].Rank(gap.Index);
     }
@@ -269,7 +294,7 @@ public sealed class RowMap
     /// </summary>
     public GapPlace EndOf(int section)
     {
-        if (section < 0) return new(Shown.LastAt(Shown.Universe - 1) + 1);
+        if (section < 0) return new(_rowItems.LastAt(Shown.Universe - 1) + 1);
         if (_members[section].LastAt(Shown.Universe - 1) is >= 0 and var last) return new(last + 1, section);
         for (var i = section; i >= 0; i--)
             if (Sections[i].Members.LastAt(Shown.Universe - 1) is >= 0 and var above) return new(above + 1, section);
@@ -278,8 +303,38 @@ public sealed class RowMap
         return new(Shown.Universe, section);
     }
 
-    /// <summary>The items of a section that show, or of the list for -1.</summary>
-    public ItemSet MembersOf(int section) => section < 0 || Sections.IsEmpty ? Shown : _members[section];
+    /// <summary>The items of a section that show, or of the list for -1; of an outline those that have rows.</summary>
+    public ItemSet MembersOf(int section) => section < 0 || Sections.IsEmpty ? _rowItems : _members[section];
+
+    /// <summary>Items with all that moves when they do: in an outline what is below them.</summary>
+    public ItemSet WithBelow(ItemSet items) => Levels?.WithBelow(items) ?? items;
+
+    /// <summary>
+    /// The gap of an outline between two rows, on the level that is nearest to the one that is wished: none that would tear a branch apart.
+    /// In other lists it is the gap itself.
+    /// </summary>
+    /// <param name="gap">The gap.</param>
+    /// <param name="level">The level that is wished.</param>
+    /// <param name="stay">The items with rows that stay while others are away.</param>
+    internal GapPlace OnLevel(GapPlace gap, int level, ItemSet stay)
+    {
+        if (Levels is null) return gap;
+        int above = stay.LastAt(gap.Index - 1), below = gap.Index < stay.Universe ? stay.NextAt(gap.Index) : -1;
+        int least = below < 0 ? 0 : Levels[below], most = above < 0 ? 0 : Levels[above] + 1;
+        level = Math.Clamp(level, Math.Min(least, most), most);
+        // Before the row shown below it, or after all of the branch that it follows.
+        if (below >= 0 && least == level) return new(below, Level: level);
+        if (above < 0) return new(0, Level: 0);
+        return new(Levels.EndOf(level > Levels[above] ? above : Levels.AncestorOf(above, level)), Level: level);
+    }
+
+    /// <summary>The item below which something lands in a gap of an outline: -1 on the first level.</summary>
+    internal int ParentAt(GapPlace gap, ItemSet moving)
+    {
+        if (Levels is null || gap.Level <= 0) return -1;
+        // The item just above that stays, whether it has a row or not.
+        return moving.Complement().LastAt(gap.Index - 1) is >= 0 and var above ? Levels.AncestorOf(above, gap.Level - 1) : -1;
+    }
 
     /// <summary>The items of a section that show, in the order on show.</summary>
     internal IEnumerable<int> InOrder(int section)

@@ -32,6 +32,15 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
     /// <summary>Whether the heading of the section at the top stays there while its rows scroll under it.</summary>
     public bool HasStickyHeadings { get; init; }
 
+    /// <summary>How far each level of an outline is indented, px.</summary>
+    public double Indent { get; init; }
+
+    /// <summary>How far a level of an outline is indented, px: all of them take a third of the width at most.</summary>
+    public double IndentOf(int level) => Math.Min(level * Indent, Viewport.Width / 3);
+
+    /// <summary>Where the parts of an item's row begin, px from the leading edge: in an outline after the indent and the expander.</summary>
+    public double InsetOf(int index) => Rows.Levels is { } levels ? IndentOf(levels[index]) + Parts.Width : 0;
+
     /// <summary>
     /// The heading that stays at the top though it is scrolled away, and where it is, px from the viewport's top edge: 0, or less where the
     /// next one pushes it out. Null where none does.
@@ -69,6 +78,12 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
             x = Math.Clamp(x - shifted.Shift, 0, Viewport.Width);
         }
         var bounds = Geometry.BoundsOf(row);
+        if (Rows.Outline is { } outline)
+        {
+            var inset = InsetOf(index);
+            var leading = RightToLeft ? bounds.Width - x : x;
+            return new(row, index, leading < inset && leading >= inset - Parts.Width && outline.IsBranch(index) ? new(PartKind.Expander) : Parts.At(x, bounds.Width, RightToLeft, inset));
+        }
         return new(row, index, y + Viewport.ScrollTop - bounds.Top < PartHeight(bounds) ? Parts.At(x - bounds.Left, bounds.Width, RightToLeft) : Part.Body);
     }
 

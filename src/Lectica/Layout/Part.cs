@@ -32,6 +32,9 @@ public enum PartKind
 
     /// <summary>The selection box of a section's heading; the part's name says which.</summary>
     HeadingCheck,
+
+    /// <summary>What expands and collapses a branch of an outline.</summary>
+    Expander,
 }
 
 /// <summary>A part of a row. <paramref name="Name"/> tells marks and tray commands apart; elsewhere it is null.</summary>
@@ -52,6 +55,7 @@ public readonly record struct Part(PartKind Kind, string? Name = null)
         PartKind.Notice => "notice",
         PartKind.Heading => "heading:" + Name,
         PartKind.HeadingCheck => "heading-check:" + Name,
+        PartKind.Expander => "expander",
         _ => "body",
     };
 }

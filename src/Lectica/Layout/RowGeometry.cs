@@ -124,7 +124,7 @@ public abstract record RowGeometry(int RowCount, double Width)
     /// <summary>Puts the items of a stretch in or out.</summary>
     internal static void Set(ItemSetBatch items, (RowNumber First, RowNumber Last) stretch, RowMap rows, bool joins)
     {
-        var isRow = rows.IsPlain && rows.Shown.Count == rows.Shown.Universe;
+        var isRow = rows.IsPlain && rows.MembersOf(-1).IsAll;
         for (var row = stretch.First.Value; row <= stretch.Last.Value; row++)
             if ((isRow ? row : rows.IndexAt(new(row))) is >= 0 and var index) items.Set(index, joins);
     }

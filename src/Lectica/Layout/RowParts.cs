@@ -24,9 +24,12 @@ public sealed record RowParts
     public bool Handle { get; init; }
 
     /// <summary>The parts that rows show beside the body, with their left edges, in a row of this width.</summary>
-    public IEnumerable<(Part Part, double Left)> Place(double rowWidth, bool rightToLeft)
+    /// <param name="rowWidth">The width, px.</param>
+    /// <param name="rightToLeft">Whether the leading edge is the right one.</param>
+    /// <param name="inset">Where the first of them begins, px from the leading edge: in an outline by the level.</param>
+    public IEnumerable<(Part Part, double Left)> Place(double rowWidth, bool rightToLeft, double inset = 0)
     {
-        double leading = 0, trailing = rowWidth;
+        double leading = inset, trailing = rowWidth;
         double Side(double left) => rightToLeft ? rowWidth - left - Width : left;
         if (Check)
         {
@@ -43,10 +46,11 @@ public sealed record RowParts
     }
 
     /// <summary>The part at a place across a row: every x belongs to one, so the hit area reaches over the full width.</summary>
-    public Part At(double x, double rowWidth, bool rightToLeft)
+    public Part At(double x, double rowWidth, bool rightToLeft, double inset = 0)
     {
         var leading = rightToLeft ? rowWidth - x : x;
-        var column = (int)Math.Floor(leading / Width);
+        if (inset > 0 && leading < inset) return Part.Body;
+        var column = (int)Math.Floor((leading - inset) / Width);
         var first = Check ? 1 : 0;
         if (Check && column <= 0) return new(PartKind.Check);
         if (column >= first && column < first + Marks.Length) return new(PartKind.Mark, Marks[column - first]);

@@ -9,6 +9,9 @@ namespace Lectica.Moving;
 /// <param name="Gap">The gap they would land in.</param>
 public sealed record GrabState(ItemSet Items, int Pressed, double Offset, GapPlace Gap)
 {
+    /// <summary>In an outline: the level that it is to land on, as far as the gap has it.</summary>
+    public int Wished { get; init; }
+
     /// <summary>How far to the right of the left edge of its row a pointer took it, px.</summary>
     public double OffsetX { get; init; }
 

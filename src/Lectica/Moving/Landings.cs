@@ -11,6 +11,10 @@ public sealed class Landings
 {
     private readonly RowMap _rows;
     private readonly ItemSet _items;
+
+    /// <summary>What moves: the items, in an outline with all that is below them.</summary>
+    public ItemSet Moving { get; }
+
     private readonly ItemSet?[] _stay;
 
     /// <summary>The places for items in rows.</summary>
@@ -18,13 +22,14 @@ public sealed class Landings
     {
         ArgumentNullException.ThrowIfNull(rows);
         (_rows, _items, _stay) = (rows, items, new ItemSet?[Math.Max(1, rows.Sections.Length)]);
+        Moving = rows.WithBelow(items);
     }
 
     /// <summary>Whether these are the places for the same items in the same rows.</summary>
     public bool IsFor(RowMap rows, ItemSet items) => ReferenceEquals(rows, _rows) && ReferenceEquals(items, _items);
 
     /// <summary>The items of a section, or of the list for -1, that show and stay.</summary>
-    public ItemSet Stay(int section) => _stay[Math.Max(0, section)] ??= _rows.MembersOf(section).Except(_items);
+    public ItemSet Stay(int section) => _stay[Math.Max(0, section)] ??= _rows.MembersOf(section).Except(Moving);
 
     /// <summary>The number of places.</summary>
     public int Count => Enumerable.Range(0, _stay.Length).Sum(PlacesIn);
@@ -41,6 +46,9 @@ public sealed class Landings
 
     /// <summary>The number of the place that a gap is, inside its section.</summary>
     public int RankOf(GapPlace gap) => Stay(gap.Section).Rank(gap.Index);
+
+    /// <summary>A gap of an outline on the level that is nearest to one; in other lists the gap itself.</summary>
+    public GapPlace OnLevel(GapPlace gap, int level) => _rows.Levels is null ? gap : _rows.OnLevel(gap, level, Stay(-1));
 
     /// <summary>The gap of a number; past an end the first or last one.</summary>
     public GapPlace GapAt(int number)

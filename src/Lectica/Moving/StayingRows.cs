@@ -95,7 +95,7 @@ internal sealed class StayingRows : Staying
     {
         (_rows, _geometry, _landings) = (rows, geometry, landings);
         var none = ItemSet.None(items.Universe);
-        _grabbed = rows.Sections.IsEmpty ? [rows.Shown.Intersect(items)]
+        _grabbed = rows.Sections.IsEmpty ? [rows.MembersOf(-1).Intersect(items)]
             : [.. rows.Sections.Select((s, i) => s.IsCollapsed ? none : rows.MembersOf(i).Intersect(items))];
         _before = new int[_grabbed.Length];
         for (var i = 1; i < _before.Length; i++) _before[i] = _before[i - 1] + _grabbed[i - 1].Count;

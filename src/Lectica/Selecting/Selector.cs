@@ -13,6 +13,11 @@ public readonly record struct SelectionRules(RowMap Rows, ItemSet Disabled, Sele
 {
     /// <summary>The items that may be selected: those that show and are enabled.</summary>
     public ItemSet Choosable => Rows.Shown.Except(Disabled);
+
+    /// <summary>Why an item that shows may not be selected; null where it may.</summary>
+    public Refusal? WhyBarred(int index) => !Disabled.Contains(index) ? null
+        : Rows.Matching.Contains(index) ? new(RefusalKind.Disabled, $"Item {index} is disabled.")
+        : new(RefusalKind.Hidden, $"The filter does not let item {index} through. It shows as the way to what lies below it.");
 }
 
 /// <summary>What became of an act: the selection after it, and why it was refused, where it was.</summary>
@@ -74,7 +79,7 @@ public static class Selector
         ArgumentNullException.ThrowIfNull(selection);
         if (!keepHidden)
         {
-            var shown = selection.Items.Intersect(rules.Rows.Shown);
+            var shown = selection.Items.Intersect(rules.Rows.Matching);
             if (!ReferenceEquals(shown, selection.Items)) selection = selection with { Items = shown, StartingPoint = shown };
         }
         if (selection.Items.Count < rules.Policy.Least)
@@ -124,7 +129,7 @@ public static class Selector
         if (!rules.Policy.Selects) return new(selection, SelectionPolicy.NothingSelects);
         // A range may end on a disabled item, which it leaves out.
         var extends = act.Kind is ActKind.Extend or ActKind.ExtendAdding && rules.Policy.SelectsMany && Anchor(selection, rules) >= 0;
-        if (!extends && rules.Disabled.Contains(index)) return Refuse(selection, RefusalKind.Disabled, $"Item {index} is disabled.");
+        if (!extends && rules.WhyBarred(index) is { } barred) return new(selection, barred);
         var none = ItemSet.None(selection.Items.Universe);
         switch (act.Kind)
         {
@@ -150,7 +155,7 @@ public static class Selector
         var items = !adding ? range
             : selection.StartingPoint.Contains(selection.Anchor) ? selection.StartingPoint.Union(range) : selection.StartingPoint.Except(range);
         // What was there to add to may be hidden by now.
-        if (!rules.KeepsHidden) items = items.Intersect(rules.Rows.Shown);
+        if (!rules.KeepsHidden) items = items.Intersect(rules.Rows.Matching);
         if (CheckCount(items.Count, selection.Items.Count, rules) is { } refusal) return new(selection, refusal);
         return new(selection with { Items = Same(items, selection), Cursor = to }, null);
     }

@@ -83,7 +83,7 @@ internal sealed class Actor(Core core)
     public Refusal? WhyNoItem(int index)
     {
         var refusal = Selector.Apply(core.Selection, new(ActKind.MoveCursor, index), core.Rules).Refusal;
-        return refusal is null && core.State.Showing.Disabled.Contains(index) ? new(RefusalKind.Disabled, $"Item {index} is disabled.") : refusal;
+        return refusal ?? core.Rules.WhyBarred(index);
     }
 
     /// <summary>Why an act would be refused, or would change nothing; null where it would be done. Nothing is changed.</summary>

@@ -65,6 +65,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private EditLog? _placesAt;
     private ImmutableArray<Part> _keyParts;
     private RowParts? _keyPartsOf;
+    private bool _keyPartsExpand;
 
     // Made once, not for each frame.
     private Func<int, RowContent>? _contentAt;
@@ -105,7 +106,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         {
             var (rows, geometry, viewport, parts, shifted) = (core.Rows, core.Geometry, core.Viewport, Source.Parts, Source.Shifted);
             if (_plane is { } known && ReferenceEquals(known.Rows, rows) && known.Geometry == geometry && known.Viewport == viewport && ReferenceEquals(known.Parts, parts) && known.Shifted is null && shifted is null) return known;
-            return _plane = new(rows, geometry, viewport, parts, core.Options.IsRightToLeft, shifted) { HasStickyHeadings = core.Options.HasStickyHeadings };
+            return _plane = new(rows, geometry, viewport, parts, core.Options.IsRightToLeft, shifted) { HasStickyHeadings = core.Options.HasStickyHeadings, Indent = core.Options.Indent };
         }
     }
 
@@ -118,8 +119,8 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             var rows = core.Rows;
             if (carrying.Grab is not { Items.IsEmpty: false } grab || carrying.IsAway || carrying.NoDrop is not null || !Moves.Changes(grab.Items, grab.Gap, rows)) return null;
             if (_preview is { } known && ReferenceEquals(known.Grab, grab) && ReferenceEquals(known.Before, rows)) return known;
-            var edit = Edit.Move(grab.Items, grab.Gap.Index);
-            var moved = new RowMap(edit.Apply(rows.Shown), null,
+            var edit = Edit.Move(rows.WithBelow(grab.Items), grab.Gap.Index);
+            var moved = rows.Outline is { } outline ? new RowMap(outline.Moved(edit, grab.Items, grab.Gap), null, rows.HasFooter) : new RowMap(edit.Apply(rows.Shown), null,
                 [.. rows.Sections.Select((s, i) => s with { Members = edit.Apply(i == grab.Gap.Section ? s.Members.Union(grab.Items) : s.Members.Except(grab.Items)) })],
                 null, null, rows.HasFooter);
             return _preview = new(grab, rows, moved, edit, Window.GeometryOf(moved, core.State.Window, edit, core.Options));
@@ -132,11 +133,13 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         get
         {
             var parts = Source.Parts;
-            if (ReferenceEquals(parts, _keyPartsOf)) return _keyParts;
+            if (ReferenceEquals(parts, _keyPartsOf) && _keyPartsExpand == core.Rows.Levels is not null) return _keyParts;
+            _keyPartsExpand = core.Rows.Levels is not null;
             ImmutableArray<Part> check = parts.Check ? [new(PartKind.Check)] : [], menu = parts.Menu ? [new(PartKind.Menu)] : [],
                 handle = parts.Handle ? [new(PartKind.Handle)] : [];
             _keyPartsOf = parts;
-            return _keyParts = [.. check, .. parts.Marks.Select(m => new Part(PartKind.Mark, m)), Part.Body, .. menu, .. handle];
+            ImmutableArray<Part> expander = core.Rows.Levels is null ? [] : [new(PartKind.Expander)];
+            return _keyParts = [.. expander, .. check, .. parts.Marks.Select(m => new Part(PartKind.Mark, m)), Part.Body, .. menu, .. handle];
         }
     }
 
@@ -173,7 +176,8 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>Rows of the frame before whose items only change places: where nothing differs but the gap of what is grabbed.</summary>
     private ImmutableArray<RowFrame> RowsToKeep(ListState state)
     {
-        if (_frame is null || _of is not { } of || of.Carrying.Grab is null || state.Carrying.Grab is null || !ReferenceEquals(of.Carrying.Grab.Items, state.Carrying.Grab.Items)) return [];
+        // In an outline what is carried changes its level.
+        if (_frame is null || core.Rows.Levels is not null || _of is not { } of || of.Carrying.Grab is null || state.Carrying.Grab is null || !ReferenceEquals(of.Carrying.Grab.Items, state.Carrying.Grab.Items)) return [];
         foreach (var slot in Slots.All)
             if (slot.Name is not "Carrying" && !slot.LooksSame(of, state)) return [];
         return _frame.Rows;
@@ -184,7 +188,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         var options = core.Options;
         return new()
         {
-            Plane = preview is null ? Plane : new(preview.Rows, preview.Geometry, core.Viewport, Source.Parts, options.IsRightToLeft) { HasStickyHeadings = options.HasStickyHeadings },
+            Plane = preview is null ? Plane : new(preview.Rows, preview.Geometry, core.Viewport, Source.Parts, options.IsRightToLeft) { HasStickyHeadings = options.HasStickyHeadings, Indent = options.Indent },
             Move = preview?.Edit,
             Selection = state.Drag.Preview ?? state.Selection,
             Rules = core.Rules,

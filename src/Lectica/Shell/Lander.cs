@@ -14,6 +14,12 @@ internal sealed class Lander<TItem, TKey>(
     /// <summary>Keeps a step for undo.</summary>
     public Action<UndoStep> Keep { get; set; } = _ => { };
 
+    /// <summary>Where branches of an outline go.</summary>
+    public BranchMover<TItem, TKey> Branches { get; set; } = null!;
+
+    /// <summary>What moves them.</summary>
+    public BranchWriter<TItem, TKey> BranchWriter { get; set; } = null!;
+
     private RowMap Rows => core.Rows;
 
     public Refusal NoSection(string? section) =>
@@ -27,7 +33,7 @@ internal sealed class Lander<TItem, TKey>(
         var (items, refusal) = mover.ToGrab(target, -1);
         if (refusal is not null) return core.Refuse(act, refusal);
         if (!Moves.Changes(items, gap, Rows)) return Response.Handled;
-        if ((mover.WhyNoDrop(items, gap) ?? (events.MoveRequested is null && store.Pages is null ? writer.OutOfStep(items) : null)) is { } why) return core.Refuse(act, why);
+        if ((mover.WhyNoDrop(items, gap) ?? (events.MoveRequested is null && store.Pages is null && Rows.Levels is null ? writer.OutOfStep(items) : null)) is { } why) return core.Refuse(act, why);
         if (core.State.Carrying.Grab is not null) mover.DropBack(act with { Kind = ActKind.DropBack });
         actor.StopTyping();
         core.TraceAct(act);
@@ -56,6 +62,7 @@ internal sealed class Lander<TItem, TKey>(
     /// <summary>The gap one place up or down, or in tiles one line.</summary>
     public GapPlace GapBy(ItemSet items, Step step)
     {
+        if (Rows.Levels is not null) return Branches.GapBy(items, step);
         GapPlace here = new(items.Nth(0), Rows.SectionOf(items.Nth(0)));
         if (Moves.Changes(items, here, Rows)) return here;
         var landings = mover.LandingsFor(items);
@@ -66,6 +73,7 @@ internal sealed class Lander<TItem, TKey>(
     /// <summary>The farthest gap that way in the first item's section, short of what is pinned there.</summary>
     public GapPlace GapAtEnd(ItemSet items, bool top)
     {
+        if (Rows.Levels is { } levels) return Branches.GapAtEnd(levels.Tops(items), top);
         int first = items.Nth(0), last = items.Nth(items.Count - 1), section = Rows.SectionOf(first);
         var members = Rows.MembersOf(section);
         var pinned = core.State.Showing.Pinned.Intersect(members);
@@ -78,11 +86,22 @@ internal sealed class Lander<TItem, TKey>(
     {
         var act = new Act(ActKind.Move, Text: section);
         if ((uint)gap > (uint)store.Count) return core.Refuse(act, new(RefusalKind.OutsideList, $"There is no gap {gap}: {store.Count} items have the gaps 0 to {store.Count}."));
+        if (Rows.Levels is not null) return core.Refuse(act, new(RefusalKind.NotAvailable, "In an outline a gap has a level: move items by MoveBelow or MoveToFirstLevel."));
         if (section is not null && Rows.SectionWith(section) < 0) return core.Refuse(act, NoSection(section));
         var at = section is not null ? Rows.SectionWith(section) : gap < store.Count ? Rows.SectionOf(gap) : Rows.Sections.Length - 1;
         // Just before the row shown below it, or at the end.
         var below = Rows.MembersOf(at).NextAt(gap);
         return MoveTo(ItemsWith(keys), below < 0 ? Rows.EndOf(at) : new(below, at), act);
+    }
+
+    /// <summary>A place among the children of an item, or on the first level for -1.</summary>
+    public Response MoveBelow(IEnumerable<TKey> keys, int parent, int place)
+    {
+        var act = new Act(ActKind.Move);
+        if (Rows.Levels is not { } levels) return core.Refuse(act, new(RefusalKind.NotAvailable, "The list has no levels: it is no outline."));
+        var items = levels.Tops(ItemsWith(keys));
+        if (parent >= 0 && levels.WithBelow(items).Contains(parent)) return core.Refuse(act, new(RefusalKind.NotAllowed, $"The item '{core.KeyText(levels.Tops(items).LastAt(parent))}' cannot come to lie below itself."));
+        return items.IsEmpty ? core.Refuse(act, new(RefusalKind.NoItem, "There is no item to move.")) : MoveTo(items, Branches.GapAt(items, parent, place), act);
     }
 
     public Response MoveToEnd(IEnumerable<TKey> keys, bool top)
@@ -112,12 +131,17 @@ internal sealed class Lander<TItem, TKey>(
             elsewhere.Move(items, gap, section);
             return Response.Handled;
         }
-        var step = new MoveStep<TItem, TKey>(this, keys, teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment), section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
+        UndoStep step = Rows.Levels is not null ? Branches.StepOf(items, core.Options.Phrases.Move) : new MoveStep<TItem, TKey>(this, keys, teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment), section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
         if (events.MoveRequested is { } handlers)
         {
             writer.TellMoved(items, gap.Index, section);
             source.IsReordered = true;
-            Ask(items, keys, gap.Index, section, act, handlers);
+            if (Rows.Levels is { } levels) AskForBranches(levels.WithBelow(items), items, gap, act, handlers);
+            else Ask(items, keys, gap.Index, section, act, handlers);
+        }
+        else if (Rows.Levels is not null)
+        {
+            if (BranchWriter.Move(items, gap, act) is { } stuck) return core.Refuse(act, stuck);
         }
         else if (writer.Move(Edit.Move(items, gap.Index), items, section is null ? null : [.. keys.Select(_ => section)], act) is { } refusal) return core.Refuse(act, refusal);
         Keep(step);
@@ -127,6 +151,19 @@ internal sealed class Lander<TItem, TKey>(
     }
 
     private string[]? SectionsOf(ItemSet items) => Rows.Sections.IsEmpty ? null : [.. items.Select(i => writer.SectionOf(i) ?? "")];
+
+    private void AskForBranches(ItemSet moving, ItemSet tops, GapPlace gap, Act act, EventHandler<MoveRequestedEventArgs<TItem, TKey>> handlers)
+    {
+        var parent = Rows.ParentAt(gap, moving);
+        core.HoldsScroll = true;
+        core.Out.Raise(handlers, new(moving, teller.ItemsOf(moving), core.App.Ask(() => (TKey[])[.. moving.Select(store.KeyAt)]), gap.Index, null, act)
+        {
+            Level = gap.Level,
+            Parent = parent < 0 ? default : store.ItemAt(parent),
+            Tops = teller.ItemsOf(tops),
+        });
+        core.Out.Later(() => core.HoldsScroll = false);
+    }
 
     private void Ask(ItemSet items, IReadOnlyList<TKey> keys, int gap, string? section, Act act, EventHandler<MoveRequestedEventArgs<TItem, TKey>> handlers)
     {

@@ -41,10 +41,11 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor = new(Core);
         Scroller = new(Core);
         Framer = new(Core, Store) { Source = this };
-        Projection = new(Core, Store);
+        Arranger = new(Core, Store);
+        Projection = new(Core, Store, Arranger);
         Watcher = new(Core, Steps, Store);
         Marker = new(Core, Store, Projection, Watcher);
-        Source = new(Core, Steps, Store, Projection, Marker, Watcher, Teller);
+        Source = new(Core, Steps, Store, Arranger, Projection, Marker, Watcher, Teller);
         Writer = new(Core, Steps, Store, Source, Projection, Watcher, Teller, Events);
         History = new(Core, Steps);
         Feedback = new(Core, History);
@@ -65,9 +66,12 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Sections = new(Core, Actor, Scroller, Lander, Marker, Events);
         Keyboard = new(Core, Actor, Scroller, Menus, Sections, Book, Runner, Framer, Situation);
         Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);
+        Home = new(Steps);
+        Branches = new(Core, Store, Arranger, Projection, Actor, Scroller, Framer, Home);
+        BranchWriter = new(Core, Store, Arranger, Source, Writer, Watcher, Teller, Events);
+        BranchMover = new(Core, Store, Arranger, BranchWriter);
         Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);
         Pager = new(Core, Steps, Store, Marker, Teller, Events);
-        Home = new(Steps);
         InSource = new(Core, Home, Store, Pager, Teller, _asker, Feedback, History);
         Wire();
         Table();
@@ -82,6 +86,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public Actor Actor { get; }
     public Scroller Scroller { get; }
     public Framer<TItem, TKey> Framer { get; }
+    public Arranger<TItem, TKey> Arranger { get; }
     public Projection<TItem, TKey> Projection { get; }
     public ItemWatcher<TItem, TKey> Watcher { get; }
     public Marker<TItem, TKey> Marker { get; }
@@ -101,6 +106,9 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public Strokes Strokes { get; }
     public Finder<TItem, TKey> Finder { get; }
     public SectionKeeper<TItem, TKey> Sections { get; }
+    public BranchKeeper<TItem, TKey> Branches { get; }
+    public BranchWriter<TItem, TKey> BranchWriter { get; }
+    public BranchMover<TItem, TKey> BranchMover { get; }
     public Keyboard<TItem, TKey> Keyboard { get; }
     public Pointing<TItem, TKey> Pointing { get; }
     public Snapshots<TItem, TKey> Snapshots { get; }
@@ -112,6 +120,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     private void Wire()
     {
         Watcher.Read = Marker.ReadAgain;
+        Projection.ReadSource = () => Source.ReadAnew();
         Marker.Keep = Runner.Keep = Lander.Keep = History.Keep;
         Runner.Notify = (text, step, retrial) => Feedback.Notify(text, step, retrial: retrial);
         Lander.Notify = (text, step) => Feedback.Notify(text, step, isSaid: true);
@@ -125,6 +134,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Menus.CloseTray = act => Trays.Close(act);
         Scroller.Closes = [Trays, Menus];
         Mover.Lander = Lander;
+        (Mover.Branches, Lander.Branches) = (BranchWriter, BranchMover);
+        Lander.BranchWriter = BranchWriter;
         Mover.Away = Transfers;
         Mover.ClearTheWay = act =>
         {
@@ -226,7 +237,10 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor.On(ActKind.ChooseEntry, call => Menus.Choose(call.Act.Text, call.Act.Rule));
         Actor.On(ActKind.RunCommand, call => Runner.RunFor(call.Act.Text ?? "", call.Act.Index >= 0 ? Actor.TargetAt(call.Act.Index) : Actor.TargetOfKey(), call.Act.Rule));
         Actor.On(ActKind.ToggleMark, ToggleMark);
-        Actor.On(ActKind.CollapseOrExpand, call => Sections.CollapseOrExpand(call.Act));
+        Actor.On(ActKind.CollapseOrExpand, call => call.Act.Index >= 0 ? Branches.CollapseOrExpand(call.Act) : Sections.CollapseOrExpand(call.Act));
+        Actor.On(ActKind.StepIn, Branches.StepIn);
+        Actor.On(ActKind.StepOut, Branches.StepOut);
+        Actor.On(ActKind.ToggleBranch, Branches.ToggleBranch);
         Actor.On(ActKind.ToggleSection, call => Sections.Toggle(call.Act));
         Actor.On(ActKind.Retry, call => Sections.Retry(call.Act));
         Actor.On(ActKind.Undo, call => History.Turn(call.Act));
@@ -248,6 +262,33 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
 
     /// <summary>Told of each edit of the source, with the items that left by it.</summary>
     public event Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? RowsEdited;
+
+    /// <summary>How the branch of an item is; null of one that has none.</summary>
+    public BranchState? BranchAt(int index)
+    {
+        if (Core.Rows.Outline is not { } outline || !outline.IsBranch(index)) return null;
+        var (rules, length) = (Core.Rules, outline.Levels.EndOf(index) - index);
+        var choosable = rules.Choosable;
+        int selected = choosable.IsAll ? Core.Selection.Items.CountIn(index, length) : Core.Selection.Items.Intersect(choosable).CountIn(index, length), all = choosable.CountIn(index, length);
+        return BranchState.Of(selected, all, outline, index);
+    }
+
+    /// <summary>Puts items into levels, where the list can have some.</summary>
+    public void SetOutline(Outline<TItem, TKey>? outline)
+    {
+        if (outline is not null)
+        {
+            string? why = Pager.IsPaged ? "the list is paged, and an outline has all its levels or reads them by ReadBelow"
+                : Projection.Sections is not null ? "it has Sections; the first level of an outline has their part"
+                : Projection.SortBy is not null ? "it has SortBy, and the order of an outline is that of the source"
+                : Core.Options.Layout is Tiles ? "its options have Tiles, and an outline lies in rows"
+                : !Store.HasOwnKeys ? "its items have no keys: make it with a key function" : null;
+            if (why is not null) throw new InvalidOperationException($"The list cannot be an outline: {why}.");
+            ArgumentOutOfRangeException.ThrowIfLessThan(outline.OpenLevels, 1, "OpenLevels");
+            if (outline.HasUnread is null != outline.ReadBelow is null) throw new InvalidOperationException("HasUnread and ReadBelow belong together: set both, or none.");
+        }
+        Source.SetOutline(outline);
+    }
 
     /// <summary>What rules may ask of the list.</summary>
     public Situation Situation()
@@ -277,6 +318,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             IsMenuOpen = state.Menu.IsOpen,
             IsDragging = state.Stroke is not null,
             IsCarrying = state.Carrying.IsCarrying,
+            IsOutline = state.Showing.Branching is not null,
         };
     }
 
@@ -364,6 +406,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public void Dispose()
     {
         Source.Let();
+        Branches.Dispose();
         Pager.Dispose();
         InSource.Dispose();
         Watcher.LetAll();

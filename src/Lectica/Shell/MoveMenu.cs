@@ -32,6 +32,9 @@ internal sealed class MoveMenu<TItem, TKey>(
                 Of("move-to-top", phrases.ToTop, keys => lander.MoveToEnd(keys, true), items => Moves(items, lander.GapAtEnd(items, true))),
                 Of("move-up", phrases.Up, keys => By(keys, Step.Previous), items => Moves(items, lander.GapBy(items, Step.Previous))),
                 Of("move-down", phrases.Down, keys => By(keys, Step.Next), items => Moves(items, lander.GapBy(items, Step.Next))),
+                .. core.Rows.Levels is null ? [] : (Command<TItem, TKey>[])[
+                    Of("move-in", phrases.OneLevelIn, keys => By(keys, Step.Inward), items => Moves(items, lander.GapBy(items, Step.Inward))),
+                    Of("move-out", phrases.OneLevelOut, keys => By(keys, Step.Outward), items => Moves(items, lander.GapBy(items, Step.Outward)))],
                 Of("move-to-bottom", phrases.ToBottom, keys => lander.MoveToEnd(keys, false), items => Moves(items, lander.GapAtEnd(items, false))),
                 Of("choose-place", phrases.ChoosePlace, keys => mover.Carry(lander.ItemsWith(keys), -1, new(ActKind.Grab)), _ => true),
                 .. mover.MayChangeSection ? core.Rows.Sections.Where((_, i) => core.Rows.HeadingOf(i) is not null).Select(s => Of("move-to:" + s.Key, phrases.ToSection(s.Title),

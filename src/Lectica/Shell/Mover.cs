@@ -49,6 +49,9 @@ internal sealed class Mover<TItem, TKey>(
     /// <summary>Closes what lies over the rows.</summary>
     public Action<Act> ClearTheWay { get; set; } = _ => { };
 
+    /// <summary>What moves branches of an outline.</summary>
+    public BranchWriter<TItem, TKey> Branches { get; set; } = null!;
+
     private Carrying Carrying => core.State.Carrying;
 
     private RowMap Rows => core.Rows;
@@ -74,15 +77,17 @@ internal sealed class Mover<TItem, TKey>(
             return None(RefusalKind.NotAvailable, core.Options.MayMove ? "Items cannot be moved: the source cannot be written, and nothing listens to MoveRequested." : "Items may not be moved in this list: its options do not say MayMove.");
         target = target.Intersect(core.Rules.Choosable);
         if (target.IsEmpty) return None(store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem, "There is no item to move: none that shows and is enabled is selected or meant.");
+        if (Rows.Levels is { } levels) target = levels.Tops(target);
         if (!store.Has(target)) return None(RefusalKind.NotRead, $"Of the {target.Count} items that would be moved not all have been read.");
         var items = target.Except(core.State.Showing.Pinned);
+        if (!Rows.WithBelow(items).Intersect(core.State.Showing.Pinned).IsEmpty) return None(RefusalKind.Pinned, "Something below the items is pinned: it stays where it is.");
         if (CanGrab is { } can)
         {
             var asked = items;
             if (core.App.Try(() => ItemSet.Of(store.Count, asked.Where(i => can(store.ItemAt(i)))), out var allowed, why => $"Whether the items can be grabbed could not be told: {why}") is { } failed) return (target, failed);
             items = allowed!;
         }
-        if (pressed >= 0 ? items.Contains(pressed) : !items.IsEmpty) return (items, null);
+        if (pressed >= 0 ? Rows.WithBelow(items).Contains(pressed) : !items.IsEmpty) return (items, null);
         var first = pressed >= 0 ? pressed : target.Nth(0);
         return core.State.Showing.Pinned.Contains(first) ? None(RefusalKind.Pinned, $"The item '{core.KeyText(first)}' is pinned: it stays where it is.")
             : None(RefusalKind.NotAllowed, $"The item '{core.KeyText(first)}' may not be grabbed: CanGrab says no.");
@@ -93,10 +98,12 @@ internal sealed class Mover<TItem, TKey>(
     {
         if (gap.Section >= 0 && !MayChangeSection && items.Intersect(Rows.Sections[gap.Section].Members).Count != items.Count)
             return new(RefusalKind.NotAllowed, $"Items cannot change to the section '{KeyOf(gap)}': its sections have no Assign, and nothing listens to MoveRequested.");
-        if (!Moves.KeepsPinned(items, gap, core.State.Showing.Pinned, Rows)) return new(RefusalKind.Pinned, "A drop here would shift a pinned item, which stays where it is.");
+        var parent = Rows.Levels is { } levels ? Rows.ParentAt(gap, LandingsFor(items).Moving) : -1;
+        if (Rows.Levels is not null && Branches.WhyNotBelow(items, parent) is { } tight) return tight;
+        if (Rows.Levels is { } tree ? !Moves.KeepsPinned(items, gap, parent, core.State.Showing.Pinned, tree) : !Moves.KeepsPinned(items, gap, core.State.Showing.Pinned, Rows)) return new(RefusalKind.Pinned, "A drop here would shift a pinned item, which stays where it is.");
         if (InSource is { Moves: true } source && source.WhyNoMove(items, gap) is { } unread) return unread;
         if (CanDrop is not { } can) return null;
-        return core.App.Try(() => can(new(teller.ItemsOf(items), [.. items.Select(store.KeyAt)], gap.Index, KeyOf(gap))), out var may, why => $"Whether the items can be dropped here could not be told: {why}")
+        return core.App.Try(() => can(new(teller.ItemsOf(items), [.. items.Select(store.KeyAt)], gap.Index, KeyOf(gap)) { Level = gap.Level, Parent = parent < 0 ? default : store.ItemAt(parent) }), out var may, why => $"Whether the items can be dropped here could not be told: {why}")
             ?? (may ? null : new(RefusalKind.NotAllowed, "The items may not be dropped here: CanDrop says no."));
     }
 
@@ -116,7 +123,12 @@ internal sealed class Mover<TItem, TKey>(
         _ready = null;
         var row = Rows.RowOf(stroke.Act.Index)!.Value;
         var bounds = core.Geometry.BoundsOf(row);
-        var grab = new GrabState(items, stroke.Act.Index, gesture.StartY + core.Viewport.ScrollTop - bounds.Top, StayingFor(items).Home(row)) { OffsetX = gesture.StartX - bounds.Left };
+        var level = LevelOf(items, stroke.Act.Index);
+        var grab = new GrabState(items, stroke.Act.Index, gesture.StartY + core.Viewport.ScrollTop - bounds.Top, LandingsFor(items).OnLevel(StayingFor(items).Home(row), level))
+        {
+            OffsetX = gesture.StartX - bounds.Left,
+            Wished = level,
+        };
         TakeUp(core.State with { Stroke = stroke }, grab, byKeys: false);
     }
 
@@ -126,9 +138,24 @@ internal sealed class Mover<TItem, TKey>(
         core.Out.ChangeFrame();
         if (Away.HoverAway(grab, at.X, at.Y)) return;
         var y = Math.Clamp(at.Y, 0, core.Viewport.Height) + core.Viewport.ScrollTop;
-        HoverOn(core.Geometry.RowAt(at.X, y) is { } over && Rows.EntryAt(over) is { Kind: RowKind.Heading } heading ? heading.Section : -1);
+        var under = core.Geometry.RowAt(at.X, y) is { } over ? Rows.EntryAt(over) : new(RowKind.Notice, -1, -1);
+        HoverOn(under.Kind == RowKind.Heading ? under.Section : -1, under.Index);
         var gap = StayingFor(grab.Items).GapUnder(at.X - grab.OffsetX, y - grab.Offset, grab.Gap, grab.Pressed >= 0 ? Rows.RowOf(grab.Pressed) : null, core.Options.Thresholds.GapSlack);
-        if (gap != grab.Gap) HoverOver(gap);
+        var wished = WishedBy(grab);
+        gap = LandingsFor(grab.Items).OnLevel(gap, wished);
+        if (gap != grab.Gap) HoverOver(gap, wished);
+    }
+
+    // The level of what is taken up: that of the topmost item, of which the pressed one is a part.
+    private int LevelOf(ItemSet items, int pressed) => Rows.Levels is not { } levels ? 0 : levels[pressed >= 0 && items.LastAt(pressed) is >= 0 and var top ? top : items.Nth(0)];
+
+    /// <summary>The level that a pointer asks for: one further in or out for each indent that it has gone to the side.</summary>
+    private int WishedBy(GrabState grab)
+    {
+        if (Rows.Levels is null) return 0;
+        var side = (at.X - grab.OffsetX) * (core.Options.IsRightToLeft ? -1 : 1) / core.Options.Indent;
+        var (level, slack) = (LevelOf(grab.Items, grab.Pressed), core.Options.Thresholds.GapSlack / core.Options.Indent);
+        return Math.Abs(level + side - grab.Wished) <= 0.5 + slack ? grab.Wished : level + (int)Math.Round(side);
     }
 
     /// <summary>Where a pointer must be for what is grabbed to be over a gap, px from the viewport's left and top edge; null where nothing is.</summary>
@@ -142,7 +169,7 @@ internal sealed class Mover<TItem, TKey>(
     private Staying StayingFor(ItemSet items)
     {
         var landings = LandingsFor(items);
-        return _staying is { } known && known.IsFor(Rows, core.Geometry, landings) ? known : _staying = Staying.Of(Rows, core.Geometry, landings, items, core.State.Window.Heights, rows => Window.GeometryOf(rows, core.State.Window, null, core.Options));
+        return _staying is { } known && known.IsFor(Rows, core.Geometry, landings) ? known : _staying = Staying.Of(Rows, core.Geometry, landings, landings.Moving, core.State.Window.Heights, rows => Window.GeometryOf(rows, core.State.Window, null, core.Options));
     }
 
     public Response End(Stroke stroke, in Gesture gesture)
@@ -167,10 +194,10 @@ internal sealed class Mover<TItem, TKey>(
     }
 
     /// <summary>Takes what is grabbed over another gap; whether it is one.</summary>
-    private bool HoverOver(GapPlace gap)
+    private bool HoverOver(GapPlace gap, int wished = 0)
     {
         if (Carrying.Grab is not { } grab || gap == grab.Gap) return false;
-        core.Commit(core.State with { Carrying = Look(Carrying with { Grab = grab.At(gap, LandingsFor(grab.Items).Stay(gap.Section)) }) });
+        core.Commit(core.State with { Carrying = Look(Carrying with { Grab = grab.At(gap, LandingsFor(grab.Items).Stay(gap.Section)) with { Wished = wished } }) });
         core.Hint(HapticHint.GapCrossed);
         core.Trace(() => new() { Stage = "change", T = core.Now, Change = "gap", Gap = gap.Index, Part = KeyOf(gap) is { } section ? "heading:" + section : null, Reason = Carrying.NoDrop?.Reason });
         return true;
@@ -188,26 +215,44 @@ internal sealed class Mover<TItem, TKey>(
         return carrying.ByKeys ? WithHover(carrying, grab.Gap.Section) : carrying;
     }
 
-    /// <summary>Lets a collapsed section open when what is grabbed has been over it for a while.</summary>
-    private Carrying WithHover(Carrying carrying, int section)
+    /// <summary>Lets a collapsed section or branch open when what is grabbed has been over it for a while.</summary>
+    private Carrying WithHover(Carrying carrying, int section, int index = -1)
     {
+        if (index >= 0 && core.State.Showing.Branching is { } branching && branching.Folded.Contains(index) && branching.Levels.IsBranch(index) && !LandingsFor(carrying.Grab!.Items).Moving.Contains(index))
+            return carrying.Hover?.Branch == index ? carrying : carrying with { Hover = new(null, index, core.Now + core.Options.Thresholds.HoverTime) };
         if (section < 0 || section >= Rows.Sections.Length || !Rows.Sections[section].IsCollapsed) return carrying.Hover is null ? carrying : carrying with { Hover = null };
         var key = Rows.Sections[section].Key;
-        return carrying.Hover?.Section == key ? carrying : carrying with { Hover = (key, core.Now + core.Options.Thresholds.HoverTime) };
+        return carrying.Hover?.Section == key ? carrying : carrying with { Hover = new(key, -1, core.Now + core.Options.Thresholds.HoverTime) };
     }
 
-    private void HoverOn(int section)
+    private void HoverOn(int section, int index)
     {
-        var carrying = WithHover(Carrying, section);
+        var carrying = WithHover(Carrying, section, index);
         if (!ReferenceEquals(carrying, Carrying)) core.Commit(core.State with { Carrying = carrying });
     }
 
-    /// <summary>Opens the section that something has been held over.</summary>
+    /// <summary>Opens the section or branch that something has been held over.</summary>
     public void OpenHovered(double time, Action followPointer)
     {
-        var section = Carrying.Hover!.Value.Section;
+        var (name, branch, _) = Carrying.Hover!.Value;
         core.Now = Math.Max(core.Now, time);
         var showing = core.State.Showing;
+        if (showing.Branching is { } branching && branch >= 0)
+        {
+            core.Commit(core.State with
+            {
+                Carrying = Carrying with { Hover = null, OpenedBranches = (Carrying.OpenedBranches ?? ItemSet.None(store.Count)).With(branch) },
+                Showing = showing with { Branching = branching.Fold(branch, folded: false) },
+            });
+            core.Trace(() => new() { Stage = "change", T = core.Now, Change = "expanded", Key = core.KeyText(branch), Index = branch, Rule = "hover" });
+            followPointer();
+            return;
+        }
+        if (name is not { } section)
+        {
+            core.Commit(core.State with { Carrying = Carrying with { Hover = null } });
+            return;
+        }
         if (!showing.Collapsed.Contains(section))
         {
             core.Commit(core.State with { Carrying = Carrying with { Hover = null } });
@@ -229,6 +274,13 @@ internal sealed class Mover<TItem, TKey>(
         Away.LeaveAway();
         var closes = Carrying.Opened.Where(s => s != landedIn).ToList();
         var showing = core.State.Showing;
+        if (showing.Branching is { } branching && Carrying.OpenedBranches is { } opened)
+        {
+            var landed = landedIn is not null && Carrying.Grab is { } grab ? Rows.ParentAt(grab.Gap, LandingsFor(grab.Items).Moving) : -1;
+            foreach (var index in opened)
+                if (landed < index || landed >= branching.Levels.EndOf(index)) branching = branching.Fold(index, folded: true);
+            showing = showing with { Branching = branching };
+        }
         core.Commit(core.State with
         {
             Carrying = Carrying.Nothing with { Guest = Carrying.Guest },
@@ -269,7 +321,7 @@ internal sealed class Mover<TItem, TKey>(
             PutBack();
             return refusal is null ? Response.Handled : core.Refuse(act, refusal);
         }
-        LetGo(Carrying.Section);
+        LetGo(Carrying.Section ?? "");
         core.Hint(HapticHint.Dropped);
         return Lander.Land(grab.Items, grab.Gap, act);
     }
@@ -286,7 +338,8 @@ internal sealed class Mover<TItem, TKey>(
         core.TraceAct(act);
         ClearTheWay(act);
         if (pressed < 0) pressed = items.Nth(0);
-        TakeUp(core.State, new(items, pressed, 0, new(pressed, Rows.SectionOf(pressed))), byKeys: true);
+        var level = LevelOf(items, pressed);
+        TakeUp(core.State, new(items, pressed, 0, LandingsFor(items).OnLevel(new(Rows.Levels is null ? pressed : items.LastAt(pressed), Rows.SectionOf(pressed)), level)) { Wished = level }, byKeys: true);
         ShowGap();
         var grab = Carrying.Grab!;
         var (place, of) = PlaceOf(grab.Items, grab.Gap);
@@ -302,7 +355,7 @@ internal sealed class Mover<TItem, TKey>(
         core.TraceAct(act);
         if (call.Gesture is { } tap)
         {
-            HoverOver(Rows.GapAbove(core.Geometry.GapAt(tap.X, tap.Y + core.Viewport.ScrollTop, -1, 0)));
+            HoverOver(LandingsFor(grab.Items).OnLevel(Rows.GapAbove(core.Geometry.GapAt(tap.X, tap.Y + core.Viewport.ScrollTop, -1, 0)), grab.Wished), grab.Wished);
             return Response.Handled;
         }
         var landings = LandingsFor(grab.Items);
@@ -324,7 +377,12 @@ internal sealed class Mover<TItem, TKey>(
             Step.Last => last,
             _ => now,
         };
-        HoverOver(landings.GapAt(Math.Clamp(next, first, last)));
+        if (call.Step is Step.Inward or Step.Outward)
+        {
+            var leveled = landings.OnLevel(grab.Gap, grab.Gap.Level + (call.Step == Step.Inward ? 1 : -1));
+            HoverOver(leveled, leveled.Level);
+        }
+        else HoverOver(landings.OnLevel(landings.GapAt(Math.Clamp(next, first, last)), grab.Wished), grab.Wished);
         ShowGap();
         Tell(Carrying.Grab!.Items, Carrying.Grab.Gap, p => Carrying.NoDrop is null ? p.MovedTo : p.CannotDrop);
         return Response.Handled;

@@ -119,7 +119,7 @@ internal sealed class Pointing<TItem, TKey>(
     private void TellPressed()
     {
         if (core.State.Pressed.IsEmpty && recogniser.ContactCount == 0) return;
-        core.Commit(core.State with { Pressed = [.. recogniser.Pressed.Where(p => !core.State.Showing.Disabled.Contains(p.Index))] });
+        core.Commit(core.State with { Pressed = [.. recogniser.Pressed.Where(p => !core.State.Showing.Barred.Contains(p.Index))] });
     }
 
     private Response Take(in Gesture gesture)
@@ -135,8 +135,9 @@ internal sealed class Pointing<TItem, TKey>(
 
         if (gesture.Index >= 0)
         {
-            if (core.State.Showing.Disabled.Contains(gesture.Index) && gesture.Kind != GestureKind.Pull)
-                return core.Refuse(null, new(RefusalKind.Disabled, $"Item {gesture.Index} is disabled: the {Words.Of(gesture.Kind)} does nothing."));
+            // What is disabled can still be expanded and collapsed.
+            if (core.Rules.WhyBarred(gesture.Index) is { } barred && gesture.Kind != GestureKind.Pull && gesture.Part.Kind != PartKind.Expander)
+                return core.Refuse(null, barred with { Reason = $"{barred.Reason[..^1]}: the {Words.Of(gesture.Kind)} does nothing." });
             if (gesture.Kind is GestureKind.Tap or GestureKind.DoubleTap && gesture.Part.Kind != PartKind.Tray) TellTapped(gesture);
         }
         if (core.Options.Gestures.Find(gesture, situation(), core.Options.ModKey) is not { } rule)

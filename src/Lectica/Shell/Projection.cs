@@ -9,7 +9,7 @@ namespace Lectica.Shell;
 /// an edit only the items that came in are asked about. Where the app fails then, an item shows, is enabled, and is in a section of its own
 /// key, "".
 /// </summary>
-internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> store) where TKey : notnull
+internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger) where TKey : notnull
 {
     // So many sections without items keep their places, beside as many as there are with some.
     private const int EmptySections = 16;
@@ -35,6 +35,15 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
             throw new InvalidOperationException($"{name} asks each item, and a paged list has not read them all. Let the source do it: its query filters, sorts and makes sections.");
     }
 
+    /// <summary>Whether items lie in levels.</summary>
+    public bool IsOutline => arranger.Outline is not null;
+
+    private void CheckNoOutline(object? given, string name)
+    {
+        if (given is not null && IsOutline)
+            throw new InvalidOperationException($"{name} cannot be set in an outline: {(name == "Sections" ? "its first level has the part of sections" : "its order is that of the source")}. Set Outline to null first.");
+    }
+
     private bool Asks => Filter is not null || EnabledWhen is not null || PinnedWhen is not null || Sections is not null || SortBy is not null;
 
     // ── Set by the app: an exception leaves all as it was ──
@@ -42,7 +51,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     public void SetFilter(Func<TItem, bool>? filter)
     {
         CheckNotPaged(filter, "Filter");
-        Set(s => s with { Shown = Where(filter, true) }, () => Filter = filter, "filter");
+        Set(s => s with { Shown = Where(filter, true), IsFiltered = filter is not null }, () => Filter = filter, "filter");
     }
 
     public void SetEnabled(Func<TItem, bool>? enabled)
@@ -60,6 +69,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     public void SetSections(Sections<TItem>? sections)
     {
         CheckNotPaged(sections, "Sections");
+        CheckNoOutline(sections, "Sections");
         var before = Sections;
         Set(s => s with { Sections = sections is null ? [] : Sorted(sections, ReferenceEquals(sections, before) ? s.Sections : []), Lingering = [] }, () => Sections = sections, "source");
     }
@@ -67,6 +77,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     public void SetOrder(Comparison<TItem>? compare)
     {
         CheckNotPaged(compare, "SortBy");
+        CheckNoOutline(compare, "SortBy");
         var order = compare is null ? null : new SortedOrder<TItem, TKey>(store, compare);
         core.App.Ask(() =>
         {
@@ -166,9 +177,25 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     /// <param name="edit">The edit.</param>
     /// <param name="leaving">The slots of the items that have left.</param>
     /// <param name="asked">The items to ask about; all where null.</param>
-    public Showing Complete(Showing showing, Edit edit, int[] leaving, int[]? asked)
+    public Showing Complete(Showing showing, Edit edit, int[] leaving, int[]? asked) => InLevels(Completed(showing with { HasSource = true }, edit, leaving, asked), edit, asked);
+
+    /// <summary>The levels that items of an outline have after an edit, and what shows for it.</summary>
+    private Showing InLevels(Showing showing, Edit edit, int[]? asked)
     {
-        showing = showing with { HasSource = true };
+        if (arranger.Outline is not { } outline) return showing.Branching is null ? showing : showing with { Branching = null };
+        var known = asked is null ? null : showing.Branching;
+        var unread = known?.Unread ?? ItemSet.None(store.Count);
+        if (outline.HasUnread is { } has)
+            unread = asked is null ? store.Where(i => core.App.Ask(has, i, false)) : asked.Aggregate(unread, (set, i) => set.With(i, core.App.Ask(has, store.ItemAt(i), false)));
+        return showing with
+        {
+            Branching = known?.With(arranger.Next, showing.Shown, unread, edit, outline.OpenLevels)
+                ?? showing.Branching?.Whole(arranger.Next, showing.Shown, unread, edit, outline.OpenLevels) ?? Branching.Of(arranger.Next, showing.Shown, showing.IsFiltered, unread, outline.OpenLevels),
+        };
+    }
+
+    private Showing Completed(Showing showing, Edit edit, int[] leaving, int[]? asked)
+    {
         if (!Asks) return showing;
         if (asked is null || asked.Length > 64) return CompleteMany(showing, asked);
         var next = showing;
@@ -301,6 +328,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     public void Reconsider(ItemSet items, bool lingers)
     {
         var now = core.State.Showing;
+        if (IsOutline && Reread(items)) return;
         if (!Asks || items.IsEmpty)
         {
             core.Out.ChangeFrame();
@@ -318,9 +346,28 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         var isSame = ReferenceEquals(shown, now.Shown) && ReferenceEquals(disabled, now.Disabled) && ReferenceEquals(pins, now.Pinned);
         var next = isSame ? now : now with { Shown = shown, Disabled = disabled, Pinned = pins };
         if (Sections is { } sections) next = Resectioned(next, sections, asked, lingers);
+        if (next.Branching is { } branching && !ReferenceEquals(next.Shown, branching.Shown)) next = next with { Branching = branching.Reshown(next.Shown, asked) };
         if (_order is not null) next = asked.Length > store.Count / 8 ? Resorted(next) : Reordered(next, [], asked);
         core.Out.ChangeFrame();
         core.Commit(core.State with { Showing = next }, cause: "source");
+    }
+
+    /// <summary>Has the source read anew: items lie elsewhere in an outline.</summary>
+    public Action ReadSource { get; set; } = () => { };
+
+    /// <summary>What lies elsewhere in an outline, or has been read below, since its item changed; whether all has been read anew for it.</summary>
+    private bool Reread(ItemSet items)
+    {
+        if (core.State.Showing.Branching is not { } branching) return false;
+        if (items.Any(i => core.App.Ask(arranger.HasMoved, i, false)))
+        {
+            ReadSource();
+            return true;
+        }
+        if (arranger.Outline!.HasUnread is not { } has) return false;
+        var unread = items.Aggregate(branching.Unread, (set, i) => set.With(i, core.App.Ask(has, store.ItemAt(i), false)));
+        if (!ReferenceEquals(unread, branching.Unread)) core.Commit(core.State with { Showing = core.State.Showing with { Branching = branching with { Unread = unread } } }, cause: "source");
+        return false;
     }
 
     private Showing Resectioned(Showing showing, Sections<TItem> sections, int[] asked, bool lingers)

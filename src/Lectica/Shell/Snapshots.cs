@@ -29,8 +29,9 @@ internal sealed class Snapshots<TItem, TKey>(
             Cursor = Text(state.Selection.Cursor),
             Selecting = state.Selection.IsSelecting,
             Marks = kept.Count == 0 ? null : kept.ToDictionary(m => m.Name, m => (IReadOnlyList<string>)[.. state.Marks.Sets[m.Name].Select(i => Text(i)!)]),
-            Order = source.IsReordered ? [.. Enumerable.Range(0, store.Count).Select(i => Text(i)!)] : null,
+            Order = source.IsReordered && !projection.IsOutline ? [.. Enumerable.Range(0, store.Count).Select(i => Text(i)!)] : null,
             Collapsed = collapsed.Count > 0 ? collapsed : null,
+            Expanded = state.Showing.Branching is { } branching ? [.. branching.Expanded.Select(i => Text(i)!)] : null,
             CursorHeading = state.Selection.Heading,
             FirstRow = Text(first.Index),
             FirstRowOffset = first.Index < 0 ? 0 : core.Viewport.ScrollTop - core.Geometry.TopOf(first.Row),
@@ -67,6 +68,8 @@ internal sealed class Snapshots<TItem, TKey>(
         foreach (var (name, keys) in snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>())
             if (marker.Marks.Any(m => m.Name == name && m.Get is null)) next = next with { Marks = next.Marks.With(name, ItemSet.Of(store.Count, keys.Select(indexOf).Where(i => i >= 0))) };
         if (projection.Sections is not null) next = next with { Showing = next.Showing with { Collapsed = [.. snapshot.Collapsed ?? []] } };
+        if (next.Showing.Branching is { } branching && snapshot.Expanded is { } expanded)
+            next = next with { Showing = next.Showing with { Branching = branching.Expanding(ItemSet.Of(store.Count, expanded.Select(indexOf).Where(i => i >= 0))) } };
         core.Commit(next, cause: "restore");
         var items = ItemSet.Of(store.Count, snapshot.Selected.Select(indexOf).Where(i => i >= 0));
         if (!core.Options.KeepsHiddenSelected) items = items.Intersect(core.Rows.Shown);
@@ -88,6 +91,8 @@ internal sealed class Snapshots<TItem, TKey>(
 
     private Refusal? PutInOrder(IReadOnlyList<string> keys, Func<string, int> indexOf)
     {
+        // Which item lies below which, and where among those, is the app's to store.
+        if (projection.IsOutline) return null;
         if (!writer.CanWrite || events.MoveRequested is not null || projection.SortBy is not null)
             return new(RefusalKind.NotAvailable, projection.SortBy is not null ? "The list is sorted: it has no order of its own to restore." : "The order is the app's to restore: the list does not move the source by itself.");
         int[] known = [.. keys.Select(indexOf).Where(i => i >= 0).Distinct()];
@@ -113,7 +118,7 @@ internal sealed class Snapshots<TItem, TKey>(
         if (store is ItemStore<TItem, string> named && named.Texts.AreExact) return named.IndexOf;
         // Keys are written as text; so that none needs to be read back, those that are wanted are looked for by their text.
         var wanted = new Dictionary<string, int>();
-        foreach (var key in snapshot.Selected.Concat((snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>()).SelectMany(m => m.Value)).Append(snapshot.Anchor).Append(snapshot.Cursor).Append(snapshot.FirstRow).Concat(snapshot.Order ?? []))
+        foreach (var key in snapshot.Selected.Concat((snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>()).SelectMany(m => m.Value)).Append(snapshot.Anchor).Append(snapshot.Cursor).Append(snapshot.FirstRow).Concat(snapshot.Order ?? []).Concat(snapshot.Expanded ?? []))
             if (key is not null) wanted[key] = -1;
         for (var i = 0; i < store.Count && wanted.Count > 0; i++)
             if (core.KeyText(i) is { } text && wanted.TryGetValue(text, out var at) && at < 0) wanted[text] = i;

@@ -11,14 +11,14 @@ namespace Lectica.Shell;
 /// follows.
 /// </summary>
 internal sealed class Source<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, Marker<TItem, TKey> marking, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller)
+    Core core, Steps steps, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Projection<TItem, TKey> projection, Marker<TItem, TKey> marking, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller)
     : IBulk where TKey : notnull
 {
     // So many changes in a bulk are always taken one by one.
     private const int Few = 64;
 
     private readonly ConcurrentQueue<IReadOnlyList<TItem>> _offered = new();
-    private readonly List<NotifyCollectionChangedEventArgs> _late = [];
+    private readonly List<(object? Sender, NotifyCollectionChangedEventArgs Report)> _late = [];
     private readonly Queue<NotifyCollectionChangedEventArgs> _reports = new();
     private INotifyCollectionChanged? _live;
     private ChangeLock _changes;
@@ -55,7 +55,7 @@ internal sealed class Source<TItem, TKey>(
         // Between the reading and the following nothing may change.
         using var held = changes.Hold();
         var changed = !ReferenceEquals(items, Items);
-        Take(items);
+        Take(items, isFirst: true);
         IsSnapshot = false;
         _outOfStep = false;
         ForgetReports();
@@ -66,11 +66,13 @@ internal sealed class Source<TItem, TKey>(
         _changes = changes;
         _live = items as INotifyCollectionChanged;
         if (_live is not null) _live.CollectionChanged += Changed;
+        if (arranger.Outline is not null) arranger.FollowAll();
     }
 
     /// <summary>Shows a source that is not in memory, instead of any items before.</summary>
     public void Show(IPagedSource<TItem, TKey> source)
     {
+        if (arranger.Outline is not null) throw new InvalidOperationException("An outline has all its levels, or reads them by ReadBelow: a paged source cannot be shown in it. Set Outline to null first.");
         if (store.Pages is null && store.Count > 0) Splice(0, store.Count, []);
         Let();
         Items = null;
@@ -90,6 +92,25 @@ internal sealed class Source<TItem, TKey>(
         IsBehind = false;
         ForgetReports();
         _changes = ChangeLock.None;
+        arranger.LetAll();
+    }
+
+    /// <summary>Puts items into levels, or into none for null. Where they are no outline nothing changes.</summary>
+    public void SetOutline(Outline<TItem, TKey>? outline)
+    {
+        var before = arranger.Outline;
+        arranger.Outline = outline;
+        arranger.Changed ??= Changed;
+        try
+        {
+            if (Items is not null) Take(Items, isFirst: true);
+            else core.Commit(core.State with { Showing = core.State.Showing with { Branching = null } }, cause: "source");
+        }
+        catch
+        {
+            arranger.Outline = before;
+            throw;
+        }
     }
 
     private void ForgetReports()
@@ -147,10 +168,11 @@ internal sealed class Source<TItem, TKey>(
     }
 
     /// <summary>Takes over a list as a whole. Other objects may stand for the same keys: the app is asked about all of them.</summary>
-    private void Take(IReadOnlyList<TItem> items) => Take(items as TItem[] ?? [.. items], items);
+    private void Take(IReadOnlyList<TItem> items, bool isFirst = false) => Take(items as TItem[] ?? [.. items], items, isFirst);
 
-    private void Take(TItem[] array, IReadOnlyList<TItem> items)
+    private void Take(TItem[] array, IReadOnlyList<TItem> items, bool isShown = false)
     {
+        if (arranger.Outline is not null) array = core.App.Ask(() => arranger.Arrange(array, isShown || Items is null));
         Pager.Close();
         var isFirst = store.Count == 0;
         List<Departed<TItem, TKey>> departed = [];
@@ -170,6 +192,7 @@ internal sealed class Source<TItem, TKey>(
         {
             watcher.FollowAll();
         }
+        if (arranger.Outline is not null) arranger.FollowAll();
         Items = items;
         core.Out.Properties.Add("Count");
         if (edit is not null)
@@ -210,19 +233,19 @@ internal sealed class Source<TItem, TKey>(
         if (core.App.IsAsking)
         {
             // The list is in the middle of something: it looks when that is over.
-            _late.Add(e);
+            _late.Add((sender, e));
             return;
         }
         if (steps.IsBusy)
         {
             // From inside a handler: what the list is changes now, so that it stays in step; what is told of it waits.
-            Take(e);
+            Take(sender, e);
             return;
         }
         steps.TryEnter();
         try
         {
-            Take(e);
+            Take(sender, e);
         }
         finally
         {
@@ -242,7 +265,7 @@ internal sealed class Source<TItem, TKey>(
         lock (_reports)
         {
             // Of very many, one look at all that is there says as much.
-            if (_reports.Count >= Few || e.Action == NotifyCollectionChangedAction.Reset)
+            if (_reports.Count >= Few || e.Action == NotifyCollectionChangedAction.Reset || arranger.Outline is not null)
             {
                 _isToBeRead = true;
                 _reports.Clear();
@@ -271,7 +294,7 @@ internal sealed class Source<TItem, TKey>(
                         if (!_reports.TryDequeue(out next)) return;
                 }
                 if (next is null || Wrong(next, null) is not null) ReadAnew();
-                else Take(next, null);
+                else Take(null, next, null);
             }
         }
 #pragma warning disable CA1031 // The collection's own fault, such as a duplicate key: it comes out when all is told.
@@ -309,14 +332,14 @@ internal sealed class Source<TItem, TKey>(
     public void TakeLate()
     {
         if (!HasLate) return;
-        NotifyCollectionChangedEventArgs[] late = [.. _late];
+        (object? Sender, NotifyCollectionChangedEventArgs Report)[] late = [.. _late];
         _late.Clear();
         var isBehind = IsBehind;
         IsBehind = false;
         try
         {
             // Of several, each report fits what the collection was then, which is gone.
-            if (late is [var one] && !isBehind) Take(one);
+            if (late is [var one] && !isBehind) Take(one.Sender, one.Report);
             else ReadAnew();
         }
 #pragma warning disable CA1031 // The collection's own fault, such as a duplicate key: it comes out when all is told.
@@ -336,15 +359,25 @@ internal sealed class Source<TItem, TKey>(
         _outOfStep = false;
     }
 
-    private void Take(NotifyCollectionChangedEventArgs e) => Take(e, Items!);
+    private void Take(object? sender, NotifyCollectionChangedEventArgs e) => Take(sender, e, Items!);
 
+    /// <param name="sender">The collection that reports.</param>
     /// <param name="e">What is reported.</param>
     /// <param name="source">The collection as it is after it; null where it has gone on since.</param>
-    private void Take(NotifyCollectionChangedEventArgs e, IReadOnlyList<TItem>? source)
+    private void Take(object? sender, NotifyCollectionChangedEventArgs e, IReadOnlyList<TItem>? source)
     {
         if (_outOfStep || e.Action == NotifyCollectionChangedAction.Reset)
         {
             ReadAnew();
+            return;
+        }
+        if (arranger.Outline is not null)
+        {
+            // Whatever throws, the outline has changed and the list has not.
+            _outOfStep = true;
+            if (core.App.Ask(() => arranger.Read(sender, e, Items!)) is not { } stretch) ReadAnew();
+            else if (stretch.Removed + stretch.Inserted.Length > 0) Splice(stretch.At, stretch.Removed, stretch.Inserted);
+            _outOfStep = false;
             return;
         }
         if (Wrong(e, source) is { } wrong)

@@ -27,8 +27,11 @@ internal sealed record Carrying
     /// <summary>The sections that opened since something was held over them, by key.</summary>
     public ImmutableArray<string> Opened { get; init; } = [];
 
-    /// <summary>The collapsed section that will open, and when, ms.</summary>
-    public (string Section, double Due)? Hover { get; init; }
+    /// <summary>The collapsed section or branch that will open, and when, ms.</summary>
+    public HeldOver? Hover { get; init; }
+
+    /// <summary>The branches that opened since something was held over them.</summary>
+    public ItemSet? OpenedBranches { get; init; }
 
     /// <summary>What was looked at before: an item, and how far it was past the top, px.</summary>
     public (int Index, double Offset)? LookedAt { get; init; }
@@ -45,6 +48,8 @@ internal sealed record Carrying
     public Carrying After(Edit edit) => ReferenceEquals(this, Nothing) ? this : this with
     {
         Grab = Grab is { } grab ? grab.After(edit) ?? grab with { Items = ItemSet.None(edit.NewLength), Pressed = -1 } : null,
+        Hover = Hover is { Branch: >= 0 } over ? over with { Branch = edit.Apply(over.Branch) } : Hover,
+        OpenedBranches = OpenedBranches is { } opened ? edit.Apply(opened) : null,
         LookedAt = LookedAt is { } eye ? eye with { Index = edit.Nearest(eye.Index) } : null,
         Guest = Guest?.After(edit),
     };
@@ -64,15 +69,22 @@ internal sealed record Carrying
         if (items.IsEmpty || now.Showing.Order is not null) return carrying with { Grab = grab with { Items = ItemSet.None(now.Count), Pressed = -1 } };
         var section = rows.Sections.IsEmpty ? -1 : carrying.Section is { } key && rows.SectionWith(key) is >= 0 and var same ? same
             : Math.Max(0, rows.SectionOf(grab.Below >= 0 ? grab.Below : grab.Above >= 0 ? grab.Above : items.Nth(0)));
-        var stay = rows.MembersOf(section).Except(items);
+        var stay = rows.MembersOf(section).Except(rows.WithBelow(items));
         // The neighbour below if it shows there, else after the one above it, else where the gap's index falls.
         var below = grab.Below >= 0 && stay.Contains(grab.Below) ? grab.Below
             : grab.Above >= 0 && stay.Contains(grab.Above) ? stay.NextAt(grab.Above + 1) : stay.NextAt(grab.Gap.Index);
         var gap = below >= 0 ? new(below, section) : rows.EndOf(section);
+        if (rows.Levels is not null) gap = rows.OnLevel(gap, grab.Wished, stay);
         var settled = (grab with { Items = items, Pressed = items.Contains(Math.Max(0, grab.Pressed)) ? grab.Pressed : -1 }).At(gap, stay);
         return carrying with { Grab = settled, Section = section < 0 ? null : rows.Sections[section].Key };
     }
 }
+
+/// <summary>What something is held over that is collapsed, and will open.</summary>
+/// <param name="Section">The section's key; null for a branch.</param>
+/// <param name="Branch">The branch's item; -1 for a section.</param>
+/// <param name="Due">When it opens, ms.</param>
+internal readonly record struct HeldOver(string? Section, int Branch, double Due);
 
 /// <summary>Items of another list that are over this one.</summary>
 /// <param name="Gap">The gap that they would land in.</param>

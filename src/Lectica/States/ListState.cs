@@ -99,5 +99,5 @@ internal sealed record ListState
     };
 
     /// <summary>What may be selected.</summary>
-    public SelectionRules Rules(ListOptions options) => new(Showing.Rows, Showing.Disabled, options.Policy, options.Limit, options.KeepsHiddenSelected);
+    public SelectionRules Rules(ListOptions options) => new(Showing.Rows, Showing.Barred, options.Policy, options.Limit, options.KeepsHiddenSelected);
 }

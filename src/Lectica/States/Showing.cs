@@ -12,6 +12,9 @@ internal sealed record Showing
     /// <summary>The items that the filter lets through.</summary>
     public required ItemSet Shown { get; init; }
 
+    /// <summary>Whether there is a filter.</summary>
+    public bool IsFiltered { get; init; }
+
     /// <summary>The items that are disabled.</summary>
     public required ItemSet Disabled { get; init; }
 
@@ -36,6 +39,12 @@ internal sealed record Showing
     /// <summary>Another number whenever items have changed places in the order.</summary>
     public int OrderVersion { get; init; }
 
+    /// <summary>The levels of an outline, and what is collapsed in it; null in a list without.</summary>
+    public Branching? Branching { get; init; }
+
+    /// <summary>The items that may not be selected: those that are disabled, and in an outline the way to what the filter lets through.</summary>
+    public required ItemSet Barred { get; init; }
+
     /// <summary>What is told of the source, such as that it is loading.</summary>
     public Notice? Status { get; init; }
 
@@ -51,6 +60,7 @@ internal sealed record Showing
         Shown = ItemSet.None(0),
         Disabled = ItemSet.None(0),
         Pinned = ItemSet.None(0),
+        Barred = ItemSet.None(0),
         Rows = new(ItemSet.None(0), new(NoticeKind.NoSource, phrases.NoSource)),
     };
 
@@ -63,6 +73,7 @@ internal sealed record Showing
         Shown = edit.Apply(Shown, inserted: true),
         Disabled = edit.Apply(Disabled),
         Pinned = edit.Apply(Pinned),
+        Branching = Branching?.After(edit),
         Sections = Sections.IsEmpty ? Sections : [.. Sections.Select(s => s with { Members = edit.Apply(s.Members) })],
         Lingering = Lingering.IsEmpty ? Lingering : [.. Lingering.Select(l => l with { Index = edit.Apply(l.Index) }).Where(l => l.Index >= 0)],
     };
@@ -71,15 +82,27 @@ internal sealed record Showing
     public static Showing Settle(ListState before, ListState now, in Settling how)
     {
         Showing old = before.Showing, next = now.Showing;
+        if (next.Branching is { } branching && (!ReferenceEquals(branching.Shown, next.Shown) || branching.IsFiltered != next.IsFiltered)) next = next with { Branching = branching.For(next.Shown, next.IsFiltered) };
+        next = next.WithBarred(old);
         if ((ReferenceEquals(old, next) || next.HasRowsOf(old)) && before.Footer.HasRow == now.Footer.HasRow) return next;
         var hasNotices = next.Status is null && next.HasSource;
         ImmutableArray<SectionRows> sections =
             [.. next.Sections.Select(s => s with { IsCollapsed = next.Collapsed.Contains(s.Key), Empty = hasNotices ? s.Empty : null })];
+        if (next.Branching is { } outline)
+            return next with { Rows = new(outline, next.NoticeNow(how.Options.Phrases), now.Footer.HasRow) };
         return next with { Rows = new(next.Shown, next.NoticeNow(how.Options.Phrases), sections, next.Order, next.ShownPlaces, now.Footer.HasRow) };
+    }
+
+    private Showing WithBarred(Showing old)
+    {
+        var barred = Branching is not { Ways: { IsEmpty: false } ways } ? Disabled
+            : ReferenceEquals(Disabled, old.Disabled) && ReferenceEquals(ways, old.Branching?.Ways) ? old.Barred : Disabled.Union(ways);
+        return ReferenceEquals(barred, Barred) ? this : this with { Barred = barred };
     }
 
     private bool HasRowsOf(Showing other) =>
         ReferenceEquals(Rows, other.Rows) && ReferenceEquals(Shown, other.Shown) && Sections == other.Sections && ReferenceEquals(Collapsed, other.Collapsed)
+        && ReferenceEquals(Branching, other.Branching)
         && ReferenceEquals(ShownPlaces, other.ShownPlaces) && OrderVersion == other.OrderVersion && ReferenceEquals(Order, other.Order) && Status == other.Status && HasSource == other.HasSource;
 
     private Notice NoticeNow(Phrases phrases) =>

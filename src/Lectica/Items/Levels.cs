@@ -1,0 +1,235 @@
+namespace Lectica.Items;
+
+/// <summary>
+/// How deep each item of an outline lies, from 0 for the first level, in reading order: an item, and then all that is below it. So the
+/// branch of an item is a stretch that ends before the next item which is no deeper, and its parent is the last one before it that is less
+/// deep. It never changes: another one is made. Blocks of levels know the least in them, so that a question looks at two blocks and at the
+/// list of them. Cost: the number of items, divided by 1024.
+/// </summary>
+public sealed class Levels
+{
+    /// <summary>The deepest that an item may lie.</summary>
+    public const int Deepest = ushort.MaxValue - 1;
+
+    private const int BlockLength = 1024;
+
+    private readonly ushort[][] _blocks;
+    private readonly ushort[] _least;
+    private readonly int[] _starts;
+
+    private Levels(ushort[][] blocks, ushort[] least)
+    {
+        (_blocks, _least) = (blocks, least);
+        _starts = new int[blocks.Length];
+        for (var i = 0; i < blocks.Length; i++)
+        {
+            _starts[i] = Count;
+            Count += blocks[i].Length;
+        }
+    }
+
+    /// <summary>Those of no items.</summary>
+    public static Levels None { get; } = new([], []);
+
+    /// <summary>The levels of so many items.</summary>
+    public static Levels Of(ReadOnlySpan<ushort> levels)
+    {
+        var made = new Maker();
+        made.Add(levels, 0);
+        return made.Done();
+    }
+
+    /// <summary>The number of items.</summary>
+    public int Count { get; }
+
+    /// <summary>How deep an item lies.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">There is no such item.</exception>
+    public int this[int index]
+    {
+        get
+        {
+            ArgumentOutOfRangeException.ThrowIfNegative(index);
+            ArgumentOutOfRangeException.ThrowIfGreaterThanOrEqual(index, Count);
+            var block = BlockOf(index);
+            return _blocks[block][index - _starts[block]];
+        }
+    }
+
+    private int BlockOf(int index) => Array.BinarySearch(_starts, index) is var at && at >= 0 ? at : ~at - 1;
+
+    /// <summary>Whether anything lies below an item.</summary>
+    public bool IsBranch(int index) => index + 1 < Count && this[index + 1] > this[index];
+
+    /// <summary>The first item after all that is below an item; the number of items where there is none.</summary>
+    public int EndOf(int index)
+    {
+        var level = this[index];
+        var block = BlockOf(index);
+        var from = index - _starts[block] + 1;
+        for (; block < _blocks.Length; block++, from = 0)
+        {
+            if (_least[block] > level) continue;
+            var found = _blocks[block].AsSpan(from).IndexOfAnyInRange((ushort)0, (ushort)level);
+            if (found >= 0) return _starts[block] + from + found;
+        }
+        return Count;
+    }
+
+    /// <summary>The item that an item lies below; -1 on the first level.</summary>
+    public int ParentOf(int index) => this[index] is > 0 and var level ? LastUpTo(level - 1, index) : -1;
+
+    /// <summary>The item on a level that an item lies below, or itself where it is on that; -1 where it is not so deep.</summary>
+    public int AncestorOf(int index, int level) => this[index] is var own && own == level ? index : own < level || level < 0 ? -1 : LastUpTo(level, index);
+
+    // The last item before one that is no deeper than a level.
+    private int LastUpTo(int level, int before)
+    {
+        var block = BlockOf(before);
+        var end = before - _starts[block];
+        for (; block >= 0; end = --block >= 0 ? _blocks[block].Length : 0)
+        {
+            if (_least[block] > level) continue;
+            var found = _blocks[block].AsSpan(0, end).LastIndexOfAnyInRange((ushort)0, (ushort)level);
+            if (found >= 0) return _starts[block] + found;
+        }
+        return -1;
+    }
+
+    /// <summary>The items with all that is below each of them. Cost: the items, and a range for each that is below no other of them.</summary>
+    public ItemSet WithBelow(ItemSet items)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        if (items.IsAll) return items;
+        var set = items;
+        for (var at = items.NextAt(0); at >= 0;)
+        {
+            var end = EndOf(at);
+            if (end - at > 1) set = set.WithRange(at + 1, end - at - 1);
+            at = end < Count ? items.NextAt(end) : -1;
+        }
+        return set;
+    }
+
+    /// <summary>Those of the items that lie below no other of them.</summary>
+    public ItemSet Tops(ItemSet items)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        var tops = new List<int>();
+        for (var at = items.NextAt(0); at >= 0;)
+        {
+            tops.Add(at);
+            var end = EndOf(at);
+            at = end < Count ? items.NextAt(end) : -1;
+        }
+        return tops.Count == items.Count ? items : ItemSet.Of(Count, tops);
+    }
+
+    /// <summary>The children of an item from the first on; of -1 the items of the first level.</summary>
+    public IEnumerable<int> Children(int index)
+    {
+        var end = index < 0 ? Count : EndOf(index);
+        for (var at = index + 1; at < end; at = EndOf(at)) yield return at;
+    }
+
+    /// <summary>Items leave, and others come in their place.</summary>
+    public Levels Splice(int at, int removed, ReadOnlySpan<ushort> inserted)
+    {
+        var made = new Maker();
+        made.Add(this, 0, at, 0);
+        made.Add(inserted, 0);
+        made.Add(this, at + removed, Count, 0);
+        return made.Done();
+    }
+
+    /// <summary>
+    /// Branches go to a gap, and their topmost items onto a level there. Cost: what moves, beside that of any question.
+    /// </summary>
+    /// <param name="tops">The topmost items of what moves.</param>
+    /// <param name="gap">The gap that they land in.</param>
+    /// <param name="level">The level that they land on.</param>
+    /// <exception cref="InvalidOperationException">Something would lie deeper than can be.</exception>
+    public Levels Move(ItemSet tops, int gap, int level)
+    {
+        ArgumentNullException.ThrowIfNull(tops);
+        List<(int From, int To)> moved = [.. tops.Select(t => (t, EndOf(t)))];
+        var made = new Maker();
+        var next = 0;
+        void Rest(int to)
+        {
+            foreach (var (from, end) in moved)
+            {
+                if (end <= next) continue;
+                if (from >= to) break;
+                made.Add(this, next, Math.Max(next, from), 0);
+                next = Math.Max(next, end);
+            }
+            made.Add(this, next, Math.Max(next, to), 0);
+            next = Math.Max(next, to);
+        }
+        Rest(gap);
+        foreach (var (from, to) in moved) made.Add(this, from, to, level - this[from]);
+        Rest(Count);
+        return made.Done();
+    }
+
+    /// <summary>The levels as an array. Cost: the items.</summary>
+    internal ushort[] ToArray()
+    {
+        var all = new ushort[Count];
+        for (var i = 0; i < _blocks.Length; i++) _blocks[i].CopyTo(all, _starts[i]);
+        return all;
+    }
+
+    /// <summary>Puts levels together; whole blocks are taken over as they are.</summary>
+    private sealed class Maker
+    {
+        private readonly List<ushort[]> _blocks = [];
+        private readonly List<ushort> _least = [];
+        private readonly List<ushort> _rest = [];
+
+        public void Add(ReadOnlySpan<ushort> levels, int deeper)
+        {
+            for (var i = 0; i < levels.Length; i += BlockLength)
+            {
+                var part = levels[i..Math.Min(levels.Length, i + BlockLength)];
+                // A small part joins what is before it; a large one is a block of its own.
+                if (part.Length + _rest.Count > BlockLength) Close();
+                if (deeper == 0) _rest.AddRange(part);
+                else
+                    foreach (var level in part)
+                        _rest.Add(level + deeper <= Deepest ? (ushort)(level + deeper) : throw new InvalidOperationException($"An item would lie {level + deeper + 1} levels deep; {Deepest + 1} is the most."));
+            }
+        }
+
+        public void Add(Levels from, int start, int end, int deeper)
+        {
+            while (start < end)
+            {
+                var block = from.BlockOf(start);
+                int first = start - from._starts[block], length = Math.Min(end - start, from._blocks[block].Length - first);
+                if (deeper == 0 && length == from._blocks[block].Length && (_rest.Count == 0 || _rest.Count + length > BlockLength))
+                {
+                    Close();
+                    _blocks.Add(from._blocks[block]);
+                    _least.Add(from._least[block]);
+                }
+                else Add(from._blocks[block].AsSpan(first, length), deeper);
+                start += length;
+            }
+        }
+
+        private void Close()
+        {
+            if (_rest.Count == 0) return;
+            _blocks.Add([.. _rest]);
+            _least.Add(_rest.Min());
+            _rest.Clear();
+        }
+
+        public Levels Done()
+        {
+            Close();
+            return new([.. _blocks], [.. _least]);
+        }
+    }
+}

@@ -1,0 +1,114 @@
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>Where branches of an outline go: by steps, by call, and back again.</summary>
+internal sealed class BranchMover<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, BranchWriter<TItem, TKey> writer) where TKey : notnull
+{
+    // So many siblings are kept for when the nearest has left.
+    private const int Near = 8;
+
+    private Levels Levels => arranger.Levels;
+
+    /// <summary>The gap below an item, or on the first level for -1, before a sibling; after the last for -1.</summary>
+    private GapPlace GapBelow(int parent, int before) =>
+        new(before >= 0 ? before : parent < 0 ? store.Count : Levels.EndOf(parent), Level: parent < 0 ? 0 : Levels[parent] + 1);
+
+    /// <summary>
+    /// The gap one place on: before or after a sibling that shows; below the one above; or out, after what it lies below. Its own where
+    /// there is none.
+    /// </summary>
+    public GapPlace GapBy(ItemSet tops, Step step)
+    {
+        var first = tops.Nth(0);
+        var parent = Levels.ParentOf(first);
+        int above = Before(first, tops), below = After(first, tops);
+        // Several gather at the first of them.
+        var here = GapBelow(parent, below);
+        return step switch
+        {
+            Step.Previous or Step.Up => above < 0 ? here : GapBelow(parent, above),
+            Step.Next or Step.Down => below < 0 ? here : GapBelow(parent, After(below, tops)),
+            Step.Inward => above < 0 ? here : GapBelow(above, -1),
+            Step.Outward => parent < 0 ? here : GapBelow(Levels.ParentOf(parent), After(parent, tops)),
+            _ => here,
+        };
+    }
+
+    // The nearest sibling that shows and stays; -1 for none.
+    private int Before(int item, ItemSet tops)
+    {
+        var level = Levels[item];
+        for (var i = item - 1; i >= 0 && Levels[i] >= level; i--)
+        {
+            i = Levels.AncestorOf(i, level);
+            if (!tops.Contains(i) && core.Rows.Shown.Contains(i)) return i;
+        }
+        return -1;
+    }
+
+    private int After(int item, ItemSet tops)
+    {
+        var level = Levels[item];
+        for (var i = Levels.EndOf(item); i < store.Count && Levels[i] == level; i = Levels.EndOf(i))
+            if (!tops.Contains(i) && core.Rows.Shown.Contains(i)) return i;
+        return -1;
+    }
+
+    /// <summary>The gap before the first or after the last of what lies below the same.</summary>
+    public GapPlace GapAtEnd(ItemSet tops, bool top)
+    {
+        var parent = Levels.ParentOf(tops.Nth(0));
+        return GapBelow(parent, top ? parent + 1 : -1);
+    }
+
+    /// <summary>The gap of a place among the children of an item, or on the first level for -1; counted without what moves.</summary>
+    public GapPlace GapAt(ItemSet tops, int parent, int place)
+    {
+        var before = Levels.Children(parent).Where(i => !tops.Contains(i)).Skip(Math.Max(0, place)).FirstOrDefault(-1);
+        return GapBelow(parent, before);
+    }
+
+    /// <summary>The places of branches, for when they are put back.</summary>
+    public BranchStep<TItem, TKey> StepOf(ItemSet tops, string name) => new(this, [.. tops.Select(top => PlaceOf(top, tops))], name);
+
+    private BranchStep<TItem, TKey>.Place PlaceOf(int top, ItemSet tops)
+    {
+        var parents = new List<TKey>();
+        for (var parent = Levels.ParentOf(top); parent >= 0; parent = Levels.ParentOf(parent)) parents.Add(store.KeptKeyAt(parent));
+        var end = Levels.ParentOf(top) is >= 0 and var below ? Levels.EndOf(below) : store.Count;
+        var after = new List<TKey>();
+        for (var next = Levels.EndOf(top); next < end && after.Count < Near; next = Levels.EndOf(next))
+            if (!tops.Contains(next)) after.Add(store.KeptKeyAt(next));
+        return new(store.KeptKeyAt(top), store.ItemAt(top), [.. parents], [.. after]);
+    }
+
+    /// <summary>Puts branches back into the places that were kept for them.</summary>
+    public Refusal? Return(BranchStep<TItem, TKey> step, ActKind kind, out UndoStep inverse)
+    {
+        inverse = step;
+        Refusal Gone(TKey key, string what) => new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: {what} '{store.TextOf(key)}' has left the list since.");
+        if (arranger.Outline is null) return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the list is no outline now.");
+        foreach (var place in step.Places)
+        {
+            if (store.IndexOfKept(place.Key) < 0) return Gone(place.Key, "the item");
+            if (place.Parent is [var parent, ..] && store.IndexOfKept(parent) < 0) return Gone(parent, "what it lay below,");
+        }
+        var tops = ItemSet.Of(store.Count, step.Places.Select(p => store.IndexOfKept(p.Key)));
+        var back = StepOf(Levels.Tops(tops), step.Name);
+        foreach (var place in step.Places)
+        {
+            var (top, parent) = (store.IndexOfKept(place.Key), place.Parent is [var key, ..] ? store.IndexOfKept(key) : -1);
+            var one = ItemSet.None(store.Count).With(top);
+            if (parent >= 0 && parent >= top && parent < Levels.EndOf(top)) return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the item '{store.TextOf(place.Key)}' would lie below itself.");
+            var before = place.After.Select(store.IndexOfKept).FirstOrDefault(i => i >= 0 && Levels.ParentOf(i) == parent && i != top, -1);
+            var gap = GapBelow(parent, before);
+            if (Levels.ParentOf(top) == parent && !Edit.Move(Levels.WithBelow(one), gap.Index).Changes) continue;
+            if ((writer.WhyNotBelow(one, parent) ?? writer.Move(one, gap, new(kind))) is { } refusal) return refusal;
+        }
+        inverse = back;
+        return null;
+    }
+}

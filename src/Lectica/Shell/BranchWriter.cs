@@ -1,0 +1,201 @@
+using System.Collections.ObjectModel;
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>
+/// Moves branches in the app's source: items get another parent, or go to another list of children, and their place among those. All of it
+/// is done, or nothing: what was written is put back, and a source that will not have that is read anew.
+/// </summary>
+internal sealed class BranchWriter<TItem, TKey>(
+    Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,
+    Events<TItem, TKey> events) where TKey : notnull
+{
+    private Outline<TItem, TKey> Outline => arranger.Outline!;
+
+    private Levels Levels => arranger.Levels;
+
+    private IList<TItem> List => (IList<TItem>)source.Items!;
+
+    /// <summary>Whether an item may come to lie below another one than it does.</summary>
+    public bool MayChangeParent => events.MoveRequested is not null || Outline.ChildrenOf is not null || Outline.Assign is not null;
+
+    /// <summary>Why items cannot lie below another; null where they can.</summary>
+    /// <param name="tops">The topmost items of what moves.</param>
+    /// <param name="parent">The item that they would lie below; -1 on the first level.</param>
+    public Refusal? WhyNotBelow(ItemSet tops, int parent)
+    {
+        if (!MayChangeParent && tops.Any(t => Levels.ParentOf(t) != parent))
+            return new(RefusalKind.NotAllowed, "Items cannot come to lie below another one: the outline has no Assign, and nothing listens to MoveRequested.");
+        if (parent >= 0 && core.State.Showing.Branching!.Unread.Contains(parent)) return new(RefusalKind.NotRead, $"What lies below the item '{core.KeyText(parent)}' has not been read yet: expand it first.");
+        return Outline.ChildrenOf is not null && events.MoveRequested is null && (parent < 0 ? List : ChildrenOf(parent)) is null or { IsReadOnly: true }
+            ? new(RefusalKind.NotAllowed, $"The item '{core.KeyText(parent)}' has no list of children that can be written.") : null;
+    }
+
+    private IList<TItem>? ChildrenOf(int index) => core.App.Ask(Outline.ChildrenOf!, store.ItemAt(index), null) as IList<TItem>;
+
+    /// <summary>Moves branches, and takes everything through the edit.</summary>
+    /// <param name="tops">Their topmost items.</param>
+    /// <param name="gap">The gap in reading order, with the level that they land on.</param>
+    /// <param name="act">The act.</param>
+    public Refusal? Move(ItemSet tops, GapPlace gap, Act act)
+    {
+        var moving = Levels.WithBelow(tops);
+        var parent = core.Rows.ParentAt(gap, moving);
+        using var held = source.Hold();
+        if (source.IsAhead) return new(RefusalKind.OutOfDate, "The collection was changed on another thread at this very moment; nothing was moved. Try again.");
+        var undone = new Stack<Action>();
+        source.IsWriting = true;
+        Refusal? failed;
+        try
+        {
+            failed = core.App.Try(() =>
+            {
+                if (Outline.ChildrenOf is not null) WriteChildren(tops, parent, gap, moving, undone);
+                else WriteParents(tops, parent, gap, moving, undone);
+            }, why => $"The source did not take the move: {why}");
+            if (failed is not null)
+                while (undone.TryPop(out var back))
+                    if (core.App.Try(back, why => why) is not null) undone.Clear();
+        }
+        finally
+        {
+            watcher.Written = null;
+            source.IsWriting = false;
+        }
+        if (failed is not null)
+        {
+            source.ReadAnew();
+            return failed;
+        }
+        var edit = Edit.Move(moving, gap.Index);
+        core.HoldsScroll = true;
+        try
+        {
+            arranger.Move(tops, gap.Index, gap.Level);
+            source.Rearrange(edit);
+        }
+        finally
+        {
+            core.HoldsScroll = false;
+        }
+        var landed = edit.Apply(tops);
+        writer.TellMoved(landed, null, null);
+        source.IsReordered = true;
+        if (events.Moved is { } handlers) core.Out.Raise(handlers, new(teller.ItemsOf(landed), [.. landed.Select(store.KeptKeyAt)], landed, null, act));
+        return null;
+    }
+
+    private void WriteChildren(ItemSet tops, int parent, GapPlace gap, ItemSet moving, Stack<Action> undone)
+    {
+        var to = (parent < 0 ? List : ChildrenOf(parent)) ?? throw new InvalidOperationException($"the item '{core.KeyText(parent)}' has no list of children");
+        TItem? next = NextSibling(parent, gap, moving) is >= 0 and var below ? store.ItemAt(below) : default;
+        var hasNext = next is not null;
+        foreach (var top in tops)
+        {
+            var item = store.ItemAt(top);
+            var from = (Levels.ParentOf(top) is >= 0 and var old ? ChildrenOf(old) : List)!;
+            var at = Place(from, item, top);
+            from.RemoveAt(at);
+            undone.Push(() => from.Insert(at, item));
+            var place = hasNext ? Place(to, next!, -1) : to.Count;
+            to.Insert(place, item);
+            undone.Push(() => to.RemoveAt(place));
+        }
+    }
+
+    private int Place(IList<TItem> list, TItem item, int index)
+    {
+        for (var i = 0; i < list.Count; i++)
+            if (EqualityComparer<TItem>.Default.Equals(list[i], item)) return i;
+        throw new InvalidOperationException(index < 0 ? "it has changed without saying so" : $"the item '{core.KeyText(index)}' is not where it was; it has changed without saying so");
+    }
+
+    // The child of a parent that comes after a gap and stays; -1 where there is none.
+    private int NextSibling(int parent, GapPlace gap, ItemSet moving)
+    {
+        var end = parent < 0 ? store.Count : Levels.EndOf(parent);
+        var next = gap.Index < store.Count ? moving.Complement().NextAt(gap.Index) : -1;
+        return next >= 0 && next < end && Levels[next] == gap.Level ? next : -1;
+    }
+
+    private void WriteParents(ItemSet tops, int parent, GapPlace gap, ItemSet moving, Stack<Action> undone)
+    {
+        TItem? above = parent < 0 ? default : store.ItemAt(parent);
+        foreach (var top in tops)
+        {
+            var old = Levels.ParentOf(top);
+            if (old == parent) continue;
+            var (item, before) = (store.ItemAt(top), old < 0 ? default : store.ItemAt(old));
+            watcher.Written = item;
+            Outline.Assign!(item, above);
+            undone.Push(() =>
+            {
+                watcher.Written = item;
+                Outline.Assign!(item, before);
+            });
+        }
+        watcher.Written = null;
+        WriteOrder(tops, parent, gap, moving, undone);
+    }
+
+    private void WriteOrder(ItemSet tops, int parent, GapPlace gap, ItemSet moving, Stack<Action> undone)
+    {
+        var list = List;
+        bool IsAt(int index) => index < 0 || (index < list.Count && EqualityComparer<TItem>.Default.Equals(list[index], store.ItemAt(index)));
+        var next = NextSibling(parent, gap, moving);
+        // A source in reading order stays so.
+        if (list.Count == store.Count && IsAt(next) && IsAt(parent) && moving.All(IsAt))
+        {
+            foreach (var (from, to) in Moving.Moves.Steps(moving, gap.Index)) Step(list, from, to, undone);
+            return;
+        }
+        // In any other it is enough that siblings follow one another. Each goes just before the one that it is to be before.
+        TItem? before = next < 0 ? default : store.ItemAt(next);
+        var hasNext = next >= 0;
+        foreach (var top in tops.Reverse())
+        {
+            var item = store.ItemAt(top);
+            var from = Place(list, item, top);
+            var to = hasNext ? Place(list, before!, -1) : list.Count;
+            Step(list, from, from < to ? to - 1 : to, undone);
+            (before, hasNext) = (item, true);
+        }
+    }
+
+    private static void Step(IList<TItem> list, int from, int to, Stack<Action> undone)
+    {
+        if (from == to) return;
+        Go(list, from, to);
+        undone.Push(() => Go(list, to, from));
+    }
+
+    private static void Go(IList<TItem> list, int from, int to)
+    {
+        if (list is ObservableCollection<TItem> observable)
+        {
+            observable.Move(from, to);
+            return;
+        }
+        var item = list[from];
+        list.RemoveAt(from);
+        list.Insert(to, item);
+    }
+}
+
+/// <summary>Branches that were moved, and can be put back: each below its parent, before the sibling that came after it.</summary>
+internal sealed class BranchStep<TItem, TKey>(BranchMover<TItem, TKey> mover, IReadOnlyList<BranchStep<TItem, TKey>.Place> places, string name) : UndoStep(name) where TKey : notnull
+{
+    /// <summary>Where a branch was.</summary>
+    /// <param name="Key">The key of its topmost item.</param>
+    /// <param name="Item">That item.</param>
+    /// <param name="Parent">The keys of what it lay below, from the nearest on; none on the first level.</param>
+    /// <param name="After">The keys of the siblings that came after it and stayed, from the nearest on.</param>
+    public sealed record Place(TKey Key, TItem Item, TKey[] Parent, TKey[] After);
+
+    public IReadOnlyList<Place> Places { get; } = places;
+
+    public override Refusal? Apply(ActKind kind, out UndoStep inverse) => mover.Return(this, kind, out inverse);
+}
