@@ -8,7 +8,7 @@ namespace Lectica.Testing;
 /// </summary>
 public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
 {
-    internal static readonly string[] Prefixes = ["row", "check", "mark", "menu", "handle", "tray"];
+    internal static readonly string[] Prefixes = ["row", "check", "mark", "menu", "handle", "tray", "expander"];
 
     /// <summary>Reads a target.</summary>
     /// <exception cref="FormatException">It names no part, or no key.</exception>
@@ -20,12 +20,13 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
         if (prefix is "mark" or "tray" && rest.IndexOf(':', StringComparison.Ordinal) is >= 0 and var second)
             return new(new(prefix == "mark" ? PartKind.Mark : PartKind.Tray, rest[..second]), false, rest[(second + 1)..]);
         if (rest.Length == 0 || prefix is "mark" or "tray" || !Prefixes.Contains(prefix))
-            throw new FormatException($"'{text}' names no row or part: write row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, handle:KEY or tray:NAME:KEY.");
+            throw new FormatException($"'{text}' names no row or part: write row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, handle:KEY, expander:KEY or tray:NAME:KEY.");
         return prefix switch
         {
             "check" => new(new(PartKind.Check), false, rest),
             "menu" => new(new(PartKind.Menu), false, rest),
             "handle" => new(new(PartKind.Handle), false, rest),
+            "expander" => new(new(PartKind.Expander), false, rest),
             _ => new(Part.Body, true, rest),
         };
     }
@@ -49,7 +50,7 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
         }
         if (list.Rows.RowOf(index) is not { } row)
         {
-            problem = $"the row '{Key}' does not show: the filter hides it.";
+            problem = $"the row '{Key}' does not show: {(list.Rows.Shown.Contains(index) ? "what it lies in is collapsed" : "the filter hides it")}.";
             return null;
         }
         var plane = list.Plane;
@@ -69,7 +70,9 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
             return null;
         }
         var below = Math.Min(bottom, bounds.Top - plane.Viewport.ScrollTop + plane.PartHeight(bounds));
-        foreach (var (part, left) in plane.Parts.Place(bounds.Width, plane.RightToLeft))
+        var inset = plane.InsetOf(index);
+        if (Part.Kind == PartKind.Expander && inset > 0) return (plane.RightToLeft ? bounds.Width - inset + (plane.Parts.Width / 2) : inset - (plane.Parts.Width / 2), (top + bottom) / 2);
+        foreach (var (part, left) in plane.Parts.Place(bounds.Width, plane.RightToLeft, inset))
             if (part == Part && below > top) return (bounds.Left + left + (plane.Parts.Width / 2), (top + below) / 2);
         var parts = plane.Parts.Place(bounds.Width, plane.RightToLeft).Select(p => p.Part.ToString()).ToList();
         problem = $"the rows have no part '{Part}'; they have {(parts.Count == 0 ? "none but their body" : string.Join(", ", parts))}.";

@@ -383,12 +383,12 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// </summary>
     public Response Move(IEnumerable<TKey> keys, int gap, string? section = null) => WithKeys(keys, (p, wanted) => p.Lander.Move(wanted, gap, section));
 
-    /// <summary>Moves items just before another one, into its section.</summary>
+    /// <summary>Moves items just before another one, into its section or onto its level.</summary>
     public Response MoveBefore(IEnumerable<TKey> keys, TKey before)
     {
         ArgumentNullException.ThrowIfNull(keys);
         TKey[] wanted = [.. keys];
-        return Run(before, ActKind.Move, (p, index) => p.Lander.MoveTo(p.Lander.ItemsWith(wanted), new(index, p.Core.Rows.SectionOf(index)), new(ActKind.Move)));
+        return Run(before, ActKind.Move, (p, index) => p.Lander.MoveBefore(wanted, index));
     }
 
     /// <summary>
@@ -407,8 +407,13 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>
     /// Moves items up or down by one place on show, as Alt+Up and Alt+Down do; scattered ones first gather at the first of them.
     /// </summary>
-    public Response MoveBy(IEnumerable<TKey> keys, bool down) =>
-        WithKeys(keys, (p, wanted) => p.Lander.MoveBy(p.Lander.ItemsWith(wanted), down ? Step.Next : Step.Previous, new(ActKind.Move)));
+    public Response MoveBy(IEnumerable<TKey> keys, bool down) => MoveBy(keys, down ? Step.Next : Step.Previous);
+
+    /// <summary>
+    /// The same by a step: up and down, and in an outline one level in, below the sibling above, or out, after what they lie below.
+    /// </summary>
+    public Response MoveBy(IEnumerable<TKey> keys, Step step) =>
+        WithKeys(keys, (p, wanted) => p.Lander.MoveBy(p.Lander.ItemsWith(wanted), step, new(ActKind.Move)));
 
     /// <summary>
     /// What to write so that the order of these items is stored, by keys that sort as the items stand (<see cref="OrderKey"/>): after a

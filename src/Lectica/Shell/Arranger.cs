@@ -21,6 +21,9 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
     /// <summary>The same after the edit that is under way.</summary>
     public Levels Next { get; private set; } = Levels.None;
 
+    /// <summary>Whether a source by parents lists its items in reading order.</summary>
+    public bool IsInOrder { get; private set; }
+
     /// <summary>Told of changes of lists of children.</summary>
     public NotifyCollectionChangedEventHandler? Changed { get; set; }
 
@@ -67,7 +70,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         }
         var (flat, levels) = (new TItem[count], new ushort[count]);
         var path = new Stack<int>();
-        var n = 0;
+        var (n, isInOrder) = (0, true);
         for (var i = first[count]; i >= 0 || path.Count > 0;)
         {
             if (i < 0)
@@ -76,12 +79,13 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
                 continue;
             }
             if (path.Count > Levels.Deepest) throw TooDeep(items[i]);
+            isInOrder &= i == n;
             (flat[n], levels[n++]) = (items[i], (ushort)path.Count);
             path.Push(i);
             i = first[i];
         }
         if (n < count && InCircle(items, parentOf, at) is { } circle) throw circle;
-        Orphans = count - n;
+        (Orphans, IsInOrder) = (count - n, isInOrder && n == count);
         if (n == count) _missing.Clear();
         Next = Levels.Of(levels.AsSpan(0, n));
         return n == count ? flat : flat[..n];
@@ -237,6 +241,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         {
             // What lies below it stays in the source: it leaves the list, until its parent is back.
             Orphans += count - 1;
+            IsInOrder = false;
             for (var i = at; i < at + count; i++) _missing.Add(store.KeptKeyAt(i));
         }
         Next = Levels.Splice(at, count, []);
@@ -270,6 +275,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         var level = parent < 0 ? 0 : Levels[parent] + 1;
         if (level > Levels.Deepest) throw TooDeep(item);
         Next = Levels.Splice(at, 0, [(ushort)level]);
+        IsInOrder &= at == place;
         return new(at, 0, [item]);
     }
 

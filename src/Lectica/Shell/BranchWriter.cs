@@ -144,11 +144,11 @@ internal sealed class BranchWriter<TItem, TKey>(
     private void WriteOrder(ItemSet tops, int parent, GapPlace gap, ItemSet moving, Stack<Action> undone)
     {
         var list = List;
-        bool IsAt(int index) => index < 0 || (index < list.Count && EqualityComparer<TItem>.Default.Equals(list[index], store.ItemAt(index)));
         var next = NextSibling(parent, gap, moving);
         // A source in reading order stays so.
-        if (list.Count == store.Count && IsAt(next) && IsAt(parent) && moving.All(IsAt))
+        if (arranger.IsInOrder)
         {
+            if (list.Count != store.Count) throw new InvalidOperationException("it has changed without saying so; call Refresh");
             foreach (var (from, to) in Moving.Moves.Steps(moving, gap.Index)) Step(list, from, to, undone);
             return;
         }

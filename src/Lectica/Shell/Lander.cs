@@ -94,6 +94,13 @@ internal sealed class Lander<TItem, TKey>(
         return MoveTo(ItemsWith(keys), below < 0 ? Rows.EndOf(at) : new(below, at), act);
     }
 
+    public Response MoveBefore(IEnumerable<TKey> keys, int before)
+    {
+        if (Rows.Levels is { } levels && levels.WithBelow(ItemsWith(keys)).Contains(before))
+            return core.Refuse(new(ActKind.Move), new(RefusalKind.NotAllowed, $"The item '{core.KeyText(before)}' moves along itself: nothing can be moved before it."));
+        return MoveTo(ItemsWith(keys), new(before, Rows.SectionOf(before), Rows.Levels?[before] ?? -1), new(ActKind.Move));
+    }
+
     /// <summary>A place among the children of an item, or on the first level for -1.</summary>
     public Response MoveBelow(IEnumerable<TKey> keys, int parent, int place)
     {

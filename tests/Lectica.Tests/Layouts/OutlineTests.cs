@@ -159,6 +159,430 @@ public sealed class OutlineTests
         }
     }
 
+    // Who lies below whom, in order.
+    private static string Tree(World world) => string.Join("; ", world.Walk().Select(w => w.Node).Prepend(null).Select(n => $"{n}: {string.Join(' ', world.Below(n))}"));
+
+    private static List<Node> Targets(World world, Node pressed)
+    {
+        var selected = world.List.SelectedItems.ToList();
+        var targets = selected.Contains(pressed) ? selected : [pressed];
+        return [.. targets.Where(t => !targets.Any(o => o != t && world.Branch(o).Contains(t)))];
+    }
+
+    // Takes branches out of a plain copy of the tree, and puts them below another one.
+    private static string Moved(World world, List<Node> tops, Node? parent, Node? before)
+    {
+        var nodes = world.Walk().Select(w => w.Node).ToList();
+        var none = new Node(-1, null);
+        var children = nodes.Prepend(none).ToDictionary(n => n, n => world.Below(n == none ? null : n).ToList());
+        foreach (var list in children.Values) list.RemoveAll(tops.Contains);
+        var to = children[parent ?? none];
+        to.InsertRange(before is null ? to.Count : to.IndexOf(before), tops.OrderBy(nodes.IndexOf));
+        List<Node> Order(Node from) => [.. children[from].SelectMany(n => (List<Node>)[n, .. Order(n)])];
+        return string.Join("; ", Order(none).Prepend(none).Select(n => $"{(n == none ? null : n)}: {string.Join(' ', children[n])}"));
+    }
+
+    [Fact]
+    public void A_move_takes_branches_along_by_call_key_and_pointer_and_comes_back()
+    {
+        var met = new Dictionary<string, int>();
+        for (var seed = 0; seed < 900; seed++)
+        {
+            var random = new Random(seed);
+            var world = new World(random, 22, seed % 2 == 0, Options with { IsRightToLeft = seed % 3 == 0 });
+            var list = world.List;
+            if (world.Walk().Count() < 4) continue;
+            var player = ListPlayer.On(list);
+            for (var n = random.Next(4); n > 0; n--) list.Toggle(world.Any().Id);
+            if (random.Next(2) == 0)
+            {
+                list.ExpandAll();
+                world.Folded.Clear();
+            }
+            var before = Tree(world);
+            var pressed = world.Any();
+            var tops = Targets(world, pressed);
+            var moving = tops.SelectMany(world.Branch).ToHashSet();
+            string expected, what;
+            switch (random.Next(4))
+            {
+                case 0:
+                    var parent = random.Next(4) == 0 ? null : world.Any();
+                    tops = [.. tops.Where(t => t.Id % 7 != 5)];
+                    if (tops.Count == 0) continue;
+                    var stay = world.Below(parent).Where(n => !tops.Contains(n)).ToList();
+                    var place = random.Next(stay.Count + 2);
+                    var below = parent is not null && tops.SelectMany(world.Branch).Contains(parent);
+                    expected = below ? before : Moved(world, tops, parent, place < stay.Count ? stay[place] : null);
+                    var response = parent is null ? list.MoveToFirstLevel(tops.Select(t => t.Id), place) : list.MoveBelow(tops.Select(t => t.Id), parent.Id, place);
+                    what = below ? "below itself" : "call";
+                    if (below) Assert.Equal(RefusalKind.NotAllowed, response.Refusal?.Kind);
+                    break;
+                case 1:
+                    if (pressed.Id % 7 == 5 || list.Rows.RowOf(list.IndexOf(pressed.Id)) is null) continue;
+                    list.MoveCursorTo(pressed.Id);
+                    (string Key, string What)[] steps = [("Alt+ArrowUp", "up"), ("Alt+ArrowDown", "down"), (list.Options.IsRightToLeft ? "Alt+Shift+ArrowLeft" : "Alt+Shift+ArrowRight", "in"), (list.Options.IsRightToLeft ? "Alt+Shift+ArrowRight" : "Alt+Shift+ArrowLeft", "out")];
+                    var step = steps[random.Next(4)];
+                    tops = [.. tops.Where(t => t.Id % 7 != 5)];
+                    if (tops.Count != 1) continue;
+                    var siblings = world.Below(world.ParentOf(tops[0])).ToList();
+                    var at = siblings.IndexOf(tops[0]);
+                    var above = world.ParentOf(tops[0]);
+                    (what, expected) = ("key " + step.What, step.What switch
+                    {
+                        "up" => at == 0 ? before : Moved(world, tops, above, siblings[at - 1]),
+                        "down" => at + 1 == siblings.Count ? before : Moved(world, tops, above, at + 2 < siblings.Count ? siblings[at + 2] : null),
+                        "in" => at == 0 ? before : Moved(world, tops, siblings[at - 1], null),
+                        _ => above is null ? before : Moved(world, tops, world.ParentOf(above), world.Below(world.ParentOf(above)).SkipWhile(n => n != above).Skip(1).FirstOrDefault()),
+                    });
+                    player.Press(step.Key);
+                    break;
+                default:
+                    if (pressed.Id % 7 == 5 || list.Rows.RowOf(list.IndexOf(pressed.Id)) is not { } row) continue;
+                    tops = [.. tops.Where(t => t.Id % 7 != 5)];
+                    if (!tops.SelectMany(world.Branch).Contains(pressed)) continue;
+                    moving = [.. tops.SelectMany(world.Branch)];
+                    var rows = world.Rows();
+                    var staying = rows.Where(r => !moving.Contains(r.Node)).ToList();
+                    var top = tops.First(t => world.Branch(t).Contains(pressed));
+                    var own = world.Walk().First(w => w.Node == top).Level;
+                    int gap, level;
+                    if (random.Next(2) == 0)
+                    {
+                        // By a pointer: the card's top edge over a gap, so many indents to the side.
+                        if (tops.Count > 1 || top != pressed) continue;
+                        (gap, level) = (random.Next(staying.Count + 1), own + random.Next(-3, 4));
+                        var y = (row.Value * 40) + 20;
+                        player.Mouse.MoveTo(300, y);
+                        player.Mouse.Down();
+                        player.Mouse.GlideTo(300, y + 12, 40);
+                        if (!list.IsGrabbing) continue;
+                        player.Mouse.GlideTo(300 + ((level - own) * 24 * (list.Options.IsRightToLeft ? -1 : 1)), (gap * 40) + 20, 60);
+                        what = "pointer";
+                    }
+                    else
+                    {
+                        list.MoveCursorTo(pressed.Id);
+                        if (!player.Press("Alt+Enter").IsHandled || !list.IsGrabbing) continue;
+                        gap = rows.TakeWhile(r => r.Node != tops.Last(t => world.Walk().Select(w => w.Node).ToList() is var all && all.IndexOf(t) <= all.IndexOf(pressed))).Count(r => !moving.Contains(r.Node));
+                        level = Level(rows: staying, gap, own);
+                        var wished = own;
+                        for (var k = random.Next(1, 8); k > 0; k--)
+                        {
+                            var key = random.Next(4);
+                            player.Press(key switch { 0 => "ArrowUp", 1 => "ArrowDown", 2 => list.Options.IsRightToLeft ? "ArrowLeft" : "ArrowRight", _ => list.Options.IsRightToLeft ? "ArrowRight" : "ArrowLeft" });
+                            if (key < 2) gap = Math.Clamp(gap + (key == 0 ? -1 : 1), 0, staying.Count);
+                            var changed = key < 2 ? level = Level(staying, gap, wished) : Level(staying, gap, level + (key == 2 ? 1 : -1));
+                            if (key >= 2 && changed != level) wished = level = changed;
+                        }
+                        what = "carried";
+                    }
+                    level = Level(staying, gap, level);
+                    var over = gap == 0 ? null : staying[gap - 1].Node;
+                    var on = over;
+                    for (var l = gap == 0 ? -1 : staying[gap - 1].Level; l >= level && on is not null; l--) on = world.ParentOf(on);
+                    // After what it follows on that level, or first below what it follows.
+                    var follows = over;
+                    while (follows is not null && world.ParentOf(follows) != on && follows != on) follows = world.ParentOf(follows);
+                    var kin = world.Below(on).Where(n => !tops.Contains(n)).ToList();
+                    var next = follows is null || (follows == on && !world.Folded.Contains(follows.Id)) ? kin.FirstOrDefault() : follows == on ? null : kin.ElementAtOrDefault(kin.IndexOf(follows) + 1);
+                    expected = Moved(world, tops, on, next);
+                    if (tops.Any(t => world.ParentOf(t) != on)) what += " across";
+                    var refused = what.StartsWith("pointer", StringComparison.Ordinal) ? player.Mouse.Up().Refusal : player.Press("Enter").Refusal;
+                    Assert.True(refused is null, $"{seed}: {what} {refused}");
+                    break;
+            }
+            Assert.False(list.IsGrabbing);
+            var after = Tree(world);
+            Assert.True(expected == after, $"{seed} {what}, {string.Join(' ', tops)}:\n{before}\nbecame\n{after}\nnot\n{expected}");
+            world.Check($"{seed} {what}");
+            if (after == before) continue;
+            met[what] = met.GetValueOrDefault(what) + 1;
+            Assert.True(list.CanUndo);
+            list.Undo();
+            Assert.True(before == Tree(world), $"{seed} {what} of {string.Join(' ', tops)} undone:\n{Tree(world)}\nnot\n{before}\nafter\n{after}");
+            list.Redo();
+            Assert.True(after == Tree(world), $"{seed} {what} done again:\n{Tree(world)}\nnot\n{after}");
+        }
+        Assert.All((string[])["call", "key up", "key down", "key in", "key out", "pointer", "carried", "pointer across", "carried across"], w => Assert.True(met.GetValueOrDefault(w) >= 8, $"{w}: {met.GetValueOrDefault(w)}"));
+    }
+
+    // The level that a gap has nearest to one.
+    private static int Level(List<(Node Node, int Level)> rows, int gap, int level)
+    {
+        int least = gap < rows.Count ? rows[gap].Level : 0, most = gap == 0 ? 0 : rows[gap - 1].Level + 1;
+        return Math.Clamp(level, Math.Min(least, most), most);
+    }
+
+    private static (InteractiveList<Node, int> List, ObservableCollection<Node> Nodes) Small(ListOptions? options = null, params (int Id, int? Parent)[] nodes)
+    {
+        var source = new ObservableCollection<Node>(nodes.Select(n => new Node(n.Id, n.Parent)));
+        var list = InteractiveList.Awaiting<Node, int>(n => n.Id, options ?? Options);
+        list.Outline = Outline.ByParent((Node n) => n.Parent) with { Assign = (n, parent) => n.Parent = parent?.Id };
+        list.Show(source);
+        return (list, source);
+    }
+
+    private static readonly (int, int?)[] Two = [(1, null), (2, 1), (3, 2), (4, 1), (6, null), (8, 6)];
+
+    private static string RowsOf(InteractiveList<Node, int> list) => string.Join(' ', list.Frame.Rows.Select(r => r.Index < 0 ? "-" : $"{list[r.Index].Id}"));
+
+    [Fact]
+    public void Left_and_right_collapse_expand_and_go_to_parent_and_child()
+    {
+        foreach (var rightToLeft in (bool[])[false, true])
+        {
+            var (list, _) = Small(Options with { IsRightToLeft = rightToLeft }, Two);
+            var player = ListPlayer.On(list);
+            var (inward, outward) = rightToLeft ? ("ArrowLeft", "ArrowRight") : ("ArrowRight", "ArrowLeft");
+            list.MoveCursorTo(1);
+            player.Press(inward);
+            Assert.Equal("1 2 4 6", RowsOf(list));
+            player.Press(inward);
+            Assert.Equal(2, list.CursorKey);
+            player.Press(inward);
+            player.Press(inward);
+            Assert.Equal((3, "1 2 3 4 6"), (list.CursorKey, RowsOf(list)));
+            // A leaf has nothing to expand.
+            Assert.Equal(RefusalKind.NoItem, player.Press(inward).Refusal?.Kind);
+            player.Press(outward);
+            Assert.Equal(2, list.CursorKey);
+            player.Press(outward);
+            Assert.Equal("1 2 4 6", RowsOf(list));
+            player.Press(outward);
+            Assert.Equal(1, list.CursorKey);
+            list.MoveCursorTo(4);
+            list.CollapseOrExpandBranch(1);
+            // The cursor goes to the branch that hides it.
+            Assert.Equal((1, "1 6"), (list.CursorKey, RowsOf(list)));
+            Assert.Equal(RefusalKind.NoItem, player.Press(outward).Refusal?.Kind);
+        }
+    }
+
+    [Fact]
+    public void A_tap_on_the_expander_collapses_and_one_on_the_box_takes_the_branch()
+    {
+        var (list, _) = Small(null, Two);
+        var player = ListPlayer.On(list);
+        player.Touch.Tap("expander:1");
+        Assert.Equal("1 2 4 6", RowsOf(list));
+        Assert.Empty(list.SelectedItems);
+        player.Mouse.Tap("check:2");
+        Assert.Equal([2, 3], list.SelectedItems.Select(n => n.Id));
+        Assert.Equal((TriState.Mixed, TriState.On), (list.BranchOf(1)!.State, list.BranchOf(2)!.State));
+        player.Touch.Tap("check:1");
+        Assert.Equal([1, 2, 3, 4], list.SelectedItems.Select(n => n.Id));
+        player.Mouse.DoubleTap("expander:1");
+        Assert.Equal("1 2 4 6", RowsOf(list));
+        list.MoveCursorTo(6);
+        player.Press("Ctrl+Shift+Space");
+        Assert.Equal([1, 2, 3, 4, 6, 8], list.SelectedItems.Select(n => n.Id));
+        // Where a leaf has no expander, the place is its body.
+        Assert.Equal(PartKind.Body, list.Plane.HitAt(24 + 15, (40 * 2) + 20).Part.Kind);
+        Assert.Equal(PartKind.Expander, list.Plane.HitAt(24 + 15, 40 + 20).Part.Kind);
+    }
+
+    [Fact]
+    public void A_filter_keeps_the_way_to_what_it_finds_and_gives_back_what_was_collapsed()
+    {
+        var (list, nodes) = Small(null, Two);
+        list.Select(2);
+        list.Filter = n => n.Id is 3 or 8;
+        Assert.Equal("1 2 3 6 8", RowsOf(list));
+        Assert.Equal([true, true, false, true, false], list.Frame.Rows.Select(r => r.IsDisabled));
+        // What the filter hides is not selected, not even where it has a row.
+        Assert.Empty(list.SelectedItems);
+        Assert.Equal(RefusalKind.Hidden, list.Select(1).Refusal?.Kind);
+        list.Do(ActKind.SelectAll);
+        Assert.Equal([3, 8], list.SelectedItems.Select(n => n.Id));
+        Assert.Equal(TriState.On, list.BranchOf(1)!.State);
+        // Ways may be collapsed, and follow what comes and goes below them.
+        Assert.True(ListPlayer.On(list).Touch.Tap("expander:6").IsHandled);
+        Assert.Equal("1 2 3 6", RowsOf(list));
+        nodes.Remove(nodes.Single(n => n.Id == 3));
+        Assert.Equal("6", RowsOf(list));
+        nodes.Insert(0, new(3, 2));
+        Assert.Equal("1 2 3 6", RowsOf(list));
+        list.Filter = null;
+        Assert.Equal("1 6", RowsOf(list));
+    }
+
+    [Fact]
+    public void What_lies_below_is_read_when_it_is_expanded_and_again_where_that_failed()
+    {
+        var nodes = new ObservableCollection<Node>([new(1, null), new(2, null)]);
+        var asked = new List<(int Id, TaskCompletionSource Done)>();
+        var read = new HashSet<int> { 2, 3, 4 };
+        var told = new List<string>();
+        var list = InteractiveList.Awaiting<Node, int>(n => n.Id, Options);
+        list.Announced += (_, e) => told.Add(e.Text);
+        list.Outline = Outline.ByParent((Node n) => n.Parent) with
+        {
+            HasUnread = n => !read.Contains(n.Id),
+            ReadBelow = async (n, _) =>
+            {
+                var done = new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously);
+                asked.Add((n.Id, done));
+                await done.Task.ConfigureAwait(false);
+            },
+        };
+        list.Show(nodes);
+        Assert.Equal([false, null], list.Frame.Rows.Select(r => r.Branch?.IsExpanded));
+        Assert.True(list.CollapseOrExpandBranch(1).IsHandled);
+        Assert.Equal(new BranchState(TriState.Off, true, RowReading.Pending), list.BranchOf(1));
+        // Asked once, however often it is expanded meanwhile.
+        list.CollapseOrExpandBranch(1);
+        list.CollapseOrExpandBranch(1);
+        Assert.Single(asked);
+        asked[0].Done.SetException(new InvalidOperationException("the archive is closed"));
+        Until(() => list.BranchOf(1)!.Reading == RowReading.Failed, list);
+        Assert.False(list.BranchOf(1)!.IsExpanded);
+        Assert.Contains("N1 could not be loaded; expand it to try again", told);
+        list.CollapseOrExpandBranch(1);
+        Assert.Equal(2, asked.Count);
+        nodes.Add(new(3, 1));
+        nodes.Add(new(4, 1));
+        read.Add(1);
+        asked[1].Done.SetResult();
+        Until(() => list.BranchOf(1)!.Reading == RowReading.Done, list);
+        Assert.Equal("1 3 4 2", RowsOf(list));
+        Assert.Contains("N1 expanded, 2 items", told);
+        list.CollapseOrExpandBranch(1);
+        list.CollapseOrExpandBranch(1);
+        Assert.Equal(2, asked.Count);
+        // Nothing is dropped into what has not been read.
+        nodes.Add(new(9, null));
+        Assert.Equal(RefusalKind.NotRead, list.MoveBelow([2], 9).Refusal?.Kind);
+    }
+
+    private static void Until(Func<bool> holds, InteractiveList<Node, int> list)
+    {
+        for (var i = 0; i < 500 && !holds(); i++)
+        {
+            Thread.Sleep(5);
+            list.Advance(i);
+        }
+        Assert.True(holds());
+    }
+
+    [Fact]
+    public void Expanded_branches_come_back_with_a_snapshot()
+    {
+        var (list, _) = Small(null, Two);
+        list.CollapseOrExpandBranch(1);
+        list.ToggleBranch(2);
+        list.MoveCursorTo(4);
+        var snapshot = ListSnapshot.Parse(list.Save().ToJson());
+        Assert.Equal(["1"], snapshot.Expanded!);
+        var (other, _) = Small(null, Two);
+        var report = other.Restore(snapshot);
+        Assert.Empty(report.MissingKeys);
+        Assert.Equal(("1 2 4 6", 4), (RowsOf(other), other.CursorKey));
+        Assert.Equal([2, 3], other.SelectedItems.Select(n => n.Id));
+    }
+
+    [Fact]
+    public void What_is_no_outline_is_refused_and_the_list_stays_as_it_was()
+    {
+        void Refused(string why, params (int Id, int? Parent)[] nodes)
+        {
+            var (list, _) = Small(null, Two);
+            var rows = RowsOf(list);
+            var error = Assert.Throws<OutlineException>(() => list.Show([.. nodes.Select(n => new Node(n.Id, n.Parent))]));
+            Assert.Contains(why, error.Message, StringComparison.Ordinal);
+            Assert.Equal((6, rows), (list.Count, RowsOf(list)));
+            list.CollapseOrExpandBranch(6);
+            Assert.Equal("1 6 8", RowsOf(list));
+        }
+        Refused("The item '2' lies below '5', and there is no such item.", (1, null), (2, 5));
+        Refused("The item '2' lies below itself: 2 is below 4 is below 3 is below 2", (1, null), (2, 4), (3, 2), (4, 3));
+        Refused("The item '1' lies below itself: 1 is below 1", (1, 1));
+        // A live source that loses its way says so, and what it says next is read as a whole.
+        var (live, nodes) = Small(null, Two);
+        Assert.Throws<OutlineException>(() => nodes.Add(new(10, 99)));
+        Assert.Equal(6, live.Count);
+        nodes[^1].Parent = null;
+        nodes.Add(new(11, 10));
+        Assert.Equal((8, "1 6 10"), (live.Count, RowsOf(live)));
+
+        var twice = new Node(2, null);
+        var first = new Node(1, null);
+        first.Children.Add(twice);
+        var list = InteractiveList.Awaiting<Node, int>(n => n.Id, Options);
+        list.Outline = Outline.ByChildren<Node, int>(n => n.Children);
+        Assert.Contains("'2' is there twice: below '1' and on the first level", Assert.Throws<OutlineException>(() => list.Show([first, twice])).Message, StringComparison.Ordinal);
+        twice.Children.Add(first);
+        Assert.Contains("'1' lies below itself: it is among the children of '2'", Assert.Throws<OutlineException>(() => list.Show([first])).Message, StringComparison.Ordinal);
+        list.Outline = Outline.ByChildren<Node, int>(n => n.Id == 1 ? throw new InvalidOperationException("no children today") : null);
+        Assert.Contains("The children of the item '1' could not be told: no children today", Assert.Throws<OutlineException>(() => list.Show([first])).Message, StringComparison.Ordinal);
+        Assert.Equal(0, list.Count);
+
+        Assert.Throws<ArgumentOutOfRangeException>(() => list.Outline = Outline.ByChildren<Node, int>(n => n.Children) with { OpenLevels = 0 });
+        Assert.Contains("Set Outline to null first", Assert.Throws<InvalidOperationException>(() => list.Sections = new(_ => "a")).Message, StringComparison.Ordinal);
+        Assert.Contains("SortBy cannot be set", Assert.Throws<InvalidOperationException>(() => list.SortBy = (_, _) => 0).Message, StringComparison.Ordinal);
+        list.Outline = null;
+        list.Sections = new(_ => "a");
+        Assert.Contains("it has Sections", Assert.Throws<InvalidOperationException>(() => list.Outline = Outline.ByChildren<Node, int>(n => n.Children)).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_move_that_the_source_does_not_take_is_put_back_whole()
+    {
+        var (list, nodes) = Small(null, Two);
+        var before = string.Join(' ', nodes.Select(n => $"{n.Id}<{n.Parent}"));
+        list.Outline = list.Outline! with { Assign = (n, parent) => n.Parent = n.Id == 8 ? throw new InvalidOperationException("8 stays") : parent?.Id };
+        Assert.Contains("8 stays", list.MoveBelow([4, 8], 2).Refusal!.Reason, StringComparison.Ordinal);
+        Assert.Equal(before, string.Join(' ', nodes.Select(n => $"{n.Id}<{n.Parent}")));
+        list.ExpandAll();
+        Assert.Equal("1 2 3 4 6 8", RowsOf(list));
+        Assert.False(list.CanUndo);
+        // Where nothing can be assigned, items move among those that lie below the same.
+        list.Outline = list.Outline! with { Assign = null };
+        Assert.Equal(RefusalKind.NotAllowed, list.MoveBelow([4], 6).Refusal?.Kind);
+        Assert.True(list.MoveBefore([4], 2).IsHandled);
+        // What is pinned keeps its place below its own parent.
+        list.PinnedWhen = n => n.Id == 2;
+        Assert.Equal(RefusalKind.Pinned, list.MoveBy([4], down: true).Refusal?.Kind);
+        Assert.Equal(RefusalKind.Pinned, list.MoveToFirstLevel([1]).Refusal?.Kind);
+        Assert.True(list.MoveBy([6], down: false).IsHandled || list.MoveBy([6], down: true).IsHandled);
+    }
+
+    [Fact]
+    public void An_app_that_moves_by_itself_is_told_whole_branches_and_their_parent()
+    {
+        var (list, nodes) = Small(null, Two);
+        MoveRequestedEventArgs<Node, int>? asked = null;
+        list.MoveRequested += (_, e) => asked = e;
+        list.MoveBelow([2, 3], 6, 0);
+        Assert.Equal([2, 3], asked!.Keys);
+        Assert.Equal([2], asked.Tops.Select(n => n.Id));
+        Assert.Equal((6, 1), (asked.Parent!.Id, asked.Level));
+        Assert.Equal(5, asked.Gap);
+        Assert.Equal(6, nodes.Count);
+    }
+
+    [Fact]
+    public void What_is_held_over_a_collapsed_branch_opens_it_and_it_closes_behind()
+    {
+        foreach (var lands in (bool[])[false, true])
+        {
+            var (list, nodes) = Small(null, Two);
+            var player = ListPlayer.On(list);
+            player.Mouse.MoveTo(300, 60);
+            player.Mouse.Down();
+            player.Mouse.GlideTo(300, 40, 60);
+            player.Mouse.GlideTo(300, 14, 60);
+            Assert.True(list.IsGrabbing);
+            player.Wait(list.Options.Thresholds.HoverTime + 50);
+            Assert.Equal("1 2 4", string.Join(' ', list.Frame.Rows.Where(r => !r.IsGrabbed).Select(r => list[r.Index].Id)));
+            if (lands) player.Mouse.GlideTo(330, 60, 100);
+            else player.Press("Escape");
+            if (lands) player.Mouse.Up();
+            Assert.Equal(lands ? 1 : null, nodes.Single(n => n.Id == 6).Parent);
+            Assert.Equal(lands ? "1 6 2 4" : "1 6", RowsOf(list).Replace("6 8", "6", StringComparison.Ordinal));
+        }
+    }
+
     [Fact]
     public void Rows_branches_and_boxes_are_those_of_a_plain_walk_whatever_happens()
     {
