@@ -60,7 +60,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     // A list as hosts see it: all but what templates are given of the items.
     private IHostedList Hosted => List;
 
-    private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections || List.Options.Layout is Tiles);
+    private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections || List.Outline is not null || List.Options.Layout is Tiles);
 
     private RowsLook<TItem> RowsOf(Frame frame) => _link!.RowsOf(frame, IsGrid, Row, Heading, Notice, MeasuresRows);
 

@@ -15,7 +15,7 @@ public sealed partial class RowElement<TItem>
     private string Name => string.Join(", ",
         [Look.Row.Content.SpokenName, .. Look.Row.Parts.Where(p => p is { Part.Kind: PartKind.Mark, IsOn: true } or { Part.Kind: PartKind.Mark, Count: > 0 }).Select(Look.List.NameOf)]);
 
-    private string? Busy => Look.Row.Busy is null && Look.Row.Reading != RowReading.Pending ? null : "true";
+    private string? Busy => Look.Row.Busy is null && Look.Row.Reading != RowReading.Pending && Look.Row.Branch?.Reading != RowReading.Pending ? null : "true";
 
     private string? BusyText => Look.Row.Busy is { } busy ? Look.List.Phrases.Busy(busy.Label, busy.Progress is { } done ? (int)(done * 100) : null) : null;
 

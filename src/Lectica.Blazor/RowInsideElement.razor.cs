@@ -1,6 +1,7 @@
 using Lectica.Frames;
 using Lectica.Layout;
 using Lectica.Marking;
+using Lectica.Selecting;
 using Microsoft.AspNetCore.Components;
 using Microsoft.AspNetCore.Components.Rendering;
 
@@ -27,6 +28,9 @@ public sealed partial class RowInsideElement<TItem>
 
     // A row that settles glides there by a transition of the style sheet.
     private string? Slide => Shown.Shift == default ? null : $"transform:translateX({Css.Number(Shown.Shift.To)}px);transition-duration:{Css.Number(Shown.Shift.Duration)}ms";
+
+    // The box of a branch stands for all that is below it.
+    private string Checked(PartFrame part) => (Shown.Branch?.State ?? (part.IsOn ? TriState.On : TriState.Off)) switch { TriState.On => "true", TriState.Mixed => "mixed", _ => "false" };
 
     private RenderFragment Body => builder =>
     {

@@ -173,6 +173,25 @@ internal static class DemoStory
                 shoot("dropped, and still selected");
                 return picked == 4 && string.Join(" ", Enumerable.Range(0, 8).Select(player.List.KeyAt)) == "P01 P04 P05 P02 P03 P06 P07 P08";
             }),
+            Told(15, "Outline", "Targets lie under campaigns under programmes: branches collapse, a box takes all that is below, and a move takes a branch along.", Load("programmes.list.json"), folder, console, (player, shoot) =>
+            {
+                shoot("two levels are open");
+                player.Touch.Tap("expander:C11");
+                player.Touch.Tap("check:C11");
+                player.Touch.Tap("check:C13");
+                shoot("a campaign expanded, and the boxes of two");
+                player.List.Clear();
+                player.Mouse.GoTo("handle:C21");
+                player.Mouse.Down();
+                player.Mouse.GlideTo(player.Mouse.X, 392, 400);
+                shoot("carried: a level is chosen by how far to the side");
+                player.Mouse.GlideTo(player.Mouse.X + 30, 392, 200);
+                shoot("one level further in");
+                player.Mouse.Up();
+                player.List.Filter = row => row.Values.Any(v => v.StartsWith("Keldan", StringComparison.Ordinal));
+                shoot("a filter keeps the way to what it finds");
+                return player.List.LevelOf("C21") == 2 && player.List.WithBelow(["C11"]).Contains("C21") && player.List.Rows.Matching.Count == 3;
+            }),
         ];
         using var bar = new FramePainter(Theme.Light).ToPng(Selected(plan).ToolbarFor(160), 160);
         Files.Write(Path.Combine(folder, "toolbar.png"), bar.SaveTo);

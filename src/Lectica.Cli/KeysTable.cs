@@ -39,6 +39,9 @@ internal static class KeysTable
         [ActKind.Copy] = "copy",
         [ActKind.Cut] = "cut",
         [ActKind.Paste] = "paste",
+        [ActKind.StepIn] = "expand, or go to the first one below",
+        [ActKind.StepOut] = "collapse, or go to the one that it lies below",
+        [ActKind.ToggleBranch] = "toggle with all below",
     };
 
     private static readonly Dictionary<Step, string> Steps = new()
@@ -54,6 +57,8 @@ internal static class KeysTable
         [Step.LineEnd] = "the last of the line",
         [Step.PageUp] = "a page up",
         [Step.PageDown] = "a page down",
+        [Step.Inward] = "one level in",
+        [Step.Outward] = "one level out",
         [Step.PartLeft] = "to the left",
         [Step.PartRight] = "to the right",
         [Step.FirstPart] = "the leading one",
@@ -72,6 +77,8 @@ internal static class KeysTable
         [Step.LineEnd] = "to the last place",
         [Step.PageUp] = "a page up",
         [Step.PageDown] = "a page down",
+        [Step.Inward] = "one level in",
+        [Step.Outward] = "one level out",
     };
 
     // What in tiles is another way than in rows.
@@ -86,7 +93,7 @@ internal static class KeysTable
     private static IEnumerable<(string Chord, string Does, string When)> Lines(InteractiveList<Row, string> list)
     {
         var options = list.Options;
-        foreach (var (rule, always) in options.Keys.InForce(options.Mode, options.ModKey, options.SpaceMark is not null, options.MayMove))
+        foreach (var (rule, always) in options.Keys.InForce(options.Mode, options.ModKey, options.SpaceMark is not null, options.MayMove, list.Outline is not null))
             yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + WordsOf(rule, options.Layout is Tiles)), always ? "always" : rule.When?.Name ?? "otherwise");
         foreach (var command in list.Commands)
             foreach (var chord in command.Chords) yield return (chord.ToString(), $"the command '{command.Id}'", "always");

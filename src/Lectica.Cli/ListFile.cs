@@ -41,6 +41,7 @@ internal sealed record ListFileJson
     public string[]? Parts { get; init; }
     public double? RowHeight { get; init; }
     public TilesJson? Tiles { get; init; }
+    public OutlineJson? Outline { get; init; }
     public ViewportJson? Viewport { get; init; }
     public CommandJson[]? Commands { get; init; }
     public MarkJson[]? Marks { get; init; }
@@ -81,6 +82,9 @@ internal sealed record MarkJson(string? Name = null, string? Label = null, strin
 
 /// <summary>How tiles of a list file lie, px.</summary>
 internal sealed record TilesJson(double LeastWidth = 160, double Height = 176, double Gap = 8);
+
+/// <summary>Levels of a list file: the field that has the key of the row which a row lies below, empty on the first level.</summary>
+internal sealed record OutlineJson(string? Parent = null, int Open = 1);
 
 internal sealed record ViewportJson(double Width = 400, double Height = 520, double ScrollTop = 0);
 
@@ -195,7 +199,7 @@ internal sealed class ListFile
         using var document = Files.ParseJson(path, bytes);
         var json = Parse(path, bytes, document.RootElement);
         foreach (var (field, isThere) in ((string, bool)[])[("rows", json.Rows is not null), ("showWhen", json.ShowWhen is not null), ("disabledWhen", json.DisabledWhen is not null), ("pinnedWhen", json.PinnedWhen is not null),
-            ("sections", json.Sections is not null), ("sortBy", json.SortBy is not null), ("selected", json.Selected is not null), ("key", json.Key is not null)])
+            ("sections", json.Sections is not null), ("sortBy", json.SortBy is not null), ("outline", json.Outline is not null), ("selected", json.Selected is not null), ("key", json.Key is not null)])
             if (isThere) throw new InputException(path, TextPlace.OfPath(bytes, "$." + field), $"'{field}' does not go with rows of a database: say it by --key, --order or --query.");
         return new(path, bytes, json, table, progress) { _database = database };
     }
@@ -207,7 +211,7 @@ internal sealed class ListFile
         // The app that the tool is: it shows each menu.
         list.MenuRequested += (_, _) => { };
         // Rows of its own: what is moved or changed here is not in another list of this file.
-        List<Row> rows = _options.MayMove && _json.Sections is not null ? [.. _rows.Select(r => r with { Values = [.. r.Values] })] : [.. _rows];
+        List<Row> rows = _options.MayMove && (_json.Sections is not null || _json.Outline is not null) ? [.. _rows.Select(r => r with { Values = [.. r.Values] })] : [.. _rows];
         list.Content = Content;
         if (_disabled is not null) list.EnabledWhen = row => !_disabled(row);
         if (_shown is not null) list.Filter = _shown;
@@ -225,7 +229,18 @@ internal sealed class ListFile
             list.WaitUntilRead();
             if (failed is not null) throw new InputException(_table.File, null, $"the rows cannot be read: {failed.Message}");
         }
-        else list.Show(rows);
+        else
+        {
+            SetLevels(list);
+            try
+            {
+                list.Show(rows);
+            }
+            catch (OutlineException e)
+            {
+                throw e.Key is string key && _rows.FindIndex(r => r.Key == key) is >= 0 and var at ? new InputException(_table.File, _table.PlaceOf(at), e.Message) : Error("outline", e.Message);
+            }
+        }
         Arrange(list, rows);
         if (_json.Selected is { } selected)
         {
@@ -388,6 +403,16 @@ internal sealed class ListFile
         }
     }
 
+    private void SetLevels(InteractiveList<Row, string> list)
+    {
+        if (_json.Outline is not { } outline) return;
+        foreach (var (name, isThere) in ((string, bool)[])[("sections", _json.Sections is not null), ("sortBy", _json.SortBy is not null), ("tiles", _json.Tiles is not null)])
+            if (isThere) throw Error("outline", $"an outline does not go with '{name}': leave one of them out.");
+        if (outline.Open < 1) throw Error("outline.open", $"at least one level is open, not {outline.Open}.");
+        var field = _table.FieldAt(outline.Parent ?? throw Error("outline", "an outline needs 'parent': the field that has the key of the row which a row lies below."), _path, () => Place("outline.parent"));
+        list.Outline = Outline.ByParent((Row row) => row.Values[field].Length == 0 ? null : row.Values[field]) with { OpenLevels = outline.Open, Assign = (row, parent) => row.Values[field] = parent?.Key ?? "" };
+    }
+
     private void SectionsAndOrder(InteractiveList<Row, string> list)
     {
         if (_json.SortBy is { } sort)
@@ -453,6 +478,7 @@ internal sealed class ListFile
             Chords = [.. (json.Chords ?? []).Select(text => KeyChord.TryParse(text, out var chord, out var error) ? chord : throw Error(place + ".chords", error))],
             Notice = json.Notice is { } notice ? target => notice.Replace("{n}", target.Count.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal) : null,
         };
+        Dictionary<string, (Row Row, int Place)[]> taken = [];
         return json.Does switch
         {
             // The app is only told.
@@ -460,6 +486,22 @@ internal sealed class ListFile
             "remove" or "top" or "duplicate" or "add" when _database is { MayWrite: false } => throw Error(place + ".does", $"'{json.Does}' changes the rows, and the database is opened read-only: play it with --write."),
             "top" or "duplicate" or "add" when _database is not null => throw Error(place + ".does", $"'{json.Does}' is nothing that the tool can do with rows of a database: use nothing, remove, or toggle:MARK."),
             "remove" when _stored is { } stored => command with { Do = target => stored.Remove(target.Condition) },
+            // A row goes with all that is below it.
+            "remove" when list.Outline is not null => command with
+            {
+                Do = target =>
+                {
+                    var keys = list.WithBelow(target.Keys).ToHashSet();
+                    taken[string.Join('\n', target.Keys)] = [.. rows.Select((row, place) => (row, place)).Where(r => keys.Contains(r.row.Key))];
+                    rows.RemoveAll(r => keys.Contains(r.Key));
+                    list.Show(rows);
+                },
+                Inverse = target =>
+                {
+                    foreach (var (row, place) in taken[string.Join('\n', target.Keys)]) rows.Insert(Math.Min(place, rows.Count), row);
+                    list.Show(rows);
+                },
+            },
             "remove" => command with
             {
                 Do = target =>
@@ -547,7 +589,7 @@ internal sealed class ListFile
 
     // The message says of which type it is, at its end.
     private static List<string> FieldsOf(string message) =>
-        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson), typeof(ViewportJson), typeof(TilesJson)])
+        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson), typeof(ViewportJson), typeof(TilesJson), typeof(OutlineJson)])
             .Where(t => message.Contains($"'{t.FullName}'", StringComparison.Ordinal))
             .SelectMany(t => CliJson.Default.GetTypeInfo(t)!.Properties).Select(p => p.Name).Where(n => n[0] != '$').ToList();
 

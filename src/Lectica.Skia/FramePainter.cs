@@ -457,11 +457,15 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
     {
         var centre = new SKPoint(area.Left + (float)(part.Left + (part.Width / 2)), row.IsTile ? area.Top + ((float)row.PartHeight / 2) : area.MidY);
         // What is done to an item is not there before the item.
-        if (row.Reading != RowReading.Done && part.Part.Kind != PartKind.Check) return;
+        if (row.Reading != RowReading.Done && part.Part.Kind is not (PartKind.Check or PartKind.Expander)) return;
         switch (part.Part.Kind)
         {
             case PartKind.Check:
-                Box(canvas, centre, part.IsOn ? TriState.On : TriState.Off, row.IsDisabled);
+                Box(canvas, centre, row.Branch?.State ?? (part.IsOn ? TriState.On : TriState.Off), row.IsDisabled);
+                break;
+            case PartKind.Expander when row.Branch is { } branch:
+                if (branch.Reading != RowReading.Done) Icons.Draw(canvas, branch.Reading == RowReading.Failed ? "alert" : "loading", centre, branch.Reading == RowReading.Failed ? theme.Destructive : theme.Quiet, size: 20);
+                else Icons.Draw(canvas, branch.IsExpanded ? "down" : part.Left > row.Width / 2 ? "back" : "forward", centre, theme.Quiet, size: 20);
                 break;
             case PartKind.Mark:
                 MarkOf(canvas, part, part.Count > 0 ? new(centre.X, centre.Y - 6) : centre);

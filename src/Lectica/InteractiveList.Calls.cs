@@ -264,6 +264,13 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// </summary>
     public BranchState? BranchOf(TKey key) => Here.Store.IndexOf(key) is >= 0 and var index ? _parts.BranchAt(index) : null;
 
+    /// <summary>Items of an outline with all that is below them, in reading order; of other lists the items themselves. By key.</summary>
+    public IReadOnlyList<TKey> WithBelow(IEnumerable<TKey> keys)
+    {
+        ArgumentNullException.ThrowIfNull(keys);
+        return [.. Here.Core.Rows.WithBelow(_parts.Lander.ItemsWith(keys)).Select(_parts.Store.KeptKeyAt)];
+    }
+
     /// <summary>How deep an item of an outline lies, from 0; 0 in a list without levels.</summary>
     public int LevelOf(TKey key) => Here.Store.IndexOf(key) is >= 0 and var index ? _parts.Core.Rows.Levels?[index] ?? 0 : throw new KeyNotFoundException($"There is no item with the key '{_parts.Store.TextOf(key)}'.");
 
@@ -331,7 +338,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// </summary>
     public IEnumerable<(Command<TItem, TKey> Command, KeyChord Chord, string Reason)> ChordConflicts()
     {
-        var inForce = Options.Keys.InForce(Options.Mode, Options.ModKey, Options.SpaceMark is not null, Options.MayMove).ToList();
+        var inForce = Options.Keys.InForce(Options.Mode, Options.ModKey, Options.SpaceMark is not null, Options.MayMove, Outline is not null).ToList();
         foreach (var command in Commands)
             foreach (var chord in command.Chords)
             {

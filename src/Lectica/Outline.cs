@@ -70,8 +70,8 @@ public sealed record Outline<TItem, TKey> where TKey : notnull
     public Func<TItem, bool>? HasUnread { get; init; }
 
     /// <summary>
-    /// Reads what lies below an item: the app puts it into its source, and the item has nothing unread any more. Called when such an item
-    /// is expanded, once at a time. Where it fails the item says so, and expanding it again tries again.
+    /// Reads what lies below an item: the app puts it into its source, or into the item's children, and the item has nothing unread any more.
+    /// Called when such an item is expanded, once at a time. Where it fails the item says so, and expanding it again tries again.
     /// </summary>
     public Func<TItem, CancellationToken, Task>? ReadBelow { get; init; }
 }
@@ -79,7 +79,8 @@ public sealed record Outline<TItem, TKey> where TKey : notnull
 /// <summary>Items do not make an outline: one lies below an item that is not there, below itself, or below two; or its children could not be told.</summary>
 public sealed class OutlineException : Exception
 {
-    internal OutlineException(string message, Exception? inner = null) : base(message, inner)
-    {
-    }
+    internal OutlineException(object? key, string message, Exception? inner = null) : base(message, inner) => Key = key;
+
+    /// <summary>The key of the item that is out of place; null where there is none to name.</summary>
+    public object? Key { get; }
 }

@@ -102,6 +102,9 @@ public sealed record Phrases
         BranchCollapsed = name => $"{name} zugeklappt",
         BranchLoading = name => $"{name} wird geladen",
         BranchFailed = name => $"{name} konnte nicht geladen werden; zum Wiederholen aufklappen",
+        SelectBranch = "Mit allem darunter auswählen",
+        Expand = "Aufklappen",
+        Collapse = "Zuklappen",
         AllExpanded = "Alles aufgeklappt",
         AllCollapsed = "Alles zugeklappt",
         OneLevelIn = "Eine Ebene tiefer",
@@ -326,6 +329,15 @@ public sealed record Phrases
 
     /// <summary>What lies below an item could not be read, given its name.</summary>
     public Func<string, string> BranchFailed { get; init; } = name => $"{name} could not be loaded; expand it to try again";
+
+    /// <summary>The box of an item with all that is below it.</summary>
+    public string SelectBranch { get; init; } = "Select with all below";
+
+    /// <summary>What expands a branch.</summary>
+    public string Expand { get; init; } = "Expand";
+
+    /// <summary>What collapses a branch.</summary>
+    public string Collapse { get; init; } = "Collapse";
 
     /// <summary>All branches have expanded.</summary>
     public string AllExpanded { get; init; } = "All expanded";

@@ -190,11 +190,11 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     /// <summary>
     /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord.
     /// In a list with a mark for Space, <paramref name="spaceMarks"/> is true; in one whose items may not move, <paramref name="mayMove"/>
-    /// is false.
+    /// is false; in an outline <paramref name="isOutline"/> is true.
     /// </summary>
-    public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey, bool spaceMarks = false, bool mayMove = true)
+    public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey, bool spaceMarks = false, bool mayMove = true, bool isOutline = false)
     {
-        var states = States(SelectionPolicy.For(mode)).ConvertAll(s => s with { SpaceMarks = spaceMarks, MayMove = mayMove, IsCarrying = s.IsCarrying && mayMove });
+        var states = States(SelectionPolicy.For(mode)).ConvertAll(s => s with { SpaceMarks = spaceMarks, MayMove = mayMove, IsCarrying = s.IsCarrying && mayMove, IsOutline = isOutline });
         foreach (var rule in Rules)
         {
             var taken = states.Count(s => First(rule.Chord, s, modKey) == rule);

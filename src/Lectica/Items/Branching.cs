@@ -51,12 +51,12 @@ internal sealed record Branching
 
     private bool IsKept(int index) => Shown.Contains(index) || Ways.Contains(index);
 
-    /// <summary>Collapses what is as deep as is not open at first, among items that have come in.</summary>
+    /// <summary>Collapses what is deeper than is open at first, or must first be read, among items that have come in.</summary>
     private Branching Folding(int openLevels, int at, int count)
     {
         var folded = new List<int>();
         for (var i = at; i < at + count; i++)
-            if (Levels[i] >= openLevels - 1 && (Unread.Contains(i) || Levels.IsBranch(i))) folded.Add(i);
+            if (Unread.Contains(i) || (Levels[i] >= openLevels - 1 && Levels.IsBranch(i))) folded.Add(i);
         if (folded.Count == 0) return this;
         var set = ItemSet.Of(Levels.Count, folded);
         return FoldedUnfiltered is { } kept ? this with { FoldedUnfiltered = kept.Union(set) } : this with { Folded = Folded.Union(set) };

@@ -30,8 +30,8 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
     /// <summary>The items of the source that lie below one which has left.</summary>
     public int Orphans { get; private set; }
 
-    private Exception NoParent(TItem item, TKey parent) =>
-        new OutlineException($"The item '{TextOf(item)}' lies below '{store.TextOf(parent)}', and there is no such item. Bring that in first, or let the parent of '{TextOf(item)}' be null.");
+    private OutlineException NoParent(TItem item, TKey parent) =>
+        new OutlineException(store.KeyOf(item), $"The item '{TextOf(item)}' lies below '{store.TextOf(parent)}', and there is no such item. Bring that in first, or let the parent of '{TextOf(item)}' be null.");
 
     private string TextOf(TItem item) => store.TextOf(store.KeyOf(item));
 
@@ -91,7 +91,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         return n == count ? flat : flat[..n];
     }
 
-    private static OutlineException TooDeep(TItem item) => new($"The item '{item}' lies more than {Levels.Deepest + 1} levels deep.");
+    private OutlineException TooDeep(TItem item) => new(store.KeyOf(item), $"The item '{TextOf(item)}' lies more than {Levels.Deepest + 1} levels deep.");
 
     /// <summary>The items that lie below themselves, by the keys on the way; null where there are none.</summary>
     private OutlineException? InCircle(TItem[] items, ParentLookup<TItem, TKey> parentOf, Dictionary<TKey, int> at)
@@ -111,7 +111,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             if (i >= 0 && seen[i] == 1)
             {
                 string[] keys = [.. way.SkipWhile(k => k != i).Select(k => TextOf(items[k])), TextOf(items[i])];
-                return new($"The item '{keys[0]}' lies below itself: {string.Join(" is below ", keys.Length > 8 ? [.. keys[..4], "…", .. keys[^3..]] : keys)}. Give one of them another parent.");
+                return new(store.KeyOf(items[i]), $"The item '{keys[0]}' lies below itself: {string.Join(" is below ", keys.Length > 8 ? [.. keys[..4], "…", .. keys[^3..]] : keys)}. Give one of them another parent.");
             }
             foreach (var k in way) seen[k] = 2;
         }
@@ -142,8 +142,8 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             if (!seen.TryAdd(key, on.Parent))
             {
                 foreach (var above in open)
-                    if (above.Parent is { } way && EqualityComparer<TKey>.Default.Equals(store.KeyOf(way), key)) throw new OutlineException($"The item '{store.TextOf(key)}' lies below itself: it is among the children of '{TextOf(on.Parent!)}'. Take it out there.");
-                throw new OutlineException($"The item '{store.TextOf(key)}' is there twice: {Below(seen[key])} and {Below(on.Parent)}. An item lies below one item.");
+                    if (above.Parent is { } way && EqualityComparer<TKey>.Default.Equals(store.KeyOf(way), key)) throw new OutlineException(key, $"The item '{store.TextOf(key)}' lies below itself: it is among the children of '{TextOf(on.Parent!)}'. Take it out there.");
+                throw new OutlineException(key, $"The item '{store.TextOf(key)}' is there twice: {Below(seen[key])} and {Below(on.Parent)}. An item lies below one item.");
             }
             var deep = level + open.Count - 1;
             if (deep > Levels.Deepest) throw TooDeep(item);
@@ -163,7 +163,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         }
         catch (Exception e)
         {
-            throw new OutlineException($"The children of the item '{TextOf(item)}' could not be told: {e.Message}", e);
+            throw new OutlineException(store.KeyOf(item), $"The children of the item '{TextOf(item)}' could not be told: {e.Message}", e);
         }
     }
 
@@ -287,7 +287,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         TItem? above = parent < 0 ? default : store.ItemAt(parent);
         Flatten([item], above, parent < 0 ? 0 : Levels[parent] + 1, flat, levels, []);
         foreach (var come in flat)
-            if (store.IndexOf(store.KeyOf(come)) >= 0) throw new OutlineException($"The item '{TextOf(come)}' is there twice: it has come in {Below(above)}, and is in the list already.");
+            if (store.IndexOf(store.KeyOf(come)) >= 0) throw new OutlineException(store.KeyOf(come), $"The item '{TextOf(come)}' is there twice: it has come in {Below(above)}, and is in the list already.");
         Next = Levels.Splice(at, 0, [.. levels]);
         foreach (var come in flat) Follow(come);
         return new(at, 0, [.. flat]);
@@ -299,6 +299,23 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         if (store.IndexOf(store.KeyOf(item)) is not (>= 0 and var at)) return null;
         var stays = Outline!.ParentOf is null ? !Levels.IsBranch(at) && ChildrenOf(item) is null or { Count: 0 } : !HasMoved(at, item);
         return stays ? new(at, 1, [item]) : null;
+    }
+
+    /// <summary>
+    /// What lies below an item now, in place of what did, where its list of children has not told of that; null where it is the same.
+    /// </summary>
+    public Stretch? Reread(int index)
+    {
+        if (Outline?.ChildrenOf is null) return null;
+        var item = store.ItemAt(index);
+        var (flat, levels) = (new List<TItem>(), new List<ushort>());
+        if (ChildrenOf(item) is { } children) Flatten(children, item, Levels[index] + 1, flat, levels, new() { [store.KeptKeyAt(index)] = default });
+        int at = index + 1, removed = Levels.EndOf(index) - at;
+        Follow(item);
+        if (removed == flat.Count && flat.Select((f, i) => EqualityComparer<TKey>.Default.Equals(store.KeyOf(f), store.KeptKeyAt(at + i))).All(same => same)) return null;
+        Next = Levels.Splice(at, removed, [.. levels]);
+        foreach (var come in flat) Follow(come);
+        return new(at, removed, [.. flat]);
     }
 
     /// <summary>Whether an item says that it lies elsewhere than it does.</summary>

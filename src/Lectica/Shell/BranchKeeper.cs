@@ -7,10 +7,10 @@ namespace Lectica.Shell;
 
 /// <summary>What is done to branches of an outline: collapsed, expanded, selected; and what lies below an item read.</summary>
 internal sealed class BranchKeeper<TItem, TKey>(
-    Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Projection<TItem, TKey> projection, Actor actor, Scroller scroller, Framer<TItem, TKey> framer, Homecoming home)
+    Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Source<TItem, TKey> source, Projection<TItem, TKey> projection, Actor actor, Scroller scroller, Framer<TItem, TKey> framer, Homecoming home)
     : IDisposable where TKey : notnull
 {
-    private readonly CancellationTokenSource _ends = new();
+    private CancellationTokenSource? _ends;
 
     private Branching? Branching => core.State.Showing.Branching;
 
@@ -126,7 +126,7 @@ internal sealed class BranchKeeper<TItem, TKey>(
             Task task;
             try
             {
-                task = arranger.Outline?.ReadBelow?.Invoke(item, _ends.Token) ?? Task.CompletedTask;
+                task = arranger.Outline?.ReadBelow?.Invoke(item, (_ends ??= new()).Token) ?? Task.CompletedTask;
             }
 #pragma warning disable CA1031 // The app's own exception: the item says that it could not be read.
             catch (Exception e)
@@ -147,7 +147,11 @@ internal sealed class BranchKeeper<TItem, TKey>(
     private void Take(TKey key, string label, Exception? error)
     {
         if (Branching is null || store.IndexOfKept(key) is not (>= 0 and var index)) return;
-        if (error is null) projection.Reconsider(ItemSet.None(store.Count).With(index), lingers: false);
+        if (error is null)
+        {
+            source.ReadBelow(index);
+            projection.Reconsider(ItemSet.None(store.Count).With(index), lingers: false);
+        }
         index = store.IndexOfKept(key);
         if (index < 0 || Branching is not { } branching) return;
         var next = branching with { Reading = branching.Reading.With(index, false), Failed = branching.Failed.With(index, error is not null) };
@@ -161,7 +165,9 @@ internal sealed class BranchKeeper<TItem, TKey>(
 
     public void Dispose()
     {
-        _ends.Cancel();
-        _ends.Dispose();
+        // What is being read is not wanted any more; its callbacks are the app's.
+        if (_ends is { } ends) _ = core.App.Try(ends.Cancel, why => why);
+        _ends?.Dispose();
+        _ends = null;
     }
 }

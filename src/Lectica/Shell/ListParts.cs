@@ -67,7 +67,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Keyboard = new(Core, Actor, Scroller, Menus, Sections, Book, Runner, Framer, Situation);
         Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);
         Home = new(Steps);
-        Branches = new(Core, Store, Arranger, Projection, Actor, Scroller, Framer, Home);
+        Branches = new(Core, Store, Arranger, Source, Projection, Actor, Scroller, Framer, Home);
         BranchWriter = new(Core, Store, Arranger, Source, Writer, Watcher, Teller, Events);
         BranchMover = new(Core, Store, Arranger, BranchWriter);
         Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);

@@ -427,6 +427,13 @@ internal sealed class Source<TItem, TKey>(
         Follow(edit.Made, departed, edit.Same ? [] : leaving, asked);
     }
 
+    /// <summary>Takes what the app has brought in below an item, where nothing has told of it.</summary>
+    public void ReadBelow(int index)
+    {
+        if (core.App.Ask(arranger.Reread, index, null) is { } stretch) Splice(stretch.At, stretch.Removed, stretch.Inserted);
+        else if (!IsLive && !IsSnapshot && arranger.Outline is { ParentOf: not null }) ReadAnew();
+    }
+
     /// <summary>Puts the list into another order of the same items.</summary>
     public void Rearrange(Edit edit)
     {

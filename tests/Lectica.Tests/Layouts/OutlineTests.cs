@@ -418,7 +418,10 @@ public sealed class OutlineTests
         list.Announced += (_, e) => told.Add(e.Text);
         list.Outline = Outline.ByParent((Node n) => n.Parent) with
         {
+            // However many levels are open: what must first be read is not.
+            OpenLevels = 3,
             HasUnread = n => !read.Contains(n.Id),
+            Assign = (n, parent) => n.Parent = parent?.Id,
             ReadBelow = async (n, _) =>
             {
                 var done = new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously);
@@ -453,6 +456,52 @@ public sealed class OutlineTests
         // Nothing is dropped into what has not been read.
         nodes.Add(new(9, null));
         Assert.Equal(RefusalKind.NotRead, list.MoveBelow([2], 9).Refusal?.Kind);
+    }
+
+    [Fact]
+    public void What_is_read_into_lists_that_tell_of_nothing_is_found_too()
+    {
+        var root = new Plain(1);
+        var list = InteractiveList.Awaiting<Plain, int>(n => n.Id, Options);
+        list.Outline = Outline.ByChildren<Plain, int>(n => n.Children) with
+        {
+            HasUnread = n => n.Children is null,
+            ReadBelow = (n, _) =>
+            {
+                n.Children = n.Id > 3 ? [] : [new(n.Id * 2), new((n.Id * 2) + 1)];
+                return Task.CompletedTask;
+            },
+        };
+        list.Show([root]);
+        foreach (var id in (int[])[1, 3, 2, 7]) list.CollapseOrExpandBranch(id);
+        Assert.Equal("1 2 4 5 3 6 7", string.Join(' ', list.Frame.Rows.Select(r => list[r.Index].Id)));
+        // Nothing lies below 7, and that is known now.
+        Assert.Null(list.BranchOf(7));
+        Assert.NotNull(list.BranchOf(6));
+
+        List<Node> nodes = [new(1, null)];
+        var read = false;
+        var other = InteractiveList.Awaiting<Node, int>(n => n.Id, Options);
+        other.Outline = Outline.ByParent((Node n) => n.Parent) with
+        {
+            HasUnread = n => n.Id == 1 && !read,
+            ReadBelow = (_, _) =>
+            {
+                nodes.Add(new(2, 1));
+                read = true;
+                return Task.CompletedTask;
+            },
+        };
+        other.Show(nodes);
+        other.CollapseOrExpandBranch(1);
+        Assert.Equal("1 2", RowsOf(other));
+    }
+
+    private sealed class Plain(int id)
+    {
+        public int Id { get; } = id;
+
+        public IReadOnlyList<Plain>? Children { get; set; }
     }
 
     private static void Until(Func<bool> holds, InteractiveList<Node, int> list)
