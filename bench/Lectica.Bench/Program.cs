@@ -4,11 +4,16 @@ using BenchmarkDotNet.Running;
 using BenchmarkDotNet.Toolchains.InProcess.Emit;
 using Lectica.Bench;
 
-// `figures`, `lists`, `traces`, `queries` and `page` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter
+// `figures`, `lists`, `tiles`, `outline`, `traces`, `queries` and `page` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter
 // '*'.
 if (args is ["tiles", ..])
 {
     Console.WriteLine(new TileFigures().Run());
+    return;
+}
+if (args is ["outline", ..])
+{
+    Console.WriteLine(new OutlineFigures().Run());
     return;
 }
 if (args is ["figures", ..])

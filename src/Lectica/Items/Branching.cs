@@ -55,8 +55,19 @@ internal sealed record Branching
     private Branching Folding(int openLevels, int at, int count)
     {
         var folded = new List<int>();
-        for (var i = at; i < at + count; i++)
-            if (Unread.Contains(i) || (Levels[i] >= openLevels - 1 && Levels.IsBranch(i))) folded.Add(i);
+        if (count <= Few)
+        {
+            for (var i = at; i < at + count; i++)
+                if (Unread.Contains(i) || (Levels[i] >= openLevels - 1 && Levels.IsBranch(i))) folded.Add(i);
+        }
+        else
+        {
+            // Of many all levels are looked at in one go.
+            var levels = Levels.ToArray().AsSpan();
+            for (var i = at; i < at + count; i++)
+                if (levels[i] >= openLevels - 1 && i + 1 < levels.Length && levels[i + 1] > levels[i]) folded.Add(i);
+            folded.AddRange(Unread.Where(i => i >= at && i < at + count));
+        }
         if (folded.Count == 0) return this;
         var set = ItemSet.Of(Levels.Count, folded);
         return FoldedUnfiltered is { } kept ? this with { FoldedUnfiltered = kept.Union(set) } : this with { Folded = Folded.Union(set) };
@@ -112,7 +123,7 @@ internal sealed record Branching
         }
         var words = new ulong[(levels.Length + 63) / 64];
         foreach (var (start, length) in away)
-            for (var i = start; i < start + length; i++) words[i / 64] |= 1UL << (i % 64);
+            Bits.Fill(words, start, length, true);
         var visible = ItemSet.FromWords(words, levels.Length).Complement().Intersect(kept);
         return from == 0 && to == levels.Length ? visible : ItemSet.None(levels.Length).WithRange(from, to - from).Intersect(visible);
     }

@@ -192,6 +192,19 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         _order = new(copy.Length);
     }
 
+    /// <summary>The same for items whose keys are known already, in another order than they are given in.</summary>
+    /// <param name="items">The items, each in its slot. They are the store's from now on.</param>
+    /// <param name="keys">Their keys.</param>
+    /// <param name="slots">The slot of each key.</param>
+    /// <param name="order">The slots in the order of the items.</param>
+    public void Open(TItem[] items, TKey[] keys, Dictionary<TKey, int> slots, int[] order)
+    {
+        (_items, _keys, _slots, _used) = (items, keys, slots, items.Length);
+        _free.Clear();
+        _order = new(items.Length);
+        _order.Lay(order);
+    }
+
     private TKey[] KeysOf(TItem[] items, out Dictionary<TKey, int>? slots)
     {
         var keys = new TKey[items.Length];

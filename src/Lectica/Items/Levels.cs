@@ -34,9 +34,14 @@ public sealed class Levels
     /// <summary>The levels of so many items.</summary>
     public static Levels Of(ReadOnlySpan<ushort> levels)
     {
-        var made = new Maker();
-        made.Add(levels, 0);
-        return made.Done();
+        var blocks = new ushort[(levels.Length + BlockLength - 1) / BlockLength][];
+        var least = new ushort[blocks.Length];
+        for (var i = 0; i < blocks.Length; i++)
+        {
+            blocks[i] = levels[(i * BlockLength)..Math.Min(levels.Length, (i + 1) * BlockLength)].ToArray();
+            least[i] = blocks[i].Min();
+        }
+        return new(blocks, least);
     }
 
     /// <summary>The number of items.</summary>

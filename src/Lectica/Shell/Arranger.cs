@@ -8,6 +8,9 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> store) where TKey : notnull
 {
+    // What was made of the keys of items that are in no order, which a list that opens with them need not make again.
+    private (TItem[] Items, TKey[] Keys, Dictionary<TKey, int> At, int[] Order)? _made;
+
     // Items that name a parent which has left: they are back with it.
     private readonly HashSet<TKey> _missing = [];
     private readonly Dictionary<INotifyCollectionChanged, TKey> _followed = new(ReferenceEqualityComparer.Instance as IEqualityComparer<INotifyCollectionChanged>);
@@ -42,33 +45,70 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
     public TItem[] Arrange(IReadOnlyList<TItem> items, bool isFirst)
     {
         if (isFirst) _missing.Clear();
+        _made = null;
         return Outline!.ParentOf is { } parentOf ? ByParent(items as TItem[] ?? [.. items], parentOf) : ByChildren(items);
+    }
+
+    /// <summary>
+    /// The levels of items that are in reading order already: each lies below the one before, or below one of those that this lies below.
+    /// Null where they are in another order. Cost: a key and a comparison an item.
+    /// </summary>
+    private ushort[]? InOrder(TItem[] items, ParentLookup<TItem, TKey> parentOf)
+    {
+        var comparer = EqualityComparer<TKey>.Default;
+        var levels = new ushort[items.Length];
+        var path = new TKey[16];
+        var deep = 0;
+        for (var i = 0; i < items.Length; i++)
+        {
+            if (!parentOf(items[i], out var key)) deep = 0;
+            else
+            {
+                while (deep > 0 && !comparer.Equals(path[deep - 1], key)) deep--;
+                if (deep == 0) return null;
+            }
+            if (deep > Levels.Deepest) throw TooDeep(items[i]);
+            if (deep == path.Length) Array.Resize(ref path, 2 * deep);
+            levels[i] = (ushort)deep;
+            path[deep++] = store.KeyOf(items[i], i);
+        }
+        return levels;
     }
 
     private TItem[] ByParent(TItem[] items, ParentLookup<TItem, TKey> parentOf)
     {
+        if (InOrder(items, parentOf) is { } known)
+        {
+            (Next, Orphans, IsInOrder) = (Levels.Of(known), 0, true);
+            _missing.Clear();
+            return items;
+        }
         var count = items.Length;
-        var at = new Dictionary<TKey, int>(count);
+        var (at, keys) = (new Dictionary<TKey, int>(count), new TKey[count]);
         for (var i = 0; i < count; i++)
-            if (!at.TryAdd(store.KeyOf(items[i], i), i)) throw new DuplicateKeyException(store.KeyOf(items[i]), at[store.KeyOf(items[i])], i);
+            if (!at.TryAdd(keys[i] = store.KeyOf(items[i], i), i)) throw new DuplicateKeyException(keys[i], at[keys[i]], i);
         // Where the next of an item's siblings is, and the first and last of its children; the first level is below a number of its own.
         int[] next = new int[count], first = new int[count + 1], last = new int[count + 1];
         Array.Fill(next, -1);
         Array.Fill(first, -1);
+        (TKey Key, int Parent)? before = null;
         for (var i = 0; i < count; i++)
         {
             var parent = count;
             var hasParent = parentOf(items[i], out var key);
-            if (hasParent && !at.TryGetValue(key, out parent))
+            // Siblings often stand together.
+            if (hasParent && before is { } one && EqualityComparer<TKey>.Default.Equals(one.Key, key)) parent = one.Parent;
+            else if (hasParent && !at.TryGetValue(key, out parent))
             {
                 if (!_missing.Contains(key)) throw NoParent(items[i], key);
                 continue;
             }
+            before = hasParent ? (key, parent) : null;
             if (first[parent] < 0) first[parent] = i;
             else next[last[parent]] = i;
             last[parent] = i;
         }
-        var (flat, levels) = (new TItem[count], new ushort[count]);
+        var (flat, levels, order) = (new TItem[count], new ushort[count], new int[count]);
         var path = new Stack<int>();
         var (n, isInOrder) = (0, true);
         for (var i = first[count]; i >= 0 || path.Count > 0;)
@@ -80,6 +120,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             }
             if (path.Count > Levels.Deepest) throw TooDeep(items[i]);
             isInOrder &= i == n;
+            order[n] = i;
             (flat[n], levels[n++]) = (items[i], (ushort)path.Count);
             path.Push(i);
             i = first[i];
@@ -88,6 +129,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         (Orphans, IsInOrder) = (count - n, isInOrder && n == count);
         if (n == count) _missing.Clear();
         Next = Levels.Of(levels.AsSpan(0, n));
+        if (n == count) _made = (items, keys, at, order);
         return n == count ? flat : flat[..n];
     }
 
@@ -169,6 +211,14 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
 
     /// <summary>What moves lies elsewhere after the edit that is under way.</summary>
     public void Move(ItemSet tops, int gap, int level) => Next = Levels.Move(tops, gap, level);
+
+    /// <summary>Opens the store with the items that have just been arranged.</summary>
+    public void Open(TItem[] arranged)
+    {
+        if (_made is { } made) store.Open([.. made.Items], made.Keys, made.At, made.Order);
+        else store.Open(arranged);
+        _made = null;
+    }
 
     // ── Lists of children ──
 

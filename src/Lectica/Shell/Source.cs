@@ -183,7 +183,8 @@ internal sealed class Source<TItem, TKey>(
         {
             if (isFirst) core.App.Ask(() =>
             {
-                store.Open(array);
+                if (arranger.Outline is null) store.Open(array);
+                else arranger.Open(array);
                 return true;
             });
             edit = isFirst ? Edit.Splice(0, 0, 0, array.Length) : core.App.Ask(() => store.Update(array, departed));

@@ -1,0 +1,90 @@
+using Lectica.Acts;
+
+namespace Lectica.Bench;
+
+/// <summary>An outline of 1,000,000 items in five levels: opening beside flat rows, and branches of 100,000 beside plain code.</summary>
+internal sealed class OutlineFigures : FigureTable
+{
+    private sealed record Entry(int Id, int? Parent);
+
+    private static readonly ListOptions Options = new() { Mode = SelectionMode.Multiple, Parts = new() { Check = true } };
+
+    private static List<Entry> Make()
+    {
+        int[] widths = [10, 10, 10, 10, 99];
+        var entries = new List<Entry>(1_100_000);
+        void Below(int? parent, int level)
+        {
+            for (var i = 0; i < widths[level]; i++)
+            {
+                var id = entries.Count;
+                entries.Add(new(id, parent));
+                if (level + 1 < widths.Length) Below(id, level + 1);
+            }
+        }
+        Below(null, 0);
+        return entries;
+    }
+
+    private static InteractiveList<Entry, int> Open(Entry[] entries, bool isOutline)
+    {
+        var list = InteractiveList.Awaiting<Entry, int>(e => e.Id, Options);
+        if (isOutline) list.Outline = Outline.ByParent((Entry e) => e.Parent);
+        list.Show(entries);
+        return list;
+    }
+
+    public string Run()
+    {
+        Entry[] entries = [.. Make()];
+        Ratio($"outline: {entries.Length:N0} items in 5 levels opened, beside the same as flat rows", 2, 1, () => Open(entries, true), 1, () => Open(entries, false));
+        var random = new Random(1);
+        Entry[] shuffled = [.. entries.OrderBy(_ => random.Next())];
+        Ratio("outline: the same from a source in no order, beside plain code that arranges it and opens flat rows", 2, 1, () => Open(shuffled, true), 1, () =>
+        {
+            var below = shuffled.ToLookup(e => e.Parent ?? -1);
+            var flat = new List<Entry>(shuffled.Length);
+            void Walk(int parent)
+            {
+                foreach (var entry in below[parent])
+                {
+                    flat.Add(entry);
+                    Walk(entry.Id);
+                }
+            }
+            Walk(-1);
+            return Open([.. flat], false);
+        });
+
+        using var list = Open(entries, true);
+        var branch = list.WithBelow([0]).Count;
+        var visible = new bool[entries.Length];
+        var fold = Time(50, () => list.CollapseOrExpandBranch(0)) * 1e3;
+        Add($"outline: a branch of {branch:N0} expanded, whose own are collapsed, or collapsed", $"{Number(fold)} ms", "under 5.00 ms", fold < 5);
+        list.ExpandAll();
+        fold = Time(50, () => list.CollapseOrExpandBranch(0)) * 1e3;
+        Add($"outline: a branch of {branch:N0} expanded, with all in it, or collapsed", $"{Number(fold)} ms", "under 5.00 ms", fold < 5);
+        if (list.Rows.RowOf(1) is null) list.CollapseOrExpandBranch(0);
+        Ratio("outline: the same beside plain code that sets a flag for each item below", 1, 50, () => list.CollapseOrExpandBranch(0), 50, () =>
+        {
+            var on = !visible[1];
+            for (var i = 1; i < branch; i++) visible[i] = on;
+        });
+        var toggle = Time(100, () => list.ToggleBranch(0)) * 1e6;
+        Add($"outline: a branch of {branch:N0} selected, or taken out", $"{Number(toggle)} µs", "under 50.0 µs", toggle < 50);
+        var chosen = new bool[entries.Length];
+        Ratio("outline: the same beside plain code that turns a flag of each item", 1, 100, () => list.ToggleBranch(0), 50, () =>
+        {
+            var on = !chosen[0];
+            for (var i = 0; i < branch; i++) chosen[i] = on;
+        });
+        var state = Time(1_000, () => list.BranchOf(0)) * 1e6;
+        Add("outline: whether all, some or none of it is selected", $"{Number(state)} µs", "under 50.0 µs", state < 50);
+        list.ExpandAll();
+        using var flat = Open(entries, false);
+        double place = 0;
+        double Next() => place = (place + 7_919) % 40_000_000;
+        Ratio("outline: a scrolled frame, beside one of the same as flat rows", 2, 100, () => { list.ScrollTo(Next()); return list.Frame; }, 100, () => { flat.ScrollTo(Next()); return flat.Frame; });
+        return Table;
+    }
+}
