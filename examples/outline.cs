@@ -12,7 +12,12 @@ var work = new ObservableCollection<Work>(
     new("survey", null), new("clusters", null), new("rim", "survey"), new("strip", "survey"), new("spectra", "clusters"),
     new("Veldara 12", "rim"), new("Veldara 13", "rim"), new("Lantern Field", "strip"), new("Keldan A", "spectra"),
 ]);
-var list = InteractiveList.Awaiting<Work, string>(w => w.Name, new() { Mode = SelectionMode.Multiple, MayMove = true, Parts = new() { Check = true } });
+var list = InteractiveList.Awaiting<Work, string>(w => w.Name, new()
+{
+    Mode = SelectionMode.Multiple,
+    MayMove = true,
+    Parts = new() { Check = true },
+});
 list.Outline = Outline.ByParent((Work w) => w.Below) with { OpenLevels = 2, Assign = (w, parent) => w.Below = parent?.Name };
 list.Show(work);
 Draw("two levels are open");
@@ -43,7 +48,7 @@ void Draw(string what)
     Console.WriteLine($"{what}:");
     foreach (var row in list.Frame.Rows)
     {
-        var box = row.Branch?.State switch { null => row.IsSelected ? "[x]" : "[ ]", TriState.On => "[x]", TriState.Mixed => "[-]", _ => "[ ]" };
+        var box = (row.Branch?.State ?? (row.IsSelected ? TriState.On : TriState.Off)) switch { TriState.On => "[x]", TriState.Mixed => "[-]", _ => "[ ]" };
         var sign = row.Branch switch { null => " ", { IsExpanded: true } => "v", _ => ">" };
         Console.WriteLine($"{new string(' ', 3 * row.Level)}{sign} {box} {row.Content.Label}{(row.IsDisabled ? " (only the way)" : "")}");
     }

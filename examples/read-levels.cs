@@ -45,7 +45,17 @@ void Draw(string what)
 {
     Console.WriteLine($"{what}:");
     foreach (var row in list.Frame.Rows)
-        Console.WriteLine($"  {new string(' ', 2 * row.Level)}{row.Content.Label}{(row.Branch is { } b ? $" ({(b.Reading == RowReading.Done ? b.IsExpanded ? "expanded" : "collapsed" : b.Reading.ToString().ToLowerInvariant())})" : "")}");
+    {
+        var how = row.Branch switch
+        {
+            null => "",
+            { Reading: RowReading.Pending } => " (being read)",
+            { Reading: RowReading.Failed } => " (failed)",
+            { IsExpanded: true } => " (expanded)",
+            _ => " (collapsed)",
+        };
+        Console.WriteLine($"  {new string(' ', 2 * row.Level)}{row.Content.Label}{how}");
+    }
 }
 
 sealed class Folder(string path, Folder? parent)

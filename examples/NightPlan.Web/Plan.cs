@@ -15,6 +15,9 @@ internal sealed class Request(string id, string field, string requester, double 
 
     public string Night { get; set; } = "tonight";
 
+    /// <summary>The request that it belongs to; null for one by itself.</summary>
+    public string? Below { get; set; }
+
     public bool IsStarred { get; set; }
 }
 

@@ -6,6 +6,7 @@ using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Input;
 using Lectica.Items;
+using Lectica.Layout;
 using Lectica.Marking;
 
 namespace Lectica.Examples.NightPlan;
@@ -33,6 +34,7 @@ internal static class Samples
             ChecksKeys = rows <= 100_000,
             IsRightToLeft = query["dir"] == "rtl",
             DragsOut = name == "clipboard",
+            Layout = name == "tiles" ? new Tiles(140, 96) : ListLayout.Rows,
             Phrases = query["lang"] == "de" ? Phrases.German : Phrases.English,
             LongPress = query["press"] == "select" ? LongPressMeaning.StartSelecting : LongPressMeaning.Menu,
             Parts = plain ? new() : new() { Check = true, Marks = ["starred"], Handle = true },
@@ -42,6 +44,11 @@ internal static class Samples
         list.Content = r => new(r.Field, $"{r.Requester} · magnitude {r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture)}{(name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : "")}");
         if (plain) return list;
         list.Marks = [new("starred") { Label = "Starred", Look = MarkLook.Star, Get = r => r.IsStarred, Set = (r, on) => r.IsStarred = on }];
+        if (name == "outline")
+        {
+            foreach (var (request, i) in plan.Select((r, i) => (r, i))) request.Below = i % 4 == 0 ? null : plan[i % 4 == 3 ? i - 1 : i - (i % 4)].Id;
+            list.Outline = Outline.ByParent((Request r) => r.Below) with { OpenLevels = 3, Assign = (r, parent) => r.Below = parent?.Id };
+        }
         if (name is "sections" or "own") list.Sections = new(r => r.Night) { Order = ["tonight", "later"], TitleOf = key => key == "tonight" ? "Tonight" : "Later", EmptyText = _ => "Nothing here", Assign = (r, night) => r.Night = night };
         list.Commands =
         [

@@ -29,7 +29,7 @@ public sealed record ConformanceResult(string Script, string? Difference);
 /// <summary>
 /// Whether a host does what any host must: the same scripts, gesture by pointer type and key by key, are played on a list by itself and on
 /// the host, and must give the same acts and the same state. The list shows at least eight items, from the top, and may have boxes, marks,
-/// handles, trays, a menu and moves: there is a script for what it has. Scripts keep wide margins from all thresholds, since hosts and
+/// handles, trays, a menu, levels and moves, and lie in rows or tiles: there is a script for what it has. Scripts keep wide margins from all thresholds, since hosts and
 /// drivers are late at times.
 /// </summary>
 public sealed class Conformance<TItem, TKey> where TKey : notnull
@@ -39,6 +39,7 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
     private readonly string[] _keys;
     private readonly RowParts _parts;
     private readonly bool _moves, _hasMenu;
+    private readonly string? _branch;
     private readonly ImmutableArray<(string Id, bool IsLeading)> _trays;
 
     /// <summary>A run over a list.</summary>
@@ -51,9 +52,11 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         using var list = open();
         _keys = [.. list.Frame.Rows.Where(r => r.Index >= 0 && !r.IsDisabled).Select(r => list.KeyTextAt(r.Index)).Take(8)];
         if (_keys.Length < 8) throw new ArgumentException($"The list shows {_keys.Length} enabled items; a conformance run needs eight.", nameof(open));
+        _branch = list.Frame.Rows.FirstOrDefault(r => r.Branch is { IsExpanded: true } && !r.IsDisabled)?.KeyText;
         _parts = list.Parts;
         _moves = list.Options.MayMove;
-        _trays = [.. list.Commands.Where(c => (c.Shows & (Commands.CommandPlaces.LeadingTray | Commands.CommandPlaces.TrailingTray)) != 0).Select(c => (c.Id, c.Shows.HasFlag(Commands.CommandPlaces.LeadingTray)))];
+        // Tiles have none.
+        _trays = list.Options.Layout is Tiles ? [] : [.. list.Commands.Where(c => (c.Shows & (Commands.CommandPlaces.LeadingTray | Commands.CommandPlaces.TrailingTray)) != 0).Select(c => (c.Id, c.Shows.HasFlag(Commands.CommandPlaces.LeadingTray)))];
         _hasMenu = !list.Commands.IsEmpty;
     }
 
@@ -76,6 +79,12 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         yield return ("double tap", [.. Tap(Row(2)), Down, Up], null);
         yield return ("a press that strays a little", [At(Row(2)), Down, By(2, 1), Pause(Step), By(-1, 1), Pause(Step), Up], null);
         if (_parts.Check) yield return ("tap on the box", [.. Tap("check:" + _keys[4]), Pause(900), .. Tap("check:" + _keys[2])], null);
+        if (_branch is not null)
+        {
+            yield return ("tap on the expander", [.. Tap("expander:" + _branch), Pause(900), .. Tap("expander:" + _branch)], null);
+            if (_parts.Check) yield return ("tap on a branch's box", Tap("check:" + _branch), null);
+            if (_parts.Handle && _moves) yield return ("drag to another level", [At("handle:" + _keys[1]), Down, .. Glide(0, 110), .. Glide(-40, 0), Pause(60), Up], null);
+        }
         foreach (var mark in _parts.Marks) yield return ($"tap on the mark {mark}", Tap($"mark:{mark}:{_keys[3]}"), null);
         if (_parts.Handle && _moves)
         {
@@ -116,6 +125,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         yield return ("pages", ["PageDown", "PageUp"]);
         yield return ("the cursor alone", ["Control+ArrowDown", "Control+ArrowDown", "Control+Space"]);
         yield return ("all, and none", ["Control+a", "Escape"]);
+        yield return ("left and right", ["ArrowDown", "ArrowRight", "ArrowRight", "ArrowLeft", "ArrowLeft"]);
+        if (_moves) yield return ("carried", ["ArrowDown", "Alt+Enter", "ArrowDown", "ArrowDown", "ArrowRight", "ArrowLeft", "Enter"]);
         yield return ("activate", ["ArrowDown", "Enter"]);
         if (_hasMenu) yield return ("menu", ["ArrowDown", "Shift+F10", "ArrowDown", "Escape"]);
         if (!_moves) yield break;

@@ -46,7 +46,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
     {
         if (isFirst) _missing.Clear();
         _made = null;
-        return Outline!.ParentOf is { } parentOf ? ByParent(items as TItem[] ?? [.. items], parentOf) : ByChildren(items);
+        return Outline!.ParentOf is { } parentOf ? ByParent(items as TItem[] ?? [.. items], parentOf, isFirst) : ByChildren(items);
     }
 
     /// <summary>
@@ -75,7 +75,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         return levels;
     }
 
-    private TItem[] ByParent(TItem[] items, ParentLookup<TItem, TKey> parentOf)
+    private TItem[] ByParent(TItem[] items, ParentLookup<TItem, TKey> parentOf, bool isFirst)
     {
         if (InOrder(items, parentOf) is { } known)
         {
@@ -92,6 +92,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         Array.Fill(next, -1);
         Array.Fill(first, -1);
         (TKey Key, int Parent)? before = null;
+        var missing = new HashSet<TKey>();
         for (var i = 0; i < count; i++)
         {
             var parent = count;
@@ -100,7 +101,9 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             if (hasParent && before is { } one && EqualityComparer<TKey>.Default.Equals(one.Key, key)) parent = one.Parent;
             else if (hasParent && !at.TryGetValue(key, out parent))
             {
-                if (!_missing.Contains(key)) throw NoParent(items[i], key);
+                // What lay below an item leaves with it.
+                if (!_missing.Contains(key) && (isFirst || store.IndexOf(key) < 0)) throw NoParent(items[i], key);
+                missing.Add(key);
                 continue;
             }
             before = hasParent ? (key, parent) : null;
@@ -128,6 +131,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         if (n < count && InCircle(items, parentOf, at) is { } circle) throw circle;
         (Orphans, IsInOrder) = (count - n, isInOrder && n == count);
         if (n == count) _missing.Clear();
+        else _missing.UnionWith(missing);
         Next = Levels.Of(levels.AsSpan(0, n));
         if (n == count) _made = (items, keys, at, order);
         return n == count ? flat : flat[..n];

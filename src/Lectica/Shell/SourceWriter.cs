@@ -172,6 +172,7 @@ internal sealed class SourceWriter<TItem, TKey>(
     public Refusal? Splice(int at, int removed, TItem[] inserted)
     {
         if (!IsWritable) return new(RefusalKind.NotAvailable, "The source cannot be written.");
+        if (projection.IsOutline) return new(RefusalKind.NotAvailable, "Items come into an outline through its source, which says what they lie below: put them there.");
         using var held = source.Hold();
         if (source.IsAhead) return Meanwhile;
         if (CountRefusal is { } wrong) return wrong;

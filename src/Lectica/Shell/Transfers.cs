@@ -117,6 +117,7 @@ internal sealed class Transfers<TItem, TKey>(
     private (TransferKind Kind, Refusal? Refusal) Decide(Transfers<TItem, TKey> from, ItemSet items, GapPlace gap)
     {
         (TransferKind, Refusal?) No(RefusalKind kind, string reason) => (TransferKind.Refuse, new(kind, reason));
+        if (core.Rows.Levels is not null || from.Core.Rows.Levels is not null) return No(RefusalKind.NotAvailable, "Items of an outline stay in it, and others do not come into it: they would have no place among its levels.");
         var kind = TransferKind.Take;
         if (Group is { } group && core.App.Try(() => group.Decide(from, this, items, gap), out kind, why => $"Whether the items can come into this list could not be told: {why}") is { } failed)
             return (TransferKind.Refuse, failed);

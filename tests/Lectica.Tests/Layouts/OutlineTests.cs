@@ -497,6 +497,46 @@ public sealed class OutlineTests
         Assert.Equal("1 2", RowsOf(other));
     }
 
+    [Fact]
+    public void What_lies_below_an_item_leaves_with_it_and_is_back_with_it()
+    {
+        // Told by the source, or found by reading it anew.
+        foreach (var isLive in (bool[])[true, false])
+        {
+            var (list, live) = Small(null, Two);
+            List<Node> plain = [.. live];
+            if (!isLive) list.Show(plain);
+            void Change(Action<IList<Node>> change)
+            {
+                change(isLive ? live : plain);
+                if (!isLive) list.Refresh();
+            }
+            list.ExpandAll();
+            list.ToggleBranch(1);
+            var one = live[0];
+            Change(nodes => nodes.Remove(one));
+            Assert.Equal(("6 8", 2, 0), (RowsOf(list), list.Count, list.SelectedCount));
+            Change(nodes => nodes.Remove(nodes.Single(n => n.Id == 4)));
+            Change(nodes => nodes.Add(one));
+            list.ExpandAll();
+            Assert.Equal("6 8 1 2 3", RowsOf(list));
+            Assert.True(list.MoveBelow([2], 6).IsHandled);
+            Assert.Equal("6 8 2 3 1", RowsOf(list));
+        }
+    }
+
+    [Fact]
+    public void Items_of_an_outline_stay_in_it()
+    {
+        var (list, _) = Small(null, Two);
+        var other = InteractiveList.Of<Node, int>(new List<Node>([new(50, null)]), n => n.Id, Options);
+        var group = new ListGroup<Node, int>();
+        group.Add(list);
+        group.Add(other);
+        Assert.Equal(RefusalKind.NotAvailable, group.Send(list, other, [2]).Refusal?.Kind);
+        Assert.Equal(RefusalKind.NotAvailable, group.Send(other, list, [50]).Refusal?.Kind);
+    }
+
     private sealed class Plain(int id)
     {
         public int Id { get; } = id;

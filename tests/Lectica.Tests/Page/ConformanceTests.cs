@@ -17,19 +17,22 @@ namespace Lectica.Tests.Page;
 [Collection("page")]
 public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper output)
 {
-    [Fact]
-    public async Task The_component_does_what_every_host_must()
+    [Theory]
+    [InlineData("plan", 40)]
+    [InlineData("outline", 45)]
+    [InlineData("tiles", 38)]
+    public async Task The_component_does_what_every_host_must(string sample, int scripts)
     {
-        await using var host = await PageHost.Start(fixture.Address);
+        await using var host = await PageHost.Start($"{fixture.Address}?sample={sample}");
         var (width, height) = await host.Size();
         var run = new Conformance<Request, string>(() =>
         {
-            var list = Samples.Open("plan", []);
+            var list = Samples.Open(sample, []);
             // As large as the page shows it.
             list.Resize(width, height);
             return list;
         });
-        Assert.True(run.Scripts.Count() >= 40, $"{run.Scripts.Count()} scripts");
+        Assert.True(run.Scripts.Count() >= scripts, $"{run.Scripts.Count()} scripts");
         var wrong = new List<string>();
         foreach (var script in run.Scripts)
         {
