@@ -113,6 +113,9 @@ public interface IHostedList : INotifyPropertyChanged
     /// </summary>
     Response Advance(double time);
 
+    /// <summary>Does what a press on a column's header does: sorts by it, up, then down, then not.</summary>
+    Response PressHeader(string column);
+
     /// <summary>What the header's box does: selects all that show and are enabled, or takes them out if they are all in.</summary>
     Response ToggleAll();
 

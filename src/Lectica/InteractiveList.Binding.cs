@@ -55,6 +55,23 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>
+    /// The list is to be sorted by a column that has no order of its own: the app sorts its source, and says so by <see cref="Sort"/>.
+    /// </summary>
+    public event EventHandler<SortRequestedEventArgs>? SortRequested
+    {
+        add
+        {
+            _parts.Events.SortRequested += value;
+            _parts.Framer.Forget();
+        }
+        remove
+        {
+            _parts.Events.SortRequested -= value;
+            _parts.Framer.Forget();
+        }
+    }
+
+    /// <summary>
     /// Something was pasted, or dropped from outside, and the app makes items of it. Where nobody listens the list takes nothing, and leaves
     /// it to the host.
     /// </summary>

@@ -232,6 +232,9 @@ public sealed partial class InteractiveList<TItem, TKey>
         }, index);
     }
 
+    /// <summary>Does what a press on a column's header does: sorts by it, up, then down, then not.</summary>
+    public Response PressHeader(string column) => Run(p => p.Actor.Do(new Act(ActKind.SortBy, Text: column)));
+
     /// <summary>Collapses a section, or expands it again.</summary>
     public Response CollapseOrExpand(string section) => Run(p => p.Sections.CollapseOrExpand(new Act(ActKind.CollapseOrExpand, Text: section)));
 

@@ -325,7 +325,33 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     public Comparison<TItem>? SortBy
     {
         get => Here.Projection.SortBy;
-        set => Set(p => p.Projection.SetOrder(value));
+        set => Set(p =>
+        {
+            p.Projection.SetOrder(value);
+            p.Columns.OrderGiven();
+        });
+    }
+
+    /// <summary>
+    /// The fields that rows show side by side, under headers that stay; none for rows that show their content. On a narrow list the last ones
+    /// give way. A press on a header sorts by it, where it can be; so do Enter and Space, when the keyboard has gone up to it.
+    /// </summary>
+    /// <exception cref="ArgumentException">Two have one name, one has none, or a width that cannot be. Nothing was changed.</exception>
+    public ImmutableArray<Column<TItem>> Columns
+    {
+        get => Here.Columns.Columns;
+        set => Set(p => p.Columns.Set(value.IsDefault ? [] : value));
+    }
+
+    /// <summary>
+    /// By which column the list is sorted; null for the source's order, or the app's own <see cref="SortBy"/>. Of a column without an order it
+    /// only says how the app has sorted its source.
+    /// </summary>
+    /// <exception cref="ArgumentException">There is no such column.</exception>
+    public ColumnSort? Sort
+    {
+        get => Here.Core.State.Table.Sort;
+        set => Set(p => p.Columns.SetSort(value));
     }
 
     /// <summary>

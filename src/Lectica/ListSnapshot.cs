@@ -57,6 +57,10 @@ public sealed record ListSnapshot
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public string? CursorHeading { get; init; }
 
+    /// <summary>By which column the list is sorted; null where by none.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public ColumnSort? Sort { get; init; }
+
     /// <summary>The key of the first item on show, or null where none shows.</summary>
     public string? FirstRow { get; init; }
 

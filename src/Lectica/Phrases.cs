@@ -98,6 +98,7 @@ public sealed record Phrases
         DroppedBack = "Zurückgelegt",
         SectionExpanded = (title, n) => $"{title} aufgeklappt, {(n == 1 ? "1 Element" : $"{n} Elemente")}",
         SectionCollapsed = title => $"{title} zugeklappt",
+        Sorted = (column, down) => down switch { null => "Nicht mehr sortiert", false => $"Nach {column} aufsteigend sortiert", _ => $"Nach {column} absteigend sortiert" },
         BranchExpanded = (name, n) => $"{name} aufgeklappt, {(n == 1 ? "1 Element" : $"{n} Elemente")}",
         BranchCollapsed = name => $"{name} zugeklappt",
         BranchLoading = name => $"{name} wird geladen",
@@ -317,6 +318,9 @@ public sealed record Phrases
 
     /// <summary>A section was collapsed.</summary>
     public Func<string, string> SectionCollapsed { get; init; } = title => $"{title} collapsed";
+
+    /// <summary>The list has been sorted, given the column's label, and whether it goes down; null for the source's own order.</summary>
+    public Func<string, bool?, string> Sorted { get; init; } = (column, down) => down switch { null => "No longer sorted", false => $"Sorted by {column}, up", _ => $"Sorted by {column}, down" };
 
     /// <summary>A branch of an outline has expanded, given its name and how many items are right below it.</summary>
     public Func<string, int, string> BranchExpanded { get; init; } = (name, n) => $"{name} expanded, {(n == 1 ? "1 item" : $"{n} items")}";

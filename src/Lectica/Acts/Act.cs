@@ -143,6 +143,9 @@ public enum ActKind
     /// <summary>In an outline: the branch at the cursor collapses; where it is none the cursor goes to the item that it lies below.</summary>
     StepOut,
 
+    /// <summary>The list is sorted by a column: up, down, and then not.</summary>
+    SortBy,
+
     /// <summary>An item and all that is below it are selected, or taken out if they are all in.</summary>
     ToggleBranch,
 }

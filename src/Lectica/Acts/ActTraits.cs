@@ -97,6 +97,7 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
         new(ActKind.Paste, "paste"),
         new(ActKind.StepIn, "step-in", Sources: ActSources.Key),
         new(ActKind.StepOut, "step-out", Sources: ActSources.Key),
+        new(ActKind.SortBy, "sort-by") { Names = "a column" },
         new(ActKind.ToggleBranch, "toggle-branch", true),
     ];
 

@@ -39,6 +39,9 @@ public sealed record Frame
     /// <summary>Whether items lie in levels.</summary>
     public bool IsOutline { get; init; }
 
+    /// <summary>The headers of columns, which stay above the rows; none in a list without columns.</summary>
+    public ImmutableArray<ColumnFrame> Headers { get; init; } = [];
+
     /// <summary>The number of all rows.</summary>
     public required int RowCount { get; init; }
 
@@ -360,6 +363,16 @@ public sealed record RowFrame
         }
     }
 
+    /// <summary>What it says in each of the frame's columns; none in a list without.</summary>
+    public ImmutableArray<string> Cells
+    {
+        get => _seldom is { } s ? s.Cells : [];
+        init
+        {
+            if (_seldom is not null || !value.IsEmpty) _seldom = (_seldom ?? Seldom.None) with { Cells = value };
+        }
+    }
+
     /// <summary>Its parts other than the body, with their left edges, px from its own, and widths, px.</summary>
     public ImmutableArray<PartFrame> Parts { get; init; } = [];
 
@@ -380,14 +393,14 @@ public sealed record RowFrame
             || (Kind == other.Kind && Index == other.Index && Reading == other.Reading && Height == other.Height && Width == other.Width && PartHeight == other.PartHeight && IsSelected == other.IsSelected && IsPressed == other.IsPressed
             && IsCursor == other.IsCursor && IsDisabled == other.IsDisabled && IsGrabbed == other.IsGrabbed && BodyLeft == other.BodyLeft && BodyWidth == other.BodyWidth
             && Shift == other.Shift && Flash == other.Flash && Busy == other.Busy && Notice == other.Notice && Section == other.Section && Heading == other.Heading && Level == other.Level && Branch == other.Branch && Content == other.Content
-            && Parts.AsSpan().SequenceEqual(other.Parts.AsSpan()) && Tray.AsSpan().SequenceEqual(other.Tray.AsSpan()));
+            && Cells.AsSpan().SequenceEqual(other.Cells.AsSpan()) && Parts.AsSpan().SequenceEqual(other.Parts.AsSpan()) && Tray.AsSpan().SequenceEqual(other.Tray.AsSpan()));
     }
 
     private sealed record Seldom(
         double? TopBefore, double? LeftBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift, ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy, RowReading Reading, int Level,
-        BranchState? Branch)
+        BranchState? Branch, ImmutableArray<string> Cells)
     {
-        public static Seldom None { get; } = new(null, null, null, null, null, default, [], null, null, RowReading.Done, -1, null);
+        public static Seldom None { get; } = new(null, null, null, null, null, default, [], null, null, RowReading.Done, -1, null, []);
     }
 }
 
@@ -415,6 +428,17 @@ public sealed record BranchState(TriState State, bool IsExpanded, RowReading Rea
         new(selected == 0 ? TriState.Off : selected == all ? TriState.On : TriState.Mixed, !outline.Folded.Contains(index),
             outline.Failed.Contains(index) ? RowReading.Failed : outline.Reading.Contains(index) ? RowReading.Pending : RowReading.Done);
 }
+
+/// <summary>A column's header to draw, and where its cells are.</summary>
+/// <param name="Name">The column's name.</param>
+/// <param name="Label">What it says.</param>
+/// <param name="Left">Its left edge, px from the viewport's. In an outline the first one's cells begin further in, by their level.</param>
+/// <param name="Width">Its width, px.</param>
+/// <param name="AlignsEnd">Whether its text stands at the trailing edge.</param>
+/// <param name="Sorts">Whether a press sorts by it.</param>
+/// <param name="IsDescending">Whether the list is sorted down by it, or up; null where it is not sorted by it.</param>
+/// <param name="IsCursor">Whether the keyboard is on it.</param>
+public sealed record ColumnFrame(string Name, string Label, double Left, double Width, bool AlignsEnd, bool Sorts, bool? IsDescending, bool IsCursor);
 
 /// <summary>A heading to draw.</summary>
 /// <param name="Count">How many items of its section show.</param>

@@ -63,6 +63,18 @@ public sealed record FrameInput
     /// <summary>Whether the list has the keyboard.</summary>
     public bool HasFocus { get; init; }
 
+    /// <summary>The columns.</summary>
+    internal Table Table { get; init; } = Table.None;
+
+    /// <summary>What they say of the item with an index.</summary>
+    public Func<int, ImmutableArray<string>>? CellsOf { get; init; }
+
+    /// <summary>Whether a press on a column's header sorts by it.</summary>
+    public Func<string, bool>? SortsBy { get; init; }
+
+    /// <summary>The column on whose header the keyboard is; -1 for none.</summary>
+    public int HeaderCursor { get; init; } = -1;
+
     /// <summary>The list's title.</summary>
     public string? Title { get; init; }
 
@@ -178,6 +190,7 @@ public static class FrameBuilder
             Columns = plane.Geometry.Columns,
             IsTiled = plane.Geometry is TiledRows,
             IsOutline = plane.Rows.Levels is not null,
+            Headers = HeadersOf(input, places),
             Kept = Kept(input, kept, places, rows),
             Sticky = plane.Sticky is { } sticky ? Row(input, null, places, sticky.Row, plane.Geometry.BoundsOf(sticky.Row) with { Top = sticky.Top }) : null,
             Rows = rows.DrainToImmutable(),
@@ -192,6 +205,23 @@ public static class FrameBuilder
             Menu = input.Menu,
             Brief = input.Notice,
         };
+    }
+
+    /// <summary>The headers of the columns that have room, over the bodies of the rows of the first level.</summary>
+    private static ImmutableArray<ColumnFrame> HeadersOf(FrameInput input, (Part Part, double Left)[] places)
+    {
+        if (input.Table.Columns.IsEmpty) return [];
+        var plane = input.Plane;
+        double inset = plane.Rows.Levels is null ? 0 : plane.Parts.Width, left = 0, right = plane.Viewport.Width;
+        foreach (var (part, _) in places)
+        {
+            if ((part.Kind is PartKind.Check or PartKind.Mark) != plane.RightToLeft) left += plane.Parts.Width;
+            else right -= plane.Parts.Width;
+        }
+        if (plane.RightToLeft) right -= inset;
+        else left += inset;
+        return [.. input.Table.Lay(left, Math.Max(0, right - left), plane.RightToLeft).Select((c, i) => new ColumnFrame(
+            c.Column.Name, c.Column.Label, c.Left, c.Width, c.Column.AlignsEnd, input.SortsBy?.Invoke(c.Column.Name) == true, input.Table.Sort is { } sort && sort.Column == c.Column.Name ? sort.IsDescending : null, i == input.HeaderCursor))];
     }
 
     private static ImmutableArray<RowFrame> Kept(FrameInput input, Dictionary<int, RowFrame>? before, (Part Part, double Left)[] places, ImmutableArray<RowFrame>.Builder shown)
@@ -304,7 +334,7 @@ public static class FrameBuilder
             return before.Row == row && before.Top == at.Top && before.Left == at.Left && before.TopBefore is null && before.LeftBefore is null ? before
                 : before with { Row = row, Line = plane.Geometry.LineOf(row), Column = before.IsTile ? row.Value - plane.Geometry.LineStart(row).Value : 0, Top = at.Top, Left = at.Left, TopBefore = null, LeftBefore = null };
         var order = input.Before is { } rows ? rows.RowOf(index)?.Value ?? row.Value : row.Value;
-        var isCursor = input.HasFocus && input.Selection.Cursor == index && input.Selection.Heading is null;
+        var isCursor = input.HasFocus && input.HeaderCursor < 0 && input.Selection.Cursor == index && input.Selection.Heading is null;
         var isSelected = input.Selection.Items.Contains(index);
         var parts = places.Length == 0 ? [] : new PartFrame[places.Length];
         double left = 0, right = at.Width;
@@ -362,6 +392,7 @@ public static class FrameBuilder
             Column = isTile ? row.Value - plane.Geometry.LineStart(row).Value : 0,
             Content = isRead ? input.ContentOf(index) : hasFailed ? new(input.FailedText ?? "", input.RetryText) : new(input.PendingText),
             Reading = isRead ? RowReading.Done : hasFailed ? RowReading.Failed : RowReading.Pending,
+            Cells = isRead && !input.Table.Columns.IsEmpty && input.CellsOf is { } cellsOf ? cellsOf(index) : [],
             Level = plane.Rows.Levels?[entry.Index] ?? -1,
             Branch = branch,
             IsSelected = isSelected,

@@ -17,6 +17,8 @@ internal sealed class Events<TItem, TKey> where TKey : notnull
 
     public EventHandler<MoveRequestedEventArgs<TItem, TKey>>? MoveRequested { get; set; }
 
+    public EventHandler<SortRequestedEventArgs>? SortRequested { get; set; }
+
     public EventHandler<InsertRequestedEventArgs<TItem>>? InsertRequested { get; set; }
 
     public EventHandler<MovedEventArgs<TItem, TKey>>? Moved { get; set; }

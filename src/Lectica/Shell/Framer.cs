@@ -84,7 +84,16 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>What a row says of an item.</summary>
     public RowContent ContentAt(int index) => ContentOf(store.ItemAt(index));
 
-    public RowContent ContentOf(TItem item) => core.App.Ask(Content ?? AsText, item);
+    public RowContent ContentOf(TItem item) => Content is null && !core.State.Table.Columns.IsEmpty ? new(LabelOf(item)) : core.App.Ask(Content ?? AsText, item);
+
+    /// <summary>What columns say of an item.</summary>
+    public Func<int, ImmutableArray<string>> CellsAt { get; set; } = null!;
+
+    /// <summary>Whether the list can be sorted by a column.</summary>
+    public Func<string, bool> SortsBy { get; set; } = null!;
+
+    /// <summary>What the first column says of one.</summary>
+    public Func<TItem, string> LabelOf { get; set; } = null!;
 
     private static readonly Func<TItem, RowContent> AsText = item => new(item?.ToString() ?? "");
 
@@ -203,6 +212,10 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             CursorPart = CursorPart,
             HasFocus = state.Focus.IsHere,
             MayEndSelecting = !options.AlwaysSelecting,
+            Table = state.Table,
+            CellsOf = CellsAt,
+            SortsBy = SortsBy,
+            HeaderCursor = state.Focus is { IsHere: true, Header: var header } ? header : -1,
             Title = state.Caption.Title,
             Subtitle = state.Caption.Subtitle,
             Swipe = Source.Swipe,

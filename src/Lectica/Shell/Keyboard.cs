@@ -11,6 +11,9 @@ internal sealed class Keyboard<TItem, TKey>(
     Core core, Actor actor, Scroller scroller, MenuKeeper<TItem, TKey> menus, SectionKeeper<TItem, TKey> sections, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner,
     Framer<TItem, TKey> framer, Func<Situation> situation) where TKey : notnull
 {
+    /// <summary>The headers over the rows.</summary>
+    public ColumnKeeper<TItem, TKey> Columns { get; set; } = null!;
+
     /// <summary>Puts back what is carried when the keyboard goes elsewhere.</summary>
     public Action<Act> PutBack { get; set; } = _ => { };
 
@@ -22,6 +25,7 @@ internal sealed class Keyboard<TItem, TKey>(
         if (press.Key is "Control" or "Shift" or "Alt" or "Meta" or "AltGraph" or "CapsLock" or "Fn" or "Dead" or "Process") return new(false);
         Focus();
         if (core.State.Menu.Menu is not null) return menus.Take(press);
+        if (Columns.Take(press) is { } onHeader) return onHeader;
         if (core.Options.Keys.Find(press, situation(), core.Options.ModKey, core.Options.IsRightToLeft) is { } rule)
         {
             var response = new Response(rule.Acts.IsEmpty);
@@ -45,6 +49,7 @@ internal sealed class Keyboard<TItem, TKey>(
     public bool WouldTake(KeyPress press)
     {
         if (core.State.Menu.Menu is not null) return press.Key != "Tab";
+        if (core.State.Focus.Header >= 0 && press.Key is "ArrowLeft" or "ArrowRight" or "ArrowUp" or "ArrowDown" or "Home" or "End" or "Enter" or " " or "Escape") return true;
         if (core.Options.Keys.Find(press, situation(), core.Options.ModKey, core.Options.IsRightToLeft) is not null) return true;
         return (core.Options.Keys.FindsByTyping && press.IsPrintable && press.Key != " ") || book.Commands.Any(c => c.Chords.Any(k => k.Matches(press, core.Options.ModKey)));
     }
@@ -77,6 +82,8 @@ internal sealed class Keyboard<TItem, TKey>(
         if (step == Step.None) return actor.Do(kind is ActKind.RunCommand or ActKind.ToggleMark ? act with { Index = core.Selection.Cursor } : act);
         if (core.Rows.Notice?.Kind == NoticeKind.Failed && step == Step.Here && kind == ActKind.Activate) return sections.Retry(act with { Kind = ActKind.Retry });
         if (scroller.CursorRow is not { } at) return actor.Do(act);
+        // Above the first row are the headers.
+        if (at.Value == 0 && step is Step.Previous or Step.Up && kind is ActKind.MoveCursor or ActKind.Select && Columns.Enter()) return Response.Handled;
         int row = at.Value, last = core.Rows.Count - 1;
         var target = Math.Clamp(step switch
         {

@@ -64,6 +64,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Pull = new(Core, _at, Book, Runner);
         Finder = new(Core, Steps, Actor, Scroller, Framer, match);
         Sections = new(Core, Actor, Scroller, Lander, Marker, Events);
+        Columns = new(Core, Store, Projection, Actor, Events);
+        (Framer.CellsAt, Framer.LabelOf, Framer.SortsBy) = (Columns.CellsAt, Columns.LabelOf, Columns.Sorts);
         Keyboard = new(Core, Actor, Scroller, Menus, Sections, Book, Runner, Framer, Situation);
         Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);
         Home = new(Steps);
@@ -107,6 +109,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public Finder<TItem, TKey> Finder { get; }
     public SectionKeeper<TItem, TKey> Sections { get; }
     public BranchKeeper<TItem, TKey> Branches { get; }
+    public ColumnKeeper<TItem, TKey> Columns { get; }
     public BranchWriter<TItem, TKey> BranchWriter { get; }
     public BranchMover<TItem, TKey> BranchMover { get; }
     public Keyboard<TItem, TKey> Keyboard { get; }
@@ -142,6 +145,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             Trays.Close(act with { Kind = ActKind.CloseTray });
             Menus.Close(act with { Kind = ActKind.CloseMenu });
         };
+        Keyboard.Columns = Columns;
         Keyboard.PutBack = act => Mover.DropBack(act);
         Actor.StopTyping = Finder.Stop;
         Actor.WhyNotOther = (kind, _) => kind switch
@@ -179,6 +183,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             Pointing.Follow(edit);
             RowsEdited?.Invoke(edit, departed);
         };
+        Snapshots.SetSort = Columns.SetSort;
         (Source.Pager, Snapshots.Pager) = (Pager, Pager);
         Pager.Scroll = (index, offset) => Scroller.Keep(index, offset);
         Pager.Edited = Source.Edited;
@@ -238,6 +243,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor.On(ActKind.RunCommand, call => Runner.RunFor(call.Act.Text ?? "", call.Act.Index >= 0 ? Actor.TargetAt(call.Act.Index) : Actor.TargetOfKey(), call.Act.Rule));
         Actor.On(ActKind.ToggleMark, ToggleMark);
         Actor.On(ActKind.CollapseOrExpand, call => call.Act.Index >= 0 ? Branches.CollapseOrExpand(call.Act) : Sections.CollapseOrExpand(call.Act));
+        Actor.On(ActKind.SortBy, call => Columns.Sort(call.Act));
         Actor.On(ActKind.StepIn, Branches.StepIn);
         Actor.On(ActKind.StepOut, Branches.StepOut);
         Actor.On(ActKind.ToggleBranch, Branches.ToggleBranch);

@@ -38,6 +38,9 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     /// <summary>Whether items lie in levels.</summary>
     public bool IsOutline => arranger.Outline is not null;
 
+    /// <summary>Why items can be put in no other order than the source's; null where they can.</summary>
+    public string? WhyNoOrder => store.Pages is not null ? "The list is paged, and has not read all items: sort the source's query instead." : IsOutline ? "An outline has the order of its source." : null;
+
     private void CheckNoOutline(object? given, string name)
     {
         if (given is not null && IsOutline)

@@ -10,6 +10,9 @@ internal sealed class Snapshots<TItem, TKey>(
     Core core, ItemStore<TItem, TKey> store, Marker<TItem, TKey> marker, Scroller scroller, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection,
     Events<TItem, TKey> events) where TKey : notnull
 {
+    /// <summary>Says by which column the list is sorted.</summary>
+    public Action<ColumnSort> SetSort { get; set; } = _ => { };
+
     /// <summary>What reads a source that is not in memory.</summary>
     public Pager<TItem, TKey> Pager { get; set; } = null!;
 
@@ -33,6 +36,7 @@ internal sealed class Snapshots<TItem, TKey>(
             Collapsed = collapsed.Count > 0 ? collapsed : null,
             Expanded = state.Showing.Branching is { } branching ? [.. branching.Expanded.Select(i => Text(i)!)] : null,
             CursorHeading = state.Selection.Heading,
+            Sort = state.Table.Sort,
             FirstRow = Text(first.Index),
             FirstRowOffset = first.Index < 0 ? 0 : core.Viewport.ScrollTop - core.Geometry.TopOf(first.Row),
         };
@@ -71,6 +75,7 @@ internal sealed class Snapshots<TItem, TKey>(
         if (next.Showing.Branching is { } branching && snapshot.Expanded is { } expanded)
             next = next with { Showing = next.Showing with { Branching = branching.Expanding(ItemSet.Of(store.Count, expanded.Select(indexOf).Where(i => i >= 0))) } };
         core.Commit(next, cause: "restore");
+        if (snapshot.Sort is { } sort && core.State.Table.Columns.Any(c => c.Name == sort.Column)) SetSort(sort);
         var items = ItemSet.Of(store.Count, snapshot.Selected.Select(indexOf).Where(i => i >= 0));
         if (!core.Options.KeepsHiddenSelected) items = items.Intersect(core.Rows.Shown);
         var (selection, refusal) = Selector.Restore(core.Selection, items, core.Rules);

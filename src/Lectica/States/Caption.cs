@@ -11,7 +11,17 @@ internal sealed record Caption(string? Title, string? Subtitle);
 /// <summary>Where the keyboard is.</summary>
 /// <param name="IsHere">Whether the list has it.</param>
 /// <param name="Part">The part that it is on, counted from the leading edge, in a list with a part cursor.</param>
-internal readonly record struct KeyFocus(bool IsHere, int Part);
+internal readonly record struct KeyFocus(bool IsHere, int Part)
+{
+    private readonly int _header;
+
+    /// <summary>The column on whose header it is, from 0; -1 while it is on the rows.</summary>
+    public int Header
+    {
+        get => _header - 1;
+        init => _header = value + 1;
+    }
+}
 
 /// <summary>What of the app's declarations the state and its frames depend on.</summary>
 /// <param name="Marks">The marks, as they are drawn.</param>

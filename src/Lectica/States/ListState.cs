@@ -18,6 +18,9 @@ internal sealed record ListState
     /// <summary>What the app has declared: marks, trays.</summary>
     public required Declared Declared { get; init; }
 
+    /// <summary>The columns that rows have.</summary>
+    public required Table Table { get; init; }
+
     /// <summary>Which items show, in which order.</summary>
     public required Showing Showing { get; init; }
 
@@ -79,6 +82,7 @@ internal sealed record ListState
     {
         Caption = new(options.Title, null),
         Declared = Declared.Nothing,
+        Table = Table.None,
         Showing = nothing,
         Footer = Footer.Nothing,
         Window = Window.Over(nothing.Rows, options),

@@ -17,6 +17,8 @@ internal static class Slots
             (a, b, changed) => Add(changed, (a.Title != b.Title, "Title"), (a.Subtitle != b.Subtitle, "Subtitle"))),
         new Slot<Declared>("Declared", s => s.Declared, (s, v) => s with { Declared = v }, Stays, Settled(s => s.Declared), Never,
             (a, b, changed) => Add(changed, (a.Marks != b.Marks, "Marks"), (a.Trays != b.Trays || a.HasMenuCommands != b.HasMenuCommands, "Commands"))),
+        new Slot<Table>("Table", s => s.Table, (s, v) => s with { Table = v }, Stays, Settled(s => s.Table), Never,
+            (a, b, changed) => Add(changed, (a.Columns != b.Columns, "Columns"), (a.Sort != b.Sort, "Sort"))),
         new Slot<Showing>("Showing", s => s.Showing, (s, v) => s with { Showing = v }, (v, e) => v.After(e), Showing.Settle, v => v.Due,
             (a, b, changed) => Add(changed, (true, "Rows"), (true, "HeaderState"), (a.Shown.Universe != b.Shown.Universe, "Count"))),
         new Slot<Window>("Window", s => s.Window, (s, v) => s with { Window = v }, (v, e) => v.After(e), Window.Settle, Never,
