@@ -44,6 +44,15 @@ internal static class Samples
         list.Content = r => new(r.Field, $"{r.Requester} · magnitude {r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture)}{(name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : "")}");
         if (plain) return list;
         list.Marks = [new("starred") { Label = "Starred", Look = MarkLook.Star, Get = r => r.IsStarred, Set = (r, on) => r.IsStarred = on }];
+        if (name == "columns")
+        {
+            list.Columns =
+            [
+                new("field", "Field", r => r.Field) { Compare = (a, b) => string.CompareOrdinal(a.Field, b.Field) },
+                new("requester", "Requester", r => r.Requester) { Compare = (a, b) => string.CompareOrdinal(a.Requester, b.Requester) },
+                new("magnitude", "Magnitude", r => r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture)) { Width = 112, AlignsEnd = true, Compare = (a, b) => a.Magnitude.CompareTo(b.Magnitude) },
+            ];
+        }
         if (name == "outline")
         {
             foreach (var (request, i) in plan.Select((r, i) => (r, i))) request.Below = i % 4 == 0 ? null : plan[i % 4 == 3 ? i - 1 : i - (i % 4)].Id;

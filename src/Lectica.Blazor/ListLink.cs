@@ -174,7 +174,11 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         Frame frame, bool isGrid, RenderFragment<RowContext<TItem>>? row = null, RenderFragment<RowFrame>? heading = null, RenderFragment<RowFrame>? notice = null, bool isMeasured = false)
     {
         var look = new ListLook<TItem>(isGrid, frame.RowCount, List.Parts.Width, List.Options.Phrases, _markLabelOf, row, heading, notice, isMeasured && List.Options.Layout is not Tiles ? List.Options.RowHeight : null,
-            row is null && heading is null && notice is null ? 0 : _version);
+            row is null && heading is null && notice is null ? 0 : _version)
+        {
+            // Where the keyboard is, and what is sorted, is nothing to the rows.
+            Columns = frame.Headers.IsEmpty ? [] : [.. frame.Headers.Select(h => h with { IsCursor = false, IsDescending = null })],
+        };
         // The same object while it is the same: rows compare it by reference.
         if (!look.Equals(_look)) _look = look;
         FindAlike(frame);
@@ -208,9 +212,17 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     private static IEnumerable<RowFrame> InDocumentOrder(Frame frame) =>
         frame.Kept.IsEmpty && frame.Grab is null ? frame.Rows : frame.Rows.Concat(frame.Kept).OrderBy(row => row.DocumentOrder);
 
+    /// <summary>What the parts of rows are called, which have no headers to be seen.</summary>
+    public IEnumerable<string> PartNames =>
+    [
+        .. List.Parts.Check ? [List.Options.Phrases.Select] : (string[])[], .. List.Parts.Marks.Select(_markLabelOf), .. List.Parts.Menu ? [List.Options.Phrases.Menu] : (string[])[],
+        .. List.Parts.Handle ? [List.Options.Phrases.Move] : (string[])[],
+    ];
+
     /// <summary>The id of the element that the keyboard's cursor is on, or null.</summary>
     public string? ActiveDescendant(Frame frame)
     {
+        if (frame.Headers.FirstOrDefault(h => h.IsCursor) is { } header) return $"{Id}-column-{ElementId.Of(header.Name)}";
         if (frame.Rows.Concat(frame.Kept).FirstOrDefault(r => r.IsCursor) is not { } row) return null;
         return row.Parts.FirstOrDefault(p => p.IsCursor) is { } part ? $"{IdOf(row)}-{ElementId.Of(part.Part)}" : IdOf(row);
     }

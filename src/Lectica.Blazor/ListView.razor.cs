@@ -60,7 +60,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     // A list as hosts see it: all but what templates are given of the items.
     private IHostedList Hosted => List;
 
-    private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections || List.Outline is not null || List.Options.Layout is Tiles);
+    private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections || List.Outline is not null || !List.Columns.IsEmpty || List.Options.Layout is Tiles);
 
     private RowsLook<TItem> RowsOf(Frame frame) => _link!.RowsOf(frame, IsGrid, Row, Heading, Notice, MeasuresRows);
 
@@ -81,6 +81,9 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         _link.Refresh();
         _link.Bind(List, index => List[index]);
     }
+
+    // The headers stand above the viewport, and are its first row all the same.
+    private string? Owned(Frame frame) => frame.Headers.IsEmpty ? null : $"{Id}-columns {Id}-content";
 
     private void Show()
     {

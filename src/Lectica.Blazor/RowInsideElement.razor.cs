@@ -29,6 +29,14 @@ public sealed partial class RowInsideElement<TItem>
     // A row that settles glides there by a transition of the style sheet.
     private string? Slide => Shown.Shift == default ? null : $"transform:translateX({Css.Number(Shown.Shift.To)}px);transition-duration:{Css.Number(Shown.Shift.Duration)}ms";
 
+    // The first field begins with its row's body, which in an outline is further in.
+    private (double Left, double Width) PlaceOf(int column)
+    {
+        var header = Look.Outer.List.Columns[column];
+        var (left, right) = (Math.Max(header.Left, Shown.BodyLeft), Math.Min(header.Left + header.Width, Shown.BodyLeft + Shown.BodyWidth));
+        return (left, Math.Max(0, right - left));
+    }
+
     // The box of a branch stands for all that is below it.
     private string Checked(PartFrame part) => (Shown.Branch?.State ?? (part.IsOn ? TriState.On : TriState.Off)) switch { TriState.On => "true", TriState.Mixed => "mixed", _ => "false" };
 

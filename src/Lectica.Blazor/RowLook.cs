@@ -17,6 +17,20 @@ namespace Lectica.Blazor;
 public sealed record ListLook<TItem>(
     bool IsGrid, int RowCount, double PartWidth, Phrases Phrases, Func<string, string> MarkLabelOf, RenderFragment<RowContext<TItem>>? Row, RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, double? LeastHeight, int Version)
 {
+    /// <summary>Where the cells of columns are; none in a list without.</summary>
+    public IReadOnlyList<ColumnFrame> Columns { get; init; } = [];
+
+    /// <summary>How many lines the headers of columns take.</summary>
+    internal int HeaderLines => Columns.Count == 0 ? 0 : 1;
+
+    /// <summary>Whether both have the same in common.</summary>
+    public bool Equals(ListLook<TItem>? other) =>
+        other is not null && (IsGrid, RowCount, PartWidth, LeastHeight, Version) == (other.IsGrid, other.RowCount, other.PartWidth, other.LeastHeight, other.Version) && Phrases == other.Phrases
+        && MarkLabelOf == other.MarkLabelOf && Row == other.Row && Heading == other.Heading && Notice == other.Notice && Columns.SequenceEqual(other.Columns);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(IsGrid, RowCount, PartWidth, Version);
+
     /// <summary>What a mark says of itself: its label, and by how many it was put on where many people share it.</summary>
     internal string NameOf(PartFrame mark) => mark.Count is { } count ? Phrases.MarkedBy(MarkLabelOf(mark.Part.Name!), count, mark.IsOn) : MarkLabelOf(mark.Part.Name!);
 }

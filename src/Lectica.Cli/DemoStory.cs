@@ -173,7 +173,19 @@ internal static class DemoStory
                 shoot("dropped, and still selected");
                 return picked == 4 && string.Join(" ", Enumerable.Range(0, 8).Select(player.List.KeyAt)) == "P01 P04 P05 P02 P03 P06 P07 P08";
             }),
-            Told(15, "Outline", "Targets lie under campaigns under programmes: branches collapse, a box takes all that is below, and a move takes a branch along.", Load("programmes.list.json"), folder, console, (player, shoot) =>
+            Told(15, "Columns", "Rows show several fields under headers that stay. A press on a header sorts, and so do keys: up from the first row, along, Enter.", Load("table.list.json"), folder, console, (player, shoot) =>
+            {
+                shoot("as it opens: sorted by magnitude");
+                player.List.PressHeader("field");
+                shoot("a press on another header");
+                player.Press("Home");
+                foreach (var key in (string[])["ArrowUp", "ArrowRight", "ArrowRight", "ArrowRight", "Enter", "Enter"]) player.Press(key);
+                shoot("by keys: up, along, and Enter twice");
+                player.List.Resize(380, 440);
+                shoot("on a phone the last ones give way");
+                return player.List.Sort == new ColumnSort("minutes", true) && player.List.SelectedCount == 1 && player.List.Frame.Headers.Length < 5;
+            }),
+            Told(16, "Outline", "Targets lie under campaigns under programmes: branches collapse, a box takes all that is below, and a move takes a branch along.", Load("programmes.list.json"), folder, console, (player, shoot) =>
             {
                 shoot("two levels are open");
                 player.Touch.Tap("expander:C11");

@@ -42,6 +42,7 @@ internal sealed record ListFileJson
     public double? RowHeight { get; init; }
     public TilesJson? Tiles { get; init; }
     public OutlineJson? Outline { get; init; }
+    public ColumnJson[]? Columns { get; init; }
     public ViewportJson? Viewport { get; init; }
     public CommandJson[]? Commands { get; init; }
     public MarkJson[]? Marks { get; init; }
@@ -85,6 +86,9 @@ internal sealed record TilesJson(double LeastWidth = 160, double Height = 176, d
 
 /// <summary>Levels of a list file: the field that has the key of the row which a row lies below, empty on the first level.</summary>
 internal sealed record OutlineJson(string? Parent = null, int Open = 1);
+
+/// <summary>A column of a list file: the field that it shows, and how.</summary>
+internal sealed record ColumnJson(string? Field = null, string? Label = null, double? Width = null, double Share = 1, string? Align = null, bool Sorts = true);
 
 internal sealed record ViewportJson(double Width = 400, double Height = 520, double ScrollTop = 0);
 
@@ -394,6 +398,7 @@ internal sealed class ListFile
         try
         {
             list.Marks = [.. marks];
+            SetColumns(list);
             SectionsAndOrder(list);
             list.Commands = [.. (_json.Commands ?? []).Select((c, i) => Command(c, $"commands[{i}]", list, rows))];
         }
@@ -413,9 +418,35 @@ internal sealed class ListFile
         list.Outline = Outline.ByParent((Row row) => row.Values[field].Length == 0 ? null : row.Values[field]) with { OpenLevels = outline.Open, Assign = (row, parent) => row.Values[field] = parent?.Key ?? "" };
     }
 
+    private void SetColumns(InteractiveList<Row, string> list)
+    {
+        if (_json.Columns is not { Length: > 0 } columns) return;
+        if (_json.Tiles is not null) throw Error("columns", "columns go with rows: leave 'tiles' out, or the columns.");
+        try
+        {
+            list.Columns = [.. columns.Select((column, i) =>
+            {
+                var name = column.Field ?? throw Error($"columns[{i}]", "a column needs 'field': what it shows of a row.");
+                var at = _table.FieldAt(name, _path, () => Place($"columns[{i}].field"));
+                return new Column<Row>(name, column.Label ?? name, row => row.Values[at])
+                {
+                    Width = column.Width,
+                    Share = column.Share,
+                    AlignsEnd = column.Align switch { null or "start" => false, "end" => true, var other => throw Unknown($"columns[{i}].align", other, ["start", "end"]) },
+                    Compare = column.Sorts ? (a, b) => Compare(a.Values[at], b.Values[at]) : null,
+                };
+            })];
+        }
+        catch (ArgumentException e)
+        {
+            throw Error("columns", e.Message);
+        }
+    }
+
     private void SectionsAndOrder(InteractiveList<Row, string> list)
     {
-        if (_json.SortBy is { } sort)
+        if (_json.SortBy is { } column && list.Columns.FirstOrDefault(c => c.Name == column.TrimStart('-')) is { Compare: not null } sorted) list.Sort = new(sorted.Name, column.StartsWith('-'));
+        else if (_json.SortBy is { } sort)
         {
             var down = sort.StartsWith('-');
             var field = _table.FieldAt(down ? sort[1..] : sort, _path, () => Place("sortBy"));
@@ -589,7 +620,7 @@ internal sealed class ListFile
 
     // The message says of which type it is, at its end.
     private static List<string> FieldsOf(string message) =>
-        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson), typeof(ViewportJson), typeof(TilesJson), typeof(OutlineJson)])
+        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson), typeof(ViewportJson), typeof(TilesJson), typeof(OutlineJson), typeof(ColumnJson)])
             .Where(t => message.Contains($"'{t.FullName}'", StringComparison.Ordinal))
             .SelectMany(t => CliJson.Default.GetTypeInfo(t)!.Properties).Select(p => p.Name).Where(n => n[0] != '$').ToList();
 

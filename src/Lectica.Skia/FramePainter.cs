@@ -16,13 +16,13 @@ namespace Lectica.Skia;
 /// </summary>
 public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pictureOf = null)
 {
-    private const float TitleHeight = 60, Margin = 16, PictureSize = 36, BoxSize = 20;
+    private const float TitleHeight = 60, ColumnsHeight = 36, Margin = 16, PictureSize = 36, BoxSize = 20;
 
-    /// <summary>The height of the title above the viewport, px; 0 without a title.</summary>
+    /// <summary>The height of the title and the headers of columns above the viewport, px; 0 without both.</summary>
     public static float HeaderHeight(Frame frame)
     {
         ArgumentNullException.ThrowIfNull(frame);
-        return frame.Title is null ? 0 : TitleHeight;
+        return (frame.Title is null ? 0 : TitleHeight) + (frame.Headers.IsEmpty ? 0 : ColumnsHeight);
     }
 
     /// <summary>The size of the drawing, px.</summary>
@@ -45,6 +45,7 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         canvas.ClipRect(new(0, 0, size.Width, size.Height));
         Fill(canvas, new(0, 0, size.Width, size.Height), theme.Background);
         if (frame.Title is not null) Title(canvas, frame, size.Width);
+        if (!frame.Headers.IsEmpty) Columns(canvas, frame, SKRect.Create(0, header - ColumnsHeight, size.Width, ColumnsHeight));
         canvas.Translate(0, header);
         canvas.ClipRect(new(0, 0, size.Width, (float)frame.Viewport.Height));
         foreach (var row in frame.Rows) Row(canvas, frame, row, time);
@@ -399,6 +400,11 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
             using var why = Fonts.Regular(14);
             Text(canvas, why, row.Content.Label, theme.Quiet, frame.IsRightToLeft ? left + offer + 16 : left + 30, right - left - offer - 46, area.MidY + 5, frame.IsRightToLeft);
             Text(canvas, bold, row.Content.Detail ?? "", theme.Accent, frame.IsRightToLeft ? left : right - offer, offer + 1, area.MidY + 5, frame.IsRightToLeft);
+            return;
+        }
+        if (!row.Cells.IsEmpty && !frame.Headers.IsEmpty)
+        {
+            Fields(canvas, frame, row, area);
             return;
         }
         if (row.Content.Picture is { } name)

@@ -8,8 +8,8 @@ internal sealed record ColumnSign(string Name, string Label, double? Width, doub
 /// <summary>The columns that rows have, and by which the list is sorted.</summary>
 internal sealed record Table(ImmutableArray<ColumnSign> Columns, ColumnSort? Sort)
 {
-    // A narrower one says nothing: the last ones give way.
-    private const double Least = 72;
+    // What shares the rest says nothing where it is narrower: the last ones give way.
+    private const double Least = 104;
 
     public static Table None { get; } = new([], null);
 
@@ -21,7 +21,7 @@ internal sealed record Table(ImmutableArray<ColumnSign> Columns, ColumnSort? Sor
     {
         if (Columns.IsEmpty) return [];
         var count = Columns.Length;
-        double Needs(int n) => Columns.Take(n).Sum(c => Math.Max(c.Width ?? 0, Least));
+        double Needs(int n) => Columns.Take(n).Sum(c => c.Width ?? Least);
         while (count > 1 && Needs(count) > width) count--;
         var fixedWidth = Columns.Take(count).Sum(c => c.Width ?? 0);
         var shares = Columns.Take(count).Where(c => c.Width is null).Sum(c => c.Share);

@@ -8,7 +8,7 @@ using Lectica.States;
 namespace Lectica.Shell;
 
 /// <summary>The columns of a list: what they say, by which it is sorted, and the keyboard on their headers.</summary>
-internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, Actor actor, Events<TItem, TKey> events) where TKey : notnull
+internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, Actor actor, Scroller scroller, Events<TItem, TKey> events) where TKey : notnull
 {
     private ImmutableArray<Column<TItem>> _columns = [];
 
@@ -121,7 +121,16 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
                     return actor.Do(new Act(ActKind.SortBy, Rule: "key " + (key == " " ? "Space" : key), Text: Table.Columns[at].Name));
                 case "ArrowUp":
                     return Response.Handled;
-                case "ArrowDown" or "Escape":
+                case "ArrowDown":
+                    GoTo(-1);
+                    // The rows may be in another order than when the keyboard came up from them.
+                    if (core.Rows.NextItemRow(new(0)) is { } first)
+                    {
+                        actor.Do(new Act(ActKind.MoveCursor, core.Rows.IndexAt(first), "key ArrowDown"));
+                        scroller.BringIntoView(first);
+                    }
+                    return Response.Handled;
+                case "Escape":
                     GoTo(-1);
                     return Response.Handled;
             }

@@ -64,7 +64,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Pull = new(Core, _at, Book, Runner);
         Finder = new(Core, Steps, Actor, Scroller, Framer, match);
         Sections = new(Core, Actor, Scroller, Lander, Marker, Events);
-        Columns = new(Core, Store, Projection, Actor, Events);
+        Columns = new(Core, Store, Projection, Actor, Scroller, Events);
         (Framer.CellsAt, Framer.LabelOf, Framer.SortsBy) = (Columns.CellsAt, Columns.LabelOf, Columns.Sorts);
         Keyboard = new(Core, Actor, Scroller, Menus, Sections, Book, Runner, Framer, Situation);
         Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);

@@ -40,8 +40,8 @@ public sealed class ColumnTests
             var row = frame.Rows[0];
             Assert.Equal(list.Columns.Select((_, i) => $"Yul{i}"), row.Cells);
             Assert.Equal("Yul0", row.Content.Label);
-            // As many from the first on as have 72 px or their own width, and the first in any case.
-            var fits = Enumerable.Range(1, list.Columns.Length).Last(n => n == 1 || list.Columns.Take(n).Sum(c => Math.Max(c.Width ?? 0, 72)) <= row.BodyWidth);
+            // As many from the first on as have 104 px or their own width, and the first in any case.
+            var fits = Enumerable.Range(1, list.Columns.Length).Last(n => n == 1 || list.Columns.Take(n).Sum(c => c.Width ?? 104) <= row.BodyWidth);
             Assert.Equal(list.Columns.Take(fits).Select(c => c.Label), frame.Headers.Select(h => h.Label));
             if (fits < list.Columns.Length) narrow++;
             // They cover the body without a gap, from the leading edge on.

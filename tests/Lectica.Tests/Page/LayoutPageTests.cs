@@ -1,0 +1,82 @@
+using Microsoft.Playwright;
+
+namespace Lectica.Tests.Page;
+
+/// <summary>Columns and outlines in a real browser: what is pressed, what the keys do, and what assistive technology is told.</summary>
+[Collection("page")]
+public sealed class LayoutPageTests(PageFixture fixture)
+{
+    private static Task<string> Keys(PageDriver page) => page.Page.EvaluateAsync<string>("() => [...document.querySelectorAll('#plan .lectica-row')].sort((a, b) => a.getAttribute('aria-rowindex') - b.getAttribute('aria-rowindex')).slice(0, 5).map(e => e.dataset.key).join(' ')");
+
+    [Fact]
+    public async Task Columns_sort_by_their_headers_and_are_told_as_a_grid()
+    {
+        await using var page = await fixture.Open("sample=columns", touch: false);
+        var plan = page.Page.Locator("#plan");
+        ILocator Header(string name) => page.Page.Locator($"#plan-column-{name}");
+        Assert.Equal("none", await Header("magnitude").GetAttributeAsync("aria-sort"));
+        await Header("magnitude").GetByRole(AriaRole.Button).ClickAsync();
+        await Assertions.Expect(Header("magnitude")).ToHaveAttributeAsync("aria-sort", "ascending");
+        var light = Enumerable.Range(0, 24).OrderBy(i => i * 37 % 90).Select(i => $"R{i:00}").ToList();
+        Assert.Equal(string.Join(' ', light.Take(5)), await Keys(page));
+        // Fields stand under their headers, in the viewport as above it.
+        var (header, field) = ((await Header("magnitude").BoundingBoxAsync())!, (await page.Row(light[0]).Locator(".lectica-field").Nth(2).BoundingBoxAsync())!);
+        Assert.Equal(header.X, field.X, 1f);
+        Assert.Equal(header.Width, field.Width, 1f);
+        // By keys: up from the first row, and along.
+        await plan.FocusAsync();
+        await page.Page.Keyboard.PressAsync("Home");
+        await page.Page.Keyboard.PressAsync("ArrowUp");
+        await Assertions.Expect(plan).ToHaveAttributeAsync("aria-activedescendant", "plan-column-magnitude");
+        await page.Page.Keyboard.PressAsync("Home");
+        await page.Page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(Header("field")).ToHaveAttributeAsync("aria-sort", "ascending");
+        await page.Page.Keyboard.PressAsync("ArrowDown");
+        await page.Page.Keyboard.PressAsync("ArrowDown");
+        Assert.Equal((await Keys(page)).Split(' ')[1], await page.Selected());
+        Assert.Equal("25", await plan.GetAttributeAsync("aria-rowcount"));
+        Assert.Equal("3", await page.Row(await page.Selected()).GetAttributeAsync("aria-rowindex"));
+        Assert.Equal(6, await page.Page.Locator("#plan-columns [role=columnheader]").CountAsync());
+        Assert.Equal(6, await page.Row(await page.Selected()).Locator("[role=gridcell]").CountAsync());
+        await page.Clean("as it is");
+        // While the rows scroll the headers stay.
+        await page.Scroll(500);
+        Assert.True(await Header("field").IsVisibleAsync());
+        await page.Page.SetViewportSizeAsync(360, 800);
+        await Assertions.Expect(page.Page.Locator("#plan-columns .lectica-column")).ToHaveCountAsync(1);
+    }
+
+    [Fact]
+    public async Task An_outline_is_expanded_selected_and_moved_by_touch_mouse_and_keys_and_told_as_a_treegrid()
+    {
+        await using var page = await fixture.Open("sample=outline");
+        var plan = page.Page.Locator("#plan");
+        Assert.Equal(("treegrid", "24"), (await plan.GetAttributeAsync("role"), await plan.GetAttributeAsync("aria-rowcount")));
+        Assert.Equal(("1", "true"), (await page.Row("R00").GetAttributeAsync("aria-level"), await page.Row("R00").GetAttributeAsync("aria-expanded")));
+        Assert.Equal(("3", null), (await page.Row("R03").GetAttributeAsync("aria-level"), await page.Row("R03").GetAttributeAsync("aria-expanded")));
+        var (x, y) = await page.Middle("R00", "expander");
+        await page.Touch("touchStart", x, y);
+        await page.Touch("touchEnd", x, y);
+        await Assertions.Expect(page.Row("R00")).ToHaveAttributeAsync("aria-expanded", "false");
+        Assert.Equal("R00 R04 R05 R06 R07", await Keys(page));
+        await page.Row("R00").Locator("[data-part=check]").ClickAsync();
+        Assert.Equal("R00 R01 R02 R03", await page.Selected());
+        await Assertions.Expect(page.Row("R00").Locator(".lectica-box")).ToHaveAttributeAsync("aria-checked", "true");
+        await page.Page.Keyboard.PressAsync("ArrowRight");
+        await page.Page.Keyboard.PressAsync("ArrowRight");
+        await Assertions.Expect(page.Row("R01")).ToHaveAttributeAsync("aria-selected", "true");
+        await Assertions.Expect(page.Row("R00").Locator(".lectica-box")).ToHaveAttributeAsync("aria-checked", "mixed");
+        await page.Clean("as it is");
+        // A drag to the side chooses the level.
+        var handle = (await page.Row("R05").Locator("[data-part=handle]").BoundingBoxAsync())!;
+        await page.Page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20);
+        await page.Page.Mouse.DownAsync();
+        await page.Page.Mouse.MoveAsync(handle.X + 20, handle.Y - 34, new() { Steps = 8 });
+        await page.Page.Mouse.MoveAsync(handle.X + 46, handle.Y - 34, new() { Steps = 4 });
+        await Assertions.Expect(page.Row("R05")).ToHaveAttributeAsync("aria-level", "3");
+        await page.Page.Mouse.UpAsync();
+        await Assertions.Expect(page.Row("R05")).ToHaveAttributeAsync("aria-level", "3");
+        await page.Page.Locator(".lectica-brief button").ClickAsync();
+        await Assertions.Expect(page.Row("R05")).ToHaveAttributeAsync("aria-level", "2");
+    }
+}
