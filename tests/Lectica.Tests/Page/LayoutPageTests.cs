@@ -43,7 +43,7 @@ public sealed class LayoutPageTests(PageFixture fixture)
         await page.Scroll(500);
         Assert.True(await Header("field").IsVisibleAsync());
         await page.Page.SetViewportSizeAsync(360, 800);
-        await Assertions.Expect(page.Page.Locator("#plan-columns .lectica-column")).ToHaveCountAsync(1);
+        await Assertions.Expect(page.Page.Locator("#plan-columns .lectica-column")).ToHaveCountAsync(2);
     }
 
     [Fact]
