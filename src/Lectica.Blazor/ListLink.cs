@@ -291,6 +291,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         var active = ActiveDescendant(frame);
         if (active is null || active == _shownActive || Host is not { } window) return;
         _shownActive = active;
+        if (frame.Headers.Any(h => h.IsCursor)) Script?.Reveal(active);
         if (frame.Rows.FirstOrDefault(r => r.IsCursor) is { } row && (row.Top < window.Top || row.Top + row.Height > window.Bottom)) Script?.Reveal(active);
     }
 

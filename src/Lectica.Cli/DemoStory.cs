@@ -1,3 +1,4 @@
+using Lectica.Layout;
 using Lectica.Skia;
 using Lectica.Testing;
 using Lectica.Tracing;

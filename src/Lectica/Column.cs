@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Lectica.Layout;
 
 namespace Lectica;
 
@@ -34,11 +35,6 @@ public sealed record Column<TItem>(string Name, string Label, Func<TItem, string
         if (columns.GroupBy(c => c.Name).FirstOrDefault(g => g.Count() > 1) is { } twice) throw new ArgumentException($"Two columns have the name '{twice.Key}'.");
     }
 }
-
-/// <summary>By which column a list is sorted.</summary>
-/// <param name="Column">The column's name.</param>
-/// <param name="IsDescending">Whether it goes down.</param>
-public sealed record ColumnSort(string Column, bool IsDescending = false);
 
 /// <summary>A list is to be sorted by a column that has no order of its own: the app sorts its source, and says so by <c>Sort</c>.</summary>
 public sealed class SortRequestedEventArgs(ColumnSort? sort) : EventArgs

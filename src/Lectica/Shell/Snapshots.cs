@@ -1,5 +1,6 @@
 using Lectica.Acts;
 using Lectica.Items;
+using Lectica.Layout;
 using Lectica.Selecting;
 using Lectica.States;
 
