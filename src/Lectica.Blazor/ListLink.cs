@@ -177,6 +177,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
             row is null && heading is null && notice is null ? 0 : _version)
         {
             // Where the keyboard is, and what is sorted, is nothing to the rows.
+            IsStrip = frame.IsStrip,
             Columns = frame.Headers.IsEmpty ? [] : [.. frame.Headers.Select(h => h with { IsCursor = false, IsDescending = null })],
         };
         // The same object while it is the same: rows compare it by reference.
@@ -199,7 +200,17 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     private (RowKind Kind, string? Text, int Index) KeyOf(RowFrame row) => (row.Kind, row.KeyText ?? row.Section, row.KeyText is not { } text || _alike.Contains(text) ? row.Index : -1);
 
     private RowLook<TItem> LookOf(RowFrame row) =>
-        new(row, IdOf(row), List.Frame.Viewport.ScrollTop + row.Top - Scale.Offset, row.Index < 0 || row.Reading != RowReading.Done ? default : _itemAt(row.Index), _look!);
+        new(row, IdOf(row), List.Frame.IsStrip ? row.Top : List.Frame.Viewport.ScrollTop + row.Top - Scale.Offset, row.Index < 0 || row.Reading != RowReading.Done ? default : _itemAt(row.Index), _look!)
+        {
+            Left = List.Frame.IsStrip ? InStrip(row) : row.Left,
+        };
+
+    // From the left edge of what is scrolled: where it runs from the right, that is its end.
+    private double InStrip(RowFrame row)
+    {
+        var (viewport, scrolled) = (List.Frame.Viewport, List.Frame.Viewport.ScrollTop - Scale.Offset);
+        return List.Frame.IsRightToLeft ? row.Left + Math.Max(Scale.Height, viewport.Width) - viewport.Width - scrolled : row.Left + scrolled;
+    }
 
     /// <summary>What is carried, drawn as its row is.</summary>
     public RowLook<TItem> CardOf(RowFrame row) => new(row, Id + "-card", 0, _itemAt(row.Index), _look!);
@@ -230,7 +241,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     /// <summary>Fits the scrolled element to the list, and follows it where it has scrolled by itself.</summary>
     private void Fit()
     {
-        Scale.Fit(List.Frame.ContentHeight, List.Frame.Viewport.Height);
+        Scale.Fit(List.Frame.ContentHeight, List.Frame.IsStrip ? List.Frame.Viewport.Width : List.Frame.Viewport.Height);
         var top = Scale.ToElement(List.Frame.Viewport.ScrollTop);
         if (Math.Abs(top - _scrolled) <= 0.5) return;
         (_scrolled, ScrollDue) = (top, true);

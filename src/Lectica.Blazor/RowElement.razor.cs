@@ -8,7 +8,7 @@ namespace Lectica.Blazor;
 /// <summary>One row as elements.</summary>
 public sealed partial class RowElement<TItem>
 {
-    private string Place => Look.Row.IsTile ? $"{Css.Tile(Look.Row.Left, Look.Top, Look.Row.Width, Look.Row.Height)};--lectica-part:{Css.Px(Look.Row.PartHeight)}" : Look.List.LeastHeight is { } least && Look.Row.Kind == RowKind.Item
+    private string Place => Look.Row.IsTile || Look.List.IsStrip ? $"{Css.Tile(Look.Left, Look.Top, Look.Row.Width, Look.Row.Height)};--lectica-part:{Css.Px(Look.Row.PartHeight)}" : Look.List.LeastHeight is { } least && Look.Row.Kind == RowKind.Item
         ? $"transform:translateY({Css.Number(Look.Top)}px);min-height:{Css.Number(least)}px" : $"transform:translateY({Css.Number(Look.Top)}px);height:{Css.Number(Look.Row.Height)}px";
 
     // What the row is, once, and what is true of it.

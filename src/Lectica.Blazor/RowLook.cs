@@ -20,12 +20,15 @@ public sealed record ListLook<TItem>(
     /// <summary>Where the cells of columns are; none in a list without.</summary>
     public IReadOnlyList<ColumnFrame> Columns { get; init; } = [];
 
+    /// <summary>Whether items stand side by side in a strip.</summary>
+    public bool IsStrip { get; init; }
+
     /// <summary>How many lines the headers of columns take.</summary>
     internal int HeaderLines => Columns.Count == 0 ? 0 : 1;
 
     /// <summary>Whether both have the same in common.</summary>
     public bool Equals(ListLook<TItem>? other) =>
-        other is not null && (IsGrid, RowCount, PartWidth, LeastHeight, Version) == (other.IsGrid, other.RowCount, other.PartWidth, other.LeastHeight, other.Version) && Phrases == other.Phrases
+        other is not null && (IsGrid, IsStrip, RowCount, PartWidth, LeastHeight, Version) == (other.IsGrid, other.IsStrip, other.RowCount, other.PartWidth, other.LeastHeight, other.Version) && Phrases == other.Phrases
         && MarkLabelOf == other.MarkLabelOf && Row == other.Row && Heading == other.Heading && Notice == other.Notice && Columns.SequenceEqual(other.Columns);
 
     /// <inheritdoc/>
@@ -43,11 +46,14 @@ public sealed record ListLook<TItem>(
 /// <param name="List">What it has in common with the other rows.</param>
 public sealed record RowLook<TItem>(RowFrame Row, string Id, double Top, TItem? Item, ListLook<TItem> List)
 {
+    /// <summary>Where it lies across the scrolled element, px.</summary>
+    public double Left { get; init; } = Row.Left;
+
     /// <summary>
     /// Whether both look the same. Where a row is in the viewport does not count: its element moves along as that scrolls.
     /// </summary>
     public bool Equals(RowLook<TItem>? other) =>
-        other is not null && Top == other.Top && Row.Left == other.Row.Left && Row.Row == other.Row.Row && Row.Line == other.Row.Line && Row.Column == other.Row.Column && IsSameInside(other);
+        other is not null && Top == other.Top && Left == other.Left && Row.Row == other.Row.Row && Row.Line == other.Row.Line && Row.Column == other.Row.Column && IsSameInside(other);
 
     /// <summary>Whether both look the same inside, wherever in the list they lie.</summary>
     internal bool IsSameInside(RowLook<TItem> other) =>

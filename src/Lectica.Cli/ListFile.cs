@@ -41,6 +41,7 @@ internal sealed record ListFileJson
     public string[]? Parts { get; init; }
     public double? RowHeight { get; init; }
     public TilesJson? Tiles { get; init; }
+    public StripJson? Strip { get; init; }
     public OutlineJson? Outline { get; init; }
     public ColumnJson[]? Columns { get; init; }
     public ViewportJson? Viewport { get; init; }
@@ -80,6 +81,9 @@ internal sealed record CommandJson
 internal sealed record SectionsJson(string? By = null, string[]? Order = null, Dictionary<string, string>? Titles = null, string? Empty = null, string[]? Collapsed = null, double LingerTime = 0);
 
 internal sealed record MarkJson(string? Name = null, string? Label = null, string? Look = null, Dictionary<string, JsonElement>? OnWhen = null);
+
+/// <summary>How a strip of a list file lies, px.</summary>
+internal sealed record StripJson(double ItemWidth = 132, double HeadingWidth = 112);
 
 /// <summary>How tiles of a list file lie, px.</summary>
 internal sealed record TilesJson(double LeastWidth = 160, double Height = 176, double Gap = 8);
@@ -311,6 +315,7 @@ internal sealed class ListFile
 
     private ListOptions MakeOptions()
     {
+        if (_json is { Strip: not null, Tiles: not null }) throw Error("strip", "items lie in tiles or in a strip: leave one of them out.");
         var keys = KeyTable.All.FirstOrDefault(t => t.Name == (_json.Keys ?? "moving")) ?? throw Unknown("keys", _json.Keys!, KeyTable.All.Select(t => t.Name));
         foreach (var (text, acts) in _json.Chords ?? [])
         {
@@ -350,7 +355,7 @@ internal sealed class ListFile
             ReducedMotion = _json.ReducedMotion,
             Thresholds = ThresholdsJson.Read(_json.Thresholds, (field, problem) => Error(field, problem)),
             RowHeight = _json.RowHeight ?? 52,
-            Layout = _json.Tiles is { } tiles ? new Tiles(tiles.LeastWidth, tiles.Height) { Gap = tiles.Gap } : ListLayout.Rows,
+            Layout = _json.Strip is { } strip ? new Strip(strip.ItemWidth) { HeadingWidth = strip.HeadingWidth } : _json.Tiles is { } tiles ? new Tiles(tiles.LeastWidth, tiles.Height) { Gap = tiles.Gap } : ListLayout.Rows,
             Viewport = _json.Viewport is { } v ? new(v.Width, v.Height) : Viewport.Default,
         };
         try
@@ -359,7 +364,7 @@ internal sealed class ListFile
         }
         catch (ArgumentOutOfRangeException e)
         {
-            var field = e.ParamName switch { nameof(options.Limit) => "limit", nameof(options.RowHeight) => "rowHeight", nameof(options.Viewport) => "viewport", nameof(options.Layout) => "tiles", _ => "thresholds" };
+            var field = e.ParamName switch { nameof(options.Limit) => "limit", nameof(options.RowHeight) => "rowHeight", nameof(options.Viewport) => "viewport", nameof(options.Layout) => _json.Strip is null ? "tiles" : "strip", _ => "thresholds" };
             throw Error(field, e.Message.Split(" (Parameter")[0]);
         }
         return options;
@@ -411,7 +416,7 @@ internal sealed class ListFile
     private void SetLevels(InteractiveList<Row, string> list)
     {
         if (_json.Outline is not { } outline) return;
-        foreach (var (name, isThere) in ((string, bool)[])[("sections", _json.Sections is not null), ("sortBy", _json.SortBy is not null), ("tiles", _json.Tiles is not null)])
+        foreach (var (name, isThere) in ((string, bool)[])[("sections", _json.Sections is not null), ("sortBy", _json.SortBy is not null), ("tiles", _json.Tiles is not null), ("strip", _json.Strip is not null)])
             if (isThere) throw Error("outline", $"an outline does not go with '{name}': leave one of them out.");
         if (outline.Open < 1) throw Error("outline.open", $"at least one level is open, not {outline.Open}.");
         var field = _table.FieldAt(outline.Parent ?? throw Error("outline", "an outline needs 'parent': the field that has the key of the row which a row lies below."), _path, () => Place("outline.parent"));
@@ -421,7 +426,7 @@ internal sealed class ListFile
     private void SetColumns(InteractiveList<Row, string> list)
     {
         if (_json.Columns is not { Length: > 0 } columns) return;
-        if (_json.Tiles is not null) throw Error("columns", "columns go with rows: leave 'tiles' out, or the columns.");
+        if (_json.Tiles is not null || _json.Strip is not null) throw Error("columns", $"columns go with rows: leave '{(_json.Strip is null ? "tiles" : "strip")}' out, or the columns.");
         try
         {
             list.Columns = [.. columns.Select((column, i) =>
@@ -620,7 +625,7 @@ internal sealed class ListFile
 
     // The message says of which type it is, at its end.
     private static List<string> FieldsOf(string message) =>
-        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson), typeof(ViewportJson), typeof(TilesJson), typeof(OutlineJson), typeof(ColumnJson)])
+        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson), typeof(ViewportJson), typeof(TilesJson), typeof(StripJson), typeof(OutlineJson), typeof(ColumnJson)])
             .Where(t => message.Contains($"'{t.FullName}'", StringComparison.Ordinal))
             .SelectMany(t => CliJson.Default.GetTypeInfo(t)!.Properties).Select(p => p.Name).Where(n => n[0] != '$').ToList();
 

@@ -98,9 +98,14 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
             else SectionNotice(canvas, frame, row, area);
             return;
         }
-        if (row.Heading is { } heading)
+        if (row.Heading is { } heading && frame.IsStrip)
         {
-            HeadingRow(canvas, frame, row, heading, area);
+            StripHeading(canvas, row, heading, area);
+            return;
+        }
+        if (row.Heading is { } wide)
+        {
+            HeadingRow(canvas, frame, row, wide, area);
             return;
         }
         if (row.IsGrabbed && frame.Grab is not null)
@@ -108,12 +113,17 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
             Away(canvas, row, area);
             return;
         }
+        var shift = (float)row.Shift.PlaceAt(time);
+        if (frame.IsStrip)
+        {
+            StripItem(canvas, frame, row, area, shift);
+            return;
+        }
         if (row.IsTile)
         {
             Tile(canvas, frame, row, area);
             return;
         }
-        var shift = (float)row.Shift.PlaceAt(time);
         if (shift == 0)
         {
             RowItself(canvas, frame, row, area);
@@ -132,7 +142,11 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
     /// <summary>A command of a tray: the colour of its role, its icon and its word; armed, both are larger in a frame.</summary>
     private void TrayCommand(SKCanvas canvas, TrayPartFrame entry, SKRect row)
     {
-        var area = SKRect.Create((float)entry.Left, row.Top, (float)entry.Width, row.Height - 1);
+        TrayCommandIn(canvas, entry, SKRect.Create((float)entry.Left, row.Top, (float)entry.Width, row.Height - 1));
+    }
+
+    private void TrayCommandIn(SKCanvas canvas, TrayPartFrame entry, SKRect area)
+    {
         Fill(canvas, area, theme.ColourOf(entry.Role));
         using var font = entry.IsArmed ? Fonts.Bold(14) : Fonts.Regular(13);
         using var ink = new SKPaint { Color = theme.OnRole, IsAntialias = true };
@@ -609,9 +623,11 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
 
     private void Scroll(SKCanvas canvas, Frame frame, ScrollThumb thumb)
     {
-        var left = frame.IsRightToLeft ? 3 : (float)frame.Viewport.Width - 8;
         using var ink = new SKPaint { Color = theme.Quiet.WithAlpha(0x99), IsAntialias = true };
-        canvas.DrawRoundRect(SKRect.Create(left, (float)thumb.Top + 2, 5, (float)thumb.Length - 4), 2.5f, 2.5f, ink);
+        float wide = (float)frame.Viewport.Width, from = (float)thumb.Top + 2, length = (float)thumb.Length - 4;
+        var bar = frame.IsStrip ? SKRect.Create(frame.IsRightToLeft ? wide - from - length : from, (float)frame.Viewport.Height - 8, length, 5)
+            : SKRect.Create(frame.IsRightToLeft ? 3 : wide - 8, from, 5, length);
+        canvas.DrawRoundRect(bar, 2.5f, 2.5f, ink);
     }
 
     private static void Text(SKCanvas canvas, SKFont font, string text, SKColor colour, float left, float width, float baseline, bool rightToLeft)

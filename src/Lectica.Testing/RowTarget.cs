@@ -61,6 +61,19 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
             problem = $"the row '{Key}' is not in view: it lies {bounds.Top:0} px from the top, and the viewport shows {plane.Viewport.ScrollTop:0} to {plane.Viewport.ScrollTop + plane.Viewport.Height:0} px. Scroll to it first, with a wheel source.";
             return null;
         }
+        if (plane.Geometry.IsAcross)
+        {
+            var axes = list.Shell.Core.Axes;
+            var at = axes.Out(new(bounds.Left, bounds.Top - plane.Viewport.ScrollTop, bounds.Width, bounds.Height));
+            double from = Math.Max(0, at.Left), to = Math.Min(axes.Length, at.Right);
+            if (IsWholeRow) return ((from + to) / 2, at.Top + (at.Height / 2));
+            foreach (var (part, upper, high) in Part.Kind == PartKind.Tray && plane.Shifted is { } swiped && swiped.Index == index ? swiped.Uncovered : [])
+                if (part == Part) return ((from + to) / 2, upper + (high / 2));
+            foreach (var (part, left) in plane.Parts.Place(at.Width, plane.RightToLeft))
+                if (part == Part) return (at.Left + left + (plane.Parts.Width / 2), at.Top + (plane.PartHeight(bounds) / 2));
+            problem = $"the items have no part '{Part}', or it is not in view.";
+            return null;
+        }
         if (IsWholeRow) return (bounds.Left + (bounds.Width / 2), (top + bottom) / 2);
         if (Part.Kind == PartKind.Tray)
         {

@@ -83,7 +83,11 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         if (!(width > 0) || !(height > 0) || !double.IsFinite(width) || !double.IsFinite(height))
             throw new ArgumentOutOfRangeException(nameof(width), $"A viewport of {width} by {height} px shows nothing: both sides must be more than 0.");
-        Set(p => p.Scroller.Show(p.Core.Viewport with { Width = width, Height = height }));
+        Set(p =>
+        {
+            var turned = Axes.Turned(new(width, height), Options.Layout);
+            p.Scroller.Show(p.Core.Viewport with { Width = turned.Width, Height = turned.Height });
+        });
     }
 
     /// <inheritdoc/>

@@ -48,16 +48,24 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <inheritdoc/>
-    public TransferData? DataAt(double x, double y) => Reading(p => p.Porter.DataAt(x, y));
+    public TransferData? DataAt(double x, double y) => Reading(p => p.Core.Axes.In(x, y) is var (inX, inY) ? p.Porter.DataAt(inX, inY) : null);
 
     /// <inheritdoc/>
-    public Response HoverFromOutside(IEnumerable<string> types, bool hasFiles, double x, double y, double time) => Run(p => p.Porter.HoverFromOutside([.. types], hasFiles, x, y, time));
+    public Response HoverFromOutside(IEnumerable<string> types, bool hasFiles, double x, double y, double time) => Run(p =>
+    {
+        var (inX, inY) = p.Core.Axes.In(x, y);
+        return p.Porter.HoverFromOutside([.. types], hasFiles, inX, inY, time);
+    });
 
     /// <inheritdoc/>
     public Response DropFromOutside(TransferData data, double x, double y, double time)
     {
         ArgumentNullException.ThrowIfNull(data);
-        return Run(p => p.Porter.DropFromOutside(data, x, y, time));
+        return Run(p =>
+        {
+            var (inX, inY) = p.Core.Axes.In(x, y);
+            return p.Porter.DropFromOutside(data, inX, inY, time);
+        });
     }
 
     /// <inheritdoc/>

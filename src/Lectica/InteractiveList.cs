@@ -443,7 +443,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     public Selection Selection => Here.Core.Selection;
 
     /// <summary>The window through which the rows are seen, always inside the content.</summary>
-    public Viewport Viewport => Here.Core.Viewport;
+    public Viewport Viewport => Axes.Turned(Here.Core.Viewport, Options.Layout);
 
     /// <summary>The rows as they lie.</summary>
     public RowPlane Plane => Here.Framer.Plane;

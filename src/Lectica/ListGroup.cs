@@ -101,9 +101,11 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
             {
                 if (list.Shell.Transfers == from || list.Shell.Steps.IsDisposed) continue;
                 var (left, top) = origin();
-                double inX = own.X + x - left, inY = own.Y + y - top;
-                var viewport = list.Shell.Core.Viewport;
-                if (inX >= 0 && inY >= 0 && inX < viewport.Width && inY < viewport.Height) return (list.Shell.Transfers, inX, inY);
+                var core = list.Shell.Core;
+                // On the screen they lie beside one another, whichever way each of them runs.
+                var (onX, onY) = from.Core.Axes.Out(x, y);
+                var (inX, inY) = core.Axes.In(own.X + onX - left, own.Y + onY - top);
+                if (inX >= 0 && inY >= 0 && inX < core.Viewport.Width && inY < core.Viewport.Height) return (list.Shell.Transfers, inX, inY);
             }
             return null;
         }

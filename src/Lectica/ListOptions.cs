@@ -10,8 +10,9 @@ namespace Lectica;
 public sealed record ListOptions
 {
     private readonly double? _rowHeight, _headingHeight;
+    private readonly ListLayout _layout = ListLayout.Rows;
     private readonly KeyTable _keys = KeyTable.Moving;
-    private KeyTable? _keysInTiles;
+    private KeyTable? _keysLaid;
 
     /// <summary>The defaults.</summary>
     public static ListOptions Default { get; } = new();
@@ -34,15 +35,19 @@ public sealed record ListOptions
     /// <summary>What gestures mean.</summary>
     public GestureTable Gestures { get; init; } = GestureTable.Default;
 
-    /// <summary>What keys mean. In tiles arrows go in both directions: see <see cref="KeyTable.InTiles"/>.</summary>
+    /// <summary>What keys mean. In tiles arrows go in both directions, in a strip along it: see <see cref="KeyTable.InTiles"/> and <see cref="KeyTable.InStrip"/>.</summary>
     public KeyTable Keys
     {
-        get => Layout is Tiles ? _keysInTiles ??= _keys.InTiles() : _keys;
-        init => (_keys, _keysInTiles) = (value, null);
+        get => Layout switch { Tiles => _keysLaid ??= _keys.InTiles(), Strip => _keysLaid ??= _keys.InStrip(), _ => _keys };
+        init => (_keys, _keysLaid) = (value, null);
     }
 
     /// <summary>How items lie.</summary>
-    public ListLayout Layout { get; init; } = ListLayout.Rows;
+    public ListLayout Layout
+    {
+        get => _layout;
+        init => (_layout, _keysLaid) = (value, null);
+    }
 
     /// <summary>Which key is Mod.</summary>
     public ModKey ModKey { get; init; } = OperatingSystem.IsMacOS() || OperatingSystem.IsIOS() || OperatingSystem.IsMacCatalyst() ? ModKey.Meta : ModKey.Ctrl;

@@ -76,6 +76,10 @@ function attach(element, list, answersAtOnce) {
         else answer.then(a => holds = a);
     }
 
+    // A strip scrolls sideways, and from the right where it runs so.
+    const isStrip = root.classList.contains('is-strip'), way = getComputedStyle(root).direction === 'rtl' ? -1 : 1;
+    const scrolledTo = () => isStrip ? way * viewport.scrollLeft : viewport.scrollTop;
+
     function put(kind, e, x, y, button, buttons) {
         if (count === samples.length) flush();
         samples.set([kind, e.pointerId ?? 1, types[e.pointerType] ?? 0, x, y, e.timeStamp, button, buttons, modifiers(e), e.isPrimary === false ? 0 : 1, e.pressure ?? 0], count);
@@ -224,9 +228,9 @@ function attach(element, list, answersAtOnce) {
         scrollDue = true;
         requestAnimationFrame(() => {
             scrollDue = false;
-            const own = viewport.scrollTop === ownTop;
+            const top = scrolledTo(), own = top === ownTop;
             ownTop = null;
-            if (!own) list.note(scrolled, viewport.scrollTop, 0);
+            if (!own) list.note(scrolled, top, 0);
         });
     });
     const sizes = new ResizeObserver(() => {
@@ -257,7 +261,7 @@ function attach(element, list, answersAtOnce) {
     for (const [i, e] of kept.entries()) {
         if (e.type === 'keydown') list.key(e.key, modifiers(e) | (e.repeat ? 16 : 0), e.timeStamp);
         else if (kept.slice(i).some(end => end.type === 'pointerup' && end.pointerId === e.pointerId)) {
-            put(kinds[e.type], e, e.x, e.y - viewport.scrollTop, e.button, e.buttons);
+            put(kinds[e.type], e, e.x - viewport.scrollLeft, e.y - viewport.scrollTop, e.button, e.buttons);
             flush();
         }
     }
@@ -267,9 +271,9 @@ function attach(element, list, answersAtOnce) {
     return {
         // What the list scrolls itself is not told back to it: it might be elsewhere by then.
         scrollTo: top => {
-            const before = viewport.scrollTop;
-            viewport.scrollTop = top;
-            if (viewport.scrollTop !== before) ownTop = viewport.scrollTop;
+            const before = scrolledTo();
+            viewport[isStrip ? 'scrollLeft' : 'scrollTop'] = isStrip ? way * top : top;
+            if (scrolledTo() !== before) ownTop = scrolledTo();
         },
         carryTo: (top, gap, left, gapLeft) => {
             for (const [name, value] of [['card-top', top], ['gap-top', gap], ['card-left', left], ['gap-left', gapLeft]]) over.style.setProperty(`--lectica-${name}`, `${value}px`);
@@ -326,7 +330,7 @@ function keepGhosts(root) {
                 // A tile that is in another line now has an element of its own there.
                 if (isStill.matches || node.nodeType !== 1 || node.classList.contains('is-ghost') || node.isConnected || (node.id && document.getElementById(node.id))) continue;
                 if (node.matches('.lectica-menu, .lectica-brief')) fade(node, frame ?? root);
-                else if (expected && frame && node.matches('.lectica-row')) fade(node, frame).style.marginTop = `${-viewport.scrollTop}px`;
+                else if (expected && frame && node.matches('.lectica-row')) fade(node, frame).style.margin = `${-viewport.scrollTop}px 0 0 ${-viewport.scrollLeft}px`;
             }
         expected = false;
     });

@@ -188,6 +188,19 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     }
 
     /// <summary>
+    /// The table for a strip: Left and Right go as Up and Down do in rows. A table that has Left and Right already keeps what they mean.
+    /// </summary>
+    public KeyTable InStrip() => this with
+    {
+        Rules = [.. Rules.Select(rule => (rule.Chord.Key, rule.Step) switch
+        {
+            ("ArrowUp", Step.Previous) => rule with { Chord = rule.Chord with { Key = "ArrowLeft" } },
+            ("ArrowDown", Step.Next) => rule with { Chord = rule.Chord with { Key = "ArrowRight" } },
+            _ => rule,
+        })],
+    };
+
+    /// <summary>
     /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord.
     /// In a list with a mark for Space, <paramref name="spaceMarks"/> is true; in one whose items may not move, <paramref name="mayMove"/>
     /// is false; in an outline <paramref name="isOutline"/> is true.

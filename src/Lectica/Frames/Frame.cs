@@ -36,6 +36,12 @@ public sealed record Frame
     /// <summary>Whether items are tiles.</summary>
     public bool IsTiled { get; init; }
 
+    /// <summary>
+    /// Whether items stand side by side in a strip, which scrolls sideways: then <see cref="ContentHeight"/>, the viewport's
+    /// <see cref="Viewport.ScrollTop"/> and <see cref="Scroll"/> go along it from its beginning, and rows shift up and down.
+    /// </summary>
+    public bool IsStrip { get; init; }
+
     /// <summary>Whether items lie in levels.</summary>
     public bool IsOutline { get; init; }
 

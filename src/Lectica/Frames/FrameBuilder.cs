@@ -171,7 +171,7 @@ public static class FrameBuilder
         var rows = ImmutableArray.CreateBuilder<RowFrame>((int)Math.Min(64, (viewport.Height + (2 * input.Overscan)) / plane.Geometry.RowHeight) + 2);
         Dictionary<int, RowFrame>? kept = input.RowsToKeep.IsEmpty ? null : input.RowsToKeep.Where(r => r.Index >= 0).ToDictionary(r => r.Index);
         // The same across all items.
-        (Part Part, double Left)[] places = [.. plane.Parts.Place((plane.Geometry as TiledRows)?.TileWidth ?? viewport.Width, plane.RightToLeft)];
+        (Part Part, double Left)[] places = [.. plane.Parts.Place(plane.Geometry.IsAcross ? plane.Geometry.RowHeight : (plane.Geometry as TiledRows)?.TileWidth ?? viewport.Width, plane.RightToLeft)];
         if (plane.Geometry.LineAt(Math.Max(0, viewport.ScrollTop - input.Overscan)) is { } first)
             for (var row = first; row.Value < plane.Geometry.RowCount; row = new(row.Value + 1))
             {
@@ -179,7 +179,7 @@ public static class FrameBuilder
                 if (bounds.Top - viewport.ScrollTop >= viewport.Height + input.Overscan) break;
                 rows.Add(Row(input, kept, places, row, bounds with { Top = bounds.Top - viewport.ScrollTop }));
             }
-        return new()
+        var frame = new Frame()
         {
             Title = input.Title,
             Subtitle = input.Subtitle,
@@ -204,6 +204,44 @@ public static class FrameBuilder
             Pull = input.Pull,
             Menu = input.Menu,
             Brief = input.Notice,
+        };
+        return plane.Geometry.IsAcross ? Turned(frame, new(true, plane.RightToLeft, viewport.Height)) : frame;
+    }
+
+    /// <summary>A strip as it is on the screen: what was below one another stands side by side.</summary>
+    private static Frame Turned(Frame frame, Axes axes)
+    {
+        RowFrame Row(RowFrame row)
+        {
+            var at = axes.Out(new(row.Left, row.Top, row.Width, row.Height));
+            return row with { Left = at.Left, Top = at.Top, Width = at.Width, Height = at.Height, BodyWidth = at.Width, IsTile = row.Kind == RowKind.Item, Line = 0, DocumentLine = 0, Column = row.Row.Value };
+        }
+        return frame with
+        {
+            Viewport = frame.Viewport with { Width = frame.Viewport.Height, Height = frame.Viewport.Width },
+            IsStrip = true,
+            LineCount = 1,
+            Columns = frame.RowCount,
+            Rows = [.. frame.Rows.Select(Row)],
+            Kept = [.. frame.Kept.Select(Row)],
+            Marquee = frame.Marquee is { } m && axes.Out(new(m.Left, m.Top, m.Width, m.Height)) is var area ? new(area.Left, area.Top, area.Width, area.Height) : null,
+            Grab = frame.Grab is not { } grab ? null : Turned(grab, axes) with { Row = grab.Row is { } taken ? Row(taken) with { Left = 0, Top = 0 } : null },
+        };
+    }
+
+    /// <summary>What is carried over a strip, as it is on the screen.</summary>
+    internal static GrabFrame Turned(GrabFrame grab, Axes axes)
+    {
+        var at = axes.Out(new(grab.Left, grab.Top, grab.Width, grab.Height));
+        return grab with
+        {
+            Left = at.Left,
+            Top = at.Top,
+            Width = at.Width,
+            Height = at.Height,
+            GapY = grab.GapY is null ? null : 0,
+            GapX = grab.GapY is { } gap ? axes.Out(0, gap).X : null,
+            GapHeight = grab.Width,
         };
     }
 
@@ -338,7 +376,7 @@ public static class FrameBuilder
         var isSelected = input.Selection.Items.Contains(index);
         var parts = places.Length == 0 ? [] : new PartFrame[places.Length];
         double left = 0, right = at.Width;
-        var isTile = plane.Geometry is TiledRows;
+        var isTile = plane.Geometry is TiledRows || plane.Geometry.IsAcross;
         var branch = plane.Rows.Outline is { } outline && outline.IsBranch(entry.Index) ? BranchOf(outline, entry.Index, input) : null;
         if (plane.Rows.Levels is not null)
         {
@@ -418,7 +456,7 @@ public static class FrameBuilder
 
     private static (Motion Shift, ImmutableArray<TrayPartFrame> Tray) TrayOf(FrameInput input, Swipe swipe)
     {
-        var rightToLeft = input.Plane.RightToLeft;
+        var rightToLeft = input.Plane.RightToLeft && !input.Plane.Geometry.IsAcross;
         var sign = rightToLeft ? -1 : 1;
         // While it settles back the tray is still seen: as it was when the finger let go.
         var seen = swipe.Place == 0 && !swipe.IsHeld ? swipe with { Place = swipe.Settle.From } : swipe;

@@ -49,7 +49,7 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
     {
         get
         {
-            if (!HasStickyHeadings || Rows.Sections.IsEmpty || Rows.Notice is not null || Geometry.LineAt(Viewport.ScrollTop) is not { } first) return null;
+            if (!HasStickyHeadings || Geometry.IsAcross || Rows.Sections.IsEmpty || Rows.Notice is not null || Geometry.LineAt(Viewport.ScrollTop) is not { } first) return null;
             var section = Rows.EntryAt(first).Section;
             if (section < 0 || Rows.HeadingOf(section) is not { } heading || Geometry.TopOf(heading) >= Viewport.ScrollTop) return null;
             RowNumber? next = null;
@@ -69,7 +69,7 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
         var entry = Rows.EntryAt(row);
         var index = entry.Index;
         if (entry.Kind == RowKind.Heading)
-            return new(row, -1, new(Parts.Check && Parts.At(x, Viewport.Width, RightToLeft).Kind == PartKind.Check ? PartKind.HeadingCheck : PartKind.Heading, Rows.Sections[entry.Section].Key));
+            return new(row, -1, new(Parts.Check && HeadingCheckAt(x, y, row) ? PartKind.HeadingCheck : PartKind.Heading, Rows.Sections[entry.Section].Key));
         if (index < 0) return new(row, index, new(PartKind.Notice));
         if (Shifted is { } shifted && shifted.Index == index)
         {
@@ -78,6 +78,12 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
             x = Math.Clamp(x - shifted.Shift, 0, Viewport.Width);
         }
         var bounds = Geometry.BoundsOf(row);
+        if (Geometry.IsAcross)
+        {
+            // On the screen the list's y runs along the item, and its x from the top.
+            var along = y + Viewport.ScrollTop - bounds.Top;
+            return new(row, index, x < PartHeight(bounds) ? Parts.At(RightToLeft ? bounds.Height - along : along, bounds.Height, RightToLeft) : Part.Body);
+        }
         if (Rows.Outline is { } outline)
         {
             var inset = InsetOf(index);
@@ -87,6 +93,9 @@ public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewpo
         return new(row, index, y + Viewport.ScrollTop - bounds.Top < PartHeight(bounds) ? Parts.At(x - bounds.Left, bounds.Width, RightToLeft) : Part.Body);
     }
 
+    // In a strip the box of a heading is at its top.
+    private bool HeadingCheckAt(double x, double y, RowNumber row) => Geometry.IsAcross ? x < Parts.Width : Parts.At(x, Viewport.Width, RightToLeft).Kind == PartKind.Check;
+
     /// <summary>How high parts are in a row that lies so, px: as the row, or in a tile as they are wide.</summary>
-    public double PartHeight(RowBounds bounds) => Geometry is StackedRows ? bounds.Height : Math.Min(Parts.Width, bounds.Height);
+    public double PartHeight(RowBounds bounds) => Geometry.IsAcross ? Math.Min(Parts.Width, bounds.Width) : Geometry is StackedRows ? bounds.Height : Math.Min(Parts.Width, bounds.Height);
 }

@@ -10,7 +10,7 @@ namespace Lectica.Layout;
 /// <param name="Scale">How large text is, beside its usual size; the heights have it in them.</param>
 internal readonly record struct LayoutMeasures(double Width, double RowHeight, double HeadingHeight, bool IsRightToLeft, double Scale);
 
-/// <summary>How the items of a list lie: in rows one below the other, or in tiles.</summary>
+/// <summary>How the items of a list lie: in rows one below the other, in tiles, or in a strip.</summary>
 public abstract record ListLayout
 {
     /// <summary>The highest that a row or tile may be, px.</summary>
@@ -32,7 +32,7 @@ public abstract record ListLayout
     /// <summary>Why a list in a viewport of this width cannot lie so; null where it can.</summary>
     internal virtual string? WhyNot(double width) => null;
 
-    private sealed record InRows : ListLayout
+    internal sealed record InRows : ListLayout
     {
         internal override RowGeometry Lay(RowMap rows, IEnumerable<(int Index, double Height)> heights, in LayoutMeasures measures)
         {

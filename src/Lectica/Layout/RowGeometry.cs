@@ -40,6 +40,9 @@ public abstract record RowGeometry(int RowCount, double Width)
     /// <summary>The most rows that lie in one line.</summary>
     public abstract int Columns { get; }
 
+    /// <summary>Whether rows lie side by side, seen as one below the other: in a strip.</summary>
+    public bool IsAcross { get; init; }
+
     /// <summary>How many lines there are.</summary>
     public abstract int LineCount { get; }
 

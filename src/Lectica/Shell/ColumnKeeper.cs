@@ -22,6 +22,7 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
     public void Set(ImmutableArray<Column<TItem>> columns)
     {
         Column<TItem>.Check(columns);
+        if (!columns.IsEmpty && core.Options.Layout is not ListLayout.InRows) throw new ArgumentException($"Columns go with rows, and the list lies in {core.Options.Layout.GetType().Name}.");
         var sort = Table.Sort is { } now && columns.Any(c => c.Name == now.Column) ? Table.Sort : null;
         if (sort is null) Order(null);
         _columns = columns;

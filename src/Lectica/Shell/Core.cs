@@ -105,6 +105,15 @@ internal sealed class Core
 
     public Viewport Viewport => State.Window.Viewport;
 
+    /// <summary>Which way the list runs.</summary>
+    public Axes Axes => new(Options.Layout is Strip, Options.IsRightToLeft, State.Window.Viewport.Height);
+
+    /// <summary>The host's window, as it is on the screen.</summary>
+    public HostWindow Room => State.Window.RoomOn(Options.Layout);
+
+    /// <summary>Whether what lies across a row begins at the right: in a strip that is above, always.</summary>
+    public bool SwipesFromRight => Options.IsRightToLeft && Options.Layout is not Strip;
+
     /// <summary>Whether the host calls the list back at its deadlines.</summary>
     public bool IsCalledBack { get; set; }
 

@@ -166,7 +166,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             var isSame = _of is { } known && Slots.LookSame(known, state);
             if (_frame is { } frame && isSame && _number == core.Out.FrameNumber) return frame;
             // Inside a gap only what is carried moves: the rows are kept, so that a host need not look at them.
-            if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card) return Keep(_frame with { Grab = drawn with { Top = card.Top, Left = card.Left } });
+            if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card) return Keep(_frame with { Grab = Carried(drawn, card) });
             // By an edit, by what shows of it, by what is carried; but not by scrolling.
             var moved = _placesAt is { IsNow: false }
                 || (_of is { } last && !ReferenceEquals(last.Showing.Rows, state.Showing.Rows) && last.Window.Viewport == state.Window.Viewport)
@@ -174,6 +174,13 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             var built = FrameBuilder.Build(InputOf(state, Preview));
             return Keep(moved ? WithPlaces(built) : WithoutPlaces(built));
         }
+    }
+
+    private GrabFrame Carried(GrabFrame drawn, GrabFrame card)
+    {
+        if (!core.Geometry.IsAcross) return drawn with { Top = card.Top, Left = card.Left };
+        var at = core.Axes.Out(new(card.Left, card.Top, card.Width, card.Height));
+        return drawn with { Top = at.Top, Left = at.Left };
     }
 
     private Frame Keep(Frame frame)
@@ -186,7 +193,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private ImmutableArray<RowFrame> RowsToKeep(ListState state)
     {
         // In an outline what is carried changes its level.
-        if (_frame is null || core.Rows.Levels is not null || _of is not { } of || of.Carrying.Grab is null || state.Carrying.Grab is null || !ReferenceEquals(of.Carrying.Grab.Items, state.Carrying.Grab.Items)) return [];
+        if (_frame is null || core.Rows.Levels is not null || core.Geometry.IsAcross || _of is not { } of || of.Carrying.Grab is null || state.Carrying.Grab is null || !ReferenceEquals(of.Carrying.Grab.Items, state.Carrying.Grab.Items)) return [];
         foreach (var slot in Slots.All)
             if (slot.Name is not "Carrying" && !slot.LooksSame(of, state)) return [];
         return _frame.Rows;
@@ -208,7 +215,8 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             PendingText = options.Phrases.RowLoading,
             Failed = state.Reading.Failed,
             FailedText = state.Reading.Why,
-            Pressed = [.. Source.Pressed],
+            // What is disabled gives no answer to a press.
+            Pressed = [.. Source.Pressed.Where(p => p.Index < 0 || !state.Showing.Barred.Contains(p.Index))],
             CursorPart = CursorPart,
             HasFocus = state.Focus.IsHere,
             MayEndSelecting = !options.AlwaysSelecting,

@@ -287,7 +287,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             string? why = Pager.IsPaged ? "the list is paged, and an outline has all its levels or reads them by ReadBelow"
                 : Projection.Sections is not null ? "it has Sections; the first level of an outline has their part"
                 : Projection.SortBy is not null ? "it has SortBy, and the order of an outline is that of the source"
-                : Core.Options.Layout is Tiles ? "its options have Tiles, and an outline lies in rows"
+                : Core.Options.Layout is not ListLayout.InRows ? $"its options have {Core.Options.Layout.GetType().Name}, and an outline lies in rows"
                 : !Store.HasOwnKeys ? "its items have no keys: make it with a key function" : null;
             if (why is not null) throw new InvalidOperationException($"The list cannot be an outline: {why}.");
             ArgumentOutOfRangeException.ThrowIfLessThan(outline.OpenLevels, 1, "OpenLevels");
@@ -469,6 +469,6 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         }
         if (_touchActions.TryGetValue(part, out var known)) return known;
         var drags = Core.Options.Gestures.Find(GestureKind.Drag, PointerType.Touch, new Part(part), Modifiers.None, Situation(), Core.Options.ModKey) is { Acts.IsEmpty: false };
-        return _touchActions[part] = drags ? "none" : "pan-y pinch-zoom";
+        return _touchActions[part] = drags ? "none" : Core.Options.Layout is Strip ? "pan-x pinch-zoom" : "pan-y pinch-zoom";
     }
 }

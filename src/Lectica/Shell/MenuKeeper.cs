@@ -30,16 +30,18 @@ internal sealed class MenuKeeper<TItem, TKey>(
         var key = core.App.Ask(() => store.KeyAt(act.Index));
         CloseTray(act with { Kind = ActKind.CloseTray });
         core.TraceAct(act);
-        double? x = call.Gesture?.X, y = call.Gesture?.Y;
+        double? x = null, y = null;
+        if (call.Gesture is { } gesture) (x, y) = core.Axes.Out(gesture.X, gesture.Y);
         if (core.Rows.RowOf(act.Index) is { } row && x is null)
         {
             scroller.BringIntoView(act.Index);
             var bounds = core.Geometry.BoundsOf(row);
-            (x, y) = (core.Options.IsRightToLeft ? bounds.Right : bounds.Left, bounds.Bottom - core.Viewport.ScrollTop);
+            bounds = core.Axes.Out(bounds with { Top = bounds.Top - core.Viewport.ScrollTop });
+            (x, y) = (core.Options.IsRightToLeft ? bounds.Right : bounds.Left, bounds.Bottom);
         }
         var target = actor.TargetAt(act.Index);
         var entries = EntriesFor(target);
-        var room = core.State.Window.Room;
+        var room = core.Room;
         // Where a thumb must reach it.
         var isSheet = call.Gesture is { PointerType: PointerType.Touch } && room.Width <= core.Options.SheetWidth;
         core.Commit(core.State with

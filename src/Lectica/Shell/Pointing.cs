@@ -27,7 +27,14 @@ internal sealed class Pointing<TItem, TKey>(
     // ── What recognition asks ──
 
     /// <summary>The menu lies over the rows.</summary>
-    public Hit HitAt(double x, double y) => menus.EntryAt(x, y) is { } entry ? new(null, -1, new(PartKind.MenuEntry, entry)) : framer.Plane.HitAt(x, y);
+    public Hit HitAt(double x, double y) => EntryAt(x, y) is { } entry ? new(null, -1, new(PartKind.MenuEntry, entry)) : framer.Plane.HitAt(x, y);
+
+    private string? EntryAt(double x, double y)
+    {
+        if (!core.State.Menu.IsOpen) return null;
+        (x, y) = core.Axes.Out(x, y);
+        return menus.EntryAt(x, y);
+    }
 
     /// <summary>Nothing is begun on a notice or a disabled item; the list itself is pulled wherever the finger is.</summary>
     public bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers) =>
@@ -42,7 +49,7 @@ internal sealed class Pointing<TItem, TKey>(
         if (core.Out.Traced is not null) Trace(sample);
         if (sample.Kind == SampleKind.Move && sample.PointerType == PointerType.Mouse) menus.Light(sample.X, sample.Y);
         _gestures.Clear();
-        recogniser.Take(sample, this, _gestures);
+        recogniser.Take(core.Axes.In(sample), this, _gestures);
         return Take(_gestures);
     }
 

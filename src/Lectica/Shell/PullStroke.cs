@@ -3,6 +3,7 @@ using Lectica.Commands;
 using Lectica.Frames;
 using Lectica.Gestures;
 using Lectica.Items;
+using Lectica.Layout;
 using Lectica.States;
 
 namespace Lectica.Shell;
@@ -25,7 +26,7 @@ internal sealed class PullStroke<TItem, TKey>(Core core, PointerAt at, CommandBo
     private double ArmingHeight => core.Options.Thresholds.PullDistance * Follow;
 
     /// <summary>Whether a pull means anything now.</summary>
-    public bool IsOffered => Command is { } command && !IsRunning(command);
+    public bool IsOffered => core.Options.Layout is not Strip && Command is { } command && !IsRunning(command);
 
     private bool IsRunning(Command<TItem, TKey> command) => book.RunOf(command, Nothing) is not null;
 

@@ -65,7 +65,7 @@ internal sealed class Scroller(Core core)
     public void Measure(IEnumerable<(int Index, double Height)> measured)
     {
         // Tiles are all of one size.
-        if (core.Options.Layout is Tiles) return;
+        if (core.Options.Layout is not ListLayout.InRows) return;
         var heights = core.State.Window.Heights;
         Dictionary<int, double>? others = null;
         foreach (var (index, height) in measured)

@@ -111,7 +111,7 @@ internal sealed class Strokes(Core core, PointerAt at, Scroller scroller, Actor 
     }
 
     private double Speed(Stroke stroke) =>
-        KindOf(stroke).Scrolls ? AutoScroll.Speed(at.Y, core.Viewport, core.State.Window.Room, (stroke.ScrolledAt ?? 0) - stroke.ScrollsSince, core.Options.Thresholds.AutoScroll) : 0;
+        KindOf(stroke).Scrolls ? AutoScroll.Speed(at.Y, core.Viewport, core.Axes.In(core.Room), (stroke.ScrolledAt ?? 0) - stroke.ScrollsSince, core.Options.Thresholds.AutoScroll) : 0;
 
     /// <summary>When the next step of scrolling is due; null where the pointer is not near an edge, or the content ends there.</summary>
     public double? NextScroll

@@ -31,12 +31,12 @@ internal sealed class TrayKeeper<TItem, TKey>(
     /// <summary>The row that is swiped, or whose tray is open, as it is now: under a finger it is where that is.</summary>
     public Swipe? Now => core.State.Tray is { IsHeld: true } held && core.State.Stroke is { } stroke ? Follow(held, stroke) : core.State.Tray;
 
-    private Swipe Follow(Swipe swipe, Stroke stroke) => Physics.Follow(swipe, core.Options.IsRightToLeft ? stroke.StartX - at.X : at.X - stroke.StartX);
+    private Swipe Follow(Swipe swipe, Stroke stroke) => Physics.Follow(swipe, core.SwipesFromRight ? stroke.StartX - at.X : at.X - stroke.StartX);
 
     /// <summary>Where the row that is swiped lies, for hit testing.</summary>
     public ShiftedRow? Shifted => Now is not { Place: not 0 } swipe ? null : new(
-        swipe.Index, core.Options.IsRightToLeft ? -swipe.Place : swipe.Place,
-        [.. Physics.Place(swipe, core.Options.IsRightToLeft).Select(e => (new Part(PartKind.Tray, e.Entry.Name), e.Left, e.Width))]);
+        swipe.Index, core.SwipesFromRight ? -swipe.Place : swipe.Place,
+        [.. Physics.Place(swipe, core.SwipesFromRight).Select(e => (new Part(PartKind.Tray, e.Entry.Name), e.Left, e.Width))]);
 
     public Refusal? WhyNot(Act act) => null;
 
@@ -61,7 +61,7 @@ internal sealed class TrayKeeper<TItem, TKey>(
     {
         var swipe = Follow(core.State.Tray!.Value, stroke);
         var velocity = gesture.VelocityX;
-        var (outcome, reason, missed) = Physics.Release(swipe, core.Options.IsRightToLeft ? -velocity : velocity);
+        var (outcome, reason, missed) = Physics.Release(swipe, core.SwipesFromRight ? -velocity : velocity);
         if (outcome == SwipeOutcome.Invoke)
         {
             core.Commit(core.State with { Stroke = null, Tray = swipe with { IsHeld = false } });

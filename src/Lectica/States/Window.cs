@@ -12,8 +12,8 @@ internal sealed record Window
     /// <summary>The host's own window; null where it has not told.</summary>
     public HostWindow? Host { get; init; }
 
-    /// <summary>The host's own window, or one as large as the viewport.</summary>
-    public HostWindow Room => Host ?? HostWindow.Of(Viewport);
+    /// <summary>The host's own window, or one as large as the viewport, as it is on the screen.</summary>
+    public HostWindow RoomOn(ListLayout layout) => Host ?? HostWindow.Of(Axes.Turned(Viewport, layout));
 
     /// <summary>How large text is, beside its usual size: rows are higher by as much.</summary>
     public double TextScale { get; init; } = 1;
@@ -30,8 +30,11 @@ internal sealed record Window
     private static readonly Dictionary<int, double> NoHeights = [];
 
     /// <summary>The window at first.</summary>
-    public static Window Over(RowMap rows, ListOptions options) =>
-        new() { Viewport = options.Viewport, Heights = NoHeights, Geometry = GeometryOf(rows, NoHeights, options.Viewport.Width, null, options, 1) };
+    public static Window Over(RowMap rows, ListOptions options)
+    {
+        var viewport = Axes.Turned(options.Viewport, options.Layout);
+        return new() { Viewport = viewport, Heights = NoHeights, Geometry = GeometryOf(rows, NoHeights, viewport.Width, null, options, 1) };
+    }
 
     /// <summary>The same after an edit.</summary>
     public Window After(Edit edit)
@@ -84,7 +87,7 @@ internal sealed record Window
     public static RowGeometry GeometryOf(RowMap rows, Window window, Edit? move, ListOptions options) => GeometryOf(rows, window.Heights, window.Viewport.Width, move, options, window.TextScale);
 
     private static RowGeometry GeometryOf(RowMap rows, IReadOnlyDictionary<int, double> heights, double width, Edit? move, ListOptions options, double scale) =>
-        rows.Notice is not null ? new StackedRows(rows.Count, width, options.NoticeHeight * scale)
+        rows.Notice is not null ? new StackedRows(rows.Count, width, (options.Layout is Strip ? Math.Max(options.NoticeHeight, options.Viewport.Width) : options.NoticeHeight) * scale) { IsAcross = options.Layout is Strip }
             : options.Layout.Lay(rows, heights.Count == 0 ? [] : heights.Select(h => (move?.Apply(h.Key) ?? h.Key, h.Value)),
                 new(width, options.RowHeight * scale, options.HeadingHeight * scale, options.IsRightToLeft, scale));
 }
