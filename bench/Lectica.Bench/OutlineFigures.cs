@@ -7,7 +7,7 @@ internal sealed class OutlineFigures : FigureTable
 {
     private sealed record Entry(int Id, int? Parent);
 
-    private static readonly ListOptions Options = new() { Mode = SelectionMode.Multiple, Parts = new() { Check = true } };
+    private static readonly ListOptions Options = new() { Mode = SelectionMode.Multiple, Parts = new() { Check = true }, MayMove = true, MovesInMenu = true };
 
     private static List<Entry> Make()
     {
@@ -26,7 +26,7 @@ internal sealed class OutlineFigures : FigureTable
         return entries;
     }
 
-    private static InteractiveList<Entry, int> Open(Entry[] entries, bool isOutline)
+    private static InteractiveList<Entry, int> Open(IReadOnlyList<Entry> entries, bool isOutline)
     {
         var list = InteractiveList.Awaiting<Entry, int>(e => e.Id, Options);
         if (isOutline) list.Outline = Outline.ByParent((Entry e) => e.Parent);
@@ -56,7 +56,7 @@ internal sealed class OutlineFigures : FigureTable
             return Open([.. flat], false);
         });
 
-        using var list = Open(entries, true);
+        using var list = Open(entries.ToList(), true);
         var branch = list.WithBelow([0]).Count;
         var visible = new bool[entries.Length];
         var fold = Time(50, () => list.CollapseOrExpandBranch(0)) * 1e3;
@@ -80,7 +80,16 @@ internal sealed class OutlineFigures : FigureTable
         });
         var state = Time(1_000, () => list.BranchOf(0)) * 1e6;
         Add("outline: whether all, some or none of it is selected", $"{Number(state)} µs", "under 50.0 µs", state < 50);
-        list.ExpandAll();
+        var all = Time(3, () => { list.CollapseAll(); list.ExpandAll(); }) * 1e3 / 2;
+        Add("outline: all branches collapsed, or expanded", $"{Number(all)} ms", "under 50.0 ms", all < 50);
+        var turn = 0;
+        var found = Time(2, () => list.Filter = (turn++ & 1) == 0 ? e => e.Id % 1000 == 0 : null) * 1e3;
+        Add("outline: a filter set, or taken away", $"{Number(found)} ms", "under 50.0 ms", found < 50);
+        list.Filter = null;
+        list.SelectOnly(Items.ItemSet.Where(list.Count, i => i % 10 < 3));
+        var menu = Time(2, () => { list.OpenMenu(2); list.CloseMenu(); }) * 1e3;
+        Add("outline: a menu with moves opened over 300,000 selected, and closed", $"{Number(menu)} ms", "under 50.0 ms", menu < 50);
+        list.Clear();
         using var flat = Open(entries, false);
         double place = 0;
         double Next() => place = (place + 7_919) % 40_000_000;

@@ -34,7 +34,7 @@ internal static class Samples
             ChecksKeys = rows <= 100_000,
             IsRightToLeft = query["dir"] == "rtl",
             DragsOut = name == "clipboard",
-            Layout = name == "tiles" ? new Tiles(140, 96) : ListLayout.Rows,
+            Layout = name switch { "tiles" => new Tiles(140, 96), "strip" => new Strip(int.TryParse(query["item"], CultureInfo.InvariantCulture, out var wide) ? wide : 140), _ => ListLayout.Rows },
             Phrases = query["lang"] == "de" ? Phrases.German : Phrases.English,
             LongPress = query["press"] == "select" ? LongPressMeaning.StartSelecting : LongPressMeaning.Menu,
             Parts = plain ? new() : new() { Check = true, Marks = ["starred"], Handle = true },

@@ -66,6 +66,8 @@ public sealed partial class RowInsideElement<TItem>
             return;
         }
         Line(builder, 1, "lectica-label", Shown.Content.Label);
+        // A tile is one cell: its words are read one after the other.
+        if (Shown.IsTile) builder.AddContent(4, " ");
         if (Shown.Content.Detail is { } detail) Line(builder, 5, "lectica-detail", detail);
     };
 

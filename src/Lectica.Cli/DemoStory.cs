@@ -174,7 +174,26 @@ internal static class DemoStory
                 shoot("dropped, and still selected");
                 return picked == 4 && string.Join(" ", Enumerable.Range(0, 8).Select(player.List.KeyAt)) == "P01 P04 P05 P02 P03 P06 P07 P08";
             }),
-            Told(15, "Columns", "Rows show several fields under headers that stay. A press on a header sorts, and so do keys: up from the first row, along, Enter.", Load("table.list.json"), folder, console, (player, shoot) =>
+            Told(15, "Strip", "The same plates side by side: keys go along, a swipe goes up or down, and what is carried finds its gap on the way.", Load("strip.list.json"), folder, console, (player, shoot) =>
+            {
+                shoot("one line, which scrolls sideways");
+                player.List.ScrollTo(150);
+                player.Touch.GoTo("P03");
+                player.Touch.Down();
+                player.Touch.GlideTo(player.Touch.X, player.Touch.Y + 60, 200);
+                shoot("a finger goes down: the tray lies above");
+                player.Touch.Up();
+                player.Press("Escape");
+                player.List.Clear();
+                player.Mouse.DragToGap("P02", 4, release: false);
+                shoot("carried along");
+                player.Mouse.Up();
+                player.List.MoveCursorTo("P02");
+                foreach (var key in (string[])["ArrowRight", "Shift+ArrowRight"]) player.Press(key);
+                shoot("dropped; then right, and a range");
+                return string.Join(" ", Enumerable.Range(0, 5).Select(player.List.KeyAt)) == "P01 P03 P04 P02 P05" && player.List.SelectedCount == 2;
+            }),
+            Told(16, "Columns", "Rows show several fields under headers that stay. A press on a header sorts, and so do keys: up from the first row, along, Enter.", Load("table.list.json"), folder, console, (player, shoot) =>
             {
                 shoot("as it opens: sorted by magnitude");
                 player.List.PressHeader("field");
@@ -186,7 +205,7 @@ internal static class DemoStory
                 shoot("on a phone the last ones give way");
                 return player.List.Sort == new ColumnSort("minutes", true) && player.List.SelectedCount == 1 && player.List.Frame.Headers.Length < 5;
             }),
-            Told(16, "Outline", "Targets lie under campaigns under programmes: branches collapse, a box takes all that is below, and a move takes a branch along.", Load("programmes.list.json"), folder, console, (player, shoot) =>
+            Told(17, "Outline", "Targets lie under campaigns under programmes: branches collapse, a box takes all that is below, and a move takes a branch along.", Load("programmes.list.json"), folder, console, (player, shoot) =>
             {
                 shoot("two levels are open");
                 player.Touch.Tap("expander:C11");

@@ -108,7 +108,7 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
         if (list.Plane.Geometry.IsAcross) GlideTo(X + (X < list.Viewport.Width / 2 ? begun : -begun), Y, 50);
         else GlideTo(X, Y + (Y < list.Viewport.Height / 2 ? begun : -begun), 50);
         var (x, y) = list.Shell.Mover.PlaceOver(GapOf(gap)) is not { } place ? (X, grabbedAt + begun)
-            : list.Plane.Geometry.IsAcross ? (list.Shell.Core.Axes.Out(place.X, place.Y).X, Y) : (list.Plane.Geometry is TiledRows ? place.X : X, place.Y);
+            : list.Plane.Geometry.IsAcross ? (list.Shell.Core.Axes.Out(place.X, place.Y).X, Y) : (list.Plane.Geometry.IsTiled ? place.X : X, place.Y);
         if (y < 0 || y > list.Viewport.Height) throw new InvalidOperationException($"The gap {gap} is not in view: it lies {y:0} px from the viewport's top, which is {list.Viewport.Height:0} px high. Scroll to it first.");
         GlideTo(x, y, Math.Max(100, 1000 * Math.Abs(y - grabbedAt) / speed));
         return release ? Up() : Response(true);

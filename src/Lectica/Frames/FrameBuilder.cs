@@ -171,7 +171,7 @@ public static class FrameBuilder
         var rows = ImmutableArray.CreateBuilder<RowFrame>((int)Math.Min(64, (viewport.Height + (2 * input.Overscan)) / plane.Geometry.RowHeight) + 2);
         Dictionary<int, RowFrame>? kept = input.RowsToKeep.IsEmpty ? null : input.RowsToKeep.Where(r => r.Index >= 0).ToDictionary(r => r.Index);
         // The same across all items.
-        (Part Part, double Left)[] places = [.. plane.Parts.Place(plane.Geometry.IsAcross ? plane.Geometry.RowHeight : (plane.Geometry as TiledRows)?.TileWidth ?? viewport.Width, plane.RightToLeft)];
+        (Part Part, double Left)[] places = [.. plane.Parts.Place(plane.Geometry.IsAcross ? plane.Geometry.RowHeight : plane.Geometry.ItemWidth, plane.RightToLeft)];
         if (plane.Geometry.LineAt(Math.Max(0, viewport.ScrollTop - input.Overscan)) is { } first)
             for (var row = first; row.Value < plane.Geometry.RowCount; row = new(row.Value + 1))
             {
@@ -188,7 +188,7 @@ public static class FrameBuilder
             RowCount = plane.Geometry.RowCount,
             LineCount = plane.Geometry.LineCount,
             Columns = plane.Geometry.Columns,
-            IsTiled = plane.Geometry is TiledRows,
+            IsTiled = plane.Geometry.IsTiled,
             IsOutline = plane.Rows.Levels is not null,
             Headers = HeadersOf(input, places),
             Kept = Kept(input, kept, places, rows),
@@ -278,7 +278,7 @@ public static class FrameBuilder
     private static GrabFrame Card(FrameInput input, (Part Part, double Left)[] places, GrabFrame grab)
     {
         var plane = input.Plane;
-        var (gap, isTiled) = (GapOf(input), plane.Geometry is TiledRows);
+        var (gap, isTiled) = (GapOf(input), plane.Geometry.IsTiled);
         return grab with
         {
             GapY = grab.GapY is null ? null : gap.Top,
@@ -308,7 +308,7 @@ public static class FrameBuilder
 
     /// <summary>Where what is carried would land.</summary>
     private static RowBounds LandingOf(FrameInput input) =>
-        input.Plane.Geometry is TiledRows && input.Taken >= 0 && input.Plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } row ? InView(input, row) : default;
+        input.Plane.Geometry.IsTiled && input.Taken >= 0 && input.Plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } row ? InView(input, row) : default;
 
     private static RowFrame Row(FrameInput input, Dictionary<int, RowFrame>? kept, (Part Part, double Left)[] places, RowNumber row, RowBounds at)
     {
@@ -376,7 +376,7 @@ public static class FrameBuilder
         var isSelected = input.Selection.Items.Contains(index);
         var parts = places.Length == 0 ? [] : new PartFrame[places.Length];
         double left = 0, right = at.Width;
-        var isTile = plane.Geometry is TiledRows || plane.Geometry.IsAcross;
+        var isTile = plane.Geometry.IsTiled || plane.Geometry.IsAcross;
         var branch = plane.Rows.Outline is { } outline && outline.IsBranch(entry.Index) ? BranchOf(outline, entry.Index, input) : null;
         if (plane.Rows.Levels is not null)
         {

@@ -100,10 +100,11 @@ internal sealed record Branching
         var ways = new bool[levels.Length];
         // The last item of each level, and from which level up they are ways already.
         var path = new int[(levels.Length == 0 ? 0 : levels.Max()) + 1];
+        var shown = Shown.ToWords();
         for (var i = 0; i < levels.Length; i++)
         {
             path[levels[i]] = i;
-            if (!Shown.Contains(i)) continue;
+            if ((shown[i >>> 6] >>> (i & 63) & 1) == 0) continue;
             for (var l = levels[i] - 1; l >= 0 && !ways[path[l]]; l--) ways[path[l]] = true;
         }
         return ItemSet.Where(levels.Length, i => ways[i]).Except(Shown);
@@ -160,18 +161,13 @@ internal sealed record Branching
     public Branching WithFolded(ItemSet folded) => (FoldedUnfiltered is null ? this with { Folded = folded } : this with { FoldedUnfiltered = folded }).Anew();
 
     /// <summary>The branches that are expanded, whatever a filter opens.</summary>
-    public IEnumerable<int> Expanded
-    {
-        get
-        {
-            var folded = FoldedUnfiltered ?? Folded;
-            for (var i = 0; i < Levels.Count; i++)
-                if (Levels.IsBranch(i) && !folded.Contains(i)) yield return i;
-        }
-    }
+    public ItemSet Expanded => Levels.Branches.Except(FoldedUnfiltered ?? Folded);
+
+    /// <summary>All items that can be expanded or collapsed.</summary>
+    public ItemSet Branches => Levels.Branches.Union(Unread);
 
     /// <summary>These branches expanded, and all others collapsed.</summary>
-    public Branching Expanding(ItemSet expanded) => WithFolded(ItemSet.Where(Levels.Count, i => IsBranch(i) && !expanded.Contains(i)));
+    public Branching Expanding(ItemSet expanded) => WithFolded(Branches.Except(expanded));
 
     /// <summary>The branches that an item lies in expanded, so that it shows.</summary>
     public Branching Opened(int index)
@@ -234,7 +230,7 @@ internal sealed record Branching
         if (edit.AsSplice is { } splice) next = next.Folding(openLevels, splice.At, splice.Inserted);
         else
             foreach (var at in edit.Inserted()) next = next.Folding(openLevels, at, 1);
-        return (next with { Folded = ItemSet.Of(next.Folded.Universe, next.Folded.Where(next.IsBranch)) }).Anew();
+        return (next with { Folded = next.Folded.Intersect(next.Branches) }).Anew();
     }
 
     // An item that nothing lies below any more is not collapsed.

@@ -11,7 +11,7 @@ public sealed class Levels
     /// <summary>The deepest that an item may lie.</summary>
     public const int Deepest = ushort.MaxValue - 1;
 
-    private const int BlockLength = 1024;
+    private const int BlockLength = 1024, Many = 1024;
 
     private readonly ushort[][] _blocks;
     private readonly ushort[] _least;
@@ -100,11 +100,33 @@ public sealed class Levels
         return -1;
     }
 
+    /// <summary>The items that have something below them. Cost: all items, when it is first asked for.</summary>
+    internal ItemSet Branches => _branches ??= WhereLevels((levels, i) => i + 1 < levels.Length && levels[i + 1] > levels[i]);
+
+    private ItemSet? _branches;
+
+    private ItemSet WhereLevels(Func<ushort[], int, bool> holds)
+    {
+        var levels = ToArray();
+        return ItemSet.Where(Count, i => holds(levels, i));
+    }
+
+    // What was asked last: a menu asks the same for each of its entries.
+    private (ItemSet Items, ItemSet Answer)? _below, _tops;
+
     /// <summary>The items with all that is below each of them. Cost: the items, and a range for each that is below no other of them.</summary>
     public ItemSet WithBelow(ItemSet items)
     {
         ArgumentNullException.ThrowIfNull(items);
-        if (items.IsAll) return items;
+        if (items.IsAll || items.IsEmpty) return items;
+        if (_below is { } known && known.Items.Equals(items)) return known.Answer;
+        var answer = items.Count > Many ? Passed(items, withBelow: true) : Below(items);
+        _below = (items, answer);
+        return answer;
+    }
+
+    private ItemSet Below(ItemSet items)
+    {
         var set = items;
         for (var at = items.NextAt(0); at >= 0;)
         {
@@ -119,6 +141,40 @@ public sealed class Levels
     public ItemSet Tops(ItemSet items)
     {
         ArgumentNullException.ThrowIfNull(items);
+        if (_tops is { } known && known.Items.Equals(items)) return known.Answer;
+        var answer = items.Count > Many ? Passed(items, withBelow: false) : Topmost(items);
+        _tops = (items, answer);
+        return answer;
+    }
+
+    /// <summary>Whether all of the items lie on one level.</summary>
+    internal bool AreOn(int level, ItemSet items)
+    {
+        if (items.Count <= Many) return items.All(i => this[i] == level);
+        var levels = ToArray();
+        foreach (var i in items)
+            if (levels[i] != level) return false;
+        return true;
+    }
+
+    // Of very many, one pass over all levels costs less than a question for each.
+    private ItemSet Passed(ItemSet items, bool withBelow)
+    {
+        var levels = ToArray();
+        var words = new ulong[Bits.WordsFor(Count)];
+        for (var at = items.NextAt(0); at >= 0;)
+        {
+            var end = at + 1;
+            while (end < levels.Length && levels[end] > levels[at]) end++;
+            Bits.Fill(words, at, withBelow ? end - at : 1, true);
+            at = end < levels.Length ? items.NextAt(end) : -1;
+        }
+        var set = ItemSet.FromWords(words, Count);
+        return set.Count == items.Count ? items : set;
+    }
+
+    private ItemSet Topmost(ItemSet items)
+    {
         var tops = new List<int>();
         for (var at = items.NextAt(0); at >= 0;)
         {

@@ -40,6 +40,12 @@ public abstract record RowGeometry(int RowCount, double Width)
     /// <summary>The most rows that lie in one line.</summary>
     public abstract int Columns { get; }
 
+    /// <summary>Whether several items lie in a line, each with room around it.</summary>
+    public virtual bool IsTiled => false;
+
+    /// <summary>How wide an item is, px.</summary>
+    public virtual double ItemWidth => Width;
+
     /// <summary>Whether rows lie side by side, seen as one below the other: in a strip.</summary>
     public bool IsAcross { get; init; }
 

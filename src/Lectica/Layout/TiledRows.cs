@@ -83,8 +83,11 @@ public sealed record TiledRows : RowGeometry
         return band.FirstLine + ((row.Value - band.First) / Columns);
     }
 
-    /// <summary>The width of a tile, px.</summary>
-    public double TileWidth => _tileWidth;
+    /// <inheritdoc/>
+    public override bool IsTiled => true;
+
+    /// <inheritdoc/>
+    public override double ItemWidth => _tileWidth;
 
     private double Pitch => RowHeight + Gap;
 

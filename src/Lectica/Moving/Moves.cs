@@ -19,7 +19,7 @@ public static class Moves
         var members = rows.MembersOf(gap.Section);
         if (rows.Levels is { } levels)
         {
-            if (gap.Level >= 0 && items.Any(i => levels[i] != gap.Level)) return true;
+            if (gap.Level >= 0 && !levels.AreOn(gap.Level, items)) return true;
             items = levels.WithBelow(items);
             // Of what is collapsed nothing has a row to be compared.
             var seen = items.Intersect(members);

@@ -20,7 +20,7 @@ internal abstract class Staying(RowMap rows, RowGeometry geometry, Landings land
     /// <param name="heights">The heights of items that have been measured, by index, px.</param>
     /// <param name="lay">Lays other rows out in the same way.</param>
     public static Staying Of(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, IReadOnlyDictionary<int, double> heights, Func<RowMap, RowGeometry> lay) =>
-        geometry is TiledRows ? new StayingTiles(rows, geometry, landings, items, lay) : new StayingRows(rows, geometry, landings, items, heights);
+        geometry.IsTiled ? new StayingTiles(rows, geometry, landings, items, lay) : new StayingRows(rows, geometry, landings, items, heights);
 
     /// <summary>Whether it is that of these rows and items.</summary>
     public bool IsFor(RowMap otherRows, RowGeometry otherGeometry, Landings otherLandings) => ReferenceEquals(otherRows, rows) && otherGeometry == geometry && ReferenceEquals(otherLandings, landings);
@@ -55,7 +55,7 @@ internal sealed class StayingTiles : Staying
         // A section whose items are all in the hand stays, and so does its heading.
         _rows = new(rows.Shown.Except(items), null, [.. rows.Sections.Select(s => s with { Empty = s.Empty ?? "" })], null, null, rows.HasFooter);
         _geometry = (TiledRows)lay(_rows);
-        _width = geometry.RowCount == 0 ? 0 : _geometry.TileWidth;
+        _width = geometry.RowCount == 0 ? 0 : _geometry.ItemWidth;
     }
 
     public override GapPlace Home(RowNumber pressed) => new(All.IndexAt(pressed), All.EntryAt(pressed).Section);

@@ -55,7 +55,7 @@ internal sealed class BranchKeeper<TItem, TKey>(
         if (Branching is not { } branching) return core.Refuse(act, NoLevels);
         core.TraceAct(act);
         // What must first be read is not read all at once.
-        Put(branching.WithFolded(folded ? ItemSet.Where(store.Count, branching.IsBranch) : ItemSet.Of(store.Count, branching.Unread.Where(i => !branching.Levels.IsBranch(i)))), act);
+        Put(branching.WithFolded(folded ? branching.Branches : branching.Unread.Except(branching.Levels.Branches)), act);
         core.Announce(p => folded ? p.AllCollapsed : p.AllExpanded);
         return Response.Handled;
     }

@@ -8,7 +8,7 @@ namespace Lectica.Shell;
 internal sealed class BranchMover<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, BranchWriter<TItem, TKey> writer) where TKey : notnull
 {
     // So many siblings are kept for when the nearest has left.
-    private const int Near = 8;
+    private const int Near = 8, Many = 4096;
 
     private Levels Levels => arranger.Levels;
 
@@ -80,7 +80,7 @@ internal sealed class BranchMover<TItem, TKey>(Core core, ItemStore<TItem, TKey>
         for (var parent = Levels.ParentOf(top); parent >= 0; parent = Levels.ParentOf(parent)) parents.Add(store.KeptKeyAt(parent));
         var end = Levels.ParentOf(top) is >= 0 and var below ? Levels.EndOf(below) : store.Count;
         var after = new List<TKey>();
-        for (var next = Levels.EndOf(top); next < end && after.Count < Near; next = Levels.EndOf(next))
+        for (var next = Levels.EndOf(top); next < end && after.Count < (tops.Count > Many ? 1 : Near); next = Levels.EndOf(next))
             if (!tops.Contains(next)) after.Add(store.KeptKeyAt(next));
         return new(store.KeptKeyAt(top), store.ItemAt(top), [.. parents], [.. after]);
     }

@@ -451,7 +451,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         {
             var own = Core.Options.Parts;
             var needsMenu = Core.Options.LongPress != LongPressMeaning.Menu && (Core.State.Declared.HasMenuCommands || _moveMenu.IsOffered);
-            var isNarrow = Core.Viewport.Width < Core.Options.NarrowWidth;
+            var isNarrow = Axes.Turned(Core.Viewport, Core.Options.Layout).Width < Core.Options.NarrowWidth;
             var isSelecting = Core.State.Selection.IsSelecting && !Core.Options.AlwaysSelecting;
             bool menu = needsMenu ? !(isNarrow && isSelecting) : own.Menu && !isNarrow, handle = own.Handle && !isNarrow;
             if (menu == own.Menu && handle == own.Handle) return own;

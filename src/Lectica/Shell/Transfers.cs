@@ -102,8 +102,8 @@ internal sealed class Transfers<TItem, TKey>(
         var pressed = from.Store.ItemAt(grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0));
         var card = new GrabFrame(framer.ContentOf(pressed), grab.Items.Count, y - grab.Offset, core.Geometry.RowHeight, refusal is null ? 0 : null, refusal is null, refusal?.Reason, true, true)
         {
-            Left = core.Geometry is TiledRows ? x - grab.OffsetX : 0,
-            Width = core.Geometry is TiledRows tiles ? tiles.TileWidth : core.Viewport.Width,
+            Left = core.Geometry.IsTiled ? x - grab.OffsetX : 0,
+            Width = core.Geometry.ItemWidth,
         };
         core.Commit(core.State with { Carrying = core.State.Carrying with { Guest = new(gap, kind == TransferKind.Take, refusal, card) } });
     });

@@ -673,6 +673,98 @@ public sealed class OutlineTests
     }
 
     [Fact]
+    public void Whatever_of_the_apps_throws_the_list_is_whole_and_finds_back()
+    {
+        var thrown = new Dictionary<string, int>();
+        for (var seed = 0; seed < 400; seed++)
+        {
+            var random = new Random(seed);
+            var left = int.MaxValue;
+            T Maybe<T>(string what, T value)
+            {
+                if (--left != 0) return value;
+                thrown[what] = thrown.GetValueOrDefault(what) + 1;
+                throw new InvalidOperationException(what);
+            }
+            List<Node> nodes = [.. Enumerable.Range(0, random.Next(3, 14)).Select(i => new Node(i, i == 0 || random.Next(3) == 0 ? null : random.Next(i)))];
+            var source = new ObservableCollection<Node>(nodes);
+            var list = InteractiveList.Awaiting<Node, int>(n => Maybe("key", n.Id), Options with { Viewport = new(600, 2_000) });
+            list.Content = n => new(Maybe("content", $"{n}"));
+            list.Filter = n => Maybe("filter", n.Id % 5 != 4);
+            list.EnabledWhen = n => Maybe("enabled", n.Id % 7 != 5);
+            list.Outline = Outline.ByParent((Node n) => Maybe("parent", n.Parent)) with
+            {
+                OpenLevels = 2,
+                Assign = (n, parent) => n.Parent = Maybe("assign", parent?.Id),
+                HasUnread = n => Maybe("unread", n.Id == 2),
+                ReadBelow = (_, _) =>
+                {
+                    left = 1;
+                    return Maybe("read", Task.CompletedTask);
+                },
+            };
+            list.Show(source);
+            left = random.Next(1, 60);
+            for (var step = 0; step < 8; step++)
+            {
+                try
+                {
+                    var key = random.Next(nodes.Count);
+                    switch (random.Next(8))
+                    {
+                        case 0: list.CollapseOrExpandBranch(key); break;
+                        case 1: list.ToggleBranch(key); break;
+                        case 2: list.MoveBelow([key], random.Next(nodes.Count)); break;
+                        case 3: list.MoveBy([key], random.Next(2) == 0 ? Step.Inward : Step.Next); break;
+                        case 4: source.Add(new(nodes.Count + 100 + step, random.Next(2) == 0 ? null : source.FirstOrDefault()?.Id)); break;
+                        case 5 when source.Count > 0: source.RemoveAt(random.Next(source.Count)); break;
+                        case 6: list.Undo(); break;
+                        default: list.Refresh(); break;
+                    }
+                    _ = list.Frame;
+                }
+                catch (Exception e) when (e is InvalidOperationException or OutlineException or SourceOutOfStepException)
+                {
+                }
+                Whole(list, $"{seed}, {step}");
+            }
+            // Once nothing throws any more, it is what the app's objects say.
+            left = int.MaxValue;
+            list.Refresh();
+            var model = new List<int>();
+            void Walk(int? below)
+            {
+                foreach (var node in source.Where(n => n.Parent == below))
+                {
+                    model.Add(node.Id);
+                    Walk(node.Id);
+                }
+            }
+            Walk(null);
+            Assert.Equal(model, Enumerable.Range(0, list.Count).Select(i => list[i].Id));
+            Whole(list, $"{seed} at the end");
+        }
+        Assert.All((string[])["key", "content", "filter", "enabled", "parent", "assign", "unread", "read"], w => Assert.True(thrown.GetValueOrDefault(w) > 0, w));
+    }
+
+    // Levels, rows and sets are of as many items as there are, and each lies below the one that it must.
+    private static void Whole(InteractiveList<Node, int> list, string after)
+    {
+        var rows = list.Rows;
+        Assert.True(rows.Levels!.Count == list.Count && rows.Shown.Universe == list.Count && list.Selection.Items.Universe == list.Count, after);
+        for (var i = 0; i < list.Count; i++)
+            Assert.True(rows.Levels[i] <= (i == 0 ? 0 : rows.Levels[i - 1] + 1), $"{after}: the level of {i}");
+        var outline = rows.Outline!;
+        for (var i = 0; i < list.Count; i++)
+        {
+            var isReached = true;
+            for (var parent = rows.Levels.ParentOf(i); parent >= 0; parent = rows.Levels.ParentOf(parent)) isReached &= !outline.Folded.Contains(parent);
+            var branch = Enumerable.Range(i, rows.Levels.EndOf(i) - i);
+            Assert.True((rows.RowOf(i) is not null) == (isReached && branch.Any(outline.Shown.Contains)), $"{after}: whether {i} has a row");
+        }
+    }
+
+    [Fact]
     public void Rows_branches_and_boxes_are_those_of_a_plain_walk_whatever_happens()
     {
         var random = new Random(17);

@@ -21,13 +21,14 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
     [InlineData("plan", 40)]
     [InlineData("outline", 45)]
     [InlineData("tiles", 38)]
+    [InlineData("strip", 38)]
     public async Task The_component_does_what_every_host_must(string sample, int scripts)
     {
-        await using var host = await PageHost.Start($"{fixture.Address}?sample={sample}");
+        await using var host = await PageHost.Start($"{fixture.Address}?sample={sample}&item=58");
         var (width, height) = await host.Size();
         var run = new Conformance<Request, string>(() =>
         {
-            var list = Samples.Open(sample, []);
+            var list = Samples.Open(sample, new() { ["item"] = "58" });
             // As large as the page shows it.
             list.Resize(width, height);
             return list;

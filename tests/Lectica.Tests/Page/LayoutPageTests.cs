@@ -79,4 +79,33 @@ public sealed class LayoutPageTests(PageFixture fixture)
         await page.Page.Locator(".lectica-brief button").ClickAsync();
         await Assertions.Expect(page.Row("R05")).ToHaveAttributeAsync("aria-level", "2");
     }
+
+    [Fact]
+    public async Task A_strip_scrolls_sideways_swipes_up_and_down_and_is_told_as_one_line()
+    {
+        foreach (var direction in (string[])["ltr", "rtl"])
+        {
+            await using var page = await fixture.Open($"sample=strip&dir={direction}");
+            var plan = page.Page.Locator("#plan");
+            await page.Row("R01").ClickAsync(new() { Position = new() { X = 70, Y = 110 } });
+            foreach (var _ in Enumerable.Range(0, 6)) await page.Page.Keyboard.PressAsync(direction == "rtl" ? "ArrowLeft" : "ArrowRight");
+            await Assertions.Expect(page.Row("R07")).ToHaveAttributeAsync("aria-selected", "true");
+            // The cursor's item is in view, as far along as the list says.
+            var (outer, inner) = ((await plan.BoundingBoxAsync())!, (await page.Row("R07").BoundingBoxAsync())!);
+            Assert.InRange(inner.X, outer.X - 1, outer.X + outer.Width - inner.Width + 1);
+            // A finger scrolls by the browser itself, and the list is told.
+            await plan.EvaluateAsync($"e => e.scrollLeft = {(direction == "rtl" ? -900 : 900)}");
+            await page.Row("R10").WaitForAsync();
+            Assert.Equal(("grid", "1", "24", "9"), (await plan.GetAttributeAsync("role"), await plan.GetAttributeAsync("aria-rowcount"), await plan.GetAttributeAsync("aria-colcount"), await page.Row("R08").GetAttributeAsync("aria-colindex")));
+            Assert.Equal(1, await page.Page.Locator("#plan [role=row]").CountAsync());
+            await page.Clean(direction);
+            // A swipe down lays the leading tray open above.
+            var (x, y) = await page.Middle("R08");
+            await page.Swipe(x, y - 30, x, y + 30);
+            await page.Row("R08").Locator(".lectica-tray").WaitForAsync();
+            var (item, tray) = ((await page.Row("R08").BoundingBoxAsync())!, (await page.Row("R08").Locator(".lectica-tray").BoundingBoxAsync())!);
+            Assert.InRange(tray.Y, item.Y - 1, item.Y + 5);
+            Assert.InRange(tray.Height, 40, item.Height - 30);
+        }
+    }
 }
