@@ -192,17 +192,23 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         _order = new(copy.Length);
     }
 
-    /// <summary>The same for items whose keys are known already, in another order than they are given in.</summary>
+    /// <summary>The same for items whose keys are known already.</summary>
     /// <param name="items">The items, each in its slot. They are the store's from now on.</param>
     /// <param name="keys">Their keys.</param>
-    /// <param name="slots">The slot of each key.</param>
-    /// <param name="order">The slots in the order of the items.</param>
-    public void Open(TItem[] items, TKey[] keys, Dictionary<TKey, int> slots, int[] order)
+    /// <param name="slots">The slot of each key; null where that is not known yet.</param>
+    /// <param name="order">The slots in the order of the items; null where it is that in which they are given.</param>
+    public void Open(TItem[] items, TKey[] keys, Dictionary<TKey, int>? slots, int[]? order)
     {
+        if (slots is null && _check)
+        {
+            slots = new(items.Length);
+            for (var i = 0; i < keys.Length; i++)
+                if (!slots.TryAdd(keys[i], i)) throw new DuplicateKeyException(keys[i], slots[keys[i]], i);
+        }
         (_items, _keys, _slots, _used) = (items, keys, slots, items.Length);
         _free.Clear();
         _order = new(items.Length);
-        _order.Lay(order);
+        if (order is not null) _order.Lay(order);
     }
 
     private TKey[] KeysOf(TItem[] items, out Dictionary<TKey, int>? slots)

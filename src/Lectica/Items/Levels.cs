@@ -233,12 +233,23 @@ public sealed class Levels
         return made.Done();
     }
 
-    /// <summary>The levels as an array. Cost: the items.</summary>
+    /// <summary>The levels as an array, which must not be changed. Cost: the items, when it is first asked for.</summary>
     internal ushort[] ToArray()
     {
+        if (_all is { } known) return known;
         var all = new ushort[Count];
         for (var i = 0; i < _blocks.Length; i++) _blocks[i].CopyTo(all, _starts[i]);
-        return all;
+        return _all = all;
+    }
+
+    private ushort[]? _all;
+
+    /// <summary>The levels of so many items, whose array is given away.</summary>
+    internal static Levels Owning(ushort[] levels)
+    {
+        var made = Of(levels);
+        made._all = levels;
+        return made;
     }
 
     /// <summary>Puts levels together; whole blocks are taken over as they are.</summary>

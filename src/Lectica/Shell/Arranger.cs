@@ -8,8 +8,8 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> store) where TKey : notnull
 {
-    // What was made of the keys of items that are in no order, which a list that opens with them need not make again.
-    private (TItem[] Items, TKey[] Keys, Dictionary<TKey, int> At, int[] Order)? _made;
+    // What was made of the items' keys, which a list that opens with them need not make again.
+    private (TItem[] Items, TKey[] Keys, Dictionary<TKey, int>? At, int[]? Order)? _made;
 
     // Items that name a parent which has left: they are back with it.
     private readonly HashSet<TKey> _missing = [];
@@ -53,10 +53,10 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
     /// The levels of items that are in reading order already: each lies below the one before, or below one of those that this lies below.
     /// Null where they are in another order. Cost: a key and a comparison an item.
     /// </summary>
-    private ushort[]? InOrder(TItem[] items, ParentLookup<TItem, TKey> parentOf)
+    private (ushort[] Levels, TKey[] Keys)? InOrder(TItem[] items, ParentLookup<TItem, TKey> parentOf)
     {
         var comparer = EqualityComparer<TKey>.Default;
-        var levels = new ushort[items.Length];
+        var (levels, keys) = (new ushort[items.Length], new TKey[items.Length]);
         var path = new TKey[16];
         var deep = 0;
         for (var i = 0; i < items.Length; i++)
@@ -70,16 +70,17 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             if (deep > Levels.Deepest) throw TooDeep(items[i]);
             if (deep == path.Length) Array.Resize(ref path, 2 * deep);
             levels[i] = (ushort)deep;
-            path[deep++] = store.KeyOf(items[i], i);
+            path[deep++] = keys[i] = store.KeyOf(items[i], i);
         }
-        return levels;
+        return (levels, keys);
     }
 
     private TItem[] ByParent(TItem[] items, ParentLookup<TItem, TKey> parentOf, bool isFirst)
     {
         if (InOrder(items, parentOf) is { } known)
         {
-            (Next, Orphans, IsInOrder) = (Levels.Of(known), 0, true);
+            (Next, Orphans, IsInOrder) = (Levels.Owning(known.Levels), 0, true);
+            _made = (items, known.Keys, null, null);
             _missing.Clear();
             return items;
         }
