@@ -234,6 +234,7 @@ internal sealed class Core
             ActKind.ChooseEntry => "entry:" + act.Text,
             ActKind.RunCommand => "command:" + act.Text,
             ActKind.ToggleMark => "mark:" + act.Text,
+            ActKind.SortBy => "column:" + act.Text,
             ActKind.CollapseOrExpand or ActKind.ToggleSection or ActKind.Move => "heading:" + act.Text,
             _ => null,
         },
