@@ -81,7 +81,7 @@ internal sealed record Branching
     {
         // What a filter finds shows, wherever it lies; what was collapsed is so again afterwards.
         var next = this with { Shown = shown };
-        if (!isFiltered && FoldedUnfiltered is { } before) next = next with { Folded = before, FoldedUnfiltered = null };
+        if (!isFiltered && FoldedUnfiltered is { } before) next = next with { Folded = before.Intersect(Branches), FoldedUnfiltered = null };
         else if (isFiltered && FoldedUnfiltered is null) next = next with { Folded = ItemSet.None(shown.Universe), FoldedUnfiltered = Folded };
         return next.Anew();
     }
@@ -123,8 +123,7 @@ internal sealed record Branching
             at = end < levels.Length ? Folded.NextAt(end) : -1;
         }
         var words = new ulong[(levels.Length + 63) / 64];
-        foreach (var (start, length) in away)
-            Bits.Fill(words, start, length, true);
+        foreach (var (start, length) in away) Bits.Fill(words, start, length, true);
         var visible = ItemSet.FromWords(words, levels.Length).Complement().Intersect(kept);
         return from == 0 && to == levels.Length ? visible : ItemSet.None(levels.Length).WithRange(from, to - from).Intersect(visible);
     }
@@ -210,11 +209,11 @@ internal sealed record Branching
         }
         if (edit.Moved is { } moved)
         {
+            var landed = edit.Apply(moved);
+            if (!shown.IsAll || levels.Tops(landed).Count > Few) return next.Pruned().Anew();
             // What loses all that was below it is not collapsed any more.
             foreach (var top in Levels.Tops(moved))
                 if (top > 0) next = next.Opening(edit.Apply(top - 1));
-            if (!shown.IsAll) return next.Anew();
-            var landed = edit.Apply(moved);
             foreach (var top in levels.Tops(landed)) next = next.BranchAt(top);
             return next;
         }
@@ -230,8 +229,10 @@ internal sealed record Branching
         if (edit.AsSplice is { } splice) next = next.Folding(openLevels, splice.At, splice.Inserted);
         else
             foreach (var at in edit.Inserted()) next = next.Folding(openLevels, at, 1);
-        return (next with { Folded = next.Folded.Intersect(next.Branches) }).Anew();
+        return next.Pruned().Anew();
     }
+
+    private Branching Pruned() => this with { Folded = Folded.Intersect(Branches) };
 
     // An item that nothing lies below any more is not collapsed.
     private Branching Opening(int index) => IsBranch(index) ? this : this with { Folded = Folded.With(index, false) };

@@ -23,6 +23,19 @@ public sealed record RowParts
     /// <summary>Whether rows show a handle to drag by.</summary>
     public bool Handle { get; init; }
 
+    /// <summary>
+    /// The parts that have room side by side in an item of this width: the box first, then marks, the handle, and the menu. What gives way is
+    /// in the menu all the same.
+    /// </summary>
+    public RowParts Fitting(double width)
+    {
+        var room = (int)(width / Width) - (Check ? 1 : 0);
+        if (room >= Marks.Length + (Handle ? 1 : 0) + (Menu ? 1 : 0)) return this;
+        var marks = Marks.Take(Math.Max(0, room)).ToImmutableArray();
+        room -= marks.Length;
+        return this with { Marks = marks, Handle = Handle && room > 0, Menu = Menu && room > (Handle ? 1 : 0) };
+    }
+
     /// <summary>The parts that rows show beside the body, with their left edges, in a row of this width.</summary>
     /// <param name="rowWidth">The width, px.</param>
     /// <param name="rightToLeft">Whether the leading edge is the right one.</param>

@@ -454,8 +454,12 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             var isNarrow = Axes.Turned(Core.Viewport, Core.Options.Layout).Width < Core.Options.NarrowWidth;
             var isSelecting = Core.State.Selection.IsSelecting && !Core.Options.AlwaysSelecting;
             bool menu = needsMenu ? !(isNarrow && isSelecting) : own.Menu && !isNarrow, handle = own.Handle && !isNarrow;
-            if (menu == own.Menu && handle == own.Handle) return own;
-            return _parts is { } known && known.Menu == menu && known.Handle == handle ? known : _parts = own with { Menu = menu, Handle = handle };
+            var parts = menu == own.Menu && handle == own.Handle ? own : own with { Menu = menu, Handle = handle };
+            // In a tile they lie over the picture, side by side.
+            if (Core.Options.Layout is not ListLayout.InRows) parts = parts.Fitting(Core.Geometry.IsAcross ? Core.Geometry.RowHeight : Core.Geometry.ItemWidth);
+            if (ReferenceEquals(parts, own)) return own;
+            // The same object while it is the same.
+            return _parts is { } known && known with { Marks = parts.Marks } == parts && known.Marks.SequenceEqual(parts.Marks) ? known : _parts = parts;
         }
     }
 

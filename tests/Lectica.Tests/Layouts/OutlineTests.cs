@@ -673,6 +673,61 @@ public sealed class OutlineTests
     }
 
     [Fact]
+    public void Sweeps_rectangles_typing_and_scrolling_go_over_what_shows()
+    {
+        int swept = 0, drawn = 0, found = 0, kept = 0;
+        for (var seed = 0; seed < 300; seed++)
+        {
+            var random = new Random(seed);
+            var world = new World(random, 30, seed % 2 == 0, Options with { IsRightToLeft = seed % 3 == 0, AlwaysSelecting = true, Viewport = new(600, 2_000) });
+            var list = world.List;
+            var rows = world.Rows();
+            if (rows.Count < 3) continue;
+            var player = ListPlayer.On(list);
+            int[] Shown(int from, int to) => [.. rows.Skip(Math.Min(from, to)).Take(Math.Abs(from - to) + 1).Where(r => r.Node.Id % 7 != 5).Select(r => r.Node.Id)];
+            int a = random.Next(rows.Count), b = random.Next(rows.Count);
+            if (rows[a].Node.Id % 7 != 5 && a != b)
+            {
+                // Along the boxes: from one row to another, whatever their levels.
+                player.Mouse.GoTo($"check:{rows[a].Node.Id}");
+                player.Mouse.Down();
+                player.Mouse.GlideTo(player.Mouse.X, (b * 40) + 20, 100);
+                player.Mouse.Up();
+                Assert.Equal(Shown(a, b).Order(), list.SelectedItems.Select(n => n.Id).Order());
+                swept++;
+            }
+            list.Clear();
+            // From below the last row up to one.
+            player.Mouse.MoveTo(300, (rows.Count * 40) + 60);
+            player.Mouse.Down();
+            player.Mouse.GlideTo(320, (b * 40) + 20, 100);
+            player.Mouse.Up();
+            Assert.Equal(Shown(b, rows.Count - 1).Order(), list.SelectedItems.Select(n => n.Id).Order());
+            drawn++;
+            // What is collapsed is not found by typing, and is shown when it is asked for.
+            list.MoveCursorTo(rows[0].Node.Id);
+            player.Type($"N{rows[b].Node.Id}");
+            player.Wait(2_000);
+            if (list.CursorKey is { } cursor && rows.Any(r => r.Node.Id == cursor)) found++;
+            Assert.Contains(rows, r => r.Node.Id == list.CursorKey);
+            var hidden = world.Walk().Select(w => w.Node).FirstOrDefault(n => rows.All(r => r.Node != n));
+            if (hidden is null) continue;
+            list.Resize(600, 80);
+            Assert.True(list.Reveal(hidden.Id).IsHandled);
+            var at = list.Rows.RowOf(list.IndexOf(hidden.Id))!.Value.Value * 40.0;
+            Assert.InRange(at, list.Viewport.ScrollTop, list.Viewport.ScrollTop + 40);
+            // What is looked at stays where it is when something above it comes in.
+            if (list.Viewport.ScrollTop <= 0) continue;
+            var first = list.Frame.Rows[0];
+            world.Add(null);
+            if (list.Frame.Rows.FirstOrDefault(r => r.KeyText == first.KeyText) is not { } same) continue;
+            Assert.Equal(first.Top, same.Top);
+            kept++;
+        }
+        Assert.True(swept > 80 && drawn > 200 && found > 200 && kept > 20, $"{swept} {drawn} {found} {kept}");
+    }
+
+    [Fact]
     public void Whatever_of_the_apps_throws_the_list_is_whole_and_finds_back()
     {
         var thrown = new Dictionary<string, int>();

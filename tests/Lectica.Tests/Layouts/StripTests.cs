@@ -213,6 +213,13 @@ public sealed class StripTests
             Assert.Throws<InvalidOperationException>(() => list.Outline = Outline.ByParent((Plate p) => (int?)null));
             Assert.Throws<ArgumentException>(() => list.Columns = [new("night", "Night", p => p.Night)]);
         }
+        // Parts that have no room side by side give way, the last ones first.
+        foreach (var (width, parts) in new[] { (130, "check mark:a mark:b"), (90, "check mark:a"), (50, "check"), (200, "check mark:a mark:b menu handle"), (170, "check mark:a mark:b handle") })
+        {
+            using var narrow = InteractiveList.Of([new Plate(1, "0")], p => p.Id, new() { Layout = new Strip(width), MayMove = true, Viewport = new(500, 140), Parts = new() { Check = true, Marks = ["a", "b"], Handle = true, Menu = true, Width = 40 } });
+            narrow.Marks = [new("a"), new("b")];
+            Assert.Equal(parts.Split(' ').Order(), narrow.Frame.Rows[0].Parts.Select(p => p.Part.ToString()).Order());
+        }
         foreach (var wrong in new Strip[] { new(10), new(double.NaN), new(60) { HeadingWidth = 3 } })
             Assert.Throws<ArgumentOutOfRangeException>(() => InteractiveList.Of<Plate, int>([], p => p.Id, new() { Layout = wrong }));
     }

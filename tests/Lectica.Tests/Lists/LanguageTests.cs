@@ -166,6 +166,10 @@ public sealed partial class LanguageTests
         Gather();
         list.CloseMenu();
         list.Outline = null;
+        list.Columns = [new("1", "1", _ => "1") { Compare = (_, _) => 0 }];
+        list.PressHeader("1");
+        list.Sort = null;
+        list.Columns = [];
         SimulatedSource<Request, string> service = new(Enumerable.Range(0, 300).Select(i => new Request($"{i}", "1")), r => r.Id, (a, b) => int.Parse(a.Id, CultureInfo.InvariantCulture).CompareTo(int.Parse(b.Id, CultureInfo.InvariantCulture)))
         {
             Marked = (_, _, _) => throw new IOException("9"),
