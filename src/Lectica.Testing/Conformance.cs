@@ -56,9 +56,9 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         _branch = list.Frame.Rows.FirstOrDefault(r => r.Branch is { IsExpanded: true } && !r.IsDisabled)?.KeyText;
         _parts = list.Parts;
         _moves = list.Options.MayMove;
-        // Tiles have none, and in a strip a swipe goes up or down.
         _isStrip = list.Options.Layout is Strip;
-        _trays = list.Options.Layout is Tiles ? [] : [.. list.Commands.Where(c => (c.Shows & (Commands.CommandPlaces.LeadingTray | Commands.CommandPlaces.TrailingTray)) != 0).Select(c => (c.Id, c.Shows.HasFlag(Commands.CommandPlaces.LeadingTray)))];
+        // Tiles have none, and these swipes are longer than a strip is high.
+        _trays = list.Options.Layout is Tiles or Strip ? [] : [.. list.Commands.Where(c => (c.Shows & (Commands.CommandPlaces.LeadingTray | Commands.CommandPlaces.TrailingTray)) != 0).Select(c => (c.Id, c.Shows.HasFlag(Commands.CommandPlaces.LeadingTray)))];
         _hasMenu = !list.Commands.IsEmpty;
     }
 
@@ -111,11 +111,11 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
             if (_trays.FirstOrDefault(t => t.IsLeading == leading).Id is not { } id) continue;
             int way = leading ? 1 : -1;
             var edge = leading ? "leading" : "trailing";
-            yield return ($"swipe the {edge} tray open", Swipe(Row(2), 120 * way, isUpright: _isStrip), null);
-            yield return ($"swipe the {edge} tray a little and back", _isStrip ? [At(Row(2)), Down, .. Glide(0, 70 * way), .. Glide(0, -66 * way), Pause(200), Up] : [At(Row(2)), Down, .. Glide(70 * way, 0), .. Glide(-66 * way, 0), Pause(200), Up], null);
-            yield return ($"swipe through at the {edge} edge", Swipe(Row(3), (_isStrip ? 130 : 270) * way, (_isStrip ? -62 : -130) * way, _isStrip), null);
-            yield return ($"tap on the {edge} tray", [.. Swipe(Row(2), 120 * way, isUpright: _isStrip), Pause(700), .. Tap($"tray:{id}:{_keys[2]}")], null);
-            yield return ($"tap beside the {edge} tray", [.. Swipe(Row(2), 120 * way, isUpright: _isStrip), Pause(700), .. Tap(Row(5))], null);
+            yield return ($"swipe the {edge} tray open", Swipe(Row(2), 120 * way), null);
+            yield return ($"swipe the {edge} tray a little and back", [At(Row(2)), Down, .. Glide(70 * way, 0), .. Glide(-66 * way, 0), Pause(200), Up], null);
+            yield return ($"swipe through at the {edge} edge", Swipe(Row(3), 270 * way, -130 * way), null);
+            yield return ($"tap on the {edge} tray", [.. Swipe(Row(2), 120 * way), Pause(700), .. Tap($"tray:{id}:{_keys[2]}")], null);
+            yield return ($"tap beside the {edge} tray", [.. Swipe(Row(2), 120 * way), Pause(700), .. Tap(Row(5))], null);
         }
     }
 
@@ -200,11 +200,7 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
 
     private static SourceAction[] Drag(string from, double x, double y) => [At(from), Down, .. Glide(x, y), Pause(60), Up];
 
-    private static SourceAction[] Swipe(string row, double way, double from = 0, bool isUpright = false)
-    {
-        var begin = from == 0 ? -way / 2 : from;
-        return [isUpright ? At(row) with { Y = begin } : At(row) with { X = begin }, Down, .. isUpright ? Glide(0, way) : Glide(way, 0), Pause(200), Up];
-    }
+    private static SourceAction[] Swipe(string row, double x, double from = 0) => [At(row) with { X = from == 0 ? -x / 2 : from }, Down, .. Glide(x, 0), Pause(200), Up];
 
     private static ActionScript Script(string name, PointerType type, IEnumerable<SourceAction> actions, string? modifier)
     {
