@@ -12,15 +12,6 @@ namespace Lectica.Tests.Layouts;
 /// <summary>Strips: what the same hand does to rows, turned, it does to a strip; and where each item is on the screen.</summary>
 public sealed class StripTests
 {
-    private sealed class Plate(int id, string night)
-    {
-        public int Id { get; } = id;
-
-        public string Night { get; set; } = night;
-
-        public override string ToString() => $"P{Id}";
-    }
-
     // Items as wide as rows are high, seen through a window that is turned.
     private const double Item = 60, Heading = 80;
 
@@ -45,7 +36,7 @@ public sealed class StripTests
         var list = InteractiveList.Of(new ObservableCollection<Plate>(Enumerable.Range(0, count).Select(i => new Plate(i, $"{i * 3 / Math.Max(1, count)}"))), p => p.Id, options);
         list.EnabledWhen = p => p.Id % 7 != 5;
         if (random.Next(3) == 0) list.Filter = p => p.Id % 3 != 1;
-        if (hasSections) list.Sections = new(p => p.Night) { Order = ["0", "1", "2"], Assign = (p, night) => p.Night = night };
+        if (hasSections) list.Sections = new(p => p.Region) { Order = ["0", "1", "2"], Assign = (p, night) => p.Region = night };
         if (hasSections && random.Next(3) == 0) list.CollapseOrExpand("1");
         list.Commands =
         [
@@ -211,7 +202,7 @@ public sealed class StripTests
             player.Mouse.DragToGap("8", 7);
             Assert.Equal("pan-x pinch-zoom", list.Frame.Rows[0].Parts[0].TouchAction);
             Assert.Throws<InvalidOperationException>(() => list.Outline = Outline.ByParent((Plate p) => (int?)null));
-            Assert.Throws<ArgumentException>(() => list.Columns = [new("night", "Night", p => p.Night)]);
+            Assert.Throws<ArgumentException>(() => list.Columns = [new("night", "Night", p => p.Region)]);
         }
         // Parts that have no room side by side give way, the last ones first.
         foreach (var (width, parts) in new[] { (130, "check mark:a mark:b"), (90, "check mark:a"), (50, "check"), (200, "check mark:a mark:b menu handle"), (170, "check mark:a mark:b handle") })

@@ -14,15 +14,6 @@ namespace Lectica.Tests.Layouts;
 /// <summary>Tiles beside a plain model that puts them down one after the other: where they lie, and whatever pointers and keys do to them.</summary>
 public sealed class TileTests
 {
-    private sealed class Plate(int id, string region)
-    {
-        public int Id { get; } = id;
-
-        public string Region { get; set; } = region;
-
-        public override string ToString() => $"P{Id}";
-    }
-
     private static readonly ListOptions Options = new()
     {
         Mode = SelectionMode.Multiple,
