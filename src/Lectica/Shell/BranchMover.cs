@@ -76,13 +76,12 @@ internal sealed class BranchMover<TItem, TKey>(Core core, ItemStore<TItem, TKey>
 
     private BranchStep<TItem, TKey>.Place PlaceOf(int top, ItemSet tops)
     {
-        var parents = new List<TKey>();
-        for (var parent = Levels.ParentOf(top); parent >= 0; parent = Levels.ParentOf(parent)) parents.Add(store.KeptKeyAt(parent));
-        var end = Levels.ParentOf(top) is >= 0 and var below ? Levels.EndOf(below) : store.Count;
+        var parent = Levels.ParentOf(top);
+        var end = parent < 0 ? store.Count : Levels.EndOf(parent);
         var after = new List<TKey>();
         for (var next = Levels.EndOf(top); next < end && after.Count < (tops.Count > Many ? 1 : Near); next = Levels.EndOf(next))
             if (!tops.Contains(next)) after.Add(store.KeptKeyAt(next));
-        return new(store.KeptKeyAt(top), store.ItemAt(top), [.. parents], [.. after]);
+        return new(store.KeptKeyAt(top), parent >= 0, parent < 0 ? default : store.KeptKeyAt(parent), [.. after]);
     }
 
     /// <summary>Puts branches back into the places that were kept for them.</summary>
@@ -94,13 +93,13 @@ internal sealed class BranchMover<TItem, TKey>(Core core, ItemStore<TItem, TKey>
         foreach (var place in step.Places)
         {
             if (store.IndexOfKept(place.Key) < 0) return Gone(place.Key, "the item");
-            if (place.Parent is [var parent, ..] && store.IndexOfKept(parent) < 0) return Gone(parent, "what it lay below,");
+            if (place.IsBelow && store.IndexOfKept(place.Parent!) < 0) return Gone(place.Parent!, "what it lay below,");
         }
         var tops = ItemSet.Of(store.Count, step.Places.Select(p => store.IndexOfKept(p.Key)));
         var back = StepOf(Levels.Tops(tops), step.Name);
         foreach (var place in step.Places)
         {
-            var (top, parent) = (store.IndexOfKept(place.Key), place.Parent is [var key, ..] ? store.IndexOfKept(key) : -1);
+            var (top, parent) = (store.IndexOfKept(place.Key), place.IsBelow ? store.IndexOfKept(place.Parent!) : -1);
             var one = ItemSet.None(store.Count).With(top);
             if (parent >= 0 && parent >= top && parent < Levels.EndOf(top)) return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the item '{store.TextOf(place.Key)}' would lie below itself.");
             var before = place.After.Select(store.IndexOfKept).FirstOrDefault(i => i >= 0 && Levels.ParentOf(i) == parent && i != top, -1);

@@ -91,8 +91,7 @@ internal sealed class BranchWriter<TItem, TKey>(
     private void WriteChildren(ItemSet tops, int parent, GapPlace gap, ItemSet moving, Stack<Action> undone)
     {
         var to = (parent < 0 ? List : ChildrenOf(parent)) ?? throw new InvalidOperationException($"the item '{core.KeyText(parent)}' has no list of children");
-        TItem? next = NextSibling(parent, gap, moving) is >= 0 and var below ? store.ItemAt(below) : default;
-        var hasNext = next is not null;
+        var next = NextSibling(parent, gap, moving);
         foreach (var top in tops)
         {
             var item = store.ItemAt(top);
@@ -100,7 +99,7 @@ internal sealed class BranchWriter<TItem, TKey>(
             var at = Place(from, item, top);
             from.RemoveAt(at);
             undone.Push(() => from.Insert(at, item));
-            var place = hasNext ? Place(to, next!, -1) : to.Count;
+            var place = next >= 0 ? Place(to, store.ItemAt(next), next) : to.Count;
             to.Insert(place, item);
             undone.Push(() => to.RemoveAt(place));
         }
@@ -190,10 +189,10 @@ internal sealed class BranchStep<TItem, TKey>(BranchMover<TItem, TKey> mover, IR
 {
     /// <summary>Where a branch was.</summary>
     /// <param name="Key">The key of its topmost item.</param>
-    /// <param name="Item">That item.</param>
-    /// <param name="Parent">The keys of what it lay below, from the nearest on; none on the first level.</param>
+    /// <param name="IsBelow">Whether it lay below another item, and not on the first level.</param>
+    /// <param name="Parent">The key of that item.</param>
     /// <param name="After">The keys of the siblings that came after it and stayed, from the nearest on.</param>
-    public sealed record Place(TKey Key, TItem Item, TKey[] Parent, TKey[] After);
+    public sealed record Place(TKey Key, bool IsBelow, TKey? Parent, TKey[] After);
 
     public IReadOnlyList<Place> Places { get; } = places;
 

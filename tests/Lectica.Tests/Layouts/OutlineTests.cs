@@ -912,4 +912,31 @@ public sealed class OutlineTests
         }
         Assert.All((string[])["fold", "toggle branch", "filter", "range", "all", "remove", "reparent", "all folded", "refresh", "add"], w => Assert.True(met.GetValueOrDefault(w) > 30, w));
     }
+
+    private readonly record struct Site(int Id, List<Site> Parts);
+
+    [Fact]
+    public void Items_may_be_structs_and_a_source_that_cannot_be_written_keeps_its_branches()
+    {
+        List<Site> below = [new(10, []), new(11, [])], sites = [new(1, below), new(2, []), new(3, [])];
+        var list = InteractiveList.Of(sites, s => s.Id, new ListOptions { MayMove = true });
+        list.Outline = Outline.ByChildren<Site, int>(s => s.Parts) with { OpenLevels = 9 };
+        // After the last, where no sibling follows, and before one that does.
+        Assert.True(list.MoveBelow([2], 1).IsHandled);
+        Assert.Equal([10, 11, 2], below.Select(s => s.Id));
+        Assert.True(list.MoveToFirstLevel([10]).IsHandled);
+        Assert.Equal([1, 3, 10], sites.Select(s => s.Id));
+        Assert.True(list.MoveBelow([3], 1, 0).IsHandled);
+        Assert.Equal([3, 11, 2], below.Select(s => s.Id));
+        for (var i = 0; i < 3; i++) Assert.True(list.Undo().IsHandled);
+        Assert.Equal([1, 2, 3], sites.Select(s => s.Id));
+        Assert.Equal([10, 11], below.Select(s => s.Id));
+
+        Site[] still = [.. sites];
+        var fixedList = InteractiveList.Of(still, s => s.Id, list.Options);
+        fixedList.Outline = list.Outline;
+        var refused = fixedList.MoveToFirstLevel([10]);
+        Assert.Contains("the source cannot be written", refused.Refusal?.Reason);
+        Assert.Equal([10, 11], below.Select(s => s.Id));
+    }
 }
