@@ -31,7 +31,8 @@ internal abstract class FigureTable
 
     protected static double Time(int loops, Action work)
     {
-        for (var i = 0; i < 3; i++) Sample(loops, work);
+        var start = Stopwatch.GetTimestamp();
+        for (var i = 0; i < 3 || (i < 100 && Stopwatch.GetElapsedTime(start).TotalSeconds < 0.3); i++) Sample(loops, work);
         return Median([.. Enumerable.Range(0, 15).Select(_ => Sample(loops, work))]);
     }
 
@@ -43,7 +44,9 @@ internal abstract class FigureTable
 
     protected static double ByTurns(int loops, Action work, int otherLoops, Action other)
     {
-        for (var i = 0; i < 4; i++)
+        // Until both are compiled for good: that goes on in the background, and begins when a method has been called often enough.
+        var start = Stopwatch.GetTimestamp();
+        for (var i = 0; i < 4 || (i < 100 && Stopwatch.GetElapsedTime(start).TotalSeconds < 0.7); i++)
         {
             Sample(loops, work);
             Sample(otherLoops, other);

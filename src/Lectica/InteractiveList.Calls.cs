@@ -76,7 +76,11 @@ public sealed partial class InteractiveList<TItem, TKey>
     public void Blur() => Set(p => p.Keyboard.Blur());
 
     /// <inheritdoc/>
-    public void ScrollTo(double top) => Set(p => p.Scroller.ScrollTo(top));
+    public void ScrollTo(double top) => _parts.Steps.Run(static (to, _) =>
+    {
+        to.Scroller.ScrollTo(to.top);
+        return Response.Handled;
+    }, (_parts.Scroller, top));
 
     /// <inheritdoc/>
     public void Resize(double width, double height)

@@ -84,7 +84,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
 
     internal ListParts<TItem, TKey> Shell => _parts;
 
-    private Response Run(Func<ListParts<TItem, TKey>, Response> step) => _parts.Steps.Run(_ => step(_parts));
+    private Response Run(Func<ListParts<TItem, TKey>, Response> step) => _parts.Steps.Run(static (what, _) => what.step(what._parts), (step, _parts));
 
     private Response Run(TKey key, ActKind kind, Func<ListParts<TItem, TKey>, int, Response> step)
     {
@@ -387,11 +387,11 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         }
     }
 
-    private void Set(Action<ListParts<TItem, TKey>> set) => Run(p =>
+    private void Set(Action<ListParts<TItem, TKey>> set) => _parts.Steps.Run(static (what, _) =>
     {
-        set(p);
+        what.set(what._parts);
         return Response.Handled;
-    });
+    }, (set, _parts));
 
     /// <summary>Whether an item may be grabbed; asked when it is. Every one may where null.</summary>
     public Func<TItem, bool>? CanGrab

@@ -19,8 +19,12 @@ public sealed record SelectionPolicy(SelectionMode Mode, int Least, int Most)
 
     /// <summary>The policy of a mode.</summary>
     /// <exception cref="ArgumentOutOfRangeException">There is no such mode.</exception>
-    public static SelectionPolicy For(SelectionMode mode) =>
-        Array.Find(All, p => p.Mode == mode) ?? throw new ArgumentOutOfRangeException(nameof(mode), mode, "There is no such selection mode.");
+    public static SelectionPolicy For(SelectionMode mode)
+    {
+        foreach (var policy in All)
+            if (policy.Mode == mode) return policy;
+        throw new ArgumentOutOfRangeException(nameof(mode), mode, "There is no such selection mode.");
+    }
 
     /// <summary>Whether items can be selected at all.</summary>
     public bool Selects => Most > 0;

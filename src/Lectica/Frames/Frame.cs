@@ -64,7 +64,7 @@ public sealed record Frame
     public ImmutableArray<RowFrame> Kept { get; init; } = [];
 
     /// <summary>The scroll bar's thumb, or null where everything fits.</summary>
-    public required ScrollThumb? Scroll { get; init; }
+    public ScrollThumb? Scroll => ScrollThumb.For(IsStrip ? Viewport with { Height = Viewport.Width } : Viewport, ContentHeight);
 
     /// <summary>The state of the header's box, or null where the list shows no boxes.</summary>
     public TriState? Header { get; init; }
@@ -177,12 +177,22 @@ public sealed record RowFrame
 {
     // A scrolled frame is made of other rows altogether: what few of them have takes no room in the rest.
     private readonly Seldom? _seldom;
+    private readonly int _row;
+    private readonly byte _kind;
 
     /// <summary>Its number among all rows.</summary>
-    public required RowNumber Row { get; init; }
+    public required RowNumber Row
+    {
+        get => new(_row);
+        init => _row = value.Value;
+    }
 
     /// <summary>What kind of row it is.</summary>
-    public required RowKind Kind { get; init; }
+    public required RowKind Kind
+    {
+        get => (RowKind)_kind;
+        init => _kind = (byte)value;
+    }
 
     /// <summary>The index of its item, or -1.</summary>
     public int Index { get; init; } = -1;
@@ -197,31 +207,41 @@ public sealed record RowFrame
     /// Its place among the elements of a host that has one for each row, from the top: its number, but while something is grabbed the one
     /// that it had before. A browser takes a finger's pointer back when the element under it is moved in the document.
     /// </summary>
-    public int DocumentOrder { get; init; }
+    public int DocumentOrder
+    {
+        get => _seldom?.DocumentOrder ?? _row;
+        init
+        {
+            if (_seldom is not null || value != _row) _seldom = (_seldom ?? Seldom.None) with { DocumentOrder = value };
+        }
+    }
 
     /// <summary>From the top of the viewport to its top edge, px; negative where it is cut off.</summary>
     public required double Top { get; init; }
 
     /// <summary>From the left edge of the viewport to its left edge, px: 0 but for tiles.</summary>
-    public double Left { get; init; }
+    public double Left => Lines?.Left ?? 0;
 
     /// <summary>Its width, px.</summary>
     public required double Width { get; init; }
 
     /// <summary>How high its parts are, px, from its top: as high as a row is, or in a tile as wide as they are.</summary>
-    public double PartHeight { get; init; }
+    public double PartHeight => Lines?.PartHeight ?? Height;
 
     /// <summary>Whether it is a tile.</summary>
-    public bool IsTile { get; init; }
+    public bool IsTile => Lines?.IsTile == true;
 
     /// <summary>The number of its line, from 0 at the top: that of the row, but for tiles.</summary>
-    public int Line { get; init; }
+    public int Line => Lines?.Line ?? Row.Value;
 
     /// <summary>The line of its place among the elements of a host: see <see cref="DocumentOrder"/>.</summary>
-    public int DocumentLine { get; init; }
+    public int DocumentLine => Lines?.DocumentLine ?? DocumentOrder;
 
     /// <summary>Of a tile: in which column it is, from 0 at the leading edge.</summary>
-    public int Column { get; init; }
+    public int Column => Lines?.Column ?? 0;
+
+    /// <summary>Where it lies among lines of several; null in a list where each row is a line of its own.</summary>
+    internal InLines? Lines { get; init; }
 
     /// <summary>
     /// In the first frame after an edit of the source: where it was in the frame before, px from the top of the viewport, so that a host
@@ -404,11 +424,14 @@ public sealed record RowFrame
 
     private sealed record Seldom(
         double? TopBefore, double? LeftBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift, ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy, RowReading Reading, int Level,
-        BranchState? Branch, ImmutableArray<string> Cells)
+        BranchState? Branch, ImmutableArray<string> Cells, int? DocumentOrder)
     {
-        public static Seldom None { get; } = new(null, null, null, null, null, default, [], null, null, RowReading.Done, -1, null, []);
+        public static Seldom None { get; } = new(null, null, null, null, null, default, [], null, null, RowReading.Done, -1, null, [], null);
     }
 }
+
+/// <summary>Where a row lies in a list whose lines may have several.</summary>
+internal sealed record InLines(bool IsTile, double Left, double PartHeight, int Line, int DocumentLine, int Column);
 
 /// <summary>How far the reading of a row's item has come, in a list that is not all in memory.</summary>
 public enum RowReading

@@ -9,143 +9,145 @@ using Lectica.Swiping;
 
 namespace Lectica.Frames;
 
-/// <summary>What a frame is made of.</summary>
-public sealed record FrameInput
+/// <summary>
+/// What a frame is made of. A list has one, which it fills anew for each frame: a frame in which all rows are others makes nothing but them.
+/// </summary>
+internal sealed record FrameInput
 {
     /// <summary>The rows as they lie, or would lie if what is grabbed were dropped.</summary>
-    public required RowPlane Plane { get; init; }
+    public RowPlane Plane { get; set; } = null!;
 
     /// <summary>What is selected, or would be, and the cursor.</summary>
-    public required Selection Selection { get; init; }
+    public Selection Selection { get; set; } = null!;
 
     /// <summary>What may be selected.</summary>
-    public required SelectionRules Rules { get; init; }
+    public SelectionRules Rules { get; set; }
 
     /// <summary>What the item with an index says.</summary>
-    public required Func<int, RowContent> ContentOf { get; init; }
+    public Func<int, RowContent> ContentOf { get; set; } = null!;
 
     /// <summary>The key of the item with an index, as text.</summary>
-    public required Func<int, string?> KeyTextOf { get; init; }
+    public Func<int, string?> KeyTextOf { get; set; } = null!;
 
     /// <summary>Whether the item with an index is at hand.</summary>
-    public required Func<int, bool> IsRead { get; init; }
+    public Func<int, bool> IsRead { get; set; } = null!;
 
     /// <summary>How many have a mark on an item, given its name, the item, and whether it shows as on; null where nobody counts.</summary>
-    public Func<string, int, bool, int?>? CountOf { get; init; }
+    public Func<string, int, bool, int?>? CountOf { get; set; }
 
     /// <summary>What a row says whose item is being read.</summary>
-    public required string PendingText { get; init; }
+    public string PendingText { get; set; } = null!;
 
     /// <summary>The items that could not be read.</summary>
-    public required ItemSet Failed { get; init; }
+    public ItemSet Failed { get; set; } = null!;
 
     /// <summary>What their rows say.</summary>
-    public string? FailedText { get; init; }
+    public string? FailedText { get; set; }
 
     /// <summary>How a browser may use touches on a part itself.</summary>
-    public required Func<PartKind, string> TouchActionOf { get; init; }
+    public Func<PartKind, string> TouchActionOf { get; set; } = null!;
 
     /// <summary>The rows as they are while the plane has them as they would be; null where these are the same.</summary>
-    public RowMap? Before { get; init; }
+    public RowMap? Before { get; set; }
 
     /// <summary>Where those lie; null where there are none.</summary>
-    public RowGeometry? GeometryBefore { get; init; }
+    public RowGeometry? GeometryBefore { get; set; }
 
     /// <summary>The items and parts that pointers are down on.</summary>
-    public required IReadOnlyList<(int Index, Part Part)> Pressed { get; init; }
+    public IReadOnlyList<(int Index, Part Part)> Pressed { get; set; } = null!;
 
     /// <summary>The part the keyboard is on, in lists with a part cursor.</summary>
-    public Part? CursorPart { get; init; }
+    public Part? CursorPart { get; set; }
 
     /// <summary>Whether the state in which taps select can be left.</summary>
-    public bool MayEndSelecting { get; init; }
+    public bool MayEndSelecting { get; set; }
 
     /// <summary>Whether the list has the keyboard.</summary>
-    public bool HasFocus { get; init; }
+    public bool HasFocus { get; set; }
 
     /// <summary>The columns.</summary>
-    internal Table Table { get; init; } = Table.None;
+    internal Table Table { get; set; } = Table.None;
 
     /// <summary>What they say of the item with an index.</summary>
-    public Func<int, ImmutableArray<string>>? CellsOf { get; init; }
+    public Func<int, ImmutableArray<string>>? CellsOf { get; set; }
 
     /// <summary>Whether a press on a column's header sorts by it.</summary>
-    public Func<string, bool>? SortsBy { get; init; }
+    public Func<string, bool>? SortsBy { get; set; }
 
     /// <summary>The column on whose header the keyboard is; -1 for none.</summary>
-    public int HeaderCursor { get; init; } = -1;
+    public int HeaderCursor { get; set; } = -1;
 
     /// <summary>The list's title.</summary>
-    public string? Title { get; init; }
+    public string? Title { get; set; }
 
     /// <summary>The line under it.</summary>
-    public string? Subtitle { get; init; }
+    public string? Subtitle { get; set; }
 
     /// <summary>The row that is swiped, or whose tray is open.</summary>
-    public Swipe? Swipe { get; init; }
+    public Swipe? Swipe { get; set; }
 
     /// <summary>How rows swipe.</summary>
-    public required SwipePhysics Physics { get; init; }
+    public SwipePhysics Physics { get; set; } = null!;
 
     /// <summary>The rectangle that is being dragged.</summary>
-    public Marquee? Marquee { get; init; }
+    public Marquee? Marquee { get; set; }
 
     /// <summary>What a pull uncovers above the rows.</summary>
-    public PullFrame? Pull { get; init; }
+    public PullFrame? Pull { get; set; }
 
     /// <summary>The items that are grabbed.</summary>
-    public ItemSet? Grabbed { get; init; }
+    public ItemSet? Grabbed { get; set; }
 
     /// <summary>The one of them that was taken hold of; -1 where it is another list's.</summary>
-    public int Taken { get; init; } = -1;
+    public int Taken { get; set; } = -1;
 
     /// <summary>What is drawn of them; its places are filled in.</summary>
-    public GrabFrame? Grab { get; init; }
+    public GrabFrame? Grab { get; set; }
 
     /// <summary>The gap of the plane in which they would land.</summary>
-    public GapPlace Gap { get; init; }
+    public GapPlace Gap { get; set; }
 
     /// <summary>The move after which the rows are as in the plane; null where they are as they are.</summary>
-    public Edit? Move { get; init; }
+    public Edit? Move { get; set; }
 
     /// <summary>For each mark the items that have it.</summary>
-    public required IReadOnlyDictionary<string, ItemSet> Marked { get; init; }
+    public IReadOnlyDictionary<string, ItemSet> Marked { get; set; } = null!;
 
     /// <summary>What a mark looks like.</summary>
-    public required Func<string, MarkLook> LookOf { get; init; }
+    public Func<string, MarkLook> LookOf { get; set; } = null!;
 
     /// <summary>What flashes on which items.</summary>
-    public IReadOnlyList<(int Index, string Text)> Flashes { get; init; } = [];
+    public IReadOnlyList<(int Index, string Text)> Flashes { get; set; } = [];
 
     /// <summary>What is being done to which items.</summary>
-    public IReadOnlyList<(ItemSet Items, BusyFrame Busy)> Runs { get; init; } = [];
+    public IReadOnlyList<(ItemSet Items, BusyFrame Busy)> Runs { get; set; } = [];
 
     /// <summary>The items that pointers came down on and have not left yet.</summary>
-    public IReadOnlyCollection<int> Touched { get; init; } = [];
+    public IReadOnlyCollection<int> Touched { get; set; } = [];
 
     /// <summary>Rows of the frame before, if those of items only change places: they are kept.</summary>
-    public ImmutableArray<RowFrame> RowsToKeep { get; init; } = [];
+    public ImmutableArray<RowFrame> RowsToKeep { get; set; } = [];
 
     /// <summary>How far beyond the viewport there are rows, px.</summary>
-    public double Overscan { get; init; }
+    public double Overscan { get; set; }
 
     /// <summary>The row that the keyboard is on.</summary>
-    public RowNumber? CursorRow { get; init; }
+    public RowNumber? CursorRow { get; set; }
 
     /// <summary>The menu that is open.</summary>
-    public Menu? Menu { get; init; }
+    public Menu? Menu { get; set; }
 
     /// <summary>What comes after the items.</summary>
-    public More More { get; init; } = More.NotSaid;
+    public More More { get; set; } = More.NotSaid;
 
     /// <summary>What its row says.</summary>
-    public string MoreText { get; init; } = "";
+    public string MoreText { get; set; } = "";
 
     /// <summary>What it offers where it failed.</summary>
-    public string RetryText { get; init; } = "";
+    public string RetryText { get; set; } = "";
 
     /// <summary>The brief notice that shows.</summary>
-    public BriefNotice? Notice { get; init; }
+    public BriefNotice? Notice { get; set; }
 
     /// <summary>The items that may be selected, by the indexes that they have in the plane; made when a branch is first drawn.</summary>
     internal ItemSet Choosable => _choosable ??= Now(Rules.Choosable);
@@ -155,12 +157,15 @@ public sealed record FrameInput
 
     private ItemSet? _choosable, _selected;
 
+    /// <summary>The input is filled anew: what was worked out of it is not true any more.</summary>
+    public void Begin() => (_choosable, _selected) = (null, null);
+
     /// <summary>A set of items by the indexes that they have in the plane.</summary>
     internal ItemSet Now(ItemSet items) => Move?.Apply(items) ?? items;
 }
 
 /// <summary>Makes frames. Cost: the rows in the viewport, whatever the number of items.</summary>
-public static class FrameBuilder
+internal static class FrameBuilder
 {
     /// <summary>The frame for a list as it is now.</summary>
     public static Frame Build(FrameInput input)
@@ -168,17 +173,15 @@ public static class FrameBuilder
         ArgumentNullException.ThrowIfNull(input);
         var plane = input.Plane;
         var viewport = plane.Viewport;
-        var rows = ImmutableArray.CreateBuilder<RowFrame>((int)Math.Min(64, (viewport.Height + (2 * input.Overscan)) / plane.Geometry.RowHeight) + 2);
         Dictionary<int, RowFrame>? kept = input.RowsToKeep.IsEmpty ? null : input.RowsToKeep.Where(r => r.Index >= 0).ToDictionary(r => r.Index);
         // The same across all items.
-        (Part Part, double Left)[] places = [.. plane.Parts.Place(plane.Geometry.IsAcross ? plane.Geometry.RowHeight : plane.Geometry.ItemWidth, plane.RightToLeft)];
-        if (plane.Geometry.LineAt(Math.Max(0, viewport.ScrollTop - input.Overscan)) is { } first)
-            for (var row = first; row.Value < plane.Geometry.RowCount; row = new(row.Value + 1))
-            {
-                var bounds = plane.Geometry.BoundsOf(row);
-                if (bounds.Top - viewport.ScrollTop >= viewport.Height + input.Overscan) break;
-                rows.Add(Row(input, kept, places, row, bounds with { Top = bounds.Top - viewport.ScrollTop }));
-            }
+        (Part Part, double Left)[] places = plane.Parts.IsNone ? [] : [.. plane.Parts.Place(plane.Geometry.IsAcross ? plane.Geometry.RowHeight : plane.Geometry.ItemWidth, plane.RightToLeft)];
+        var first = plane.Geometry.LineAt(Math.Max(0, viewport.ScrollTop - input.Overscan))?.Value ?? plane.Geometry.RowCount;
+        var end = first;
+        while (end < plane.Geometry.RowCount && plane.Geometry.TopOf(new(end)) - viewport.ScrollTop < viewport.Height + input.Overscan) end++;
+        var shown = end == first ? [] : new RowFrame[end - first];
+        for (var i = 0; i < shown.Length; i++) shown[i] = Row(input, kept, places, new(first + i), InView(input, new(first + i)));
+        var rows = ImmutableCollectionsMarshal.AsImmutableArray(shown);
         var frame = new Frame()
         {
             Title = input.Title,
@@ -190,11 +193,10 @@ public static class FrameBuilder
             Columns = plane.Geometry.Columns,
             IsTiled = plane.Geometry.IsTiled,
             IsOutline = plane.Rows.Levels is not null,
-            Headers = HeadersOf(input, places),
-            Kept = Kept(input, kept, places, rows),
+            Headers = input.Table.Columns.IsEmpty ? [] : HeadersOf(input, places),
+            Kept = input.Overscan == 0 || plane.Rows.Notice is not null || rows.IsEmpty ? [] : Kept(input, kept, places, rows),
             Sticky = plane.Sticky is { } sticky ? Row(input, null, places, sticky.Row, plane.Geometry.BoundsOf(sticky.Row) with { Top = sticky.Top }) : null,
-            Rows = rows.DrainToImmutable(),
-            Scroll = ScrollThumb.For(viewport, plane.Geometry.Height),
+            Rows = rows,
             Header = plane.Parts.Check && !plane.Rows.Shown.IsEmpty ? Selector.HeaderState(input.Selection, input.Rules) : null,
             Selecting = input.MayEndSelecting && input.Selection.IsSelecting ? input.Selection.Items.Count : null,
             HasFocus = input.HasFocus,
@@ -214,7 +216,7 @@ public static class FrameBuilder
         RowFrame Row(RowFrame row)
         {
             var at = axes.Out(new(row.Left, row.Top, row.Width, row.Height));
-            return row with { Left = at.Left, Top = at.Top, Width = at.Width, Height = at.Height, BodyWidth = at.Width, IsTile = row.Kind == RowKind.Item, Line = 0, DocumentLine = 0, Column = row.Row.Value };
+            return row with { Top = at.Top, Width = at.Width, Height = at.Height, BodyWidth = at.Width, Lines = new(row.Kind == RowKind.Item, at.Left, row.PartHeight, 0, 0, row.Row.Value) };
         }
         return frame with
         {
@@ -225,7 +227,7 @@ public static class FrameBuilder
             Rows = [.. frame.Rows.Select(Row)],
             Kept = [.. frame.Kept.Select(Row)],
             Marquee = frame.Marquee is { } m && axes.Out(new(m.Left, m.Top, m.Width, m.Height)) is var area ? new(area.Left, area.Top, area.Width, area.Height) : null,
-            Grab = frame.Grab is not { } grab ? null : Turned(grab, axes) with { Row = grab.Row is { } taken ? Row(taken) with { Left = 0, Top = 0 } : null },
+            Grab = frame.Grab is not { } grab ? null : Turned(grab, axes) with { Row = grab.Row is { } taken && Row(taken) is var card ? card with { Top = 0, Lines = card.Lines! with { Left = 0 } } : null },
         };
     }
 
@@ -248,7 +250,6 @@ public static class FrameBuilder
     /// <summary>The headers of the columns that have room, over the bodies of the rows of the first level.</summary>
     private static ImmutableArray<ColumnFrame> HeadersOf(FrameInput input, (Part Part, double Left)[] places)
     {
-        if (input.Table.Columns.IsEmpty) return [];
         var plane = input.Plane;
         double inset = plane.Rows.Levels is null ? 0 : plane.Parts.Width, left = 0, right = plane.Viewport.Width;
         foreach (var (part, _) in places)
@@ -262,10 +263,9 @@ public static class FrameBuilder
             c.Column.Name, c.Column.Label, c.Left, c.Width, c.Column.AlignsEnd, input.SortsBy?.Invoke(c.Column.Name) == true, input.Table.Sort is { } sort && sort.Column == c.Column.Name ? sort.IsDescending : null, i == input.HeaderCursor))];
     }
 
-    private static ImmutableArray<RowFrame> Kept(FrameInput input, Dictionary<int, RowFrame>? before, (Part Part, double Left)[] places, ImmutableArray<RowFrame>.Builder shown)
+    private static ImmutableArray<RowFrame> Kept(FrameInput input, Dictionary<int, RowFrame>? before, (Part Part, double Left)[] places, ImmutableArray<RowFrame> shown)
     {
         var (rows, geometry) = (input.Plane.Rows, input.Plane.Geometry);
-        if (input.Overscan == 0 || rows.Notice is not null || shown.Count == 0) return [];
         int first = shown[0].Row.Value, last = shown[^1].Row.Value;
         var kept = new SortedSet<int>();
         if (input.HasFocus && input.CursorRow is { } cursor) kept.Add(cursor.Value);
@@ -321,7 +321,7 @@ public static class FrameBuilder
             return new()
             {
                 Row = row,
-                Line = plane.Geometry.LineOf(row),
+                Lines = LinesOf(plane, row),
                 DocumentOrder = input.Before is { } old ? (old.HeadingOf(old.SectionWith(section.Key))?.Value ?? row.Value) + (entry.Kind == RowKind.Notice ? 1 : 0) : row.Value,
                 Kind = entry.Kind,
                 Top = at.Top,
@@ -339,7 +339,7 @@ public static class FrameBuilder
             return new()
             {
                 Row = row,
-                Line = plane.Geometry.LineOf(row),
+                Lines = LinesOf(plane, row),
                 DocumentOrder = row.Value,
                 Kind = RowKind.Notice,
                 Top = at.Top,
@@ -355,7 +355,7 @@ public static class FrameBuilder
             return new()
             {
                 Row = row,
-                Line = plane.Geometry.LineOf(row),
+                Lines = LinesOf(plane, row),
                 DocumentOrder = row.Value,
                 Kind = RowKind.Notice,
                 Top = at.Top,
@@ -370,7 +370,15 @@ public static class FrameBuilder
         var index = input.Move?.Back(entry.Index) ?? entry.Index;
         if (kept is not null && kept.TryGetValue(index, out var before))
             return before.Row == row && before.Top == at.Top && before.Left == at.Left && before.TopBefore is null && before.LeftBefore is null ? before
-                : before with { Row = row, Line = plane.Geometry.LineOf(row), Column = before.IsTile ? row.Value - plane.Geometry.LineStart(row).Value : 0, Top = at.Top, Left = at.Left, TopBefore = null, LeftBefore = null };
+                : before with
+                {
+                    Row = row,
+                    DocumentOrder = before.DocumentOrder,
+                    Top = at.Top,
+                    TopBefore = null,
+                    LeftBefore = null,
+                    Lines = before.Lines is { } lines ? lines with { Left = at.Left, Line = plane.Geometry.LineOf(row), Column = row.Value - plane.Geometry.LineStart(row).Value } : null,
+                };
         var order = input.Before is { } rows ? rows.RowOf(index)?.Value ?? row.Value : row.Value;
         var isCursor = input.HasFocus && input.HeaderCursor < 0 && input.Selection.Cursor == index && input.Selection.Heading is null;
         var isSelected = input.Selection.Items.Contains(index);
@@ -415,19 +423,14 @@ public static class FrameBuilder
         return new()
         {
             Row = row,
-            Line = plane.Geometry.LineOf(row),
+            Lines = isTile ? new(true, at.Left, plane.PartHeight(at), plane.Geometry.LineOf(row), (input.GeometryBefore ?? plane.Geometry).LineOf(new(order)), row.Value - plane.Geometry.LineStart(row).Value) : null,
             DocumentOrder = order,
-            DocumentLine = (input.GeometryBefore ?? plane.Geometry).LineOf(new(order)),
             Kind = RowKind.Item,
             Index = index,
             KeyText = input.KeyTextOf(index),
             Top = at.Top,
-            Left = at.Left,
             Width = at.Width,
             Height = at.Height,
-            PartHeight = plane.PartHeight(at),
-            IsTile = isTile,
-            Column = isTile ? row.Value - plane.Geometry.LineStart(row).Value : 0,
             Content = isRead ? input.ContentOf(index) : hasFailed ? new(input.FailedText ?? "", input.RetryText) : new(input.PendingText),
             Reading = isRead ? RowReading.Done : hasFailed ? RowReading.Failed : RowReading.Pending,
             Cells = isRead && !input.Table.Columns.IsEmpty && input.CellsOf is { } cellsOf ? cellsOf(index) : [],
@@ -447,6 +450,9 @@ public static class FrameBuilder
             BodyWidth = Math.Max(0, right - left),
         };
     }
+
+    /// <summary>The line of a heading or a notice, among lines that have several items.</summary>
+    private static InLines? LinesOf(RowPlane plane, RowNumber row) => plane.Geometry.IsTiled ? new(false, 0, 0, plane.Geometry.LineOf(row), 0, 0) : null;
 
     private static BranchState BranchOf(Branching outline, int index, FrameInput input)
     {

@@ -61,7 +61,7 @@ public sealed class Recogniser(Thresholds thresholds)
     public int ContactCount => _contacts.Count;
 
     /// <summary>The items that pointers came down on and have not left yet, whatever has become of it.</summary>
-    public IEnumerable<int> Touched => _contacts.Where(c => c.Hit.Index >= 0).Select(c => c.Hit.Index);
+    public IReadOnlyList<int> Touched => _contacts.Count == 0 ? [] : [.. _contacts.Where(c => c.Hit.Index >= 0).Select(c => c.Hit.Index)];
 
     /// <summary>Whether a pointer is down.</summary>
     public bool HasContact(int pointerId) => Find(pointerId) is not null;
@@ -70,8 +70,8 @@ public sealed class Recogniser(Thresholds thresholds)
     public bool IsHolding => _contacts.Exists(c => c.Stage == Stage.Held);
 
     /// <summary>The items that are pressed now, with the part; empty space is not listed.</summary>
-    public IEnumerable<(int Index, Part Part)> Pressed =>
-        _contacts.Where(c => c.Hit.Index >= 0 && !c.HasCrossed && c.Stage is Stage.Pending or Stage.Held).Select(c => (c.Hit.Index, c.Hit.Part));
+    public IReadOnlyList<(int Index, Part Part)> Pressed => _contacts.Count == 0 ? []
+        : [.. _contacts.Where(c => c.Hit.Index >= 0 && !c.HasCrossed && c.Stage is Stage.Pending or Stage.Held).Select(c => (c.Hit.Index, c.Hit.Part))];
 
     /// <summary>When <see cref="Advance"/> should be called next, ms on the samples' clock; null where nothing waits.</summary>
     public double? NextDeadline

@@ -74,13 +74,18 @@ public sealed class Edit
     public ItemSet Apply(ItemSet set, bool inserted = false)
     {
         ArgumentNullException.ThrowIfNull(set);
-        if (_parts is not null) return _parts.Aggregate(set, (followed, part) => part.Apply(followed, inserted));
+        if (_parts is not null)
+        {
+            foreach (var part in _parts) set = part.Apply(set, inserted);
+            return set;
+        }
         if (_moved is not null) return set.Move(_moved, _at);
         if (_oldIndexes is null) return set.Splice(_at, _removed, _inserted, inserted);
         var mapped = set.Remap(_oldIndexes);
-        if (!inserted) return mapped;
-        return mapped.Union(ItemSet.Where(NewLength, i => _oldIndexes[i] < 0));
+        return inserted ? mapped.Union(Came()) : mapped;
     }
+
+    private ItemSet Came() => ItemSet.Where(NewLength, i => _oldIndexes![i] < 0);
 
     /// <summary>Where an old item is now, or -1 if it has left.</summary>
     public int Apply(int index)

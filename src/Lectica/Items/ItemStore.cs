@@ -18,7 +18,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     private ItemOrder _order = new(0);
     private TItem[] _items = [];
     private TKey[]? _keys;
-    private Dictionary<TKey, int>? _slots;
+    private KeySlots<TKey>? _slots;
     private int _used;
     private long _minted;
 
@@ -98,7 +98,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     }
 
     /// <summary>The index of the item with this key, or -1.</summary>
-    public int IndexOf(TKey key) => Pages is { } pages ? pages.IndexOf(key) : Slots().TryGetValue(key, out var slot) ? _order.IndexOf(slot) : -1;
+    public int IndexOf(TKey key) => Pages is { } pages ? pages.IndexOf(key) : Slots().Find(key) is >= 0 and var slot ? _order.IndexOf(slot) : -1;
 
     /// <summary>
     /// The same for a key that was kept: where the list itself gave an item its key, that has another one when it comes back.
@@ -197,13 +197,13 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <param name="keys">Their keys.</param>
     /// <param name="slots">The slot of each key; null where that is not known yet.</param>
     /// <param name="order">The slots in the order of the items; null where it is that in which they are given.</param>
-    public void Open(TItem[] items, TKey[] keys, Dictionary<TKey, int>? slots, int[]? order)
+    public void Open(TItem[] items, TKey[] keys, KeySlots<TKey>? slots, int[]? order)
     {
         if (slots is null && _check)
         {
-            slots = new(items.Length);
+            slots = new(keys, items.Length);
             for (var i = 0; i < keys.Length; i++)
-                if (!slots.TryAdd(keys[i], i)) throw new DuplicateKeyException(keys[i], slots[keys[i]], i);
+                if (!slots.TryAdd(i)) throw new DuplicateKeyException(keys[i], slots.Find(keys[i]), i);
         }
         (_items, _keys, _slots, _used) = (items, keys, slots, items.Length);
         _free.Clear();
@@ -211,14 +211,14 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         if (order is not null) _order.Lay(order);
     }
 
-    private TKey[] KeysOf(TItem[] items, out Dictionary<TKey, int>? slots)
+    private TKey[] KeysOf(TItem[] items, out KeySlots<TKey>? slots)
     {
         var keys = new TKey[items.Length];
-        slots = new(items.Length);
+        slots = new(keys, items.Length);
         for (var i = 0; i < items.Length; i++)
         {
             keys[i] = Key(items[i], i);
-            if (!slots.TryAdd(keys[i], i)) throw new DuplicateKeyException(keys[i], slots[keys[i]], i);
+            if (!slots.TryAdd(i)) throw new DuplicateKeyException(keys[i], slots.Find(keys[i]), i);
         }
         return keys;
     }
@@ -235,15 +235,15 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         return _keys = keys;
     }
 
-    private Dictionary<TKey, int> Slots()
+    private KeySlots<TKey> Slots()
     {
         if (_slots is not null) return _slots;
         var keys = Keys();
-        var slots = new Dictionary<TKey, int>(Count);
+        var slots = new KeySlots<TKey>(keys, Count);
         for (var i = 0; i < Count; i++)
         {
             var slot = _order.SlotAt(i);
-            if (!slots.TryAdd(keys[slot], slot)) throw new DuplicateKeyException(keys[slot], _order.IndexOf(slots[keys[slot]]), i);
+            if (!slots.TryAdd(slot)) throw new DuplicateKeyException(keys[slot], _order.IndexOf(slots.Find(keys[slot])), i);
         }
         return _slots = slots;
     }
@@ -330,7 +330,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     {
         if (_keys is not null)
         {
-            _slots?.Remove(_keys[slot]);
+            _slots?.Remove(slot);
             _keys[slot] = default!;
         }
         _items[slot] = default!;
@@ -346,13 +346,14 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             {
                 Array.Resize(ref _items, Math.Max(16, 2 * slot));
                 if (_keys is not null) Array.Resize(ref _keys, _items.Length);
+                if (_slots is not null) _slots.Keys = _keys!;
             }
         }
         _items[slot] = item;
         if (_keys is not null)
         {
             _keys[slot] = key;
-            _slots?.Add(key, slot);
+            _slots?.TryAdd(slot);
         }
         return slot;
     }
@@ -448,7 +449,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             var key = asked[i] = Key(items[i], i);
             var from = -1;
             if (expected < order.Length && comparer.Equals(keys[order[expected]], key)) from = expected;
-            else if (slots.TryGetValue(key, out var slot)) from = expected = _order.IndexOf(slot);
+            else if (slots.Find(key) is >= 0 and var slot) from = expected = _order.IndexOf(slot);
             if (from >= 0)
             {
                 if (taken[from] > 0) throw new DuplicateKeyException(key, taken[from] - 1, i);

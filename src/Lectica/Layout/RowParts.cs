@@ -23,6 +23,9 @@ public sealed record RowParts
     /// <summary>Whether rows show a handle to drag by.</summary>
     public bool Handle { get; init; }
 
+    /// <summary>Whether rows are body alone.</summary>
+    internal bool IsNone => !Check && !Menu && !Handle && Marks.IsEmpty;
+
     /// <summary>
     /// The parts that have room side by side in an item of this width: the box first, then marks, the handle, and the menu. What gives way is
     /// in the menu all the same.

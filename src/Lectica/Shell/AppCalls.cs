@@ -14,6 +14,20 @@ internal sealed class AppCalls(Outbox outbox)
     /// <summary>Whether one of the app's functions is running.</summary>
     public bool IsAsking => _depth > 0;
 
+    /// <summary>While it is not disposed, the app's functions are called; an exception is the caller's.</summary>
+    public Call Calling()
+    {
+        _depth++;
+        return new(this);
+    }
+
+    /// <summary>A stretch of code that calls the app's functions.</summary>
+    public readonly ref struct Call(AppCalls calls)
+    {
+        /// <summary>It is over.</summary>
+        public void Dispose() => calls._depth--;
+    }
+
     /// <summary>Asks about something; an exception is the caller's.</summary>
     public TResult Ask<TArg, TResult>(Func<TArg, TResult> ask, TArg about)
     {

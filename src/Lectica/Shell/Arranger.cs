@@ -9,7 +9,7 @@ namespace Lectica.Shell;
 internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> store) where TKey : notnull
 {
     // What was made of the items' keys, which a list that opens with them need not make again.
-    private (TItem[] Items, TKey[] Keys, Dictionary<TKey, int>? At, int[]? Order)? _made;
+    private (TItem[] Items, TKey[] Keys, KeySlots<TKey>? At, int[]? Order)? _made;
 
     // Items that name a parent which has left: they are back with it.
     private readonly HashSet<TKey> _missing = [];
@@ -85,9 +85,13 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             return items;
         }
         var count = items.Length;
-        var (at, keys) = (new Dictionary<TKey, int>(count), new TKey[count]);
+        var keys = new TKey[count];
+        var at = new KeySlots<TKey>(keys, count);
         for (var i = 0; i < count; i++)
-            if (!at.TryAdd(keys[i] = store.KeyOf(items[i], i), i)) throw new DuplicateKeyException(keys[i], at[keys[i]], i);
+        {
+            keys[i] = store.KeyOf(items[i], i);
+            if (!at.TryAdd(i)) throw new DuplicateKeyException(keys[i], at.Find(keys[i]), i);
+        }
         // Where the next of an item's siblings is, and the first and last of its children; the first level is below a number of its own.
         int[] next = new int[count], first = new int[count + 1], last = new int[count + 1];
         Array.Fill(next, -1);
@@ -100,7 +104,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             var hasParent = parentOf(items[i], out var key);
             // Siblings often stand together.
             if (hasParent && before is { } one && EqualityComparer<TKey>.Default.Equals(one.Key, key)) parent = one.Parent;
-            else if (hasParent && !at.TryGetValue(key, out parent))
+            else if (hasParent && (parent = at.Find(key)) < 0)
             {
                 // What lay below an item leaves with it.
                 if (!_missing.Contains(key) && (isFirst || store.IndexOf(key) < 0)) throw NoParent(items[i], key);
@@ -141,7 +145,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
     private OutlineException TooDeep(TItem item) => new(store.KeyOf(item), $"The item '{TextOf(item)}' lies more than {Levels.Deepest + 1} levels deep.");
 
     /// <summary>The items that lie below themselves, by the keys on the way; null where there are none.</summary>
-    private OutlineException? InCircle(TItem[] items, ParentLookup<TItem, TKey> parentOf, Dictionary<TKey, int> at)
+    private OutlineException? InCircle(TItem[] items, ParentLookup<TItem, TKey> parentOf, KeySlots<TKey> at)
     {
         // 0 not seen, 1 on the way, 2 known to end.
         var seen = new byte[items.Length];
@@ -153,7 +157,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             {
                 seen[i] = 1;
                 way.Add(i);
-                i = parentOf(items[i], out var key) && at.TryGetValue(key, out var parent) ? parent : -1;
+                i = parentOf(items[i], out var key) ? at.Find(key) : -1;
             }
             if (i >= 0 && seen[i] == 1)
             {

@@ -54,7 +54,12 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     }
 
     /// <summary>A command that the app has declared, by its id; null where it has not.</summary>
-    public Command<TItem, TKey>? Declared(string? id) => Commands.FirstOrDefault(c => c.Id == id);
+    public Command<TItem, TKey>? Declared(string? id)
+    {
+        foreach (var command in Commands)
+            if (command.Id == id) return command;
+        return null;
+    }
 
     /// <summary>A command by its id, the app's first; null where there is none.</summary>
     public Command<TItem, TKey>? Find(string? id) => Declared(id) ?? OwnCommands.FirstOrDefault(c => c.Id == id);

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Layout;
@@ -77,7 +78,7 @@ internal sealed class Core
     public Func<int, string?> KeyText { get; set; } = null!;
 
     /// <summary>Who looks again when rows are others, in this order.</summary>
-    public IReadOnlyList<IRowsWatcher> Watchers { get; set; } = [];
+    public ImmutableArray<IRowsWatcher> Watchers { get; set; } = [];
 
     /// <summary>Who listens to what a screen reader says.</summary>
     public EventHandler<AnnouncedEventArgs>? Announced { get; set; }
@@ -143,11 +144,11 @@ internal sealed class Core
     public void Follow(Edit edit, Func<ListState, ListState> complete)
     {
         var before = State;
-        Trace(() => new() { Stage = "change", T = Now, Change = "source", Reason = edit.ToString() });
-        var followed = before;
-        foreach (var slot in Slots.All) followed = slot.After(followed, edit);
+        if (Out.Traced is not null) TraceChange("source", edit.ToString());
+        var followed = before.Draft();
+        foreach (var slot in ListState.Slots) slot.Follow(followed, edit);
         Moment = Moment.After(edit);
-        followed = followed with { History = followed.History.Since(Moment.Number) };
+        if (followed.History.Since(Moment.Number) is var history && history != followed.History) followed = followed with { History = history };
         Place(before, complete(followed), edit, null);
         Tell(before, followed, edit, null, "source", ReferenceEquals(followed.Marks, State.Marks) ? null : edit.InsertedSet());
     }
@@ -161,8 +162,9 @@ internal sealed class Core
     private void Place(ListState before, ListState next, Edit? edit, Act? act)
     {
         var how = new Settling(Options, edit, HoldsScroll, act);
-        foreach (var slot in Slots.All) next = slot.Settle(before, next, how);
-        State = next;
+        var draft = next;
+        foreach (var slot in ListState.Slots) slot.Settle(before, next, ref draft, how);
+        State = draft;
         if (edit is not null) Save();
     }
 
@@ -174,14 +176,13 @@ internal sealed class Core
     {
         var now = State;
         if (Out.PropertyChanged is not null)
-            foreach (var slot in Slots.All) slot.Changed(before, now, Out.Properties);
-        if (!Slots.LookSame(before, now)) Out.ChangeFrame();
+            foreach (var slot in ListState.Slots) slot.Changed(before, now, Out.Properties);
+        if (!ListState.LookSame(before, now)) Out.ChangeFrame();
         ItemSet shown = now.Showing.Shown, old = before.Showing.Shown;
         if (Out.Traced is not null && !ReferenceEquals(shown, old) && shown.Universe == old.Universe && !shown.Equals(old))
-            Trace(() => new() { Stage = "change", T = Now, Change = "rows", Reason = $"{shown.Count} of {shown.Universe} items show" });
+            TraceChange("rows", $"{shown.Count} of {shown.Universe} items show");
         // Fewer rows may leave no room to be scrolled so far: that is no scroll.
-        if (before.Window.Viewport.Within(now.Window.Geometry.Height).ScrollTop != now.Window.Viewport.ScrollTop)
-            Trace(() => new() { Stage = "change", T = Now, Change = "scroll", ScrollTop = now.Window.Viewport.ScrollTop });
+        if (Out.Traced is not null && before.Window.Viewport.Within(now.Window.Geometry.Height).ScrollTop != now.Window.Viewport.ScrollTop) TraceScroll();
         if (!ReferenceEquals(basis.Selection, now.Selection)) Teller.TellSelection(basis.Selection, now.Selection, act, cause);
         if (!ReferenceEquals(basis.Marks, now.Marks)) Teller.TellMarks(basis.Marks, now.Marks, came, cause);
         if (basis.Pressed != now.Pressed) Teller.TellPressed(basis.Pressed, now.Pressed);
@@ -210,6 +211,10 @@ internal sealed class Core
     }
 
     public void Trace(Func<TraceLine> line) => Out.Trace(line);
+
+    private void TraceChange(string what, string reason) => Trace(() => new() { Stage = "change", T = Now, Change = what, Reason = reason });
+
+    private void TraceScroll() => Trace(() => new() { Stage = "change", T = Now, Change = "scroll", ScrollTop = State.Window.Viewport.ScrollTop });
 
     /// <summary>Says why an act is not done, or why none takes what came.</summary>
     public Response Refuse(Act? act, Refusal refusal)

@@ -38,10 +38,10 @@ internal interface IFrameSource
     PullFrame? Pull { get; }
 
     /// <summary>The items that pointers are down on, with the part.</summary>
-    IEnumerable<(int Index, Part Part)> Pressed { get; }
+    IReadOnlyList<(int Index, Part Part)> Pressed { get; }
 
     /// <summary>The items that pointers came down on and have not left.</summary>
-    IEnumerable<int> Touched { get; }
+    IReadOnlyList<int> Touched { get; }
 
     /// <summary>Which parts rows have.</summary>
     RowParts Parts { get; }
@@ -67,10 +67,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private RowParts? _keyPartsOf;
     private bool _keyPartsExpand;
 
-    // Made once, not for each frame.
-    private Func<int, RowContent>? _contentAt;
-    private Func<PartKind, string>? _touchActionOf;
-    private Func<int, bool>? _isRead;
+    private FrameInput? _input;
 
     /// <summary>What is no state.</summary>
     public IFrameSource Source { get; set; } = null!;
@@ -127,13 +124,17 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             var carrying = core.State.Carrying;
             var rows = core.Rows;
             if (carrying.Grab is not { Items.IsEmpty: false } grab || carrying.IsAway || carrying.NoDrop is not null || !Moves.Changes(grab.Items, grab.Gap, rows)) return null;
-            if (_preview is { } known && ReferenceEquals(known.Grab, grab) && ReferenceEquals(known.Before, rows)) return known;
-            var edit = Edit.Move(rows.WithBelow(grab.Items), grab.Gap.Index);
-            var moved = rows.Outline is { } outline ? new RowMap(outline.Moved(edit, grab.Items, grab.Gap), null, rows.HasFooter) : new RowMap(edit.Apply(rows.Shown), null,
-                [.. rows.Sections.Select((s, i) => s with { Members = edit.Apply(i == grab.Gap.Section ? s.Members.Union(grab.Items) : s.Members.Except(grab.Items)) })],
-                null, null, rows.HasFooter);
-            return _preview = new(grab, rows, moved, edit, Window.GeometryOf(moved, core.State.Window, edit, core.Options));
+            return _preview is { } known && ReferenceEquals(known.Grab, grab) && ReferenceEquals(known.Before, rows) ? known : _preview = PreviewOf(grab, rows);
         }
+    }
+
+    private MovePreview PreviewOf(GrabState grab, RowMap rows)
+    {
+        var edit = Edit.Move(rows.WithBelow(grab.Items), grab.Gap.Index);
+        var moved = rows.Outline is { } outline ? new RowMap(outline.Moved(edit, grab.Items, grab.Gap), null, rows.HasFooter) : new RowMap(edit.Apply(rows.Shown), null,
+            [.. rows.Sections.Select((s, i) => s with { Members = edit.Apply(i == grab.Gap.Section ? s.Members.Union(grab.Items) : s.Members.Except(grab.Items)) })],
+            null, null, rows.HasFooter);
+        return new(grab, rows, moved, edit, Window.GeometryOf(moved, core.State.Window, edit, core.Options));
     }
 
     /// <summary>The parts that the keyboard goes through in a table with a part cursor, from the leading edge on.</summary>
@@ -163,7 +164,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         get
         {
             var state = core.State;
-            var isSame = _of is { } known && Slots.LookSame(known, state);
+            var isSame = _of is { } known && ListState.LookSame(known, state);
             if (_frame is { } frame && isSame && _number == core.Out.FrameNumber) return frame;
             // Inside a gap only what is carried moves: the rows are kept, so that a host need not look at them.
             if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card) return Keep(_frame with { Grab = Carried(drawn, card) });
@@ -194,7 +195,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     {
         // In an outline what is carried changes its level.
         if (_frame is null || core.Rows.Levels is not null || core.Geometry.IsAcross || _of is not { } of || of.Carrying.Grab is null || state.Carrying.Grab is null || !ReferenceEquals(of.Carrying.Grab.Items, state.Carrying.Grab.Items)) return [];
-        foreach (var slot in Slots.All)
+        foreach (var slot in ListState.Slots)
             if (slot.Name is not "Carrying" && !slot.LooksSame(of, state)) return [];
         return _frame.Rows;
     }
@@ -202,56 +203,65 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private FrameInput InputOf(ListState state, MovePreview? preview)
     {
         var options = core.Options;
-        return new()
+        // What it asks is made once, not for each frame.
+        _input ??= new()
         {
-            Plane = preview is null ? Plane : new(preview.Rows, preview.Geometry, core.Viewport, Source.Parts, options.IsRightToLeft) { HasStickyHeadings = options.HasStickyHeadings, Indent = options.Indent },
-            Move = preview?.Edit,
-            Selection = state.Drag.Preview ?? state.Selection,
-            Rules = core.Rules,
-            ContentOf = _contentAt ??= ContentAt,
+            ContentOf = ContentAt,
             KeyTextOf = core.KeyText,
-            CountOf = CountOf,
-            IsRead = _isRead ??= store.Has,
-            PendingText = options.Phrases.RowLoading,
-            Failed = state.Reading.Failed,
-            FailedText = state.Reading.Why,
-            // What is disabled gives no answer to a press.
-            Pressed = [.. Source.Pressed.Where(p => p.Index < 0 || !state.Showing.Barred.Contains(p.Index))],
-            CursorPart = CursorPart,
-            HasFocus = state.Focus.IsHere,
-            MayEndSelecting = !options.AlwaysSelecting,
-            Table = state.Table,
+            IsRead = store.Has,
             CellsOf = CellsAt,
             SortsBy = SortsBy,
-            HeaderCursor = state.Focus is { IsHere: true, Header: var header } ? header : -1,
-            Title = state.Caption.Title,
-            Subtitle = state.Caption.Subtitle,
-            Swipe = Source.Swipe,
-            Physics = Source.Physics,
-            Marquee = Source.Marquee,
-            Grabbed = state.Carrying.Grab?.Items,
-            Grab = Source.Card,
-            Pull = Source.Pull,
-            Taken = state.Carrying is { Guest: null, Grab: { Items.IsEmpty: false } carried } ? carried.Pressed >= 0 ? carried.Pressed : carried.Items.Nth(0) : -1,
-            Gap = preview?.Landing ?? state.Carrying.Grab?.Gap ?? state.Carrying.Guest?.Gap ?? default,
-            Marked = state.Marks.Sets,
-            LookOf = state.Declared.LookOf,
-            Flashes = state.Feedback.Flashes.IsEmpty ? [] : [.. state.Feedback.Flashes.Select(f => (f.Index, f.Text))],
-            Runs = state.Runs.IsEmpty ? [] : [.. state.Runs.Where(r => !r.IsWhole).Select(r => (r.Items, new BusyFrame(r.Label, r.Progress)))],
-            Menu = state.Menu.Menu,
-            Notice = state.Feedback.Notice,
-            More = state.Footer.More,
-            MoreText = state.Footer.HasRow ? Footer.Say(state.Footer.More, options.Phrases) : "",
-            RetryText = options.Phrases.Retry,
-            Overscan = options.Overscan,
-            RowsToKeep = RowsToKeep(state),
-            Touched = options.Overscan > 0 ? [.. Source.Touched] : [],
-            Before = preview?.Before,
-            GeometryBefore = preview is null ? null : core.Geometry,
-            TouchActionOf = _touchActionOf ??= Source.TouchActionOf,
-            CursorRow = preview is null ? Scroller.CursorRowIn(state) : state.Selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
-                : state.Selection.Cursor >= 0 ? preview.Rows.RowOf(preview.Edit.Apply(state.Selection.Cursor)) : null,
+            TouchActionOf = Source.TouchActionOf,
+            LookOf = name => core.State.Declared.LookOf(name),
         };
+        _input.Begin();
+        _input.Plane = preview is null ? Plane : new(preview.Rows, preview.Geometry, core.Viewport, Source.Parts, options.IsRightToLeft) { HasStickyHeadings = options.HasStickyHeadings, Indent = options.Indent };
+        _input.Move = preview?.Edit;
+        _input.Selection = state.Drag.Preview ?? state.Selection;
+        _input.Rules = core.Rules;
+        _input.CountOf = CountOf;
+        _input.PendingText = options.Phrases.RowLoading;
+        _input.Failed = state.Reading.Failed;
+        _input.FailedText = state.Reading.Why;
+        _input.Pressed = PressedNow();
+        _input.CursorPart = CursorPart;
+        _input.HasFocus = state.Focus.IsHere;
+        _input.MayEndSelecting = !options.AlwaysSelecting;
+        _input.Table = state.Table;
+        _input.HeaderCursor = state.Focus is { IsHere: true, Header: var header } ? header : -1;
+        _input.Title = state.Caption.Title;
+        _input.Subtitle = state.Caption.Subtitle;
+        _input.Swipe = Source.Swipe;
+        _input.Physics = Source.Physics;
+        _input.Marquee = Source.Marquee;
+        _input.Grabbed = state.Carrying.Grab?.Items;
+        _input.Grab = Source.Card;
+        _input.Pull = Source.Pull;
+        _input.Taken = state.Carrying is { Guest: null, Grab: { Items.IsEmpty: false } carried } ? carried.Pressed >= 0 ? carried.Pressed : carried.Items.Nth(0) : -1;
+        _input.Gap = preview?.Landing ?? state.Carrying.Grab?.Gap ?? state.Carrying.Guest?.Gap ?? default;
+        _input.Marked = state.Marks.Sets;
+        _input.Flashes = state.Feedback.Flashes.IsEmpty ? [] : [.. state.Feedback.Flashes.Select(f => (f.Index, f.Text))];
+        _input.Runs = state.Runs.IsEmpty ? [] : [.. state.Runs.Where(r => !r.IsWhole).Select(r => (r.Items, new BusyFrame(r.Label, r.Progress)))];
+        _input.Menu = state.Menu.Menu;
+        _input.Notice = state.Feedback.Notice;
+        _input.More = state.Footer.More;
+        _input.MoreText = state.Footer.HasRow ? Footer.Say(state.Footer.More, options.Phrases) : "";
+        _input.RetryText = options.Phrases.Retry;
+        _input.Overscan = options.Overscan;
+        _input.RowsToKeep = RowsToKeep(state);
+        _input.Touched = options.Overscan > 0 ? Source.Touched : [];
+        _input.Before = preview?.Before;
+        _input.GeometryBefore = preview is null ? null : core.Geometry;
+        _input.CursorRow = preview is null ? Scroller.CursorRowIn(state) : state.Selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
+            : state.Selection.Cursor >= 0 ? preview.Rows.RowOf(preview.Edit.Apply(state.Selection.Cursor)) : null;
+        return _input;
+    }
+
+    // What is disabled gives no answer to a press.
+    private IReadOnlyList<(int Index, Part Part)> PressedNow()
+    {
+        var pressed = Source.Pressed;
+        return pressed.Count == 0 ? pressed : [.. pressed.Where(p => p.Index < 0 || !core.State.Showing.Barred.Contains(p.Index))];
     }
 
     /// <summary>A frame with each row's place in the one before, as far as that is another.</summary>

@@ -48,10 +48,10 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Steps steps, ItemStore
     }
 
     /// <summary>Listens to items that came in.</summary>
-    public void Follow(IEnumerable<int> items)
+    public void Follow(int at, int count)
     {
         if (!Tells) return;
-        foreach (var i in items) Listen(store.ItemAt(i), true);
+        for (var i = at; i < at + count; i++) Listen(store.ItemAt(i), true);
     }
 
     /// <summary>The items of a stretch that are listened to.</summary>

@@ -351,7 +351,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     // ── Time ──
 
     /// <summary>When something is due by itself, ms; null where nothing is.</summary>
-    public double? NextDeadline => Earliest(Earliest(_recogniser.NextDeadline, Strokes.NextScroll), States.Slots.Due(Core.State));
+    public double? NextDeadline => Earliest(Earliest(_recogniser.NextDeadline, Strokes.NextScroll), Core.State.Due);
 
     private static double? Earliest(double? one, double? other) => one is { } a ? Math.Min(a, other ?? a) : other;
 
@@ -436,9 +436,9 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
 
     PullFrame? IFrameSource.Pull => Pull.Now;
 
-    IEnumerable<(int Index, Part Part)> IFrameSource.Pressed => _recogniser.Pressed;
+    IReadOnlyList<(int Index, Part Part)> IFrameSource.Pressed => _recogniser.Pressed;
 
-    IEnumerable<int> IFrameSource.Touched => _recogniser.Touched;
+    IReadOnlyList<int> IFrameSource.Touched => _recogniser.Touched;
 
     /// <summary>
     /// Which parts rows have: those of the options, and a button for the menu where a long press does not open it, so that whoever has no

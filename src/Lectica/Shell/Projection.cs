@@ -180,12 +180,17 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     /// <param name="edit">The edit.</param>
     /// <param name="leaving">The slots of the items that have left.</param>
     /// <param name="asked">The items to ask about; all where null.</param>
-    public Showing Complete(Showing showing, Edit edit, int[] leaving, int[]? asked) => InLevels(Completed(showing with { HasSource = true }, edit, leaving, asked), edit, asked);
+    public Showing Complete(Showing showing, Edit edit, int[] leaving, int[]? asked) => InLevels(Completed(showing.HasSource ? showing : showing with { HasSource = true }, edit, leaving, asked), edit, asked);
 
     /// <summary>The levels that items of an outline have after an edit, and what shows for it.</summary>
     private Showing InLevels(Showing showing, Edit edit, int[]? asked)
     {
-        if (arranger.Outline is not { } outline) return showing.Branching is null ? showing : showing with { Branching = null };
+        if (arranger.Outline is { } outline) return InLevels(showing, outline, edit, asked);
+        return showing.Branching is null ? showing : showing with { Branching = null };
+    }
+
+    private Showing InLevels(Showing showing, Outline<TItem, TKey> outline, Edit edit, int[]? asked)
+    {
         var known = asked is null ? null : showing.Branching;
         var unread = known?.Unread ?? ItemSet.None(store.Count);
         if (outline.HasUnread is { } has)

@@ -66,16 +66,20 @@ internal sealed class PullStroke<TItem, TKey>(Core core, PointerAt at, CommandBo
     {
         get
         {
-            if (Command is not { } command) return null;
-            if (book.RunOf(command, Nothing) is { } run)
-            {
-                int? percent = run.Progress is { } part ? (int)(part * 100) : null;
-                return new(ArmingHeight, false, true, Say(p => p.Busy(command.Label, percent))) { Progress = run.Progress };
-            }
-            if (core.State.Stroke is not { Act.Kind: ActKind.Pull } stroke) return null;
-            var height = Math.Clamp((at.Y - stroke.StartY) * Follow, 0, Most);
-            var text = stroke.IsArmed ? Say(p => p.LetGo(command.Label)) : command.Label;
-            return new(height, stroke.IsArmed, false, text) { Turn = height / ArmingHeight };
+            return Command is { } command ? NowFor(command) : null;
         }
+    }
+
+    private PullFrame? NowFor(Command<TItem, TKey> command)
+    {
+        if (book.RunOf(command, Nothing) is { } run)
+        {
+            int? percent = run.Progress is { } part ? (int)(part * 100) : null;
+            return new(ArmingHeight, false, true, Say(p => p.Busy(command.Label, percent))) { Progress = run.Progress };
+        }
+        if (core.State.Stroke is not { Act.Kind: ActKind.Pull } stroke) return null;
+        var height = Math.Clamp((at.Y - stroke.StartY) * Follow, 0, Most);
+        var text = stroke.IsArmed ? Say(p => p.LetGo(command.Label)) : command.Label;
+        return new(height, stroke.IsArmed, false, text) { Turn = height / ArmingHeight };
     }
 }

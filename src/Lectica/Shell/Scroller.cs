@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Layout;
@@ -15,7 +16,7 @@ internal interface IScrollCloses
 internal sealed class Scroller(Core core)
 {
     /// <summary>What closes by a scroll.</summary>
-    public IReadOnlyList<IScrollCloses> Closes { get; set; } = [];
+    public ImmutableArray<IScrollCloses> Closes { get; set; } = [];
 
     /// <summary>Takes over another window. A scroll closes tray and menu, but not one that only keeps the rows where they are.</summary>
     public void Show(Viewport viewport, bool closes = true)

@@ -1,3 +1,4 @@
+using System.Collections;
 using System.Collections.Concurrent;
 using System.Collections.Specialized;
 using Lectica.Items;
@@ -376,8 +377,7 @@ internal sealed class Source<TItem, TKey>(
         {
             // Whatever throws, the outline has changed and the list has not.
             _outOfStep = true;
-            if (core.App.Ask(() => arranger.Read(sender, e, Items!)) is not { } stretch) ReadAnew();
-            else if (stretch.Removed + stretch.Inserted.Length > 0) Splice(stretch.At, stretch.Removed, stretch.Inserted);
+            ReadBranch(sender, e);
             _outOfStep = false;
             return;
         }
@@ -398,7 +398,7 @@ internal sealed class Source<TItem, TKey>(
         else
         {
             var removed = e.Action == NotifyCollectionChangedAction.Add ? 0 : e.OldItems!.Count;
-            TItem[] inserted = e.Action == NotifyCollectionChangedAction.Remove ? [] : [.. e.NewItems!.Cast<TItem>()];
+            TItem[] inserted = e.Action == NotifyCollectionChangedAction.Remove ? [] : ItemsOf(e.NewItems!);
             var at = e.Action == NotifyCollectionChangedAction.Remove ? e.OldStartingIndex : e.NewStartingIndex;
             try
             {
@@ -414,6 +414,19 @@ internal sealed class Source<TItem, TKey>(
         _outOfStep = false;
     }
 
+    private void ReadBranch(object? sender, NotifyCollectionChangedEventArgs e)
+    {
+        if (core.App.Ask(() => arranger.Read(sender, e, Items!)) is not { } stretch) ReadAnew();
+        else if (stretch.Removed + stretch.Inserted.Length > 0) Splice(stretch.At, stretch.Removed, stretch.Inserted);
+    }
+
+    private static TItem[] ItemsOf(IList reported)
+    {
+        var items = new TItem[reported.Count];
+        reported.CopyTo(items, 0);
+        return items;
+    }
+
     /// <summary>Takes items out of the list and puts others in.</summary>
     public void Splice(int at, int removed, TItem[] inserted)
     {
@@ -421,11 +434,14 @@ internal sealed class Source<TItem, TKey>(
         List<Departed<TItem, TKey>> departed = [];
         int[] leaving = projection.Leaving(at, removed);
         TItem[] before = watcher.Has(at, removed);
-        var edit = core.App.Ask(() => store.Splice(at, removed, inserted, departed, out var same) is var made && same ? (Made: made, Same: true) : (Made: made, Same: false));
-        int[] asked = [.. edit.Same ? Enumerable.Range(at, inserted.Length) : edit.Made.Inserted()];
+        Edit edit;
+        bool isSame;
+        using (core.App.Calling()) edit = store.Splice(at, removed, inserted, departed, out isSame);
         watcher.Let(before);
-        watcher.Follow(Enumerable.Range(at, inserted.Length));
-        Follow(edit.Made, departed, edit.Same ? [] : leaving, asked);
+        watcher.Follow(at, inserted.Length);
+        var asked = new int[inserted.Length];
+        for (var i = 0; i < asked.Length; i++) asked[i] = at + i;
+        Follow(edit, departed, isSame ? [] : leaving, asked);
     }
 
     /// <summary>Takes what the app has brought in below an item, where nothing has told of it.</summary>

@@ -59,21 +59,19 @@ internal sealed class Steps(Core core)
     /// <summary>Runs a step now and tells of it, or, from inside a handler or one of the app's functions, lets it wait.</summary>
     /// <param name="step">The step, given the index as it is by then.</param>
     /// <param name="index">The item that it is about, or -1.</param>
-    public Response Run(Func<int, Response> step, int index = -1)
+    public Response Run(Func<int, Response> step, int index = -1) => Run(static (step, index) => step(index), step, index);
+
+    /// <summary>The same for a step that is given what it needs, so that one that is done at once makes nothing for itself.</summary>
+    public Response Run<T>(Func<T, int, Response> step, T about, int index = -1)
     {
         Check();
-        if (IsBusy || core.App.IsAsking)
-        {
-            var call = new QueuedCall();
-            _waiting.Enqueue(new(step, index, core.Moment, call));
-            return new(true, IsQueued: true) { Call = call };
-        }
+        if (IsBusy || core.App.IsAsking) return Wait(step, about, index);
         // A snapshot that was offered may move the item: the caller meant the list as it saw it.
         var moment = core.Moment;
         Enter();
         try
         {
-            return step(moment.Carry(index));
+            return step(about, moment.Carry(index));
         }
         catch
         {
@@ -84,6 +82,13 @@ internal sealed class Steps(Core core)
         {
             Leave();
         }
+    }
+
+    private Response Wait<T>(Func<T, int, Response> step, T about, int index)
+    {
+        var call = new QueuedCall();
+        _waiting.Enqueue(new(i => step(about, i), index, core.Moment, call));
+        return new(true, IsQueued: true) { Call = call };
     }
 
     /// <summary>

@@ -83,22 +83,19 @@ internal sealed record Showing
     {
         Showing old = before.Showing, next = now.Showing;
         if (next.Branching is { } branching && (!ReferenceEquals(branching.Shown, next.Shown) || branching.IsFiltered != next.IsFiltered)) next = next with { Branching = branching.For(next.Shown, next.IsFiltered) };
-        next = next.WithBarred(old);
-        if ((ReferenceEquals(old, next) || next.HasRowsOf(old)) && before.Footer.HasRow == now.Footer.HasRow) return next;
+        var barred = next.BarredNow(old);
+        if ((ReferenceEquals(old, next) || next.HasRowsOf(old)) && before.Footer.HasRow == now.Footer.HasRow) return ReferenceEquals(barred, next.Barred) ? next : next with { Barred = barred };
         var hasNotices = next.Status is null && next.HasSource;
-        ImmutableArray<SectionRows> sections =
-            [.. next.Sections.Select(s => s with { IsCollapsed = next.Collapsed.Contains(s.Key), Empty = hasNotices ? s.Empty : null })];
         if (next.Branching is { } outline)
-            return next with { Rows = new(outline, next.NoticeNow(how.Options.Phrases), now.Footer.HasRow) };
-        return next with { Rows = new(next.Shown, next.NoticeNow(how.Options.Phrases), sections, next.Order, next.ShownPlaces, now.Footer.HasRow) };
+            return next with { Barred = barred, Rows = new(outline, next.NoticeNow(how.Options.Phrases), now.Footer.HasRow) };
+        return next with { Barred = barred, Rows = new(next.Shown, next.NoticeNow(how.Options.Phrases), next.Sections.IsEmpty ? [] : next.SectionsNow(hasNotices), next.Order, next.ShownPlaces, now.Footer.HasRow) };
     }
 
-    private Showing WithBarred(Showing old)
-    {
-        var barred = Branching is not { Ways: { IsEmpty: false } ways } ? Disabled
-            : ReferenceEquals(Disabled, old.Disabled) && ReferenceEquals(ways, old.Branching?.Ways) ? old.Barred : Disabled.Union(ways);
-        return ReferenceEquals(barred, Barred) ? this : this with { Barred = barred };
-    }
+    private ImmutableArray<SectionRows> SectionsNow(bool hasNotices) =>
+        [.. Sections.Select(s => s with { IsCollapsed = Collapsed.Contains(s.Key), Empty = hasNotices ? s.Empty : null })];
+
+    private ItemSet BarredNow(Showing old) => Branching is not { Ways: { IsEmpty: false } ways } ? Disabled
+        : ReferenceEquals(Disabled, old.Disabled) && ReferenceEquals(ways, old.Branching?.Ways) ? old.Barred : Disabled.Union(ways);
 
     private bool HasRowsOf(Showing other) =>
         ReferenceEquals(Rows, other.Rows) && ReferenceEquals(Shown, other.Shown) && Sections == other.Sections && ReferenceEquals(Collapsed, other.Collapsed)

@@ -11,19 +11,26 @@ namespace Lectica.States;
 /// <param name="Act">The act that changed it; null where none did.</param>
 internal readonly record struct Settling(ListOptions Options, Edit? Edit, bool HoldsScroll, Act? Act = null);
 
-/// <summary>One concern of a list's state, as the commit sees it.</summary>
+/// <summary>
+/// One concern of a list's state, as the commit sees it. It writes to a draft alone: a copy that nobody else has, of what is to be the
+/// next state.
+/// </summary>
 internal abstract class Slot(string name)
 {
     /// <summary>The name of its property.</summary>
     public string Name { get; } = name;
 
-    /// <summary>The state with this slot taken through an edit.</summary>
-    public abstract ListState After(ListState state, Edit edit);
+    /// <summary>Takes this slot of a draft through an edit.</summary>
+    public abstract void Follow(ListState draft, Edit edit);
 
     /// <summary>
-    /// The state with this slot put right for the others as they are now. Those before it in the list have settled already.
+    /// Puts this slot right for the others as they are now. Those before it in the list have settled already.
     /// </summary>
-    public abstract ListState Settle(ListState before, ListState now, in Settling how);
+    /// <param name="before">The state before.</param>
+    /// <param name="given">The next state as it was given.</param>
+    /// <param name="draft">The same, or a draft of it where something had to be put right.</param>
+    /// <param name="how">Under what it settles.</param>
+    public abstract void Settle(ListState before, ListState given, ref ListState draft, in Settling how);
 
     /// <summary>When something is to happen to it by itself, ms; null where nothing is.</summary>
     public abstract double? Due(ListState state);
@@ -40,36 +47,56 @@ internal abstract class Slot(string name)
 
 /// <summary>A slot of one type.</summary>
 /// <param name="name">The name of its property.</param>
-/// <param name="get">Gets it.</param>
-/// <param name="with">The state with another one.</param>
-/// <param name="follow">What it is after an edit.</param>
-/// <param name="settle">What it settles to, given the state before and the one now.</param>
-/// <param name="due">When it is due.</param>
-/// <param name="changed">Adds the properties that differ.</param>
-/// <param name="looksSame">Whether a frame shows two of them the same; only the same where null.</param>
-internal sealed class Slot<T>(
-    string name, Func<ListState, T> get, Func<ListState, T, ListState> with, Func<T, Edit, T> follow, Slot<T>.Settler settle, Func<T, double?> due,
-    Action<T, T, ISet<string>> changed, Func<T, T, bool>? looksSame = null) : Slot(name)
+/// <param name="field">Where a state keeps it.</param>
+internal sealed class Slot<T>(string name, Slot<T>.Place field) : Slot(name)
 {
-    /// <summary>Puts a slot right.</summary>
+    /// <summary>Where a state keeps a slot.</summary>
+    public delegate ref T Place(ListState state);
+
+    /// <summary>Gives what a slot settles to, by the state before and the draft of the next.</summary>
     public delegate T Settler(ListState before, ListState now, in Settling how);
 
-    public override ListState After(ListState state, Edit edit) => Put(state, follow(get(state), edit));
+    /// <summary>What it is after an edit; null for one that holds nothing by index.</summary>
+    public Func<T, Edit, T>? FollowedBy { get; init; }
 
-    public override ListState Settle(ListState before, ListState now, in Settling how) => Put(now, settle(before, now, how));
+    /// <summary>What it settles to; null for one that no other has a say in.</summary>
+    public Settler? SettledBy { get; init; }
 
-    public override double? Due(ListState state) => due(get(state));
+    /// <summary>When it is due; null for one that never is.</summary>
+    public Func<T, double?>? DueAt { get; init; }
 
-    public override bool Same(ListState one, ListState other) => Same(get(one), get(other));
+    /// <summary>Adds the properties that differ; null for one that no property shows.</summary>
+    public Action<T, T, ISet<string>>? Tells { get; init; }
 
-    public override bool LooksSame(ListState one, ListState other) => Same(one, other) || looksSame?.Invoke(get(one), get(other)) == true;
+    /// <summary>Whether a frame shows two of them the same; null for one of which it shows any difference.</summary>
+    public Func<T, T, bool>? Draws { get; init; }
+
+    public override void Follow(ListState draft, Edit edit)
+    {
+        if (FollowedBy is null) return;
+        ref var slot = ref field(draft);
+        slot = FollowedBy(slot, edit);
+    }
+
+    public override void Settle(ListState before, ListState given, ref ListState draft, in Settling how)
+    {
+        if (SettledBy is null) return;
+        var settled = SettledBy(before, draft, how);
+        if (Same(field(draft), settled)) return;
+        if (ReferenceEquals(draft, given)) draft = given.Draft();
+        field(draft) = settled;
+    }
+
+    public override double? Due(ListState state) => DueAt?.Invoke(field(state));
+
+    public override bool Same(ListState one, ListState other) => Same(field(one), field(other));
+
+    private static bool Same(T one, T other) => typeof(T).IsValueType ? EqualityComparer<T>.Default.Equals(one, other) : ReferenceEquals(one, other);
+
+    public override bool LooksSame(ListState one, ListState other) => Same(one, other) || Draws?.Invoke(field(one), field(other)) == true;
 
     public override void Changed(ListState before, ListState now, ISet<string> properties)
     {
-        if (!Same(before, now)) changed(get(before), get(now), properties);
+        if (Tells is not null && !Same(before, now)) Tells(field(before), field(now), properties);
     }
-
-    private ListState Put(ListState state, T value) => Same(get(state), value) ? state : with(state, value);
-
-    private static bool Same(T one, T other) => typeof(T).IsValueType ? EqualityComparer<T>.Default.Equals(one, other) : ReferenceEquals(one, other);
 }
