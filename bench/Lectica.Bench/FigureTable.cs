@@ -32,7 +32,7 @@ internal abstract class FigureTable
     protected static double Time(int loops, Action work)
     {
         var start = Stopwatch.GetTimestamp();
-        for (var i = 0; i < 3 || (i < 100 && Stopwatch.GetElapsedTime(start).TotalSeconds < 0.3); i++) Sample(loops, work);
+        for (var i = 0; i < 3 || Stopwatch.GetElapsedTime(start).TotalSeconds < 0.5; i++) Sample(loops, work);
         return Median([.. Enumerable.Range(0, 15).Select(_ => Sample(loops, work))]);
     }
 
@@ -46,7 +46,7 @@ internal abstract class FigureTable
     {
         // Until both are compiled for good: that goes on in the background, and begins when a method has been called often enough.
         var start = Stopwatch.GetTimestamp();
-        for (var i = 0; i < 4 || (i < 100 && Stopwatch.GetElapsedTime(start).TotalSeconds < 0.7); i++)
+        for (var i = 0; i < 4 || Stopwatch.GetElapsedTime(start).TotalSeconds < 0.7; i++)
         {
             Sample(loops, work);
             Sample(otherLoops, other);

@@ -120,6 +120,17 @@ internal static class Bits
         return result;
     }
 
+    /// <summary>The low bits of <paramref name="word"/>, spread in order over the places at which <paramref name="mask"/> is set.</summary>
+    public static ulong Deposit(ulong word, ulong mask)
+    {
+        if (System.Runtime.Intrinsics.X86.Bmi2.X64.IsSupported)
+            return System.Runtime.Intrinsics.X86.Bmi2.X64.ParallelBitDeposit(word, mask);
+        var result = 0UL;
+        for (; mask != 0; word >>>= 1, mask &= mask - 1)
+            if ((word & 1) != 0) result |= mask & (0 - mask);
+        return result;
+    }
+
     /// <summary>How many bits two runs have in common from their start on, at most <paramref name="length"/>.</summary>
     public static int CommonPrefix(ReadOnlySpan<ulong> a, int fromA, ReadOnlySpan<ulong> b, int fromB, bool flip, int length)
     {

@@ -221,6 +221,25 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     public ItemSet Keep(ItemSet places) => new(LeafWriter.Keep(_tree, Check(places)));
 
     /// <summary>
+    /// The members of this set whose ranks are in another: those for which <c>ranks.Contains(Rank(item))</c>. Cost: the leaves of both.
+    /// </summary>
+    /// <exception cref="ArgumentException">The other set is not over as many as this set has members.</exception>
+    internal ItemSet Spread(ItemSet ranks)
+    {
+        if (ranks.Universe != Count) throw new ArgumentException($"There are {Count} members, and ranks of {ranks.Universe}.", nameof(ranks));
+        return IsAll ? ranks : ranks.IsAll ? this : ranks.IsEmpty ? None(Universe) : new(LeafWriter.Spread(_tree, ranks._tree));
+    }
+
+    /// <summary>
+    /// The set over so many items in which the places <paramref name="from"/> to <paramref name="to"/> of every
+    /// <paramref name="period"/> are. Cost: log.
+    /// </summary>
+    internal static ItemSet Stripes(int length, int period, int from, int to) => length == 0 ? None(0) : new(Rope.Trim(Rope.Stripes(length, period, from, to)));
+
+    /// <summary>One set after the other. Cost: log.</summary>
+    internal ItemSet Then(ItemSet other) => other.Universe == 0 ? this : Splice(Universe, 0, other);
+
+    /// <summary>
     /// The set after the items of <paramref name="moved"/> have left and landed together, in their order, where <paramref name="gap"/> is:
     /// just before the item that has that index now, or at the end. Cost: the leaves of both.
     /// </summary>

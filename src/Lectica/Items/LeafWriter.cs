@@ -151,6 +151,60 @@ internal sealed class LeafWriter(int length = 0)
         }
     }
 
+    /// <summary>The members of <paramref name="tree"/> whose ranks <paramref name="ranks"/> has.</summary>
+    public static Tree Spread(in Tree tree, in Tree ranks)
+    {
+        var spread = new LeafWriter(tree.Length);
+        LeafWalker leaves = new(tree), bits = new(ranks);
+        Tree some = default;
+        var at = 0;
+        while (leaves.MoveNext(out var leaf))
+        {
+            if (leaf.IsRun && !leaf.Flip)
+            {
+                spread.Add(leaf);
+                continue;
+            }
+            for (var from = 0; from < leaf.Length;)
+            {
+                if (at == some.Length)
+                {
+                    bits.MoveNext(out some);
+                    at = 0;
+                }
+                if (leaf.IsRun)
+                {
+                    var here = Math.Min(leaf.Length - from, some.Length - at);
+                    spread.Add(some, at, here);
+                    at += here;
+                    from += here;
+                    continue;
+                }
+                // A word of members: as many ranks, which may go over from one leaf to the next.
+                var length = Math.Min(64, leaf.Length - from);
+                var word = (Bits.WordAt(leaf.Words, from) ^ (leaf.Flip ? ulong.MaxValue : 0)) & Bits.TailMask(length);
+                var count = System.Numerics.BitOperations.PopCount(word);
+                ulong taken = 0;
+                for (var done = 0; done < count;)
+                {
+                    if (at == some.Length)
+                    {
+                        bits.MoveNext(out some);
+                        at = 0;
+                    }
+                    var here = Math.Min(count - done, some.Length - at);
+                    var next = (some.IsRun ? 0 : Bits.WordAt(some.Words, at)) ^ (some.Flip ? ulong.MaxValue : 0);
+                    taken |= (next & Bits.TailMask(here)) << done;
+                    at += here;
+                    done += here;
+                }
+                spread.Add(Bits.Deposit(taken, word), length);
+                from += length;
+            }
+        }
+        return spread.ToTree();
+    }
+
     private static void PartWord(in Tree leaf, int at, ulong keep, int length, LeafWriter kept, LeafWriter? rest)
     {
         var word = (leaf.IsRun ? 0 : Bits.WordAt(leaf.Words, at)) ^ (leaf.Flip ? ulong.MaxValue : 0);

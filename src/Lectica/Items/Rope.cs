@@ -33,6 +33,32 @@ internal static class Rope
         return tree;
     }
 
+    /// <summary>
+    /// A stretch in which the same places of every period are set. Its leaves are one and the same, and so are nodes above them, however
+    /// long it is: twice as much costs one join.
+    /// </summary>
+    public static Tree Stripes(int length, int period, int from, int to)
+    {
+        Tree once;
+        if (period > Tree.LeafFill)
+            once = Join(Join(Tree.Run(from, false), Tree.Run(to - from + 1, true)), Tree.Run(period - to - 1, false));
+        else
+        {
+            var bits = Tree.LeafFill / period * period;
+            var leaf = Leaf.New(bits);
+            for (var at = 0; at < bits; at += period) Bits.Fill(Leaf.BitsOf(leaf), at + from, to - from + 1, true);
+            once = Tree.OfLeaf(leaf, bits);
+        }
+        var all = Tree.Run(0, false);
+        var twice = once;
+        for (var times = length / once.Length; times > 0; times >>= 1)
+        {
+            if ((times & 1) != 0) all = Join(all, twice);
+            if (times > 1) twice = Join(twice, twice);
+        }
+        return Join(all, Cut(once, length % once.Length).Left);
+    }
+
     public static Tree Join(in Tree a, in Tree b)
     {
         if (a.Length == 0) return b;

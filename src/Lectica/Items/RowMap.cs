@@ -257,6 +257,19 @@ public sealed class RowMap
         return items;
     }
 
+    /// <summary>The items on these rows. Cost: log where all items show in their order, a pass over the sections that rows are of, or the rows in a sorted list.</summary>
+    internal ItemSet ItemsOn(ItemSet rows)
+    {
+        var none = ItemSet.None(Shown.Universe);
+        if (Notice is not null || rows.IsEmpty) return none;
+        if (_order is not null) return ItemSet.Of(Shown.Universe, rows.Select(r => IndexAt(new(r))).Where(i => i >= 0));
+        if (Sections.IsEmpty) return _rowItems.Spread(rows.Slice(0, Before));
+        var items = none;
+        for (var s = SectionAtRow(rows.Nth(0)); s < Sections.Length && _firstRow[s] <= rows.Nth(rows.Count - 1); s++)
+            if (_firstRow[s + 1] > _firstRow[s] + 1 && _notices[s] == 0) items = items.Union(_members[s].Spread(rows.Slice(_firstRow[s] + 1, _members[s].Count)));
+        return items;
+    }
+
     private ItemSet Range(int one, int other) => ItemSet.None(Shown.Universe).WithRange(Math.Min(one, other), Math.Abs(one - other) + 1);
 
     /// <summary>The first row from this one on, downward or upward, that is an item; null where there is none.</summary>

@@ -109,34 +109,11 @@ public abstract record RowGeometry(int RowCount, double Width)
         return gap;
     }
 
-    /// <summary>The items that a rectangle touches. Cost: its lines, where it does not take in all of their columns.</summary>
-    internal ItemSet ItemsOf(TouchedRows touched, RowMap rows)
-    {
-        var none = ItemSet.None(rows.Shown.Universe);
-        // One after the other the sets of many lines would each be a version of its own.
-        ItemSetBatch? many = null;
-        ItemSet? items = null;
-        foreach (var (from, to) in StretchesOf(touched))
-        {
-            if (rows.NextItemRow(from) is not { } one || rows.NextItemRow(to, down: false) is not { } other || one.Value > other.Value) continue;
-            if (other.Value - one.Value > Columns)
-            {
-                items = (items ?? none).Union(rows.Between(rows.IndexAt(one), rows.IndexAt(other)));
-                continue;
-            }
-            Set(many ??= none.ToBatch(), (one, other), rows, true);
-        }
-        if (many is null) return items ?? none;
-        return items is null ? many.ToSet() : items.Union(many.ToSet());
-    }
+    /// <summary>The rows that a rectangle touches, without headings and notices between tiles. Cost: the sections that it touches.</summary>
+    internal virtual ItemSet RowsOf(TouchedRows touched) => ItemSet.None(RowCount).WithRange(touched.First.Value, touched.Last.Value - touched.First.Value + 1);
 
-    /// <summary>Puts the items of a stretch in or out.</summary>
-    internal static void Set(ItemSetBatch items, (RowNumber First, RowNumber Last) stretch, RowMap rows, bool joins)
-    {
-        var isRow = rows.IsPlain && rows.MembersOf(-1).IsAll;
-        for (var row = stretch.First.Value; row <= stretch.Last.Value; row++)
-            if ((isRow ? row : rows.IndexAt(new(row))) is >= 0 and var index) items.Set(index, joins);
-    }
+    /// <summary>The items that a rectangle touches. Cost: as the rows, and what it costs to find the items on them.</summary>
+    internal virtual ItemSet ItemsOf(TouchedRows touched, RowMap rows) => rows.ItemsOn(RowsOf(touched));
 
     /// <summary>The first and last item that a rectangle touches, in the order on show; -1 for none.</summary>
     internal (int First, int Last) EndsOf(TouchedRows touched, RowMap rows)

@@ -96,6 +96,10 @@ public sealed record StackedRows : RowGeometry
     /// <inheritdoc/>
     public override IEnumerable<(RowNumber First, RowNumber Last)> StretchesOf(TouchedRows touched) => [(touched.First, touched.Last)];
 
+    // Two ends say it all.
+    internal override ItemSet ItemsOf(TouchedRows touched, RowMap rows) =>
+        EndsOf(touched, rows) is ( >= 0, >= 0) ends ? rows.Between(ends.First, ends.Last) : ItemSet.None(rows.Shown.Universe);
+
     /// <inheritdoc/>
     protected override int GapAt(double x, double y) => LineAt(Math.Max(0, y)) is not { } row ? RowCount : y - TopOf(row) >= HeightOf(row) / 2 ? row.Value + 1 : row.Value;
 }

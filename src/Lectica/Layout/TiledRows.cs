@@ -230,6 +230,30 @@ public sealed record TiledRows : RowGeometry
     }
 
     /// <inheritdoc/>
+    internal override ItemSet RowsOf(TouchedRows touched)
+    {
+        var rows = ItemSet.None(touched.First.Value);
+        for (var i = PlaceOfBand(touched.First.Value); i < _bands.Length && _bands[i].First <= touched.Last.Value; i++)
+        {
+            int first = Math.Max(_bands[i].First, touched.First.Value), count = Math.Min(_bands[i].First + _bands[i].Count - 1, touched.Last.Value) - first + 1;
+            rows = rows.Then(_bands[i].IsWide ? ItemSet.None(count) : ColumnsOf(touched.FromColumn, touched.ToColumn).Slice(0, count));
+        }
+        return rows.Then(ItemSet.None(RowCount - rows.Universe));
+    }
+
+    // Some columns of as many lines as any section has. They are kept: a rectangle asks again at each sample.
+    private ItemSet ColumnsOf(int from, int to)
+    {
+        if (_columns.TryGetValue((from, to), out var known)) return known;
+        if (_columns.Count == MostKept) _columns.Clear();
+        return _columns[(from, to)] = ItemSet.Stripes(_bands.Max(b => b.IsWide ? 0 : b.Count), Columns, from, to);
+    }
+
+    private const int MostKept = 64;
+
+    private readonly Dictionary<(int From, int To), ItemSet> _columns = [];
+
+    /// <inheritdoc/>
     protected override int GapAt(double x, double y)
     {
         var at = CellAt(x, y);

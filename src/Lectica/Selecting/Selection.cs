@@ -24,10 +24,11 @@ public sealed record Selection(ItemSet Items, int Anchor, int Cursor, ItemSet St
     public Selection After(Edit edit)
     {
         ArgumentNullException.ThrowIfNull(edit);
+        var items = edit.Apply(Items);
         return this with
         {
-            Items = edit.Apply(Items),
-            StartingPoint = ReferenceEquals(StartingPoint, Items) ? edit.Apply(Items) : edit.Apply(StartingPoint),
+            Items = items,
+            StartingPoint = ReferenceEquals(StartingPoint, Items) ? items : edit.Apply(StartingPoint),
             Anchor = edit.Nearest(Anchor),
             Cursor = edit.Nearest(Cursor),
         };

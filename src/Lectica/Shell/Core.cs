@@ -140,8 +140,9 @@ internal sealed class Core
     /// source is.
     /// </summary>
     /// <param name="edit">The edit.</param>
-    /// <param name="complete">Gives what the app says of the items that came in.</param>
-    public void Follow(Edit edit, Func<ListState, ListState> complete)
+    /// <param name="complete">Gives another state, with what the app says of the items that came in.</param>
+    /// <param name="with">What it needs for that.</param>
+    public void Follow<T>(Edit edit, Func<ListState, T, ListState> complete, T with)
     {
         var before = State;
         if (Out.Traced is not null) TraceChange("source", edit.ToString());
@@ -149,7 +150,8 @@ internal sealed class Core
         foreach (var slot in ListState.Slots) slot.Follow(followed, edit);
         Moment = Moment.After(edit);
         if (followed.History.Since(Moment.Number) is var history && history != followed.History) followed = followed with { History = history };
-        Place(before, complete(followed), edit, null);
+        var completed = complete(followed, with);
+        Place(before, completed, edit, null, isDraft: !ReferenceEquals(completed, followed));
         Tell(before, followed, edit, null, "source", ReferenceEquals(followed.Marks, State.Marks) ? null : edit.InsertedSet());
     }
 
@@ -159,11 +161,11 @@ internal sealed class Core
         foreach (var watcher in Watchers) watcher.RowsChanged();
     }
 
-    private void Place(ListState before, ListState next, Edit? edit, Act? act)
+    private void Place(ListState before, ListState next, Edit? edit, Act? act, bool isDraft = false)
     {
         var how = new Settling(Options, edit, HoldsScroll, act);
         var draft = next;
-        foreach (var slot in ListState.Slots) slot.Settle(before, next, ref draft, how);
+        foreach (var slot in ListState.Slots) slot.Settle(before, isDraft ? null : next, ref draft, how);
         State = draft;
         if (edit is not null) Save();
     }

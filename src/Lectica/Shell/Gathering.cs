@@ -10,7 +10,7 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class Gathering<TItem, TKey>(Selection start)
 {
-    private readonly List<(int Index, TItem Item, TKey Key)> _left = [];
+    private List<(int Index, TItem Item, TKey Key)>? _left;
 
     // Where nothing was selected nothing can leave the selection: then nobody asks where items were.
     private readonly bool _hadNone = start.Items.IsEmpty;
@@ -20,8 +20,16 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
     private ItemSet? _gone, _came;
     private bool _isMixed;
 
-    /// <summary>The selection at first, by the indexes of now.</summary>
-    public Selection Followed { get; private set; } = start;
+    private ItemSet _followed = start.Items;
+
+    /// <summary>What was selected at first, by the indexes of now.</summary>
+    public ItemSet Followed => _hadNone && _isEdited ? ItemSet.None(_length) : _followed;
+
+    // Now.
+    private int _length = start.Items.Universe;
+
+    /// <summary>Whether nothing was selected at first.</summary>
+    public bool HadNone => _hadNone;
 
     /// <summary>How many items there were at first.</summary>
     public int FirstLength { get; } = start.Items.Universe;
@@ -30,31 +38,28 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
     public bool HasEdits => _isEdited;
 
     /// <summary>The selected items that have left, by the indexes that they had at first.</summary>
-    public IReadOnlyList<(int Index, TItem Item, TKey Key)> Left => _left;
+    public IReadOnlyList<(int Index, TItem Item, TKey Key)> Left => _left is null ? [] : _left;
 
     /// <summary>Takes it through an edit, with the items that leave by it.</summary>
     public void Follow(Edit edit, IReadOnlyList<Departed<TItem, TKey>> departed)
     {
         _isEdited = true;
-        if (_hadNone)
-        {
-            Followed = Followed.After(edit);
-            return;
-        }
-        var selected = Followed.Items;
+        _length = edit.NewLength;
+        if (_hadNone) return;
+        var selected = _followed;
         if (edit.AsSplice is not { } splice)
         {
             // It comes alone.
             _isMixed = true;
             foreach (var leaver in departed)
-                if (selected.Contains(leaver.Index)) _left.Add((leaver.Index, leaver.Item, leaver.Key));
+                if (selected.Contains(leaver.Index)) (_left ??= []).Add((leaver.Index, leaver.Item, leaver.Key));
         }
         else
         {
             _gone ??= ItemSet.None(edit.OldLength);
             _came ??= ItemSet.None(edit.OldLength);
             foreach (var leaver in departed)
-                if (selected.Contains(leaver.Index)) _left.Add((FirstIndexOf(Both(leaver.Index)), leaver.Item, leaver.Key));
+                if (selected.Contains(leaver.Index)) (_left ??= []).Add((FirstIndexOf(Both(leaver.Index)), leaver.Item, leaver.Key));
             for (var i = 0; i < splice.Removed; i++)
             {
                 // The rest closes up, so that the next one is at the same place.
@@ -68,7 +73,7 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
                 (_gone, _came) = (_gone.Splice(at, 0, splice.Inserted), _came.Splice(at, 0, splice.Inserted, true));
             }
         }
-        Followed = Followed.After(edit);
+        _followed = edit.Apply(_followed);
     }
 
     /// <summary>Whether another edit can be gathered, so that first indexes are still known after it.</summary>

@@ -532,7 +532,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         try
         {
             teller.Edited(edit, []);
-            core.Follow(edit, followed =>
+            core.Follow(edit, (followed, complete) =>
             {
                 var state = complete(followed with
                 {
@@ -540,7 +540,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
                     Reading = followed.Reading with { Version = followed.Reading.Version + 1 },
                 });
                 return state with { Selection = Said(state.Selection, state.Reading.Terms!, state) };
-            });
+            }, complete);
             Edited?.Invoke(edit, []);
         }
         finally

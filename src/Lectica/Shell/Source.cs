@@ -439,7 +439,7 @@ internal sealed class Source<TItem, TKey>(
         using (core.App.Calling()) edit = store.Splice(at, removed, inserted, departed, out isSame);
         watcher.Let(before);
         watcher.Follow(at, inserted.Length);
-        var asked = new int[inserted.Length];
+        int[] asked = inserted.Length == 0 ? [] : new int[inserted.Length];
         for (var i = 0; i < asked.Length; i++) asked[i] = at + i;
         Follow(edit, departed, isSame ? [] : leaving, asked);
     }
@@ -466,11 +466,11 @@ internal sealed class Source<TItem, TKey>(
         try
         {
             teller.Edited(edit, departed);
-            core.Follow(edit, followed => followed with
+            core.Follow(edit, static (followed, with) => followed with
             {
-                Showing = projection.Complete(forget ? followed.Showing with { Status = null } : followed.Showing, edit, leaving, asked),
-                Marks = marking.Complete(followed.Marks, asked),
-            });
+                Showing = with.Parts.projection.Complete(with.forget ? followed.Showing with { Status = null } : followed.Showing, with.edit, with.leaving, with.asked),
+                Marks = with.Parts.marking.Complete(followed.Marks, with.asked),
+            }, (Parts: (projection, marking), edit, leaving, asked, forget));
             Edited?.Invoke(edit, departed);
         }
         finally

@@ -56,11 +56,12 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     private void TellGathered()
     {
-        var (start, now) = (_gathering!.Followed, core.Selection);
-        var left = _gathering.Left;
-        if (ReferenceEquals(start.Items, now.Items) && left.Count == 0) return;
-        ItemSet added = now.Items.Except(start.Items), removed = start.Items.Except(now.Items);
-        var cause = !_gathering.HasEdits ? "call" : left.Count > 0 || now.Items.Count <= start.Items.Count ? "source" : "required";
+        var now = core.Selection;
+        if (_gathering!.HadNone && now.Items.IsEmpty) return;
+        var (start, left) = (_gathering.Followed, _gathering.Left);
+        if (ReferenceEquals(start, now.Items) && left.Count == 0) return;
+        ItemSet added = now.Items.Except(start), removed = start.Except(now.Items);
+        var cause = !_gathering.HasEdits ? "call" : left.Count > 0 || now.Items.Count <= start.Count ? "source" : "required";
         if (left.Count == 0)
         {
             Tell(added, removed, now.Items, null, cause, null, null);

@@ -88,7 +88,7 @@ internal sealed record Showing
         var hasNotices = next.Status is null && next.HasSource;
         if (next.Branching is { } outline)
             return next with { Barred = barred, Rows = new(outline, next.NoticeNow(how.Options.Phrases), now.Footer.HasRow) };
-        return next with { Barred = barred, Rows = new(next.Shown, next.NoticeNow(how.Options.Phrases), next.Sections.IsEmpty ? [] : next.SectionsNow(hasNotices), next.Order, next.ShownPlaces, now.Footer.HasRow) };
+        return next with { Barred = barred, Rows = new(next.Shown, next.Shown.IsEmpty ? next.NoticeNow(how.Options.Phrases) : null, next.Sections.IsEmpty ? [] : next.SectionsNow(hasNotices), next.Order, next.ShownPlaces, now.Footer.HasRow) };
     }
 
     private ImmutableArray<SectionRows> SectionsNow(bool hasNotices) =>

@@ -27,10 +27,10 @@ internal abstract class Slot(string name)
     /// Puts this slot right for the others as they are now. Those before it in the list have settled already.
     /// </summary>
     /// <param name="before">The state before.</param>
-    /// <param name="given">The next state as it was given.</param>
+    /// <param name="given">The next state as it was given; null where that is a draft already.</param>
     /// <param name="draft">The same, or a draft of it where something had to be put right.</param>
     /// <param name="how">Under what it settles.</param>
-    public abstract void Settle(ListState before, ListState given, ref ListState draft, in Settling how);
+    public abstract void Settle(ListState before, ListState? given, ref ListState draft, in Settling how);
 
     /// <summary>When something is to happen to it by itself, ms; null where nothing is.</summary>
     public abstract double? Due(ListState state);
@@ -78,7 +78,7 @@ internal sealed class Slot<T>(string name, Slot<T>.Place field) : Slot(name)
         slot = FollowedBy(slot, edit);
     }
 
-    public override void Settle(ListState before, ListState given, ref ListState draft, in Settling how)
+    public override void Settle(ListState before, ListState? given, ref ListState draft, in Settling how)
     {
         if (SettledBy is null) return;
         var settled = SettledBy(before, draft, how);

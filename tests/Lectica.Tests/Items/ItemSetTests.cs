@@ -20,7 +20,7 @@ public sealed class ItemSetTests(ITestOutputHelper output)
     private static readonly string[] Names =
     [
         "toggle", "with", "range", "complement", "union", "intersect", "except", "symmetric", "splice", "splice set", "slice", "move",
-        "remap", "keep", "batch", "window", "older version", "queries", "enumerate",
+        "remap", "keep", "spread", "stripes", "batch", "window", "older version", "queries", "enumerate",
     ];
 
     private static readonly Gen<(int Length, uint Seed, Operation[] Operations)> Cases = Gen.Select(
@@ -119,6 +119,20 @@ public sealed class ItemSetTests(ITestOutputHelper output)
                 var keep = Mask(n, b, c);
                 if (keep.AsSpan().Count(true) < n / 2) keep = [.. keep.Select(x => !x)];
                 return (set.Keep(ItemSet.Where(n, i => keep[i])), [.. model.Where((_, i) => keep[i])]);
+            case "spread":
+                // Ranks of all kinds: loose ones, and an older set cut or grown to as many as there are members.
+                var (source, chosen) = (kept[At(a, kept.Count)].Set, Mask(set.Count, b, c));
+                var ranks = (c & 1) == 0 ? ItemSet.Where(set.Count, i => chosen[i]) : source.Universe >= set.Count ? source.Slice(0, set.Count) : source.Splice(source.Universe, 0, set.Count - source.Universe);
+                var rank0 = 0;
+                var of = set.Spread(ranks);
+                // Few of them would let sets fade away.
+                return ((c & 2) == 0 ? of : set.Except(of), [.. model.Select(m => m && (ranks.Contains(rank0++) == ((c & 2) == 0)))]);
+            case "stripes":
+                var period = 1 + At(b, (b & 3) == 0 ? 9000 : 40);
+                var (first, last) = (At(a, period), period - 1);
+                if ((c & 1) == 0) last = first + At(c >> 1, period - first);
+                var stripes = ItemSet.Stripes(n, period, first, last);
+                return (set.Union(stripes), [.. model.Select((m, i) => m || (i % period >= first && i % period <= last))]);
             case "batch" when n > 0:
                 var batch = set.ToBatch();
                 model = [.. model];
