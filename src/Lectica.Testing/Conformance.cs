@@ -41,6 +41,10 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
     private readonly bool _moves, _hasMenu;
     private readonly string? _branch;
     private readonly bool _isStrip;
+
+    // How long a swipe is beside one over a row: half way between half the tray and the arming line, where a tray is two thirds of the
+    // height.
+    private readonly double _swipe;
     private readonly ImmutableArray<(string Id, bool IsLeading)> _trays;
 
     /// <summary>A run over a list.</summary>
@@ -57,8 +61,9 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         _parts = list.Parts;
         _moves = list.Options.MayMove;
         _isStrip = list.Options.Layout is Strip;
-        // Tiles have none, and these swipes are longer than a strip is high.
-        _trays = list.Options.Layout is Tiles or Strip ? [] : [.. list.Commands.Where(c => (c.Shows & (Commands.CommandPlaces.LeadingTray | Commands.CommandPlaces.TrailingTray)) != 0).Select(c => (c.Id, c.Shows.HasFlag(Commands.CommandPlaces.LeadingTray)))];
+        _swipe = _isStrip ? list.Viewport.Height / 288 : 1;
+        // Tiles have none.
+        _trays = list.Options.Layout is Tiles ? [] : [.. list.Commands.Where(c => (c.Shows & (Commands.CommandPlaces.LeadingTray | Commands.CommandPlaces.TrailingTray)) != 0).Select(c => (c.Id, c.Shows.HasFlag(Commands.CommandPlaces.LeadingTray)))];
         _hasMenu = !list.Commands.IsEmpty;
     }
 
@@ -112,8 +117,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
             int way = leading ? 1 : -1;
             var edge = leading ? "leading" : "trailing";
             yield return ($"swipe the {edge} tray open", Swipe(Row(2), 120 * way), null);
-            yield return ($"swipe the {edge} tray a little and back", [At(Row(2)), Down, .. Glide(70 * way, 0), .. Glide(-66 * way, 0), Pause(200), Up], null);
-            yield return ($"swipe through at the {edge} edge", Swipe(Row(3), 270 * way, -130 * way), null);
+            yield return ($"swipe the {edge} tray a little and back", [At(Row(2)), Down, .. Along(70 * way), .. Along(-66 * way), Pause(200), Up], null);
+            yield return ($"swipe through at the {edge} edge", Swipe(Row(3), (_isStrip ? 175 : 270) * way, -130 * way), null);
             yield return ($"tap on the {edge} tray", [.. Swipe(Row(2), 120 * way), Pause(700), .. Tap($"tray:{id}:{_keys[2]}")], null);
             yield return ($"tap beside the {edge} tray", [.. Swipe(Row(2), 120 * way), Pause(700), .. Tap(Row(5))], null);
         }
@@ -200,7 +205,14 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
 
     private static SourceAction[] Drag(string from, double x, double y) => [At(from), Down, .. Glide(x, y), Pause(60), Up];
 
-    private static SourceAction[] Swipe(string row, double x, double from = 0) => [At(row) with { X = from == 0 ? -x / 2 : from }, Down, .. Glide(x, 0), Pause(200), Up];
+    private SourceAction[] Swipe(string row, double way, double from = 0)
+    {
+        // In a strip below the parts, which are at the top of an item.
+        return [_isStrip ? At(row) with { Y = Math.Sign(way) * -_swipe * 48 } : At(row) with { X = from == 0 ? -way / 2 : from }, Down, .. Along(way), Pause(200), Up];
+    }
+
+    // The way that a row is swiped.
+    private IEnumerable<SourceAction> Along(double way) => _isStrip ? Glide(0, _swipe * way) : Glide(_swipe * way, 0);
 
     private static ActionScript Script(string name, PointerType type, IEnumerable<SourceAction> actions, string? modifier)
     {

@@ -18,6 +18,7 @@ internal sealed class RemedySearch
     private readonly Verdict _verdict;
     private readonly Func<Recording, IReadOnlyList<ContactStory>> _play;
     private readonly List<int> _at, _before;
+    private readonly bool _isStrip;
 
     /// <summary>A search.</summary>
     /// <param name="recording">The recording, or as much of it as tells what came before and after.</param>
@@ -25,9 +26,10 @@ internal sealed class RemedySearch
     /// <param name="before">Those of the contact before it.</param>
     /// <param name="story">The contact.</param>
     /// <param name="verdict">What it was not.</param>
+    /// <param name="isStrip">Whether items lie side by side and are swiped up and down.</param>
     /// <param name="play">Plays the recording with a change, and gives at least the contact's own story.</param>
-    public RemedySearch(Recording recording, List<int> at, List<int> before, ContactStory story, Verdict verdict, Func<Recording, IReadOnlyList<ContactStory>> play) =>
-        (_recording, _at, _before, _story, _verdict, _play) = (recording, at, before, story, verdict, play);
+    public RemedySearch(Recording recording, List<int> at, List<int> before, ContactStory story, Verdict verdict, bool isStrip, Func<Recording, IReadOnlyList<ContactStory>> play) =>
+        (_recording, _at, _before, _story, _verdict, _isStrip, _play) = (recording, at, before, story, verdict, isStrip, play);
 
     private PointerSample Down => _recording.Inputs[_at[0]].Pointer!.Value;
 
@@ -97,7 +99,7 @@ internal sealed class RemedySearch
         {
             case "tolerance" when wantsMore:
                 foreach (var along in _verdict.Gesture == "swipe" ? (bool[])[true] : [false, true])
-                    yield return (amount => Pull(amount * 200, along), r => $"move {More(Farthest(r))} rather than {Px(Farthest(_recording))}, {(along ? "along the row" : "up or down")}");
+                    yield return (amount => Pull(amount * 200, along), r => $"move {More(Farthest(r))} rather than {Px(Farthest(_recording))}, {(along ? WayOfSwipes : WayOfDrags)}");
                 break;
             case "tolerance" or "swipe-ratio" when _verdict.Gesture != "swipe":
                 yield return (Calm, r => $"stray at most {Less(Farthest(r))} rather than {Px(Farthest(_recording))}");
@@ -107,8 +109,8 @@ internal sealed class RemedySearch
                 else yield return (amount => Sooner(amount, Calm(1)), r => $"stay in place and release after {Shorter(LastOf(r).Time - Down.Time)}");
                 break;
             case "swipe-ratio":
-                yield return (Flatten, r => $"go straighter: {Px(FarthestAcross(r))} across the row rather than {Px(FarthestAcross(_recording))}");
-                yield return (amount => Pull(amount * 200, true, flat: true), r => $"move {Px(Farthest(r))} along the row");
+                yield return (Flatten, r => $"go straighter: {Px(FarthestAcross(r))} {(_isStrip ? "along the strip" : "across the row")} rather than {Px(FarthestAcross(_recording))}");
+                yield return (amount => Pull(amount * 200, true, flat: true), r => $"move {Px(Farthest(r))} {WayOfSwipes}");
                 break;
             case "long-press-time":
                 yield return (amount => Later(_recording, amount * 2000), r => $"release {Ms(LastOf(r).Time - Last.Time)} later, after {Ms(LastOf(r).Time - Down.Time)}");
@@ -137,9 +139,9 @@ internal sealed class RemedySearch
                     foreach (var along in (bool[])[true, false]) yield return (amount => Pull(Released(), amount * 200, along), r => $"move {Px(Farthest(r))} and let the pointer be released");
                 break;
             case "tray-half" or "arming-line":
-                var sign = Math.Sign(Last.X - Down.X) is var s && s == 0 ? 1 : s;
-                yield return (amount => Pull(amount * 400 * sign, true, signed: true), r => $"swipe {Px(Math.Abs(LastOf(r).X - Down.X))} rather than {Px(Math.Abs(Last.X - Down.X))}");
-                yield return (amount => Pull(amount * -800 * sign, true, signed: true), r => $"swipe the other way, {Px(Math.Abs(LastOf(r).X - Down.X))}: there is no tray at this edge");
+                var sign = Math.Sign(Along(Last) - Along(Down)) is var s && s == 0 ? 1 : s;
+                yield return (amount => Pull(amount * 400 * sign, true, signed: true), r => $"swipe {Px(Math.Abs(Along(LastOf(r)) - Along(Down)))} rather than {Px(Math.Abs(Along(Last) - Along(Down)))}");
+                yield return (amount => Pull(amount * -800 * sign, true, signed: true), r => $"swipe the other way, {Px(Math.Abs(Along(LastOf(r)) - Along(Down)))}: there is no tray at this edge");
                 break;
         }
     }
@@ -148,7 +150,18 @@ internal sealed class RemedySearch
 
     private PointerSample LastOf(Recording recording) => recording.Inputs[_at[^1]].Pointer!.Value;
 
-    private double FarthestAcross(Recording recording) => _at.Select(i => recording.Inputs[i].Pointer!.Value).Where(s => s.Kind != SampleKind.Cancel).Max(s => Math.Abs(s.Y - Down.Y));
+    // The way that items are swiped, and the other one.
+    private double Along(PointerSample sample) => _isStrip ? sample.Y : sample.X;
+
+    private double Across(PointerSample sample) => _isStrip ? sample.X : sample.Y;
+
+    private PointerSample At(PointerSample sample, double along, double across) => _isStrip ? sample with { X = across, Y = along } : sample with { X = along, Y = across };
+
+    private string WayOfSwipes => _isStrip ? "up or down" : "along the row";
+
+    private string WayOfDrags => _isStrip ? "along the strip" : "up or down";
+
+    private double FarthestAcross(Recording recording) => _at.Select(i => recording.Inputs[i].Pointer!.Value).Where(s => s.Kind != SampleKind.Cancel).Max(s => Math.Abs(Across(s) - Across(Down)));
 
     private Recording Change(Recording recording, Func<PointerSample, int, PointerSample> change)
     {
@@ -160,19 +173,20 @@ internal sealed class RemedySearch
     /// <summary>All of its path nearer to where it was pressed.</summary>
     private Recording Calm(double amount) => Change(_recording, (s, _) => s with { X = Down.X + ((s.X - Down.X) * (1 - amount)), Y = Down.Y + ((s.Y - Down.Y) * (1 - amount)) });
 
-    private Recording Flatten(double amount) => Change(_recording, (s, _) => s with { Y = Down.Y + ((s.Y - Down.Y) * (1 - amount)) });
+    private Recording Flatten(double amount) => Change(_recording, (s, _) => At(s, Along(s), Across(Down) + ((Across(s) - Across(Down)) * (1 - amount))));
 
     private Recording Pull(double by, bool along, bool flat = false, bool sooner = false, bool signed = false) => Pull(flat ? Flatten(1) : sooner ? Sooner(1) : _recording, by, along, signed);
 
     /// <summary>Its path drawn out more and more, in the direction in which it went.</summary>
     private Recording Pull(Recording recording, double by, bool along, bool signed = false)
     {
-        var sign = signed ? 1 : along ? (Last.X < Down.X ? -1 : 1) : (Last.Y < Down.Y ? -1 : 1);
+        var sign = signed ? 1 : (along ? Along(Last) < Along(Down) : Across(Last) < Across(Down)) ? -1 : 1;
         double span = Math.Max(1e-6, LastOf(recording).Time - DownOf(recording).Time), count = Math.Max(1, _at.Count - 1);
         return Change(recording, (s, k) =>
         {
             var part = span > 1e-3 ? (s.Time - DownOf(recording).Time) / span : k / count;
-            return along ? s with { X = s.X + (by * sign * part) } : s with { Y = s.Y + (by * sign * part) };
+            var more = by * sign * part;
+            return along ? At(s, Along(s) + more, Across(s)) : At(s, Along(s), Across(s) + more);
         });
     }
 

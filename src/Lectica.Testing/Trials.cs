@@ -1,4 +1,5 @@
 using Lectica.Input;
+using Lectica.Layout;
 
 namespace Lectica.Testing;
 
@@ -9,14 +10,25 @@ namespace Lectica.Testing;
 internal sealed class Trials<TItem, TKey>(Func<InteractiveList<TItem, TKey>> open, Recording recording, IReadOnlyList<List<int>> contacts) where TKey : notnull
 {
     private ListPlayer<TItem, TKey>? _player;
+    private bool? _isStrip;
     private int _played;
+
+    private bool IsStrip
+    {
+        get
+        {
+            if (_isStrip is { } known) return known;
+            using var list = open();
+            return (_isStrip = list.Options.Layout is Strip).Value;
+        }
+    }
 
     /// <summary>The smallest change that makes of a contact what it was not.</summary>
     public Remedy? Find(ContactStory story, Verdict verdict)
     {
         var at = contacts[story.Ordinal];
         var before = story.Ordinal == 0 ? [] : contacts[story.Ordinal - 1];
-        var whole = new RemedySearch(recording, at, before, story, verdict, r => Explainer.Stories(Explainer.Play(open, r), r, []));
+        var whole = new RemedySearch(recording, at, before, story, verdict, IsStrip, r => Explainer.Stories(Explainer.Play(open, r), r, []));
         // Without other pointers, or beside ones that are down, all of it is another recording.
         if (verdict.Limit == "one-pointer" || !CanBegin(at[0])) return whole.Find();
         var from = before.Count == 0 ? Math.Max(0, at[0] - 1) : Math.Min(before[0], at[0] - 1);
@@ -34,7 +46,7 @@ internal sealed class Trials<TItem, TKey>(Func<InteractiveList<TItem, TKey>> ope
             return [.. Explainer.Stories(trace, changed, []).Take(1).Select(s => s with { Ordinal = story.Ordinal })];
         }
         List<int> Shifted(List<int> places) => [.. places.Select(i => i - from)];
-        var search = new RemedySearch(window, Shifted(at), Shifted(before), story, verdict, Try);
+        var search = new RemedySearch(window, Shifted(at), Shifted(before), story, verdict, IsStrip, Try);
         return search.FindWay() is { } found ? whole.RemedyOf(found.Way, found.Amount) : null;
     }
 

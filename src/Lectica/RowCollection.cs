@@ -8,11 +8,15 @@ namespace Lectica;
 /// <summary>
 /// The rows on show as an observable list for an items-control. Rows are made as they are asked for and are not kept alive, so a million
 /// cost nothing until they are looked at. What became of one row is reported as such: it came, went, changed places, or another one stands
-/// in its place. Of more than one a reset is reported.
+/// in its place. Of rows that others stand in the place of it is reported one by one, up to 64 of them; of all else that is more than one
+/// row, a reset is reported.
 /// </summary>
 public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TKey>>, IList, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable
     where TKey : notnull
 {
+    // More rows at once than this are looked at anew sooner than one by one.
+    private const int Few = 64;
+
     private readonly InteractiveList<TItem, TKey> _list;
     private readonly Dictionary<TKey, WeakReference<ListRow<TItem, TKey>>> _made = [];
     private readonly List<(Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)> _edits = [];
@@ -141,7 +145,7 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
         ReadOnlySpan<int> was = before.AsSpan(start, before.Length - start - end), become = now.AsSpan(start, now.Length - start - end);
         if (was.Length == 1 && become.Length <= 1)
         {
-            var gone = was[0] >= 0 ? RowAt(was[0]) : edits[0].Left.Where(l => l.Index == old[start]).Select(l => RowOf(l.Item, l.Key, -1)).First();
+            var gone = was[0] >= 0 ? RowAt(was[0]) : RowOf(LeaverOf(edits[0].Left, old[start]));
             if (become.Length == 0) Tell(new(NotifyCollectionChangedAction.Remove, gone, start), true);
             else Tell(new(NotifyCollectionChangedAction.Replace, RowAt(become[0]), gone, start), false);
             return true;
@@ -152,6 +156,12 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
             return true;
         }
         if (was.Length != become.Length) return false;
+        if (was.Length <= Few && !was.ContainsAny(become))
+        {
+            ListRow<TItem, TKey>[] gone = [.. was.ToArray().Select((index, i) => index >= 0 ? RowAt(index) : RowOf(LeaverOf(edits[0].Left, old[start + i])))];
+            TellReplaced(gone, become.ToArray(), start);
+            return true;
+        }
         var last = was.Length - 1;
         if (was[0] == become[last] && was[1..].SequenceEqual(become[..last])) Tell(new(NotifyCollectionChangedAction.Move, RowAt(was[0]), start + last, start), false);
         else if (was[last] == become[0] && was[..last].SequenceEqual(become[1..])) Tell(new(NotifyCollectionChangedAction.Move, RowAt(was[last]), start, start + last), false);
@@ -159,7 +169,17 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
         return true;
     }
 
-    /// <summary>Tells of what became of one row, if no more than that happened.</summary>
+    private static Departed<TItem, TKey> LeaverOf(IReadOnlyList<Departed<TItem, TKey>> left, int index) => left.First(l => l.Index == index);
+
+    private ListRow<TItem, TKey> RowOf(Departed<TItem, TKey> leaver) => RowOf(leaver.Item, leaver.Key, -1);
+
+    /// <summary>Others stand in the place of these: the number of rows stays, so that each can be told by itself.</summary>
+    private void TellReplaced(ListRow<TItem, TKey>[] gone, int[] come, int start)
+    {
+        for (var i = 0; i < come.Length; i++) Tell(new(NotifyCollectionChangedAction.Replace, RowAt(come[i]), gone[i], start + i), false);
+    }
+
+    /// <summary>Tells of what became of one row, or of rows that were replaced, if no more than that happened.</summary>
     private bool TellOne(ItemSet old, ItemSet now, (Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)[] edits)
     {
         if (edits.Length > 1) return false;
@@ -179,8 +199,16 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
             if (edit.AsSplice is null) return false;
             followed = edit.Apply(old);
             var showed = left.Where(l => old.Contains(l.Index)).ToList();
-            if (showed.Count > 1) return false;
-            if (showed is [var leaver]) (gone, goneAt) = (RowOf(leaver.Item, leaver.Key, -1), old.Rank(leaver.Index));
+            if (showed.Count > 1)
+            {
+                var others = now.Except(followed);
+                if (showed.Count > Few || others.Count != showed.Count || followed.Except(now).Count > 0) return false;
+                int[] come = [.. others];
+                if (showed.Where((l, i) => old.Rank(l.Index) != now.Rank(come[i])).Any()) return false;
+                TellReplaced([.. showed.Select(RowOf)], come, now.Rank(come[0]));
+                return true;
+            }
+            if (showed is [var leaver]) (gone, goneAt) = (RowOf(leaver), old.Rank(leaver.Index));
         }
         // Those that stay, but hide or show now; beside them one that left, if any did.
         ItemSet hid = followed.Except(now), shows = now.Except(followed);

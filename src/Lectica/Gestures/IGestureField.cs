@@ -11,4 +11,9 @@ public interface IGestureField : IHitTester
     /// no drag, and a long press that nobody waits for is still a tap.
     /// </summary>
     bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers);
+
+    /// <summary>
+    /// Whether it is turned: what is across a row, x here, is up and down on the screen. Only the reasons of verdicts say so.
+    /// </summary>
+    bool IsTurned => false;
 }

@@ -36,7 +36,7 @@ public sealed class Recogniser(Thresholds thresholds)
         public Modifiers Modifiers;
         public double StartX, StartY, StartTime, X, Y, Time, Farthest, FarthestAt, Deadline;
         public GestureKind Running;
-        public bool HasCrossed;
+        public bool HasCrossed, IsTurned;
 
         /// <summary>Whether no rule takes a long press where it went down.</summary>
         public bool NoLongPress;
@@ -207,6 +207,7 @@ public sealed class Recogniser(Thresholds thresholds)
         (contact.StartX, contact.StartY, contact.StartTime) = (Finite(sample.X), Finite(sample.Y), time);
         (contact.X, contact.Y, contact.Time, contact.Farthest, contact.FarthestAt) = (contact.StartX, contact.StartY, time, 0, 0);
         (contact.Stage, contact.HasCrossed, contact.NoLongPress, contact.Deadline, contact.Open) = (Stage.Pending, false, false, double.PositiveInfinity, 1 << (int)TapKind(contact));
+        contact.IsTurned = field.IsTurned;
         contact.Track.Clear();
         contact.Track.Add(time, contact.X);
 
@@ -283,7 +284,7 @@ public sealed class Recogniser(Thresholds thresholds)
                 Begin(contact, GestureKind.Swipe, gestures);
                 return;
             }
-            RuleOut(contact, GestureKind.Swipe, $"went {Px(Math.Abs(dx))} along the row and {Px(Math.Abs(dy))} across it, a swipe goes more than {thresholds.SwipeRatio.ToString(CultureInfo.InvariantCulture)} times as far along",
+            RuleOut(contact, GestureKind.Swipe, $"went {Px(Math.Abs(dx))} {(contact.IsTurned ? "up or down" : "along the row")} and {Px(Math.Abs(dy))} {(contact.IsTurned ? "along the strip" : "across it")}, a swipe goes more than {thresholds.SwipeRatio.ToString(CultureInfo.InvariantCulture)} times as far {(contact.IsTurned ? "up or down" : "along")}",
                 new(Limit.SwipeRatio, dy == 0 ? double.MaxValue : Math.Abs(dx / dy), thresholds.SwipeRatio), gestures);
         }
         if (contact.MayBe(GestureKind.Drag)) Begin(contact, GestureKind.Drag, gestures);
@@ -313,7 +314,8 @@ public sealed class Recogniser(Thresholds thresholds)
         contact.Running = kind;
         contact.Open &= ~(1 << (int)kind);
         RuleOutAll(contact, told, new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
-        var way = kind != GestureKind.Swipe ? "" : contact.X > contact.StartX ? ", to the right" : ", to the left";
+        var isForward = contact.X > contact.StartX;
+        var way = kind != GestureKind.Swipe ? "" : contact.IsTurned ? isForward ? ", down" : ", up" : isForward ? ", to the right" : ", to the left";
         gestures.Add(Report(contact, kind, GesturePhase.Begin, told + way));
         // Whatever else is down has nothing more to do.
         foreach (var other in _contacts)

@@ -41,6 +41,8 @@ internal sealed class Pointing<TItem, TKey>(
         (kind == GestureKind.Pull ? core.Viewport.ScrollTop <= 0 : hit.Row is null || (hit.Index >= 0 && !core.State.Showing.Disabled.Contains(hit.Index)))
         && core.Options.Gestures.Find(kind, pointer, hit.Row is null ? null : hit.Part, modifiers, situation(), core.Options.ModKey) is not null;
 
+    public bool IsTurned => core.Axes.IsAcross;
+
     // ── Input ──
 
     public Response Take(in PointerSample sample)

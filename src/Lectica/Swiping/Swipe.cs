@@ -49,8 +49,13 @@ public readonly record struct Swipe(int Index, double Began, double Place, bool 
 /// <summary>The physics of swiping: pure functions of where the finger is and how fast it went.</summary>
 public sealed class SwipePhysics(Trays trays, Thresholds thresholds, double rowWidth, bool reducedMotion)
 {
-    /// <summary>The width of an edge's tray at rest, px; never more than the row's.</summary>
-    public double TrayWidth(Edge edge) => Math.Min(rowWidth, trays.At(edge).Length * thresholds.TrayCommandWidth);
+    // A wider one could not be opened without passing the arming line, and would leave nothing of the row to press.
+    private const double MostOfRow = 2.0 / 3;
+
+    /// <summary>
+    /// The width of an edge's tray at rest, px: as wide as its commands are, and at most two thirds of the row. Then they are narrower.
+    /// </summary>
+    public double TrayWidth(Edge edge) => Math.Min(MostOfRow * rowWidth, trays.At(edge).Length * thresholds.TrayCommandWidth);
 
     /// <summary>A finger takes a row, which may have its tray open.</summary>
     public static Swipe Take(int index, Swipe? open) =>

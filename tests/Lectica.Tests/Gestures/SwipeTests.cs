@@ -229,15 +229,24 @@ public sealed class SwipeTests
     }
 
     [Fact]
-    public void A_tray_is_never_wider_than_its_row()
+    public void A_tray_leaves_a_third_of_its_row_and_can_be_opened_without_passing_the_arming_line()
     {
         var commands = Enumerable.Range(0, 6).Select(i => new Command<string, string>($"c{i}", $"C{i}") { Shows = CommandPlaces.TrailingTray, Do = _ => { } }).ToImmutableArray();
         using var list = RecognitionTests.Open(Options with { Viewport = new(300, 520) }, 5, commands);
         list.OpenTray("R01", Edge.Trailing);
         var row = list.Frame.Rows.Single(r => r.KeyText == "R01");
         Assert.Equal(6, row.Tray.Length);
-        Assert.Equal(-300, row.Shift.To);
-        Assert.Equal(0, row.Tray.Min(t => t.Left), 6);
-        Assert.Equal(300, row.Tray.Sum(t => t.Width), 6);
+        Assert.Equal(-200, row.Shift.To);
+        Assert.Equal(100, row.Tray.Min(t => t.Left), 6);
+        Assert.Equal(200, row.Tray.Sum(t => t.Width), 6);
+        list.CloseTray();
+        foreach (var by in Enumerable.Range(101, 48))
+        {
+            list.Take(PointerSample.Down(PointerType.Touch, 200, 80, by * 1000));
+            for (var way = 20; way <= by; way++) list.Take(PointerSample.Move(PointerType.Touch, 200 - way, 80, (by * 1000) + way));
+            list.Take(PointerSample.Up(PointerType.Touch, 200 - by, 80, (by * 1000) + 900));
+            Assert.True(list.IsTrayOpen, $"{by} px");
+            list.CloseTray();
+        }
     }
 }

@@ -6,6 +6,7 @@ using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Testing;
+using Lectica.Tests.Gestures;
 
 namespace Lectica.Tests.Layouts;
 
@@ -157,6 +158,33 @@ public sealed class StripTests
     private static void Note(List<string> acts, string? act, string? key, string? refused)
     {
         if (act is not null) acts.Add($"{act} {key} {refused}");
+    }
+
+    [Fact]
+    public void Why_an_item_was_not_swiped_is_told_in_the_directions_of_the_screen_and_the_remedy_swipes_it()
+    {
+        InteractiveList<string, string> Open() => RecognitionTests.Open(RecognitionTests.Everything with { Layout = new Strip(52), Viewport = new(520, 400) });
+        var random = new Random(8);
+        int ruledOut = 0, up = 0, down = 0;
+        for (var i = 0; i < 80; i++)
+        {
+            // The hands of the other tests, turned.
+            var trace = HumanTraces.Make(random, 1000, new(Jitter: 4, Tremor: 4, Drift: 4, Curve: 4, Haste: 0.7 + (i % 7 * 0.15)));
+            var recording = new Recording("hand", [.. trace.Samples.Select(s => new RecordedInput { Pointer = s with { X = s.Y, Y = s.X } })]);
+            foreach (var verdict in Explainer.Explain(Open, recording).SelectMany(s => s.Verdicts).Where(v => v.Gesture is "swipe" or "open-tray" or "swipe-through"))
+            {
+                Assert.DoesNotMatch("to the (left|right)|the row|across", verdict.Reason);
+                up += verdict.Reason.EndsWith(", up", StringComparison.Ordinal) ? 1 : 0;
+                down += verdict.Reason.EndsWith(", down", StringComparison.Ordinal) ? 1 : 0;
+                if (verdict.Remedy is not { } remedy) continue;
+                ruledOut++;
+                Assert.DoesNotMatch("the row", remedy.Words);
+                var player = ListPlayer.On(Open());
+                player.Play(remedy.Recording);
+                Assert.Contains(player.Trace, l => verdict.Gesture switch { "open-tray" => l.Change == "tray" && l.Open is not null, "swipe-through" => l.Act == "invoke-tray", _ => l is { Gesture: "swipe", Recognised: true } });
+            }
+        }
+        Assert.True(ruledOut > 20 && up > 3 && down > 3, $"{ruledOut} ruled out, {up} up, {down} down");
     }
 
     [Fact]

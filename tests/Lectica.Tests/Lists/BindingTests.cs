@@ -107,9 +107,10 @@ public sealed class BindingTests
     public void Observable_rows_and_sections_follow_any_edit_as_a_control_does(int order)
     {
         var told = new System.Collections.Concurrent.ConcurrentDictionary<NotifyCollectionChangedAction, int>();
-        Gen.Select(Gen.Int[0, 9], Gen.Int[0, 100], Gen.Int[0, 100]).Array[1, 30].Sample(steps =>
+        var several = 0;
+        Gen.Select(Gen.Int[0, 10], Gen.Int[0, 100], Gen.Int[0, 100]).Array[1, 30].Sample(steps =>
         {
-            var source = new ObservableCollection<int>(Enumerable.Range(0, 6));
+            var source = new Replacing(Enumerable.Range(0, 6));
             var list = InteractiveList.Of(source, i => i, new() { Mode = SelectionMode.Multiple });
             if (order == 1) list.SortBy = (x, y) => (x * 7 % 10).CompareTo(y * 7 % 10);
             if (order == 2) list.Sections = new(i => $"{i % 3}");
@@ -143,6 +144,15 @@ public sealed class BindingTests
                         source.Insert(a % (source.Count + 1), next++);
                     }
                 else if (kind == 8 && sections.Count > 0) sections[a % sections.Count].IsCollapsed = b % 2 == 0;
+                else if (kind == 10 && source.Count > 2)
+                {
+                    var at = a % (source.Count - 1);
+                    var count = Math.Min(2 + (b % 3), source.Count - at);
+                    var isPlain = order == 0 && rows.Count == source.Count;
+                    source.Replace(at, [.. Enumerable.Range(0, count).Select(_ => next++)]);
+                    // None is lost from view by it, unless the filter hides one that comes in.
+                    if (isPlain && rows.Count == source.Count) Interlocked.Increment(ref several);
+                }
                 else if (kind == 9 && sections.Count > 0 && sections[a % sections.Count] is { IsSelected: not null } whole) whole.IsSelected = !whole.IsSelected;
                 Assert.Equal(list.Rows.InOrder().Select(i => list[i]), control.Select(r => r.Item));
                 Assert.Equal(inOrder, sections);
@@ -159,7 +169,36 @@ public sealed class BindingTests
             }
         }, iter: 500);
         Assert.Equal(5, told.Count);
+        if (order == 0) Assert.True(several > 30, $"{several} times several replaced");
         Assert.All(told, t => Assert.True(t.Value > 30, $"{t.Key}: {t.Value}"));
+    }
+
+    /// <summary>A collection that replaces several at once and says so.</summary>
+    private sealed class Replacing(IEnumerable<int> items) : ObservableCollection<int>(items)
+    {
+        public void Replace(int at, int[] others)
+        {
+            int[] old = [.. Items.Skip(at).Take(others.Length)];
+            for (var i = 0; i < others.Length; i++) Items[at + i] = others[i];
+            OnCollectionChanged(new(NotifyCollectionChangedAction.Replace, others, old, at));
+        }
+    }
+
+    [Fact]
+    public void Several_rows_that_are_replaced_at_once_are_told_one_by_one()
+    {
+        foreach (var sorted in (bool[])[false, true])
+        {
+            var source = new Replacing(Enumerable.Range(0, 9));
+            var list = InteractiveList.Of(source, i => i);
+            if (sorted) list.SortBy = (x, y) => (x % 100).CompareTo(y % 100);
+            using var rows = list.ObservableRows();
+            var told = new System.Collections.Concurrent.ConcurrentDictionary<NotifyCollectionChangedAction, int>();
+            var control = Mirror(rows, told);
+            source.Replace(3, [103, 104, 105, 106]);
+            Assert.Equal([0, 1, 2, 103, 104, 105, 106, 7, 8], control.Select(r => r.Item));
+            Assert.Equal([(NotifyCollectionChangedAction.Replace, 4)], told.Select(t => (t.Key, t.Value)));
+        }
     }
 
     /// <summary>What an items-control holds that follows a collection's reports alone.</summary>

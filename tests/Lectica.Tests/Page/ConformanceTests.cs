@@ -21,7 +21,7 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
     [InlineData("plan", 40)]
     [InlineData("outline", 45)]
     [InlineData("tiles", 38)]
-    [InlineData("strip", 34)]
+    [InlineData("strip", 50)]
     public async Task The_component_does_what_every_host_must(string sample, int scripts)
     {
         await using var host = await PageHost.Start($"{fixture.Address}?sample={sample}&item=58");
