@@ -31,7 +31,7 @@ foreach (var letter in "orvane 13") list.Take(new KeyPress($"{letter}"));
 list.WaitUntilRead();
 Console.WriteLine($"found {list[list.Selection.Cursor].Field}");
 list.CollapseOrExpand("2026");
-Console.WriteLine($"{list.Rows.Count:N0} rows, {list.Count:N0} items");
+Console.WriteLine($"{list.RowCount:N0} rows, {list.Count:N0} items");
 
 // A filter becomes part of the query.
 source.Filter = r => r.Field.StartsWith("Tessil");

@@ -8,8 +8,8 @@ var options = new ListOptions { MayMove = true, Parts = new() { Handle = true },
 using var tonight = InteractiveList.Of(new ObservableCollection<string> { "Tessil Ring", "Orvane Cluster", "Belyra Pair" }, name => name, options with { Title = "Tonight" });
 using var tomorrow = InteractiveList.Of(new ObservableCollection<string> { "Harunda Comet" }, name => name, options with { Title = "Tomorrow" });
 var group = new ListGroup<string, string>();
-group.Add(tonight, () => (0, 0));           // where each list is on the page, asked while something is dragged
-group.Add(tomorrow, () => (320, 0));
+group.Add(tonight, () => new(0, 0));           // where each list is on the page, asked while something is dragged
+group.Add(tomorrow, () => new(320, 0));
 group.Decide = transfer => transfer.Items.Contains("Tessil Ring") ? TransferKind.Refuse : TransferKind.Take;
 
 void Show() => Console.WriteLine($"{string.Join(", ", tonight.Frame.Rows.Select(r => r.Content.Label))} | {string.Join(", ", tomorrow.Frame.Rows.Select(r => r.Content.Label))}");

@@ -157,7 +157,7 @@ internal sealed class QueryFigures(int rows) : FigureTable
         var time = 1000.0;
         void Tap(double y, Modifiers modifiers)
         {
-            shown.Take(new PointerSample(SampleKind.Down, 1, PointerType.Mouse, 200, y, time += 1000, Buttons: 1) { Modifiers = modifiers });
+            shown.Take(new PointerSample(SampleKind.Down, 1, PointerType.Mouse, 200, y, time += 1000) { Buttons = 1, Modifiers = modifiers });
             shown.Take(new PointerSample(SampleKind.Up, 1, PointerType.Mouse, 200, y, time += 50) { Modifiers = modifiers });
         }
         Tap(170, Modifiers.None);

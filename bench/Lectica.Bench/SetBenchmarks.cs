@@ -150,10 +150,10 @@ public class SetBenchmarks
     public ItemSet UnionOneToggleApart() => _half.Union(_near);
 
     [Benchmark, BenchmarkCategory("versions")]
-    public SetWindow DifferenceOneToggleApart() => _near.DifferenceFrom(_half);
+    public int DifferenceOneToggleApart() => _near.DifferenceFrom(_half).NewLength;
 
     [Benchmark, BenchmarkCategory("versions")]
-    public SetWindow DifferenceOneSpliceApart() => _moved.DifferenceFrom(_half);
+    public int DifferenceOneSpliceApart() => _moved.DifferenceFrom(_half).NewLength;
 
     [Benchmark, BenchmarkCategory("move")]
     public ItemSet ThousandScatteredToOneGap() => _half.Move(_scattered, N / 2);

@@ -36,7 +36,7 @@ internal sealed class TileFigures : FigureTable
     {
         var time = 1_000.0;
         list.ScrollTo(0);
-        void Take(SampleKind kind, double x, double y) => list.Take(new PointerSample(kind, 1, PointerType.Mouse, x, y, time += 20, Buttons: 1));
+        void Take(SampleKind kind, double x, double y) => list.Take(new PointerSample(kind, 1, PointerType.Mouse, x, y, time += 20) { Buttons = 1 });
         Take(SampleKind.Down, 4, 100);
         Take(SampleKind.Move, 300, 300);
         list.ScrollTo(scroll);

@@ -256,7 +256,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     // What an app has the list read anew, its templates draw anew.
     private void Told(object? sender, PropertyChangedEventArgs e)
     {
-        if (e.PropertyName == nameof(InteractiveList<,>.Rows)) _version++;
+        if (e.PropertyName == nameof(InteractiveList<,>.RowCount)) _version++;
         if (e.PropertyName is not (nameof(InteractiveList<,>.Commands) or nameof(IHostedList.ClipboardUse))) return;
         _keysAreOthers = true;
         Show();
@@ -344,8 +344,14 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     {
         for (var rest = samples.Span; rest.Length >= Fields; rest = rest[Fields..])
         {
-            var sample = new PointerSample((SampleKind)(int)rest[0], (int)rest[1], (PointerType)(int)rest[2], rest[3], rest[4], rest[5],
-                (int)rest[6], (int)rest[7], (Modifiers)(int)rest[8], rest[9] != 0, rest[10]);
+            var sample = new PointerSample((SampleKind)(int)rest[0], (int)rest[1], (PointerType)(int)rest[2], rest[3], rest[4], rest[5])
+            {
+                Button = (int)rest[6],
+                Buttons = (int)rest[7],
+                Modifiers = (Modifiers)(int)rest[8],
+                IsPrimary = rest[9] != 0,
+                Pressure = rest[10],
+            };
             if (sample.Kind == SampleKind.Down) _down[sample.PointerId] = sample.PointerType;
             else if (sample.Kind != SampleKind.Move) _down.Remove(sample.PointerId);
             Hand(sample);
@@ -411,7 +417,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
 
     public void TakeHeights(string[] keys, double[] heights) => Taking(null, true, () =>
     {
-        List.Measure(keys.Zip(heights).Where(k => k.Second > 0));
+        List.Measure(keys.Zip(heights, KeyValuePair.Create).Where(k => k.Value > 0));
         return true;
     });
 

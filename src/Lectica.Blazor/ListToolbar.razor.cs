@@ -66,7 +66,7 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     // What can be done follows the selection, the items, the commands and what is under way, not each frame.
     private void Changed(object? sender, PropertyChangedEventArgs e)
     {
-        if (e.PropertyName is nameof(InteractiveList<,>.Selection) or nameof(InteractiveList<,>.Commands) or nameof(InteractiveList<,>.Count) or nameof(InteractiveList<,>.Rows)
+        if (e.PropertyName is nameof(InteractiveList<,>.Selection) or nameof(InteractiveList<,>.Commands) or nameof(InteractiveList<,>.Count) or nameof(InteractiveList<,>.RowCount)
             or nameof(InteractiveList<,>.RunningCommands)) StateHasChanged();
     }
 

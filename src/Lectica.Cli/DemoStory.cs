@@ -222,7 +222,7 @@ internal static class DemoStory
                 player.Mouse.Up();
                 player.List.Filter = row => row.Values.Any(v => v.StartsWith("Keldan", StringComparison.Ordinal));
                 shoot("a filter keeps the way to what it finds");
-                return player.List.LevelOf("C21") == 2 && player.List.WithBelow(["C11"]).Contains("C21") && player.List.Rows.Matching.Count == 3;
+                return player.List.LevelOf("C21") == 2 && player.List.WithBelow(["C11"]).Contains("C21") && player.List.Shown.Count == 3;
             }),
         ];
         using var bar = new FramePainter(Theme.Light).ToPng(Selected(plan).ToolbarFor(160), 160);

@@ -93,7 +93,7 @@ internal static class KeysTable
     private static IEnumerable<(string Chord, string Does, string When)> Lines(InteractiveList<Row, string> list)
     {
         var options = list.Options;
-        foreach (var (rule, always) in options.Keys.InForce(options.Mode, options.ModKey, options.SpaceMark is not null, options.MayMove, list.Outline is not null))
+        foreach (var (rule, always) in options.Keys.InForce(options, list.Outline is not null))
             yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + WordsOf(rule, options.Layout is Tiles or Strip)), always ? "always" : rule.When?.Name ?? "otherwise");
         foreach (var command in list.Commands)
             foreach (var chord in command.Chords) yield return (chord.ToString(), $"the command '{command.Id}'", "always");

@@ -62,7 +62,7 @@ internal sealed class Recorder
     public Narrator Narrator => _narrator;
 
     /// <summary>What the list says at the end: its brief notice, or else why it shows nothing; null where it does neither.</summary>
-    public string? Notice => _list.Frame.Brief?.Text ?? (_list.Rows.Notice is null ? null : _list.Frame.Rows[0].Content.Label);
+    public string? Notice => _list.Frame.Brief?.Text ?? (_list.Frame.Rows is [{ Notice: not null } only] ? only.Content.Label : null);
 
     /// <summary>Plays a script or a recording.</summary>
     public void Play(Input input, Progress progress)

@@ -65,7 +65,7 @@ internal static class Reports
         {
             ["table"] = options.Keys.Name,
             ["mod"] = options.ModKey.ToString(),
-            ["rules"] = Many(options.Keys.InForce(options.Mode, options.ModKey, options.SpaceMark is not null, options.MayMove, list.Outline is not null), r => new JsonObject
+            ["rules"] = Many(options.Keys.InForce(options, list.Outline is not null), r => new JsonObject
             {
                 ["name"] = r.Rule.Name,
                 ["chord"] = r.Rule.Chord.ToString(),

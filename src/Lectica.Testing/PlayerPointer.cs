@@ -176,7 +176,14 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
     }
 
     private Response Send(SampleKind kind, int button) =>
-        _player.Take(new PointerSample(kind, _id, Type, X, Y, _player.Now, button, _buttons, _player.Modifiers, _isPrimary, _buttons == 0 ? 0 : 0.5));
+        _player.Take(new PointerSample(kind, _id, Type, X, Y, _player.Now)
+        {
+            Button = button,
+            Buttons = _buttons,
+            Modifiers = _player.Modifiers,
+            IsPrimary = _isPrimary,
+            Pressure = _buttons == 0 ? 0 : 0.5,
+        });
 
     private static Response Response(bool handled) => new(handled);
 

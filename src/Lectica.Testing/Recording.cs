@@ -129,9 +129,14 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
                 throw Error(kind != SampleKind.Down ? "an 'intent' stands at the pointerdown." : $"'{intent}' is no intent: use {string.Join(", ", Intents)}.");
             return new()
             {
-                Pointer = new(kind, (int)(Number("pointerId") ?? 1), pointer, Place("clientX", kind), Place("clientY", kind), time,
-                    (int)(Number("button") ?? (kind == SampleKind.Move ? -1 : 0)), (int)(Number("buttons") ?? (kind is SampleKind.Down or SampleKind.Move ? 1 : 0)),
-                    modifiers, !element.TryGetProperty("isPrimary", out _) || Flag("isPrimary"), Number("pressure") ?? (kind is SampleKind.Up ? 0 : 0.5)),
+                Pointer = new(kind, (int)(Number("pointerId") ?? 1), pointer, Place("clientX", kind), Place("clientY", kind), time)
+                {
+                    Button = (int)(Number("button") ?? (kind == SampleKind.Move ? -1 : 0)),
+                    Buttons = (int)(Number("buttons") ?? (kind is SampleKind.Down or SampleKind.Move ? 1 : 0)),
+                    Modifiers = modifiers,
+                    IsPrimary = !element.TryGetProperty("isPrimary", out _) || Flag("isPrimary"),
+                    Pressure = Number("pressure") ?? (kind is SampleKind.Up ? 0 : 0.5),
+                },
                 Intent = intent,
             };
         }

@@ -145,7 +145,12 @@ public sealed class ChoiceField<TItem, TKey> : INotifyPropertyChanged where TKey
     public event EventHandler<ChosenEventArgs<TItem>>? Chosen;
 
     /// <summary>What there is to draw.</summary>
-    public ChoiceFrame Frame => new(Label, Text, !HasValue, List.Viewport.Width, Height, _hasFocus, IsOpen ? List.Frame : null) { OptionsTop = _top };
+    public ChoiceFrame Frame => new(Label, Text, !HasValue, List.Viewport.Width, Height)
+    {
+        HasFocus = _hasFocus,
+        Options = IsOpen ? List.Frame : null,
+        OptionsTop = _top,
+    };
 
     /// <summary>Shows the options, with the cursor on the value, else on the first.</summary>
     public void Open()

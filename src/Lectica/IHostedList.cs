@@ -91,7 +91,7 @@ public interface IHostedList : INotifyPropertyChanged
     /// needs.
     /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">A height is not more than 0, or too high; nothing has changed then.</exception>
-    void Measure(IEnumerable<(string KeyText, double Height)> heights);
+    void Measure(IEnumerable<KeyValuePair<string, double>> heights);
 
     /// <summary>
     /// When <see cref="Advance"/> should be called, ms on the samples' clock: a long press that is due, or the next step of scrolling while

@@ -117,22 +117,22 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// row that was just brought into view stays in view. Heights belong to items and follow them; keys that are not in the list are left
     /// out. Cost: the number of all that have been measured.
     /// </summary>
-    /// <param name="heights">Items by key, with their heights in px.</param>
+    /// <param name="heights">Heights in px, by the items' keys.</param>
     /// <exception cref="ArgumentOutOfRangeException">A height is not more than 0, or too high; nothing has changed then.</exception>
-    public void Measure(IEnumerable<(TKey Key, double Height)> heights)
+    public void Measure(IEnumerable<KeyValuePair<TKey, double>> heights)
     {
         ArgumentNullException.ThrowIfNull(heights);
         var all = heights.ToList();
         foreach (var (key, height) in all)
             if (!ListOptions.IsHeight(height))
                 throw new ArgumentOutOfRangeException(nameof(heights), height, $"The row of '{Here.Store.TextOf(key)}' cannot be {height} px high: a row is higher than 0 px, and {ListOptions.HighestRow} px at most.");
-        Set(p => p.Scroller.Measure(all.Select(h => (Index: p.Store.IndexOf(h.Key), h.Height)).Where(h => h.Index >= 0)));
+        Set(p => p.Scroller.Measure(all.Select(h => (Index: p.Store.IndexOf(h.Key), h.Value)).Where(h => h.Index >= 0)));
     }
 
-    void IHostedList.Measure(IEnumerable<(string KeyText, double Height)> heights)
+    void IHostedList.Measure(IEnumerable<KeyValuePair<string, double>> heights)
     {
         var rows = Frame.Rows.AddRange(Frame.Kept).Where(r => r.KeyText is not null).ToLookup(r => r.KeyText!, r => r.Index);
-        Measure(heights.Where(h => rows.Contains(h.KeyText)).Select(h => (KeyAt(rows[h.KeyText].First()), h.Height)));
+        Measure(heights.Where(h => rows.Contains(h.Key)).Select(h => KeyValuePair.Create(KeyAt(rows[h.Key].First()), h.Value)));
     }
 
     string IHostedList.LabelOf(string mark) => Here.Core.State.Declared.Marks.FirstOrDefault(m => m.Name == mark)?.Label ?? mark;
@@ -340,24 +340,24 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         double WidthOf(string label, string? icon) => hasIcons && icon is not null ? Toolbar.OverflowWidth : labelWidth?.Invoke(label) ?? (12 * label.Length) + 24;
         var target = p.Actor.TargetOfCommand();
-        return Toolbar.Fit([.. p.Book.InToolbar.Select(c => (p.Book.ToolOf(c, target, WidthOf), c.Priority))], width);
+        return Toolbar.Fit([.. p.Book.InToolbar.Select(c => p.Book.ToolOf(c, target, WidthOf) with { Priority = c.Priority })], width);
     });
 
     /// <summary>
     /// What is wrong with the chords of commands: those that the key table or finding by typing takes first, and those that the platform
     /// keeps for itself.
     /// </summary>
-    public IEnumerable<(Command<TItem, TKey> Command, KeyChord Chord, string Reason)> ChordConflicts()
+    public IEnumerable<ChordConflict<TItem, TKey>> ChordConflicts()
     {
-        var inForce = Options.Keys.InForce(Options.Mode, Options.ModKey, Options.SpaceMark is not null, Options.MayMove, Outline is not null).ToList();
+        var inForce = Options.Keys.InForce(Options, Outline is not null).ToList();
         foreach (var command in Commands)
             foreach (var chord in command.Chords)
             {
                 var taken = inForce.FirstOrDefault(r => r.Rule.Chord.Key == chord.Key && r.Rule.Chord.Resolve(Options.ModKey) == chord.Resolve(Options.ModKey));
-                if (taken.Rule is { } rule) yield return (command, chord, $"{(taken.Always ? "never reached" : "reached only at times")}: {rule.Chord} means {string.Join(" and ", rule.Acts.Select(ActNames.Of))}");
+                if (taken.Rule is { } rule) yield return new(command, chord, $"{(taken.Always ? "never reached" : "reached only at times")}: {rule.Chord} means {string.Join(" and ", rule.Acts.Select(ActNames.Of))}");
                 else if (Options.Keys.FindsByTyping && new System.Globalization.StringInfo(chord.Key).LengthInTextElements == 1 && (chord.Resolve(Options.ModKey) & ~Modifiers.Shift) == Modifiers.None)
-                    yield return (command, chord, "never reached: characters find by typing");
-                if (ReservedChords.Reason(chord, Options.ModKey) is { } reason) yield return (command, chord, $"kept by the platform: {reason}");
+                    yield return new(command, chord, "never reached: characters find by typing");
+                if (ReservedChords.Reason(chord, Options.ModKey) is { } reason) yield return new(command, chord, $"kept by the platform: {reason}");
             }
     }
 
@@ -442,12 +442,12 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <param name="keys">The items, by key.</param>
     /// <param name="stored">The order key that an item is stored under; null for none.</param>
     /// <exception cref="ArgumentException">A neighbour's key is no order key.</exception>
-    public IReadOnlyList<(TItem Item, string OrderKey)> OrderKeysFor(IEnumerable<TKey> keys, Func<TItem, string?> stored)
+    public IReadOnlyList<KeyValuePair<TItem, string>> OrderKeysFor(IEnumerable<TKey> keys, Func<TItem, string?> stored)
     {
         ArgumentNullException.ThrowIfNull(keys);
         ArgumentNullException.ThrowIfNull(stored);
         TKey[] wanted = [.. keys];
-        return Reading(p => OrderKey.For(p.Lander.ItemsWith(wanted), index => stored(p.Store.ItemAt(index))).Select(w => (p.Store.ItemAt(w.Index), w.Key)).ToList());
+        return Reading(p => OrderKey.For(p.Lander.ItemsWith(wanted), index => stored(p.Store.ItemAt(index))).Select(w => KeyValuePair.Create(p.Store.ItemAt(w.Key), w.Value)).ToList());
     }
 
     private Response WithKeys(IEnumerable<TKey> keys, Func<Shell.ListParts<TItem, TKey>, TKey[], Response> step)

@@ -434,7 +434,13 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     // ── How it is ──
 
     /// <summary>Which row shows which item.</summary>
-    public RowMap Rows => Here.Core.Rows;
+    internal RowMap Rows => Here.Core.Rows;
+
+    /// <summary>The number of rows, headings and notices included; none of what is collapsed.</summary>
+    public int RowCount => Rows.Count;
+
+    /// <summary>The items that the filter lets through, also in what is collapsed.</summary>
+    public ItemSet Shown => Rows.Matching;
 
     /// <summary>The items that are disabled.</summary>
     public ItemSet Disabled => Here.Core.State.Showing.Disabled;
@@ -446,7 +452,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     public Viewport Viewport => Axes.Turned(Here.Core.Viewport, Options.Layout);
 
     /// <summary>The rows as they lie.</summary>
-    public RowPlane Plane => Here.Framer.Plane;
+    internal RowPlane Plane => Here.Framer.Plane;
 
     /// <inheritdoc/>
     public Frame Frame => Reading(p => p.Framer.Frame);
@@ -494,20 +500,21 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     public string? UndoName => Here.Core.State.History.Name;
 
     /// <summary>The commands that are running, by id, each with the keys of its target.</summary>
-    public IEnumerable<(string Id, IReadOnlyList<TKey> Keys)> RunningCommands => [.. Here.Runner.Runs.Select(r => (r.Command.Id, r.Target.KeysRead(_parts.Store.Has)))];
+    public IEnumerable<RunningCommand<TKey>> RunningCommands =>
+        [.. Here.Runner.Runs.Select(r => new RunningCommand<TKey>(r.Command.Id, r.Target.KeysRead(_parts.Store.Has)))];
 
     /// <summary>The keys of the collapsed sections.</summary>
     public IEnumerable<string> CollapsedSections => [.. Here.Core.State.Showing.Sections.Select(s => s.Key).Where(_parts.Core.State.Showing.Collapsed.Contains)];
 
     /// <summary>The number of items of a section that show, and whether all, some or none of those that can be are selected.</summary>
     /// <exception cref="ArgumentException">There is no such section.</exception>
-    public (int Count, TriState State) SectionState(string section)
+    public SectionCount SectionState(string section)
     {
         var rows = Here.Core.Rows;
         var at = rows.SectionWith(section);
         if (at < 0) throw new ArgumentException(_parts.Lander.NoSection(section).Reason, nameof(section));
         var shown = rows.ShownIn(at);
-        return (shown.Count, Selector.StateOf(Selection.Items, shown.Except(Disabled)));
+        return new(shown.Count, Selector.StateOf(Selection.Items, shown.Except(Disabled)));
     }
 
     /// <summary>The items that have a mark.</summary>

@@ -1,3 +1,4 @@
+using Lectica.Selecting;
 using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Items;
@@ -284,7 +285,7 @@ public sealed class MoveRequestedEventArgs<TItem, TKey>(ItemSet moved, IReadOnly
     /// The same as single steps, each from where an item then is to where it then comes: as an <c>ObservableCollection</c>'s <c>Move</c>
     /// takes them.
     /// </summary>
-    public IEnumerable<(int From, int To)> Steps => Moves.Steps(Moved, Gap);
+    public IEnumerable<SingleMove> Steps => Moves.Steps(Moved, Gap).Select(s => new SingleMove(s.From, s.To));
 
     /// <summary>In an outline the level that they are to land on, from 0; -1 in a list without levels.</summary>
     public int Level { get; init; } = -1;
@@ -401,3 +402,18 @@ public sealed class ReadFailedEventArgs(Exception error) : EventArgs
     /// <summary>What the source threw, or what is wrong with its answer.</summary>
     public Exception Error { get; } = error;
 }
+
+/// <summary>One item's move: as an <c>ObservableCollection</c>'s <c>Move</c> takes it.</summary>
+/// <param name="From">The index where it is.</param>
+/// <param name="To">The index that it has afterwards.</param>
+public readonly record struct SingleMove(int From, int To);
+
+/// <summary>How many items of a section show, and whether all, some or none of those that can be are selected.</summary>
+/// <param name="Count">How many show.</param>
+/// <param name="State">What a box over them says.</param>
+public readonly record struct SectionCount(int Count, TriState State);
+
+/// <summary>A command under way.</summary>
+/// <param name="Id">The command.</param>
+/// <param name="Keys">What it is being done to, as far as that has been read.</param>
+public readonly record struct RunningCommand<TKey>(string Id, IReadOnlyList<TKey> Keys);

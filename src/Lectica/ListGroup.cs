@@ -26,6 +26,11 @@ public enum TransferKind
 /// <param name="Section">The section there, by key; null in a list without.</param>
 public sealed record Transfer<TItem, TKey>(InteractiveList<TItem, TKey> From, InteractiveList<TItem, TKey> To, IReadOnlyList<TItem> Items, IReadOnlyList<TKey> Keys, int Gap, string? Section) where TKey : notnull;
 
+/// <summary>Where a list's viewport is, counted alike for all lists of a group.</summary>
+/// <param name="Left">Its left edge, px.</param>
+/// <param name="Top">Its top edge, px.</param>
+public readonly record struct ListOrigin(double Left, double Top);
+
 /// <summary>
 /// Lists between which items can be dragged, or sent from the menu. All belong to one context, and each has a source that can be written:
 /// items leave and come in by the lists themselves. Undo in either list takes a transfer back in both, in one step.
@@ -33,7 +38,7 @@ public sealed record Transfer<TItem, TKey>(InteractiveList<TItem, TKey> From, In
 public sealed class ListGroup<TItem, TKey> where TKey : notnull
 {
     private readonly Exchange _exchange;
-    private readonly List<(InteractiveList<TItem, TKey> List, Func<(double X, double Y)> Origin)> _members = [];
+    private readonly List<(InteractiveList<TItem, TKey> List, Func<ListOrigin> Origin)> _members = [];
 
     /// <summary>A group without lists yet.</summary>
     public ListGroup() => _exchange = new(this);
@@ -51,7 +56,7 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
     /// <param name="origin">Where its viewport's left and top edges are now, px, counted alike for all lists of the group; asked while
     /// something is dragged.</param>
     /// <exception cref="ArgumentException">The list is in a group already.</exception>
-    public void Add(InteractiveList<TItem, TKey> list, Func<(double X, double Y)> origin)
+    public void Add(InteractiveList<TItem, TKey> list, Func<ListOrigin> origin)
     {
         ArgumentNullException.ThrowIfNull(list);
         ArgumentNullException.ThrowIfNull(origin);
@@ -70,7 +75,7 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
     public void Add(InteractiveList<TItem, TKey> list)
     {
         ArgumentNullException.ThrowIfNull(list);
-        Add(list, () => list.Shell.Core.State.Window.Host is { } window ? (-window.Left, -window.Top) : (0, 0));
+        Add(list, () => list.Shell.Core.State.Window.Host is { } window ? new(-window.Left, -window.Top) : default);
     }
 
     /// <summary>The lists, in the order in which they were added.</summary>
@@ -104,7 +109,7 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
                 var core = list.Shell.Core;
                 // On the screen they lie beside one another, whichever way each of them runs.
                 var (onX, onY) = from.Core.Axes.Out(x, y);
-                var (inX, inY) = core.Axes.In(own.X + onX - left, own.Y + onY - top);
+                var (inX, inY) = core.Axes.In(own.Left + onX - left, own.Top + onY - top);
                 if (inX >= 0 && inY >= 0 && inX < core.Viewport.Width && inY < core.Viewport.Height) return (list.Shell.Transfers, inX, inY);
             }
             return null;

@@ -33,9 +33,9 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Hover], w.Step, Condition.Carrying)),
         new(new("ArrowRight"), [ActKind.Hover], Step.Inward, CarryingInOutline),
         new(new("ArrowLeft"), [ActKind.Hover], Step.Outward, CarryingInOutline),
-        new(new("Enter"), [ActKind.Drop], When: Condition.Carrying),
-        new(new("Space"), [ActKind.Drop], When: Condition.Carrying),
-        new(new("Escape"), [ActKind.DropBack], When: Condition.Carrying),
+        new(new("Enter"), [ActKind.Drop]) { When = Condition.Carrying },
+        new(new("Space"), [ActKind.Drop]) { When = Condition.Carrying },
+        new(new("Escape"), [ActKind.DropBack]) { When = Condition.Carrying },
     ];
 
     /// <summary>Moving the cursor selects: for lists in which the selection is what the app works with.</summary>
@@ -99,30 +99,30 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     // After the treegrid pattern of the WAI-ARIA Authoring Practices.
     private static ImmutableArray<KeyRule> InLevels =>
     [
-        new(new("ArrowRight"), [ActKind.StepIn], When: Condition.Outline),
-        new(new("ArrowLeft"), [ActKind.StepOut], When: Condition.Outline),
+        new(new("ArrowRight"), [ActKind.StepIn]) { When = Condition.Outline },
+        new(new("ArrowLeft"), [ActKind.StepOut]) { When = Condition.Outline },
     ];
 
     private static ImmutableArray<KeyRule> Common =>
     [
-        new(new("A", Mod: true), [ActKind.ToggleAll], When: Condition.Many),
+        new(new("A", Mod: true), [ActKind.ToggleAll]) { When = Condition.Many },
         new(new("Enter"), [ActKind.Activate], Step.Here),
-        new(new("Escape"), [ActKind.BreakOff], When: Condition.Dragging),
-        new(new("Escape"), [ActKind.CloseMenu], When: Condition.MenuOpen),
-        new(new("Escape"), [ActKind.CloseTray], When: Condition.TrayOpen),
-        new(new("Escape"), [ActKind.EndSelecting], When: Condition.MayLeave),
-        new(new("Escape"), [ActKind.Clear], When: MayClear),
-        new(new("Z", Mod: true), [ActKind.Undo], When: new("with something to take back", s => s.CanUndo)),
-        new(new("Z", Modifiers.Shift, Mod: true), [ActKind.Redo], When: new("with something to do again", s => s.CanRedo)),
-        new(new("Y", Mod: true), [ActKind.Redo], When: new("with something to do again", s => s.CanRedo)),
+        new(new("Escape"), [ActKind.BreakOff]) { When = Condition.Dragging },
+        new(new("Escape"), [ActKind.CloseMenu]) { When = Condition.MenuOpen },
+        new(new("Escape"), [ActKind.CloseTray]) { When = Condition.TrayOpen },
+        new(new("Escape"), [ActKind.EndSelecting]) { When = Condition.MayLeave },
+        new(new("Escape"), [ActKind.Clear]) { When = MayClear },
+        new(new("Z", Mod: true), [ActKind.Undo]) { When = new("with something to take back", s => s.CanUndo) },
+        new(new("Z", Modifiers.Shift, Mod: true), [ActKind.Redo]) { When = new("with something to do again", s => s.CanRedo) },
+        new(new("Y", Mod: true), [ActKind.Redo]) { When = new("with something to do again", s => s.CanRedo) },
         new(new("ArrowUp", Modifiers.Alt), [ActKind.Move], Step.Previous, Condition.Movable),
         new(new("ArrowDown", Modifiers.Alt), [ActKind.Move], Step.Next, Condition.Movable),
         new(new("ArrowRight", Modifiers.Alt | Modifiers.Shift), [ActKind.Move], Step.Inward, MovableInOutline),
         new(new("ArrowLeft", Modifiers.Alt | Modifiers.Shift), [ActKind.Move], Step.Outward, MovableInOutline),
         new(new("Enter", Modifiers.Alt), [ActKind.Grab], Step.Here, Condition.Movable),
-        new(new("C", Mod: true), [ActKind.Copy], When: new("where items are copied", s => s.Copies)),
-        new(new("X", Mod: true), [ActKind.Cut], When: new("where items are cut", s => s.Cuts)),
-        new(new("V", Mod: true), [ActKind.Paste], When: new("where something is taken", s => s.Pastes)),
+        new(new("C", Mod: true), [ActKind.Copy]) { When = new("where items are copied", s => s.Copies) },
+        new(new("X", Mod: true), [ActKind.Cut]) { When = new("where items are cut", s => s.Cuts) },
+        new(new("V", Mod: true), [ActKind.Paste]) { When = new("where something is taken", s => s.Pastes) },
         new(new("ContextMenu"), [ActKind.OpenMenu], Step.Here, Condition.Menus),
         new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Step.Here, Condition.Menus),
     ];
@@ -131,7 +131,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     public static ImmutableArray<KeyTable> All => [Moving, Toggling, Grid];
 
     /// <summary>The rule that takes a key, or null. A right-to-left list swaps left and right.</summary>
-    public KeyRule? Find(KeyPress press, Situation situation, ModKey modKey, bool rightToLeft)
+    internal KeyRule? Find(KeyPress press, Situation situation, ModKey modKey, bool rightToLeft)
     {
         if (rightToLeft && press.Key is "ArrowLeft" or "ArrowRight")
             press = press with { Key = press.Key == "ArrowLeft" ? "ArrowRight" : "ArrowLeft" };
@@ -201,17 +201,20 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     };
 
     /// <summary>
-    /// The rules in force in a list of this mode, each with whether it always is: those that some state of the list lets take their chord.
-    /// In a list with a mark for Space, <paramref name="spaceMarks"/> is true; in one whose items may not move, <paramref name="mayMove"/>
-    /// is false; in an outline <paramref name="isOutline"/> is true.
+    /// The rules that are in force in a list with these options: those which a key can reach in some state of the list.
     /// </summary>
-    public IEnumerable<(KeyRule Rule, bool Always)> InForce(SelectionMode mode, ModKey modKey, bool spaceMarks = false, bool mayMove = true, bool isOutline = false)
+    /// <param name="options">The list's options.</param>
+    /// <param name="isOutline">Whether its items lie in levels.</param>
+    public IEnumerable<KeyRuleInForce> InForce(ListOptions options, bool isOutline = false)
     {
-        var states = States(SelectionPolicy.For(mode)).ConvertAll(s => s with { SpaceMarks = spaceMarks, MayMove = mayMove, IsCarrying = s.IsCarrying && mayMove, IsOutline = isOutline });
+        ArgumentNullException.ThrowIfNull(options);
+        var (mayMove, modKey) = (options.MayMove, options.ModKey);
+        var states = States(options.Policy)
+            .ConvertAll(s => s with { SpaceMarks = options.SpaceMark is not null, MayMove = mayMove, IsCarrying = s.IsCarrying && mayMove, IsOutline = isOutline });
         foreach (var rule in Rules)
         {
             var taken = states.Count(s => First(rule.Chord, s, modKey) == rule);
-            if (taken > 0) yield return (rule, taken == states.Count);
+            if (taken > 0) yield return new(rule, taken == states.Count);
         }
     }
 
@@ -301,3 +304,8 @@ public static class ReservedChords
         return null;
     }
 }
+
+/// <summary>A rule of a key table that is in force in a list.</summary>
+/// <param name="Rule">The rule.</param>
+/// <param name="Always">Whether it is in every state of the list.</param>
+public readonly record struct KeyRuleInForce(KeyRule Rule, bool Always);

@@ -231,12 +231,14 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
         init => _run = value;
     }
 
-    /// <summary>The same for what is done at once.</summary>
-    public Action<CommandTarget<TItem, TKey>> Do
+    /// <summary>The same for what is done at once; null for a command that was given a <see cref="Run"/>.</summary>
+    public Action<CommandTarget<TItem, TKey>>? Do
     {
+        get;
         init
         {
             ArgumentNullException.ThrowIfNull(value);
+            field = value;
             _run = (target, _) =>
             {
                 value(target);
@@ -254,3 +256,9 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
     /// <summary>Whether it is in the menu: also where a tray has it, since whatever a swipe can do the menu can.</summary>
     internal bool IsInMenu => (Shows & (CommandPlaces.Menu | CommandPlaces.LeadingTray | CommandPlaces.TrailingTray)) != 0;
 }
+
+/// <summary>A chord of a command that does not always reach it.</summary>
+/// <param name="Command">The command.</param>
+/// <param name="Chord">The chord.</param>
+/// <param name="Reason">Who takes it instead.</param>
+public sealed record ChordConflict<TItem, TKey>(Command<TItem, TKey> Command, KeyChord Chord, string Reason) where TKey : notnull;

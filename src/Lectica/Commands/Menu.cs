@@ -126,7 +126,7 @@ public sealed record Menu
     }
 
     /// <summary>The entry under a point, and whether it is one of the open submenu; null beside both.</summary>
-    public (int Entry, bool InSubmenu)? EntryAt(double x, double y)
+    internal (int Entry, bool InSubmenu)? EntryAt(double x, double y)
     {
         if (SubmenuPlace is { } sub && sub.Contains(x, y)) return (Math.Min((int)((y - sub.Top) / EntryHeight), Submenu.Length - 1), true);
         return Place.Contains(x, y) ? (Math.Min((int)((y - Place.Top) / EntryHeight), Entries.Length - 1), false) : null;

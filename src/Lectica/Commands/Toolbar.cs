@@ -18,6 +18,9 @@ public sealed record ToolbarEntry(string Id, string Label, string? Icon, Command
     /// </summary>
     public string Command { get; init; } = Id;
 
+    /// <summary>How long it stays where there is little room: those with the least go first.</summary>
+    public int Priority { get; init; }
+
     /// <summary>Whether the command is under way; then choosing it asks it to stop, and the label says so.</summary>
     public bool IsBusy { get; init; }
 
@@ -89,21 +92,21 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
     /// Fits commands into a width: all of them where there is room; else those with the least priority, and among equals the last, go to
     /// the overflow menu, which takes room itself.
     /// </summary>
-    /// <param name="entries">The commands in their order, each with its priority.</param>
+    /// <param name="entries">The commands in their order.</param>
     /// <param name="width">The room there is, px.</param>
-    public static Toolbar Fit(IReadOnlyList<(ToolbarEntry Entry, int Priority)> entries, double width)
+    public static Toolbar Fit(IReadOnlyList<ToolbarEntry> entries, double width)
     {
         ArgumentNullException.ThrowIfNull(entries);
         var stays = new HashSet<int>(Enumerable.Range(0, entries.Count));
-        var taken = entries.Sum(e => e.Entry.Width);
+        var taken = entries.Sum(e => e.Width);
         foreach (var (_, i) in entries.Select((e, i) => (e.Priority, i)).OrderBy(e => e.Priority).ThenByDescending(e => e.i))
         {
             if (taken + (stays.Count < entries.Count ? OverflowWidth : 0) <= width) break;
             stays.Remove(i);
-            taken -= entries[i].Entry.Width;
+            taken -= entries[i].Width;
         }
         return new(
-            [.. entries.Where((_, i) => stays.Contains(i)).Select(e => e.Entry)], [.. entries.Where((_, i) => !stays.Contains(i)).Select(e => e.Entry)],
+            [.. entries.Where((_, i) => stays.Contains(i))], [.. entries.Where((_, i) => !stays.Contains(i))],
             taken + (stays.Count < entries.Count ? OverflowWidth : 0));
     }
 }

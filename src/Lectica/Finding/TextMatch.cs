@@ -16,7 +16,7 @@ public sealed class TextMatch(CultureInfo culture)
     /// <paramref name="left"/> rows in all; the text of a row that may not be found is null.
     /// </summary>
     /// <returns>The row, or -1; and where to go on, with how many rows are left.</returns>
-    public (int Row, int Next, int Left) Search(Func<int, string?> textOf, int rows, int from, int left, int slice, string prefix)
+    internal (int Row, int Next, int Left) Search(Func<int, string?> textOf, int rows, int from, int left, int slice, string prefix)
     {
         ArgumentNullException.ThrowIfNull(textOf);
         var here = Math.Min(left, slice);

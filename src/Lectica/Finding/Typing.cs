@@ -8,7 +8,7 @@ namespace Lectica.Finding;
 /// </summary>
 /// <param name="Text">What has gathered.</param>
 /// <param name="LastTime">When the last character came, ms.</param>
-public sealed record Typing(string Text, double LastTime)
+internal sealed record Typing(string Text, double LastTime)
 {
     /// <summary>How long characters gather, ms.</summary>
     public const double Pause = 1000;

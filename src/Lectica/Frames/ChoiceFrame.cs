@@ -6,10 +6,14 @@ namespace Lectica.Frames;
 /// <param name="IsPrompt">Whether the text is the prompt, since there is no value.</param>
 /// <param name="Width">The field's width, px.</param>
 /// <param name="Height">The field's height, px.</param>
-/// <param name="HasFocus">Whether it has the keyboard.</param>
-/// <param name="Options">The options, or null while it is closed.</param>
-public sealed record ChoiceFrame(string? Label, string Text, bool IsPrompt, double Width, double Height, bool HasFocus, Frame? Options)
+public sealed record ChoiceFrame(string? Label, string Text, bool IsPrompt, double Width, double Height)
 {
+    /// <summary>Whether it has the keyboard.</summary>
+    public bool HasFocus { get; init; }
+
+    /// <summary>The options, or null while it is closed.</summary>
+    public Frame? Options { get; init; }
+
     /// <summary>Where the options are, px below the field's top edge: below the field, or above it where only there is room.</summary>
     public double OptionsTop { get; init; } = Height;
 }

@@ -63,6 +63,9 @@ public sealed record Frame
     /// </summary>
     public ImmutableArray<RowFrame> Kept { get; init; } = [];
 
+    /// <summary>The usual height of an item's row, px.</summary>
+    public double RowHeight { get; init; }
+
     /// <summary>The scroll bar's thumb, or null where everything fits.</summary>
     public ScrollThumb? Scroll => ScrollThumb.For(IsStrip ? Viewport with { Height = Viewport.Width } : Viewport, ContentHeight);
 
@@ -142,12 +145,20 @@ public sealed record PullFrame(double Height, bool IsArmed, bool IsUnderWay, str
 /// <param name="Height">Its height, px.</param>
 /// <param name="GapY">Where the gap is that they would land in, px from the top of the viewport; null while they are over another list, or
 /// may not land here.</param>
-/// <param name="IsMove">Whether landing there would change anything.</param>
-/// <param name="Refusal">Why they cannot be dropped there, or null.</param>
-/// <param name="HasPointer">Whether a pointer holds them; otherwise keys or taps choose the gap.</param>
-/// <param name="IsGuest">Whether they come from another list.</param>
-public sealed record GrabFrame(RowContent Content, int Count, double Top, double Height, double? GapY, bool IsMove, string? Refusal, bool HasPointer, bool IsGuest)
+public sealed record GrabFrame(RowContent Content, int Count, double Top, double Height, double? GapY)
 {
+    /// <summary>Whether landing there would change anything.</summary>
+    public bool IsMove { get; init; }
+
+    /// <summary>Why they cannot be dropped there, or null.</summary>
+    public string? Refusal { get; init; }
+
+    /// <summary>Whether a pointer holds them; otherwise keys or taps choose the gap.</summary>
+    public bool HasPointer { get; init; }
+
+    /// <summary>Whether they come from another list.</summary>
+    public bool IsGuest { get; init; }
+
     /// <summary>Where the card floats, px from the left edge of the viewport.</summary>
     public double Left { get; init; }
 
@@ -463,11 +474,20 @@ public sealed record BranchState(TriState State, bool IsExpanded, RowReading Rea
 /// <param name="Label">What it says.</param>
 /// <param name="Left">Its left edge, px from the viewport's. In an outline the first one's cells begin further in, by their level.</param>
 /// <param name="Width">Its width, px.</param>
-/// <param name="AlignsEnd">Whether its text stands at the trailing edge.</param>
-/// <param name="Sorts">Whether a press sorts by it.</param>
-/// <param name="IsDescending">Whether the list is sorted down by it, or up; null where it is not sorted by it.</param>
-/// <param name="IsCursor">Whether the keyboard is on it.</param>
-public sealed record ColumnFrame(string Name, string Label, double Left, double Width, bool AlignsEnd, bool Sorts, bool? IsDescending, bool IsCursor);
+public sealed record ColumnFrame(string Name, string Label, double Left, double Width)
+{
+    /// <summary>Whether its text stands at the trailing edge.</summary>
+    public bool AlignsEnd { get; init; }
+
+    /// <summary>Whether a press sorts by it.</summary>
+    public bool Sorts { get; init; }
+
+    /// <summary>Whether the list is sorted down by it, or up; null where it is not sorted by it.</summary>
+    public bool? IsDescending { get; init; }
+
+    /// <summary>Whether the keyboard is on it.</summary>
+    public bool IsCursor { get; init; }
+}
 
 /// <summary>A heading to draw.</summary>
 /// <param name="Count">How many items of its section show.</param>
@@ -481,10 +501,17 @@ public sealed record HeadingFrame(int Count, TriState State, bool IsCollapsed, b
 /// <param name="Label">What it says.</param>
 /// <param name="Left">Its left edge, px.</param>
 /// <param name="Width">Its width, px.</param>
-/// <param name="IsArmed">Whether letting go now invokes it.</param>
-/// <param name="Icon">The name of its icon, or null.</param>
-/// <param name="Role">What kind of thing it does.</param>
-public sealed record TrayPartFrame(Part Part, string Label, double Left, double Width, bool IsArmed, string? Icon, CommandRole Role);
+public sealed record TrayPartFrame(Part Part, string Label, double Left, double Width)
+{
+    /// <summary>Whether letting go now invokes it.</summary>
+    public bool IsArmed { get; init; }
+
+    /// <summary>The name of its icon, or null.</summary>
+    public string? Icon { get; init; }
+
+    /// <summary>What kind of thing it does.</summary>
+    public CommandRole Role { get; init; }
+}
 
 /// <summary>A part of a row to draw.</summary>
 /// <param name="Part">The part.</param>

@@ -188,6 +188,7 @@ internal static class FrameBuilder
             Subtitle = input.Subtitle,
             Viewport = viewport,
             ContentHeight = plane.Geometry.Height,
+            RowHeight = plane.Geometry.RowHeight,
             RowCount = plane.Geometry.RowCount,
             LineCount = plane.Geometry.LineCount,
             Columns = plane.Geometry.Columns,
@@ -259,8 +260,13 @@ internal static class FrameBuilder
         }
         if (plane.RightToLeft) right -= inset;
         else left += inset;
-        return [.. input.Table.Lay(left, Math.Max(0, right - left), plane.RightToLeft).Select((c, i) => new ColumnFrame(
-            c.Column.Name, c.Column.Label, c.Left, c.Width, c.Column.AlignsEnd, input.SortsBy?.Invoke(c.Column.Name) == true, input.Table.Sort is { } sort && sort.Column == c.Column.Name ? sort.IsDescending : null, i == input.HeaderCursor))];
+        return [.. input.Table.Lay(left, Math.Max(0, right - left), plane.RightToLeft).Select((c, i) => new ColumnFrame(c.Column.Name, c.Column.Label, c.Left, c.Width)
+        {
+            AlignsEnd = c.Column.AlignsEnd,
+            Sorts = input.SortsBy?.Invoke(c.Column.Name) == true,
+            IsDescending = input.Table.Sort is { } sort && sort.Column == c.Column.Name ? sort.IsDescending : null,
+            IsCursor = i == input.HeaderCursor,
+        })];
     }
 
     private static ImmutableArray<RowFrame> Kept(FrameInput input, Dictionary<int, RowFrame>? before, (Part Part, double Left)[] places, ImmutableArray<RowFrame> shown)
@@ -467,6 +473,11 @@ internal static class FrameBuilder
         // While it settles back the tray is still seen: as it was when the finger let go.
         var seen = swipe.Place == 0 && !swipe.IsHeld ? swipe with { Place = swipe.Settle.From } : swipe;
         return (swipe.IsHeld ? Motion.At(sign * swipe.Place) : swipe.Settle with { From = sign * swipe.Settle.From, To = sign * swipe.Settle.To },
-            [.. input.Physics.Place(seen, rightToLeft).Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width, swipe.IsArmed, e.Entry.Icon, e.Entry.Role))]);
+            [.. input.Physics.Place(seen, rightToLeft).Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width)
+            {
+                IsArmed = swipe.IsArmed,
+                Icon = e.Entry.Icon,
+                Role = e.Entry.Role,
+            })]);
     }
 }

@@ -42,7 +42,7 @@ public enum GestureKind
 }
 
 /// <summary>Where in its course a gesture is.</summary>
-public enum GesturePhase
+internal enum GesturePhase
 {
     /// <summary>It was recognised, and is over with that.</summary>
     Done,
@@ -64,7 +64,7 @@ public enum GesturePhase
 }
 
 /// <summary>By which limit a gesture was not recognised.</summary>
-public enum Limit
+internal enum Limit
 {
     /// <summary>None: it was recognised.</summary>
     None,
@@ -107,7 +107,7 @@ public enum Limit
 }
 
 /// <summary>By how much a gesture missed: what was measured, and what it would have had to keep to, in the limit's unit.</summary>
-public readonly record struct Shortfall(Limit Limit, double Measured = 0, double Bound = 0);
+internal readonly record struct Shortfall(Limit Limit, double Measured = 0, double Bound = 0);
 
 /// <summary>One gesture, or one that was not recognised, with the reason in numbers.</summary>
 /// <param name="Kind">What it is, or would have been.</param>
@@ -126,7 +126,7 @@ public readonly record struct Shortfall(Limit Limit, double Measured = 0, double
 /// <param name="VelocityX">px/s over the last 100 ms, by least squares; at an end alone, else 0.</param>
 /// <param name="Reason">Why, such as <c>moved 14.2 px at 180 ms, tolerance 10 px: no tap</c>; empty while it only moves on.</param>
 /// <param name="Shortfall">By how much it missed, where it was rejected.</param>
-public readonly record struct Gesture(
+internal readonly record struct Gesture(
     GestureKind Kind, GesturePhase Phase, int PointerId, PointerType PointerType, RowNumber? Row, int Index, Part Part,
     Modifiers Modifiers, double StartX, double StartY, double X, double Y, double Time, double VelocityX, string Reason, Shortfall Shortfall)
 {

@@ -4,7 +4,7 @@ using Lectica.Layout;
 namespace Lectica.Gestures;
 
 /// <summary>What recognition asks of a list: what lies under a point, and which gestures mean anything there.</summary>
-public interface IGestureField : IHitTester
+internal interface IGestureField : IHitTester
 {
     /// <summary>
     /// Whether a gesture that begins there has a rule. Asked of long press, swipe, drag and pull: where none has a rule, a pointer that strays is

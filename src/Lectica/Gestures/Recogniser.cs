@@ -16,7 +16,7 @@ namespace Lectica.Gestures;
 /// <para>Whatever comes, nothing throws and no contact gets stuck: times that go back count as the latest time, positions that are no
 /// numbers as the last ones, a second down and a move with no button down as an end that was never reported.</para>
 /// </summary>
-public sealed class Recogniser(Thresholds thresholds)
+internal sealed class Recogniser(Thresholds thresholds)
 {
     private enum Stage
     {

@@ -65,7 +65,7 @@ public sealed record Thresholds
     public double AutoScrollScreens { get; init; } = 40;
 
     /// <summary>These four together.</summary>
-    public AutoScrollLimits AutoScroll => new(AutoScrollEdge, AutoScrollSpeed, AutoScrollDoubling, AutoScrollScreens);
+    internal AutoScrollLimits AutoScroll => new(AutoScrollEdge, AutoScrollSpeed, AutoScrollDoubling, AutoScrollScreens);
 
     /// <summary>How far the edge of what is grabbed must be past the middle of a row for its gap to change, px.</summary>
     public double GapSlack { get; init; } = 4;

@@ -36,24 +36,32 @@ public enum SampleKind
 /// <param name="X">From the list's left edge, in device-independent pixels.</param>
 /// <param name="Y">From the top edge of the list's viewport, in device-independent pixels.</param>
 /// <param name="Time">When it happened, in milliseconds on any steady clock: the event's <c>timeStamp</c>.</param>
-/// <param name="Button">Which button changed: 0 main, 1 middle, 2 secondary; -1 none.</param>
-/// <param name="Buttons">Which buttons are down, as bits: 1 main, 2 secondary, 4 middle.</param>
-/// <param name="Modifiers">Which modifier keys are down.</param>
-/// <param name="IsPrimary">Whether it is the first contact of its type.</param>
-/// <param name="Pressure">0 to 1.</param>
-public readonly record struct PointerSample(
-    SampleKind Kind, int PointerId, PointerType PointerType, double X, double Y, double Time,
-    int Button = 0, int Buttons = 0, Modifiers Modifiers = Modifiers.None, bool IsPrimary = true, double Pressure = 0.5)
+public readonly record struct PointerSample(SampleKind Kind, int PointerId, PointerType PointerType, double X, double Y, double Time)
 {
+    /// <summary>Which button changed: 0 main, 1 middle, 2 secondary; -1 none.</summary>
+    public int Button { get; init; }
+
+    /// <summary>Which buttons are down, as bits: 1 main, 2 secondary, 4 middle.</summary>
+    public int Buttons { get; init; }
+
+    /// <summary>Which modifier keys are down.</summary>
+    public Modifiers Modifiers { get; init; }
+
+    /// <summary>Whether it is the first contact of its type.</summary>
+    public bool IsPrimary { get; init; } = true;
+
+    /// <summary>0 to 1.</summary>
+    public double Pressure { get; init; } = 0.5;
+
     /// <summary>A contact, or the main button of a mouse, going down.</summary>
     public static PointerSample Down(PointerType type, double x, double y, double time, Modifiers modifiers = Modifiers.None) =>
-        new(SampleKind.Down, 1, type, x, y, time, 0, 1, modifiers);
+        new(SampleKind.Down, 1, type, x, y, time) { Buttons = 1, Modifiers = modifiers };
 
     /// <summary>The same moving.</summary>
     public static PointerSample Move(PointerType type, double x, double y, double time, Modifiers modifiers = Modifiers.None) =>
-        new(SampleKind.Move, 1, type, x, y, time, -1, 1, modifiers);
+        new(SampleKind.Move, 1, type, x, y, time) { Button = -1, Buttons = 1, Modifiers = modifiers };
 
     /// <summary>The same going up.</summary>
     public static PointerSample Up(PointerType type, double x, double y, double time, Modifiers modifiers = Modifiers.None) =>
-        new(SampleKind.Up, 1, type, x, y, time, 0, 0, modifiers, Pressure: 0);
+        new(SampleKind.Up, 1, type, x, y, time) { Modifiers = modifiers, Pressure = 0 };
 }

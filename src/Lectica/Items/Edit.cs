@@ -4,7 +4,7 @@ namespace Lectica.Items;
 /// One edit of a source, as a mapping of positions. It is the only way in which anything held by index follows the source: the
 /// selection, the marks, the cursor and a pressed row all go through the same edit.
 /// </summary>
-public sealed class Edit
+internal sealed class Edit
 {
     private readonly ItemSet? _moved;
     private readonly int[]? _oldIndexes;

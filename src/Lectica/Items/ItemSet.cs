@@ -278,14 +278,14 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     /// Where this version differs from an older one, whose length may be another: outside the window the two agree. The window is
     /// as small as a look from both ends makes it; what the versions share is skipped unread, so versions one edit apart cost log.
     /// </summary>
-    public SetWindow DifferenceFrom(ItemSet older)
+    internal SetWindow DifferenceFrom(ItemSet older)
     {
         ArgumentNullException.ThrowIfNull(older);
         return SetWindow.Between(older._tree, _tree);
     }
 
     /// <summary>A batch of single changes that is several times cheaper than making a version for each.</summary>
-    public ItemSetBatch ToBatch() => new(this);
+    internal ItemSetBatch ToBatch() => new(this);
 
     /// <summary>Writes the members in order. Cost: the words, plus half a nanosecond or so a member.</summary>
     /// <exception cref="ArgumentException">The target is shorter than Count.</exception>

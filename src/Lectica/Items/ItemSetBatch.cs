@@ -4,7 +4,7 @@ namespace Lectica.Items;
 /// Many single changes to a set with no version between them. It writes in place to what it has made itself, and copies the rest
 /// when it first touches it, so the set that it began with stays as it was. Not for use from several threads at once.
 /// </summary>
-public sealed class ItemSetBatch
+internal sealed class ItemSetBatch
 {
     private Tree _tree;
     private object _owner = new();

@@ -6,7 +6,7 @@ namespace Lectica.Items;
 /// deep. It never changes: another one is made. Blocks of levels know the least in them, so that a question looks at two blocks and at the
 /// list of them. Cost: the number of items, divided by 1024.
 /// </summary>
-public sealed class Levels
+internal sealed class Levels
 {
     /// <summary>The deepest that an item may lie.</summary>
     public const int Deepest = ushort.MaxValue - 1;

@@ -19,7 +19,7 @@ public enum RowKind
 /// <param name="Kind">What it is.</param>
 /// <param name="Index">The index of its item, or -1.</param>
 /// <param name="Section">Which section it belongs to, from 0; -1 in a list without sections.</param>
-public readonly record struct RowEntry(RowKind Kind, int Index, int Section);
+internal readonly record struct RowEntry(RowKind Kind, int Index, int Section);
 
 /// <summary>A section as its rows are made of it.</summary>
 /// <param name="Key">By which it is known.</param>
@@ -27,7 +27,7 @@ public readonly record struct RowEntry(RowKind Kind, int Index, int Section);
 /// <param name="Members">All of its items.</param>
 /// <param name="IsCollapsed">Whether its items have no rows. They count as shown all the same.</param>
 /// <param name="Empty">What a notice in it says while none of its items shows; null where it then has no heading either.</param>
-public sealed record SectionRows(string Key, string Title, ItemSet Members, bool IsCollapsed, string? Empty)
+internal sealed record SectionRows(string Key, string Title, ItemSet Members, bool IsCollapsed, string? Empty)
 {
     /// <summary>What the notice says where the section has items, and the filter hides them all; as for none where null.</summary>
     public string? Filtered { get; init; }
@@ -41,7 +41,7 @@ public sealed record SectionRows(string Key, string Title, ItemSet Members, bool
 /// before their items, and a sorted view another order; then the sections are looked through as well. When nothing shows there is one row,
 /// a notice that says why.
 /// </summary>
-public sealed class RowMap
+internal sealed class RowMap
 {
     private readonly IItemOrder? _order;
     private readonly ItemSet? _shownPlaces;

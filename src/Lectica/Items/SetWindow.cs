@@ -4,7 +4,7 @@ namespace Lectica.Items;
 /// Where two versions of a set differ: <paramref name="OldLength"/> items of the older one from <paramref name="Start"/> on stand against
 /// <paramref name="NewLength"/> of the newer one; before and after it the two agree.
 /// </summary>
-public readonly record struct SetWindow(int Start, int OldLength, int NewLength)
+internal readonly record struct SetWindow(int Start, int OldLength, int NewLength)
 {
     /// <summary>Whether the two versions are the same.</summary>
     public bool IsEmpty => OldLength == 0 && NewLength == 0;

@@ -1,7 +1,7 @@
 namespace Lectica.Layout;
 
 /// <summary>How fast a list scrolls while something is dragged near an edge of its viewport.</summary>
-public static class AutoScroll
+internal static class AutoScroll
 {
     /// <summary>
     /// px/s, positive down: nothing farther than <see cref="AutoScrollLimits.Edge"/> from an edge of what shows; from there on evenly
@@ -29,4 +29,4 @@ public static class AutoScroll
 /// <param name="Speed">How fast it is at the edge at first, px/s.</param>
 /// <param name="Doubling">In how long it gets twice as fast, ms.</param>
 /// <param name="Screens">How fast it is at most, in viewports a second.</param>
-public readonly record struct AutoScrollLimits(double Edge, double Speed, double Doubling, double Screens);
+internal readonly record struct AutoScrollLimits(double Edge, double Speed, double Doubling, double Screens);

@@ -7,14 +7,14 @@ namespace Lectica.Layout;
 /// <param name="Row">The row, or null over empty space.</param>
 /// <param name="Index">The index of the row's item, or -1 where there is none.</param>
 /// <param name="Part">The part of the row.</param>
-public readonly record struct Hit(RowNumber? Row, int Index, Part Part)
+internal readonly record struct Hit(RowNumber? Row, int Index, Part Part)
 {
     /// <summary>No row.</summary>
     public static Hit EmptySpace => new(null, -1, Part.Body);
 }
 
 /// <summary>Answers what is under a point of the viewport.</summary>
-public interface IHitTester
+internal interface IHitTester
 {
     /// <summary>What is at a point, px from the viewport's left and top edge.</summary>
     Hit HitAt(double x, double y);
@@ -24,10 +24,10 @@ public interface IHitTester
 /// <param name="Index">The index of its item.</param>
 /// <param name="Shift">How far it lies to the right of its place, px; negative to the left.</param>
 /// <param name="Uncovered">What lies open beside it, from left to right.</param>
-public sealed record ShiftedRow(int Index, double Shift, ImmutableArray<(Part Part, double Left, double Width)> Uncovered);
+internal sealed record ShiftedRow(int Index, double Shift, ImmutableArray<(Part Part, double Left, double Width)> Uncovered);
 
 /// <summary>A list's rows as they lie now.</summary>
-public sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewport, RowParts Parts, bool RightToLeft, ShiftedRow? Shifted = null) : IHitTester
+internal sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewport, RowParts Parts, bool RightToLeft, ShiftedRow? Shifted = null) : IHitTester
 {
     /// <summary>Whether the heading of the section at the top stays there while its rows scroll under it.</summary>
     public bool HasStickyHeadings { get; init; }

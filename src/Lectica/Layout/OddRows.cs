@@ -1,7 +1,7 @@
 namespace Lectica.Layout;
 
 /// <summary>The rows whose height is not the usual one.</summary>
-public sealed class OddRows
+internal sealed class OddRows
 {
     private readonly int[] _rows;
     private readonly double[] _heights;

@@ -7,7 +7,7 @@ namespace Lectica.Layout;
 /// <param name="Top">Its top edge.</param>
 /// <param name="Width">Its width.</param>
 /// <param name="Height">Its height.</param>
-public readonly record struct RowBounds(double Left, double Top, double Width, double Height)
+internal readonly record struct RowBounds(double Left, double Top, double Width, double Height)
 {
     /// <summary>Its right edge, px.</summary>
     public double Right => Left + Width;
@@ -21,7 +21,7 @@ public readonly record struct RowBounds(double Left, double Top, double Width, d
 /// <param name="Last">The last row of the last line.</param>
 /// <param name="FromColumn">The first column, from 0 at the leading edge.</param>
 /// <param name="ToColumn">The last column.</param>
-public readonly record struct TouchedRows(RowNumber First, RowNumber Last, int FromColumn = 0, int ToColumn = 0);
+internal readonly record struct TouchedRows(RowNumber First, RowNumber Last, int FromColumn = 0, int ToColumn = 0);
 
 /// <summary>
 /// Where rows lie. Everything that needs places asks it, and nothing else knows them. Rows lie in lines from the top: one to a line, or
@@ -29,7 +29,7 @@ public readonly record struct TouchedRows(RowNumber First, RowNumber Last, int F
 /// </summary>
 /// <param name="RowCount">How many rows there are.</param>
 /// <param name="Width">The width of all of them, px.</param>
-public abstract record RowGeometry(int RowCount, double Width)
+internal abstract record RowGeometry(int RowCount, double Width)
 {
     /// <summary>The usual height of an item's row, px.</summary>
     public abstract double RowHeight { get; }

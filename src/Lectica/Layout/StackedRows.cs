@@ -6,7 +6,7 @@ namespace Lectica.Layout;
 /// Rows one below the other: most have one height, some another. A row covers the content from its top to the next one's, over the full
 /// width. Cost of a question: the logarithm of the number of rows with another height.
 /// </summary>
-public sealed record StackedRows : RowGeometry
+internal sealed record StackedRows : RowGeometry
 {
     private readonly OddRows? _odd;
 

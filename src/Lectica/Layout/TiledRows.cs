@@ -6,7 +6,7 @@ namespace Lectica.Layout;
 /// Tiles: as many in a line as fit, all of one size, in reading order. Headings, notices and the row after the last item have lines of their
 /// own over the full width, and a section begins a new line. Cost of a question: the logarithm of the number of sections.
 /// </summary>
-public sealed record TiledRows : RowGeometry
+internal sealed record TiledRows : RowGeometry
 {
     // A stretch of tiles, or one row over the full width.
     private readonly record struct Band(int First, int Count, bool IsWide, double Top, double Height, int FirstLine);

@@ -21,7 +21,7 @@ public readonly record struct Viewport(double Width = 400, double Height = 520, 
     /// <param name="row">The row.</param>
     /// <param name="geometry">Where rows lie.</param>
     /// <param name="covered">How much at its top is covered, px, such as by a heading that stays there.</param>
-    public Viewport Showing(RowNumber row, RowGeometry geometry, double covered = 0)
+    internal Viewport Showing(RowNumber row, RowGeometry geometry, double covered = 0)
     {
         double top = geometry.TopOf(row) - covered, bottom = geometry.TopOf(row) + geometry.HeightOf(row);
         var scroll = top < ScrollTop || bottom - top > Height ? top : bottom > ScrollTop + Height ? bottom - Height : ScrollTop;
@@ -29,5 +29,5 @@ public readonly record struct Viewport(double Width = 400, double Height = 520, 
     }
 
     /// <summary>How many rows a page key moves over: as many as fit whole, less one for orientation, at least one.</summary>
-    public int PageSize(RowGeometry geometry) => Math.Max(1, (int)(Height / geometry.RowHeight) - 1) * geometry.Columns;
+    internal int PageSize(RowGeometry geometry) => Math.Max(1, (int)(Height / geometry.RowHeight) - 1) * geometry.Columns;
 }

@@ -7,7 +7,7 @@ namespace Lectica.Moving;
 /// <param name="Pressed">The item that was taken hold of, or -1 once it has left.</param>
 /// <param name="Offset">How far below the top of its row a pointer took it, px.</param>
 /// <param name="Gap">The gap they would land in.</param>
-public sealed record GrabState(ItemSet Items, int Pressed, double Offset, GapPlace Gap)
+internal sealed record GrabState(ItemSet Items, int Pressed, double Offset, GapPlace Gap)
 {
     /// <summary>In an outline: the level that it is to land on, as far as the gap has it.</summary>
     public int Wished { get; init; }

@@ -7,7 +7,7 @@ namespace Lectica.Moving;
 /// its sections. One is above each item that shows and stays, and one at the end of the list and of each section. Cost: one set a section,
 /// made when it is first asked for.
 /// </summary>
-public sealed class Landings
+internal sealed class Landings
 {
     private readonly RowMap _rows;
     private readonly ItemSet _items;

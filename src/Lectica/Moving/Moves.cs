@@ -5,7 +5,7 @@ namespace Lectica.Moving;
 /// <summary>
 /// What moves come to: whether they change anything, whether they leave pinned items alone, and which single steps make them.
 /// </summary>
-public static class Moves
+internal static class Moves
 {
     /// <summary>
     /// Whether items that show, dropped in a gap, would stand in another order on show, in another section, or on another level. Hidden items

@@ -87,7 +87,7 @@ public static class OrderKey
     /// <param name="keyAt">The key that the item at an index is stored under; null or empty for none.</param>
     /// <returns>Indexes, from the top, with their keys. Cost: the number of items written.</returns>
     /// <exception cref="ArgumentException">A neighbour's key is none: it ends with 0, or has another character than a digit.</exception>
-    public static IReadOnlyList<(int Index, string Key)> For(ItemSet places, Func<int, string?> keyAt)
+    public static IReadOnlyList<KeyValuePair<int, string>> For(ItemSet places, Func<int, string?> keyAt)
     {
         ArgumentNullException.ThrowIfNull(places);
         ArgumentNullException.ThrowIfNull(keyAt);
@@ -114,7 +114,7 @@ public static class OrderKey
             for (var i = from; i < to; i++) written[i] = keys[i - from];
             first = places.NextAt(to);
         }
-        return [.. written.Select(w => (w.Key, w.Value))];
+        return [.. written];
     }
 
     /// <summary>

@@ -11,17 +11,21 @@ namespace Lectica.Selecting;
 /// <param name="Cursor">The item that the keyboard is on, or -1.</param>
 /// <param name="StartingPoint">What was selected when the anchor was set: what extend adding begins from.</param>
 /// <param name="IsSelecting">Whether taps toggle.</param>
-/// <param name="Heading">The key of the section on whose heading, or notice, the keyboard is; null while it is on an item.</param>
-/// <param name="OnNotice">Whether it is on the section's notice or, without a section, on the row after the items.</param>
-public sealed record Selection(ItemSet Items, int Anchor, int Cursor, ItemSet StartingPoint, bool IsSelecting, string? Heading = null, bool OnNotice = false)
+public sealed record Selection(ItemSet Items, int Anchor, int Cursor, ItemSet StartingPoint, bool IsSelecting)
 {
+    /// <summary>The key of the section on whose heading, or notice, the keyboard is; null while it is on an item.</summary>
+    public string? Heading { get; init; }
+
+    /// <summary>Whether it is on the section's notice or, without a section, on the row after the items.</summary>
+    public bool OnNotice { get; init; }
+
     /// <summary>Nothing selected out of so many items.</summary>
     public static Selection Nothing(int length) => new(ItemSet.None(length), -1, -1, ItemSet.None(length), false);
 
     /// <summary>
     /// The same items after an edit of the source. A removed anchor or cursor goes to the next item that remains, else the one before.
     /// </summary>
-    public Selection After(Edit edit)
+    internal Selection After(Edit edit)
     {
         ArgumentNullException.ThrowIfNull(edit);
         var items = edit.Apply(Items);

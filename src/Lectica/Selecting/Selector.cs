@@ -9,7 +9,7 @@ namespace Lectica.Selecting;
 /// <param name="Policy">How many may be selected.</param>
 /// <param name="Limit">The most that may be selected at once in a list that selects many.</param>
 /// <param name="KeepsHidden">Whether items that the filter hides may be selected, if they were before.</param>
-public readonly record struct SelectionRules(RowMap Rows, ItemSet Disabled, SelectionPolicy Policy, int Limit, bool KeepsHidden = false)
+internal readonly record struct SelectionRules(RowMap Rows, ItemSet Disabled, SelectionPolicy Policy, int Limit, bool KeepsHidden = false)
 {
     /// <summary>The items that may be selected: those that show and are enabled.</summary>
     public ItemSet Choosable => Rows.Shown.Except(Disabled);
@@ -21,7 +21,7 @@ public readonly record struct SelectionRules(RowMap Rows, ItemSet Disabled, Sele
 }
 
 /// <summary>What became of an act: the selection after it, and why it was refused, where it was.</summary>
-public readonly record struct SelectionOutcome(Selection Selection, Refusal? Refusal);
+internal readonly record struct SelectionOutcome(Selection Selection, Refusal? Refusal);
 
 /// <summary>Whether all, some or none of the items on show and enabled are selected: the state of a header's box.</summary>
 public enum TriState
@@ -37,7 +37,7 @@ public enum TriState
 }
 
 /// <summary>The rules of selecting: an old selection and an act give a new selection, or a refusal that changes nothing.</summary>
-public static class Selector
+internal static class Selector
 {
     /// <summary>Does one act. Cost: set operations, whatever the number of items selected.</summary>
     public static SelectionOutcome Apply(Selection selection, Act act, SelectionRules rules)

@@ -11,7 +11,7 @@ namespace Lectica.Selecting;
 /// <param name="First">The item it began on.</param>
 /// <param name="Last">The item it has come to.</param>
 /// <param name="Joins">Whether they join; otherwise they leave.</param>
-public sealed record Sweep(Selection Before, int First, int Last, bool Joins)
+internal sealed record Sweep(Selection Before, int First, int Last, bool Joins)
 {
     /// <summary>The same after an edit of the source, or null where the item that it began on has left.</summary>
     public Sweep? After(Edit edit)
@@ -32,7 +32,7 @@ public sealed record Sweep(Selection Before, int First, int Last, bool Joins)
 }
 
 /// <summary>How a marquee joins what was selected before.</summary>
-public enum MarqueeJoin
+internal enum MarqueeJoin
 {
     /// <summary>Only what it covers is selected.</summary>
     Replace,
@@ -51,7 +51,7 @@ public enum MarqueeJoin
 /// <param name="FromY">Where it began, px from the top of the content.</param>
 /// <param name="ToX">Where it has come to, px from the left edge.</param>
 /// <param name="ToY">Where it has come to, px from the top of the content.</param>
-public sealed record Marquee(Selection Before, MarqueeJoin Join, double FromX, double FromY, double ToX, double ToY)
+internal sealed record Marquee(Selection Before, MarqueeJoin Join, double FromX, double FromY, double ToX, double ToY)
 {
     /// <summary>The top, px from the top of the content.</summary>
     public double Top => Math.Min(FromY, ToY);

@@ -432,8 +432,14 @@ internal sealed class Mover<TItem, TKey>(
             var hasPointer = core.State.Stroke is not null;
             var (left, width) = core.Geometry.IsTiled ? ((hasPointer ? at.X : 0) - grab.OffsetX, core.Geometry.ItemWidth) : (0, core.Viewport.Width);
             return new(framer.ContentAt(pressed), grab.Items.Count, (hasPointer ? at.Y : 0) - grab.Offset, core.State.Window.Heights.GetValueOrDefault(pressed, core.Geometry.RowHeight),
-                away || Carrying.NoDrop is not null ? null : 0, isMove, away || Carrying.NoDrop is not { } why ? null : core.Say(why), hasPointer, false)
-            { Left = left, Width = width };
+                away || Carrying.NoDrop is not null ? null : 0)
+            {
+                IsMove = isMove,
+                Refusal = away || Carrying.NoDrop is not { } why ? null : core.Say(why),
+                HasPointer = hasPointer,
+                Left = left,
+                Width = width,
+            };
         }
     }
 

@@ -196,7 +196,15 @@ internal sealed class Porter<TItem, TKey>(
             // A sorted list has no gap to show: the order finds it.
             double? line = refusal is null && projection.SortBy is null ? 0 : null;
             var why = refusal is null ? null : core.Say(refusal);
-            var card = new GrabFrame(new(""), 0, y, core.Geometry.RowHeight, line, refusal is null, why, true, true) { HasCard = false, Left = x };
+            var card = new GrabFrame(new(""), 0, y, core.Geometry.RowHeight, line)
+            {
+                IsMove = refusal is null,
+                Refusal = why,
+                HasPointer = true,
+                IsGuest = true,
+                HasCard = false,
+                Left = x,
+            };
             core.Commit(core.State with { Carrying = core.State.Carrying with { Guest = new(gap, false, refusal, card) } });
         }
         return new(refusal is null, refusal);

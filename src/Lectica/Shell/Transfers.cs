@@ -100,8 +100,12 @@ internal sealed class Transfers<TItem, TKey>(
         var gap = known is not null && below == now ? known.Gap : core.Rows.GapAbove(below);
         var (kind, refusal) = known is not null && known.Gap == gap ? (known.IsTaken ? TransferKind.Take : TransferKind.Copy, known.Refusal) : Decide(from, grab.Items, gap);
         var pressed = from.Store.ItemAt(grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0));
-        var card = new GrabFrame(framer.ContentOf(pressed), grab.Items.Count, y - grab.Offset, core.Geometry.RowHeight, refusal is null ? 0 : null, refusal is null, refusal?.Reason, true, true)
+        var card = new GrabFrame(framer.ContentOf(pressed), grab.Items.Count, y - grab.Offset, core.Geometry.RowHeight, refusal is null ? 0 : null)
         {
+            IsMove = refusal is null,
+            Refusal = refusal?.Reason,
+            HasPointer = true,
+            IsGuest = true,
             Left = core.Geometry.IsTiled ? x - grab.OffsetX : 0,
             Width = core.Geometry.ItemWidth,
         };

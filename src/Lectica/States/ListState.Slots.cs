@@ -30,7 +30,7 @@ internal sealed partial record ListState
             FollowedBy = (v, e) => v.After(e),
             SettledBy = Showing.Settle,
             DueAt = v => v.Due,
-            Tells = (a, b, changed) => Add(changed, (true, "Rows"), (true, "HeaderState"), (a.Shown.Universe != b.Shown.Universe, "Count")),
+            Tells = (a, b, changed) => Add(changed, (true, "RowCount"), (true, "Shown"), (true, "HeaderState"), (a.Shown.Universe != b.Shown.Universe, "Count")),
         },
         new Slot<Window>("Window", s => ref s._window)
         {

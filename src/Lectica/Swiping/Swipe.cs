@@ -7,7 +7,7 @@ using Lectica.Layout;
 namespace Lectica.Swiping;
 
 /// <summary>What a released swipe comes to.</summary>
-public enum SwipeOutcome
+internal enum SwipeOutcome
 {
     /// <summary>The row goes back over its tray.</summary>
     Close,
@@ -30,7 +30,7 @@ public enum SwipeOutcome
 /// <param name="IsHeld">Whether a finger moves it; otherwise it rests, or settles as <paramref name="Settle"/> says.</param>
 /// <param name="Settle">How it comes to rest after a release.</param>
 /// <param name="IsLeaving">Whether it was swiped through, and waits for what the command comes to.</param>
-public readonly record struct Swipe(int Index, double Began, double Place, bool IsArmed, bool IsHeld, Motion Settle, bool IsLeaving = false)
+internal readonly record struct Swipe(int Index, double Began, double Place, bool IsArmed, bool IsHeld, Motion Settle, bool IsLeaving = false)
 {
     /// <summary>Whether a tray is open and at rest, or settling to open.</summary>
     public bool IsOpen => !IsHeld && !IsLeaving && Place != 0;
@@ -47,7 +47,7 @@ public readonly record struct Swipe(int Index, double Began, double Place, bool 
 }
 
 /// <summary>The physics of swiping: pure functions of where the finger is and how fast it went.</summary>
-public sealed class SwipePhysics(Trays trays, Thresholds thresholds, double rowWidth, bool reducedMotion)
+internal sealed class SwipePhysics(Trays trays, Thresholds thresholds, double rowWidth, bool reducedMotion)
 {
     // A wider one could not be opened without passing the arming line, and would leave nothing of the row to press.
     private const double MostOfRow = 2.0 / 3;

@@ -19,10 +19,10 @@ public enum Edge
 /// <param name="SwipesThrough">Whether a row that is swiped through to the arming line invokes it.</param>
 /// <param name="Icon">The name of its icon, or null.</param>
 /// <param name="Role">What kind of thing it does.</param>
-public sealed record TrayEntry(string Name, string Label, bool SwipesThrough = false, string? Icon = null, CommandRole Role = CommandRole.Neutral);
+internal sealed record TrayEntry(string Name, string Label, bool SwipesThrough = false, string? Icon = null, CommandRole Role = CommandRole.Neutral);
 
 /// <summary>The commands that swiping a row uncovers, from each edge inward.</summary>
-public sealed record Trays
+internal sealed record Trays
 {
     /// <summary>No trays: rows do not swipe.</summary>
     public static Trays None { get; } = new();

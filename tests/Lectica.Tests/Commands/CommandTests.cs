@@ -414,20 +414,20 @@ public sealed class CommandTests(ITestOutputHelper output)
     public void A_toolbar_shows_what_fits_by_priority_and_the_rest_overflows() =>
         Gen.Select(Gen.Select(Gen.Int[20, 120], Gen.Int[0, 3]).Array[0, 9], Gen.Double[0, 800]).Sample((commands, width) =>
         {
-            var entries = commands.Select((c, i) => (new ToolbarEntry($"c{i}", $"Command {i}", null, CommandRole.Neutral, true, c.Item1), c.Item2)).ToList();
+            var entries = commands.Select((c, i) => new ToolbarEntry($"c{i}", $"Command {i}", null, CommandRole.Neutral, true, c.Item1) { Priority = c.Item2 }).ToList();
             var bar = Toolbar.Fit(entries, width);
             Assert.Equal(entries.Count, bar.Shown.Length + bar.Overflow.Length);
-            var total = entries.Sum(e => e.Item1.Width);
+            var total = entries.Sum(e => e.Width);
             if (total <= width) Assert.Empty(bar.Overflow);
             else
             {
                 Assert.NotEmpty(bar.Overflow);
                 Assert.True(bar.Width <= Math.Max(width, Toolbar.OverflowWidth));
                 // Nothing that stays has less priority than anything that went.
-                var priority = entries.ToDictionary(e => e.Item1.Id, e => e.Item2);
+                var priority = entries.ToDictionary(e => e.Id, e => e.Priority);
                 Assert.All(bar.Shown, s => Assert.All(bar.Overflow, o => Assert.True(priority[s.Id] >= priority[o.Id])));
             }
-            Assert.Equal(bar.Shown.Select(e => e.Id), bar.Shown.Select(e => e.Id).OrderBy(id => entries.FindIndex(e => e.Item1.Id == id)));
+            Assert.Equal(bar.Shown.Select(e => e.Id), bar.Shown.Select(e => e.Id).OrderBy(id => entries.FindIndex(e => e.Id == id)));
             // Keys go round all places and come back; right to left turns them round. The menu has what does not show.
             for (var at = 0; at < bar.PlaceCount; at++)
                 foreach (var mirrored in (bool[])[false, true])
@@ -513,7 +513,7 @@ public sealed class CommandTests(ITestOutputHelper output)
         };
         list.Select("R03");
         Assert.Equal(["R04"], list.Marked("done").Select(i => list[i].Id));
-        Assert.Equal((3, TriState.Mixed), list.SectionState("waiting"));
+        Assert.Equal(new(3, TriState.Mixed), list.SectionState("waiting"));
         // A menu stays where rows come in above what is looked at.
         var many = Plan(60);
         using var long_ = Open(many);
@@ -542,14 +542,14 @@ public sealed class CommandTests(ITestOutputHelper output)
         Assert.True(list.Frame.Rows[0].IsCursor);
         player.Press("Space");
         Assert.Equal(["R00", "R01", "R03", "R04", "R05"], list.SelectedKeys);
-        Assert.Equal((5, TriState.On), list.SectionState("waiting"));
+        Assert.Equal(new(5, TriState.On), list.SectionState("waiting"));
         list.Toggle("R03");
         Assert.Equal(TriState.Mixed, list.Frame.Rows[0].Heading!.State);
         player.Touch.MoveTo(22, 10);
         player.Touch.Down();
         player.Wait(50);
         player.Touch.Up();
-        Assert.Equal((5, TriState.On), list.SectionState("waiting"));
+        Assert.Equal(new(5, TriState.On), list.SectionState("waiting"));
         player.Press("Home");
         player.Press("Enter");
         Assert.Equal("[WAITING 5] [OBSERVED 1] R02", Rows());

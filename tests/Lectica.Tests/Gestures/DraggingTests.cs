@@ -151,7 +151,7 @@ public sealed class DraggingTests
             Interlocked.Increment(ref begun[what]);
             if (how == 0) pointer.Cancel();
             else if (how == 1) player.Press("Escape");
-            else player.Take(new PointerSample(SampleKind.Move, what is 0 or 1 ? 1 : 2, pointer.Type, 1, 1, player.Now, -1, 0));
+            else player.Take(new PointerSample(SampleKind.Move, what is 0 or 1 ? 1 : 2, pointer.Type, 1, 1, player.Now) { Button = -1 });
             pointer.Up();
             Assert.False(list.IsDragging);
             Assert.Equal((0, state), (told, list.StateLine().ToJson()));

@@ -108,7 +108,7 @@ internal static class HumanTraces
             var (x, y) = Place(t);
             var time = start + t;
             if (samples.Count > 0 && kind != SampleKind.Down) time = Math.Max(time, samples[^1].Time);
-            samples.Add(new(kind, 1, pointer, x, y, time, kind == SampleKind.Move ? -1 : 0, kind == SampleKind.Up ? 0 : 1));
+            samples.Add(new(kind, 1, pointer, x, y, time) { Button = kind == SampleKind.Move ? -1 : 0, Buttons = kind == SampleKind.Up ? 0 : 1 });
         }
         Add(SampleKind.Down, 0);
         for (var t = 1000.0 / rate; t < duration; t += 1000.0 / rate)

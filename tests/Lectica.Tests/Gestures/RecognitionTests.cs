@@ -154,7 +154,12 @@ public sealed class RecognitionTests(ITestOutputHelper output)
                         if (double.IsFinite(step.Pause) && step.Pause < 1e6) time += step.Pause;
                         (x, y) = step.IsNear && step.Sample != SampleKind.Down && double.IsFinite(x + y + step.X + step.Y) && Math.Abs(x + y) < 1e6 && Math.Abs(step.X + step.Y) < 1e6
                             ? (x + ((step.X - 200) / 5), y + ((step.Y - 260) / 20)) : (step.X, step.Y);
-                        list.Take(new PointerSample(step.Sample, step.Pointer, step.Type, x, y, double.IsNaN(step.Pause) ? step.Pause : time, step.Button, step.Sample == SampleKind.Move ? step.Buttons : 1, step.Modifiers));
+                        list.Take(new PointerSample(step.Sample, step.Pointer, step.Type, x, y, double.IsNaN(step.Pause) ? step.Pause : time)
+                        {
+                            Button = step.Button,
+                            Buttons = step.Sample == SampleKind.Move ? step.Buttons : 1,
+                            Modifiers = step.Modifiers,
+                        });
                         break;
                 }
                 Consistent(list, source);
@@ -294,7 +299,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         list.Take(PointerSample.Down(PointerType.Mouse, 100, 60, 1000));
         list.Take(PointerSample.Move(PointerType.Mouse, 100, 160, 1010));
         Assert.True(list.IsDragging);
-        list.Take(new PointerSample(SampleKind.Move, 1, PointerType.Mouse, 100, 170, 1020, -1, 0));
+        list.Take(new PointerSample(SampleKind.Move, 1, PointerType.Mouse, 100, 170, 1020) { Button = -1 });
         Assert.False(list.IsDragging);
         // An up or move without a down is nothing.
         list.Take(PointerSample.Up(PointerType.Touch, 100, 60, 1100));

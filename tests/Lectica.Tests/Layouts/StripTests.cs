@@ -84,7 +84,7 @@ public sealed class StripTests
                     if (what >= 2) (toU, toV, moves) = random.Next(2) == 0 ? (u + random.Next(-250, 250), v + random.Next(-9, 9), 8) : (u + random.Next(-9, 9), v + random.Next(-150, 150), 8);
                     void Both(SampleKind kind, double atU, double atV)
                     {
-                        var sample = new PointerSample(kind, 1, type, atV, atU, time, Buttons: kind == SampleKind.Up ? 0 : 1);
+                        var sample = new PointerSample(kind, 1, type, atV, atU, time) { Buttons = kind == SampleKind.Up ? 0 : 1 };
                         rows.Take(sample);
                         strip.Take(sample with { X = rightToLeft ? along - atU : atU, Y = atV });
                     }

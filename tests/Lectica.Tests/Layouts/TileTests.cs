@@ -309,7 +309,7 @@ public sealed class TileTests
         player.Touch.Up();
         Assert.Equal("", ran);
         // Tiles are all of one size, whatever a host has measured.
-        list.Measure([(1, 300)]);
+        list.Measure([new(1, 300)]);
         player.Mouse.DragToGap("1", 3, release: false);
         Assert.Equal((70, 70), (list.Frame.Grab!.Height, list.Frame.Rows[1].Height));
         player.Press("Escape");

@@ -564,7 +564,7 @@ public sealed class ConsistencyTests
         Any.Tap(named, 100, 10, PointerType.Mouse, 150);
         Assert.Equal([0], named.Marked("seen"));
         Assert.Throws<ArgumentOutOfRangeException>(() => Open(Plan(1), Many with { RowHeight = 1e308 }));
-        Assert.Throws<ArgumentOutOfRangeException>(() => list.Measure([("R0", 1e308)]));
+        Assert.Throws<ArgumentOutOfRangeException>(() => list.Measure([new("R0", 1e308)]));
         Assert.Contains("a list holds 2147483647", Assert.Throws<ArgumentOutOfRangeException>(() => Edit.Splice(int.MaxValue, 0, 0, 1)).Message);
     }
 

@@ -152,8 +152,8 @@ public sealed class HandlerTests
         using var from = Open(left);
         using var to = Open(right);
         var group = new ListGroup<string, string>();
-        group.Add(from, () => (0, 0));
-        group.Add(to, () => (500, 0));
+        group.Add(from, () => new(0, 0));
+        group.Add(to, () => new(500, 0));
         (left.RefusesToRemove, right.RefusesTheSecond) = (sourceRefuses, !sourceRefuses);
         Response? answer = null;
         var thrown = Record.Exception(() => answer = group.Send(from, to, ["R1", "R2"]));
@@ -178,8 +178,8 @@ public sealed class HandlerTests
         using var from = Open(left, Many with { Viewport = new(400, 400) });
         using var to = Open(right, Many with { Viewport = new(400, 400) });
         var group = new ListGroup<string, string>();
-        group.Add(from, () => (0, 0));
-        group.Add(to, () => (400, 0));
+        group.Add(from, () => new(0, 0));
+        group.Add(to, () => new(400, 0));
         var player = ListPlayer.On(from);
         player.Touch.GoTo("handle:R1");
         player.Touch.Down();
@@ -207,8 +207,8 @@ public sealed class HandlerTests
         using var from = Open(left);
         using var to = Open(right);
         var group = new ListGroup<string, string>();
-        group.Add(from, () => (0, 0));
-        group.Add(to, () => (500, 0));
+        group.Add(from, () => new(0, 0));
+        group.Add(to, () => new(500, 0));
         from.PinnedWhen = s => s == "R1";
         Assert.Equal(RefusalKind.Pinned, group.Send(from, to, ["R1"]).Refusal?.Kind);
         to.PinnedWhen = s => s == "S0";

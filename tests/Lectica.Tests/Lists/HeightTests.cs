@@ -70,7 +70,7 @@ public sealed class HeightTests
                         break;
                     default:
                         foreach (var field in source.Where((_, i) => (i + a) % 4 == 0)) known[field.Id] = height + (b % 7);
-                        list.Measure(known.Select(k => (k.Key, k.Value)).Append(("gone", 30)));
+                        list.Measure(known.Append(new("gone", 30)));
                         list.ScrollTo(b);
                         break;
                 }
@@ -93,22 +93,22 @@ public sealed class HeightTests
     {
         var list = InteractiveList.Of([.. Enumerable.Range(0, 100).Select(i => $"f{i}")], s => s, new() { Viewport = new(400, 520) });
         list.ScrollTo(40 * 52);
-        list.Measure(Enumerable.Range(0, 45).Select(i => ($"f{i}", 80.0)));
+        list.Measure(Enumerable.Range(0, 45).Select(i => KeyValuePair.Create($"f{i}", 80.0)));
         Assert.Equal(40, list.Frame.Rows[0].Index);
         Assert.Equal(0, list.Frame.Rows[0].Top);
         // End goes to the last row; each measuring makes the rows before it higher, and it is still seen whole.
         list.Take(new KeyPress("End"));
         for (var from = 99; from > 80; from -= 5)
         {
-            list.Measure(Enumerable.Range(from - 5, 6).Select(i => ($"f{i}", 120.0)));
+            list.Measure(Enumerable.Range(from - 5, 6).Select(i => KeyValuePair.Create($"f{i}", 120.0)));
             var last = list.Frame.Rows[^1];
             Assert.Equal((99, 520.0), (last.Index, last.Top + last.Height));
         }
         // Scrolling away ends that.
         list.ScrollTo(0);
-        list.Measure([("f99", 90)]);
+        list.Measure([new("f99", 90)]);
         Assert.Equal(0, list.Viewport.ScrollTop);
-        var wrong = Assert.Throws<ArgumentOutOfRangeException>(() => list.Measure([("f1", 60), ("f2", 0)]));
+        var wrong = Assert.Throws<ArgumentOutOfRangeException>(() => list.Measure([new("f1", 60), new("f2", 0)]));
         Assert.Contains("'f2'", wrong.Message);
         Assert.Equal(80, list.Plane.Geometry.HeightOf(new(1)));
     }
@@ -118,7 +118,7 @@ public sealed class HeightTests
     {
         var source = new ObservableCollection<string>(["a", "b", "c", "d"]);
         var list = InteractiveList.Of(source, s => s, new() { MayMove = true });
-        list.Measure([("a", 100)]);
+        list.Measure([new("a", 100)]);
         list.Grab("a");
         list.Take(new KeyPress("ArrowDown"));
         Assert.Equal(["b", "a", "c", "d"], list.Frame.Rows.Select(r => r.Content.Label));
@@ -132,7 +132,7 @@ public sealed class HeightTests
     public void A_row_that_is_higher_than_the_window_shows_its_top()
     {
         using var list = InteractiveList.Of([.. Enumerable.Range(0, 9).Select(i => $"R{i}")], s => s, new() { Viewport = new(400, 200) });
-        list.Measure([("R4", 350)]);
+        list.Measure([new("R4", 350)]);
         double Shown(double from, string key)
         {
             list.ScrollTo(from);

@@ -148,7 +148,7 @@ public sealed partial class LanguageTests
         list.ScrollTo(0);
         foreach (var (kind, y) in ((SampleKind, double)[])[(SampleKind.Down, 50), (SampleKind.Move, 100), (SampleKind.Move, 300)])
         {
-            list.Take(new PointerSample(kind, 1, PointerType.Touch, 200, y, 5000, Buttons: 1));
+            list.Take(new PointerSample(kind, 1, PointerType.Touch, 200, y, 5000) { Buttons = 1 });
             said.Add(list.Frame.Pull?.Text ?? "");
         }
         list.Sections = null;

@@ -183,7 +183,7 @@ public sealed class TapTests
                 var list = Any.Open(any.Item1, any.Item2, any.Item3);
                 double time = 0;
                 foreach (var (kind, pointer, type, x, y, pause, button) in samples)
-                    list.Take(new PointerSample(kind, pointer, type, x, y, time += pause - 5, button));
+                    list.Take(new PointerSample(kind, pointer, type, x, y, time += pause - 5) { Button = button });
                 for (var pointer = 0; pointer <= 3; pointer++) list.Take(new PointerSample(SampleKind.Cancel, pointer, PointerType.Touch, double.NaN, double.NaN, time));
                 Assert.DoesNotContain(list.Frame.Rows, r => r.IsPressed);
             });

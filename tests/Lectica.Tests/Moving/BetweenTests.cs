@@ -21,8 +21,8 @@ public sealed class BetweenTests
         }
         var (left, right) = (Make("tonight", 0), Make("tomorrow", 50));
         var group = new ListGroup<Request, string>();
-        group.Add(left, () => (0, 0));
-        group.Add(right, () => (500, 20));
+        group.Add(left, () => new(0, 0));
+        group.Add(right, () => new(500, 20));
         return (left, right, group);
     }
 
@@ -111,7 +111,7 @@ public sealed class BetweenTests
         // From the menu, without dragging.
         Assert.True(left.RunCommand("send-to:1", "R02").IsHandled);
         Assert.EndsWith("R54 R02b", Shown(right));
-        Assert.Contains("in a group already", Assert.Throws<ArgumentException>(() => group.Add(left, () => (0, 0))).Message);
+        Assert.Contains("in a group already", Assert.Throws<ArgumentException>(() => group.Add(left, () => new(0, 0))).Message);
         Assert.Throws<ArgumentException>(() => group.Send(left, left, ["R01"]));
     }
 

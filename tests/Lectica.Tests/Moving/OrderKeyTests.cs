@@ -116,7 +116,7 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
             {
                 var written = list.OrderKeysFor(keys, r => r.Order);
                 foreach (var (item, key) in written) item.Order = key;
-                Assert.Subset(written.Select(w => w.Item.Key).ToHashSet(), keys.ToHashSet());
+                Assert.Subset(written.Select(w => w.Key.Key).ToHashSet(), keys.ToHashSet());
                 if (written.Count > keys.Count) more++;
             }
             list.Moved += (_, moved) =>
