@@ -7,7 +7,8 @@ using Lectica.Testing;
 
 string[] plan = ["Tessil Ring", "Orvane Cluster", "Belyra Pair", "Harbour Comet"];
 var list = InteractiveList.Of(plan, name => name, new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl });
-list.SelectionChanged += (_, change) => Console.WriteLine($"+{change.AddedItems.Count} -{change.RemovedItems.Count} = {change.Selected.Count}, by {change.Cause}");
+list.SelectionChanged += (_, change) => Console.WriteLine(
+    $"+{change.AddedItems.Count} -{change.RemovedItems.Count} = {change.Selected.Count}, by {change.Cause}");
 var player = ListPlayer.On(list);
 player.Mouse.Tap("Tessil Ring");
 player.Mouse.Tap("Tessil Ring");                                // tapped again, but nothing changes

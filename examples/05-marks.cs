@@ -11,12 +11,14 @@ list.Marks =
     new("observed") { Get = request => request.IsObserved, Set = (request, on) => request.IsObserved = on, Look = MarkLook.Tick },
     new("starred") { Look = MarkLook.Star },
 ];
-list.MarkChanged += (_, mark) => Console.WriteLine($"{mark.Name}: {string.Join(", ", mark.AddedItems.Concat(mark.RemovedItems).Select(r => r.Id))}");
+list.MarkChanged += (_, mark) => Console.WriteLine(
+    $"{mark.Name}: {string.Join(", ", mark.AddedItems.Concat(mark.RemovedItems).Select(r => r.Id))}");
 var player = ListPlayer.On(list);
 player.Touch.Tap("mark:observed:R2");
 player.Touch.Tap("mark:starred:R3");
 list.ToggleMarkOfAll("observed");                               // some are on: now all are
-Console.WriteLine($"observed: {string.Join(", ", plan.Where(r => r.IsObserved).Select(r => r.Id))}; starred: {list.Marked("starred").Count}");
+Console.WriteLine(
+    $"observed: {string.Join(", ", plan.Where(r => r.IsObserved).Select(r => r.Id))}; starred: {list.Marked("starred").Count}");
 list.Undo();
 Console.WriteLine($"taken back: {string.Join(", ", plan.Where(r => r.IsObserved).Select(r => r.Id))}");
 

@@ -21,7 +21,8 @@ list.Commands =
 list.ConfirmationRequested += (_, asked) => { Console.WriteLine(asked.Question); asked.Answer(true); };
 var player = ListPlayer.On(list);
 player.Touch.LongPress("Belyra Pair");
-foreach (var entry in list.Menu!.Entries) Console.WriteLine($"{(entry.BeginsGroup ? "- " : "  ")}{entry.Label}{(entry.IsEnabled ? "" : " (not now)")}");
+foreach (var entry in list.Menu!.Entries)
+    Console.WriteLine($"{(entry.BeginsGroup ? "- " : "  ")}{entry.Label}{(entry.IsEnabled ? "" : " (not now)")}");
 list.ChooseEntry("top");
 list.SelectedKeys = ["Tessil Ring", "Orvane Cluster"];
 player.Mouse.SecondaryTap("Orvane Cluster");                    // in the selection: for all of it

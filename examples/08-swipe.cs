@@ -14,7 +14,8 @@ list.Commands =
     new("star", "Star") { Shows = CommandPlaces.LeadingTray, Do = target => Console.WriteLine($"starred {target.Item}") },
     new("withdraw", "Withdraw")
     {
-        Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Role = CommandRole.Destructive, Notice = target => $"{target.Item} withdrawn",
+        Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Role = CommandRole.Destructive,
+            Notice = target => $"{target.Item} withdrawn",
         Do = target => plan.Remove(target.Item), Inverse = target => plan.Insert(target.Places[0], target.Item),
     },
 ];

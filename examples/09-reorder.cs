@@ -8,7 +8,8 @@ using Lectica.Testing;
 string[] names = ["Tessil Ring", "Orvane Cluster", "Belyra Pair", "Harunda Comet", "Zinyra Comet"];
 var keys = OrderKey.Spread(names.Length);
 var plan = new ObservableCollection<Request>(names.Select((name, i) => new Request(name) { Order = keys[i] }));
-var list = InteractiveList.Of(plan, r => r.Name, new() { Mode = Lectica.Acts.SelectionMode.Multiple, MayMove = true, Parts = new() { Handle = true } });
+var list = InteractiveList.Of(
+    plan, r => r.Name, new() { Mode = Lectica.Acts.SelectionMode.Multiple, MayMove = true, Parts = new() { Handle = true } });
 list.PinnedWhen = r => r.Name == "Tessil Ring";
 list.Moved += (_, moved) =>
 {

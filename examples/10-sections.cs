@@ -7,7 +7,8 @@ using Lectica.Testing;
 
 string[] plan = ["Tessil Ring", "Orvane Cluster", "Belyra Pair", "Harbour Comet"];
 HashSet<string> observed = ["Orvane Cluster"];
-var list = InteractiveList.Of(plan, name => name, new() { Mode = SelectionMode.Multiple, Parts = new() { Check = true, Marks = ["observed"] } });
+var list = InteractiveList.Of(
+    plan, name => name, new() { Mode = SelectionMode.Multiple, Parts = new() { Check = true, Marks = ["observed"] } });
 list.Marks = [new("observed") { Get = observed.Contains, Set = (name, on) => _ = on ? observed.Add(name) : observed.Remove(name) }];
 list.Sections = new(name => observed.Contains(name) ? "Observed" : "Waiting") { Order = ["Waiting", "Observed"], LingerTime = 800 };
 void Show(string when) => Console.WriteLine($"{when}: " + string.Join(" · ", list.Frame.Rows.Select(row =>

@@ -8,9 +8,14 @@ using Lectica.Testing;
 
 string[] plan = ["Tessil Ring", "Orvane Cluster", "Belyra Pair", "Harbour Comet"];
 var list = InteractiveList.Of(plan, name => name, new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl });
-list.Commands = [new("withdraw", "Withdraw") { Chords = [new("Delete")], Do = target => Console.WriteLine($"withdraw {string.Join(", ", target.Items)}") }];
+list.Commands = [new("withdraw", "Withdraw")
+{
+    Chords = [new("Delete")],
+    Do = target => Console.WriteLine($"withdraw {string.Join(", ", target.Items)}"),
+}];
 var player = ListPlayer.On(list);
-void Press(string chord) => Console.WriteLine($"{chord}: {(player.Press(chord).IsHandled ? string.Join(", ", list.SelectedItems) : "not handled")}");
+void Press(string chord) =>
+    Console.WriteLine($"{chord}: {(player.Press(chord).IsHandled ? string.Join(", ", list.SelectedItems) : "not handled")}");
 
 Press("ArrowDown");
 Press("Shift+ArrowDown");

@@ -15,4 +15,6 @@ Console.WriteLine($"a range of {list.SelectedCount}; the version before still ho
 Console.WriteLine($"the middle one of them: {list[list.Selection.Items.Nth(list.SelectedCount / 2)]}");
 string[] labels = ["Star", "Defer", "Withdraw"];
 var toolbar = Toolbar.Fit([.. labels.Select(label => new ToolbarEntry(label, label, null, CommandRole.Neutral, true, 90))], 250);
-Console.WriteLine($"in 250 px: {string.Join(", ", toolbar.Shown.Select(e => e.Label))}; in the overflow menu: {string.Join(", ", toolbar.Overflow.Select(e => e.Label))}");
+Console.WriteLine(
+    $"in 250 px: {string.Join(", ", toolbar.Shown.Select(e => e.Label))}; in the overflow " +
+        $"menu: {string.Join(", ", toolbar.Overflow.Select(e => e.Label))}");

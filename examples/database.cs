@@ -63,7 +63,9 @@ sealed class Archive : DbContext
         Database.EnsureDeleted();
         Database.EnsureCreated();
         string[] fields = ["Tessil Ring", "Orvane Cluster", "Belyra Pair", "Harunda Comet"];
-        Requests.AddRange(Enumerable.Range(0, count).Select(i => new Request { Id = i + 1, Night = 2024 + (i % 3), Field = $"{fields[i % 4].Split(' ')[0]} {i / 4}" }));
+        Requests.AddRange(
+            Enumerable.Range(0, count)
+                .Select(i => new Request { Id = i + 1, Night = 2024 + (i % 3), Field = $"{fields[i % 4].Split(' ')[0]} {i / 4}" }));
         SaveChanges();
     }
 }

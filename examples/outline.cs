@@ -48,7 +48,12 @@ void Draw(string what)
     Console.WriteLine($"{what}:");
     foreach (var row in list.Frame.Rows)
     {
-        var box = (row.Branch?.State ?? (row.IsSelected ? TriState.On : TriState.Off)) switch { TriState.On => "[x]", TriState.Mixed => "[-]", _ => "[ ]" };
+        var box = (row.Branch?.State ?? (row.IsSelected ? TriState.On : TriState.Off)) switch
+        {
+            TriState.On => "[x]",
+            TriState.Mixed => "[-]",
+            _ => "[ ]",
+        };
         var sign = row.Branch switch { null => " ", { IsExpanded: true } => "v", _ => ">" };
         Console.WriteLine($"{new string(' ', 3 * row.Level)}{sign} {box} {row.Content.Label}{(row.IsDisabled ? " (only the way)" : "")}");
     }

@@ -3,7 +3,8 @@ using Lectica;
 using Lectica.Acts;
 using Lectica.Input;
 
-var list = InteractiveList.Of("ABCDEFGHIJ".Select(c => c.ToString()).ToArray(), s => s, new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl });
+var list = InteractiveList.Of(
+    "ABCDEFGHIJ".Select(c => c.ToString()).ToArray(), s => s, new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl });
 void Press(string key, Modifiers modifiers = Modifiers.None)
 {
     list.Take(new KeyPress(key, modifiers));

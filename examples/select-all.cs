@@ -2,7 +2,8 @@
 using Lectica;
 using Lectica.Acts;
 
-var list = InteractiveList.Of(Enumerable.Range(1, 1_000_000).ToArray(), n => n, new() { Mode = SelectionMode.Multiple, Parts = new() { Check = true } });
+var list = InteractiveList.Of(
+    Enumerable.Range(1, 1_000_000).ToArray(), n => n, new() { Mode = SelectionMode.Multiple, Parts = new() { Check = true } });
 list.EnabledWhen = n => n % 10 != 0;           // every tenth may not be selected
 list.Filter = n => n <= 500_000;               // only half of them show
 void Tell() => Console.WriteLine($"{list.HeaderState}: {list.SelectedCount} of {list.RowCount} rows");

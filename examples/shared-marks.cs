@@ -39,7 +39,8 @@ plan.Database.EnsureDeleted();
     var source = QuerySource.Of(() => new SharedPlan(), p => p.SeenBy(person), r => r.Id).WithSharedMark("starred", person);
     var list = InteractiveList.Awaiting<Seen, int>(r => r.Id, new() { Parts = new() { Marks = ["starred"] } });
     list.Content = r => new(r.Field);
-    list.Marks = [new("starred") { Label = "Starred", Look = MarkLook.Star, Get = r => r.IsMine, Set = (_, _) => { }, Count = r => r.Stars }];
+    list.Marks = [
+        new("starred") { Label = "Starred", Look = MarkLook.Star, Get = r => r.IsMine, Set = (_, _) => { }, Count = r => r.Stars }];
     list.Show(source);
     list.WaitUntilRead();
     return (source, list);
@@ -47,7 +48,8 @@ plan.Database.EnsureDeleted();
 
 void Print(string what)
 {
-    string Star(InteractiveList<Seen, int> list) => list.Frame.Rows[0].Parts[0] is var star ? list.Options.Phrases.MarkedBy("Starred", star.Count ?? 0, star.IsOn) : "";
+    string Star(InteractiveList<Seen, int> list) =>
+        list.Frame.Rows[0].Parts[0] is var star ? list.Options.Phrases.MarkedBy("Starred", star.Count ?? 0, star.IsOn) : "";
     Console.WriteLine($"{what}: Anna sees \"{Star(anna)}\", Ben \"{Star(ben)}\"");
 }
 
@@ -79,7 +81,14 @@ sealed class SharedPlan : DbContext
     public IQueryable<Seen> SeenBy(string person)
     {
         var stars = Set<SharedMark<int>>().Where(m => m.Name == "starred");
-        return Requests.Select(r => new Seen { Id = r.Id, Field = r.Field, Stars = stars.Count(m => m.Item == r.Id), IsMine = stars.Any(m => m.Item == r.Id && m.Person == person) });
+        return Requests.Select(
+            r => new Seen
+            {
+                Id = r.Id,
+                Field = r.Field,
+                Stars = stars.Count(m => m.Item == r.Id),
+                IsMine = stars.Any(m => m.Item == r.Id && m.Person == person),
+            });
     }
 
     public void Make(params string[] fields)

@@ -21,7 +21,8 @@ Print("at first");
 list.Move([1, 3], gap: 5, section: "later");
 Print("at once");
 list.WaitUntilRead();
-Console.WriteLine($"stored: {string.Join(", ", plan.Requests.AsNoTracking().OrderBy(r => r.Night).ThenBy(r => r.Place).Select(r => r.Field))}");
+Console.WriteLine(
+    $"stored: {string.Join(", ", plan.Requests.AsNoTracking().OrderBy(r => r.Night).ThenBy(r => r.Place).Select(r => r.Field))}");
 list.Undo();
 list.WaitUntilRead();
 Print("taken back");
@@ -53,7 +54,8 @@ sealed class OrderedPlan : DbContext
         Database.EnsureDeleted();
         Database.EnsureCreated();
         var places = OrderKey.Spread(fields.Length);
-        Requests.AddRange(fields.Select((field, i) => new Request { Id = i + 1, Field = field, Night = i < 3 ? "first" : "later", Place = places[i] }));
+        Requests.AddRange(
+            fields.Select((field, i) => new Request { Id = i + 1, Field = field, Night = i < 3 ? "first" : "later", Place = places[i] }));
         SaveChanges();
     }
 }

@@ -21,7 +21,12 @@ public class NightPlanTests
         {
             Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, MayMove = true,
         });
-        list.Commands = [new("withdraw", "Withdraw") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Do = target => _plan.Remove(target.Item) }];
+        list.Commands = [new("withdraw", "Withdraw")
+        {
+            Shows = CommandPlaces.TrailingTray,
+            SwipesThrough = true,
+            Do = target => _plan.Remove(target.Item),
+        }];
         list.MoveRequested += (_, move) => _plan.Move(_plan.IndexOf(move.Items[0]), move.Gap - move.Moved.Rank(move.Gap));
         _player = ListPlayer.On(list);
     }

@@ -8,7 +8,8 @@ using Microsoft.EntityFrameworkCore;
 
 using var archive = new Archive();
 archive.Make(20_000);
-using var source = QuerySource.Of(() => new Archive(), a => a.Requests, r => r.Id).OrderBy(r => r.Magnitude).WithMark("observed", r => r.IsObserved);
+using var source = QuerySource.Of(() => new Archive(), a => a.Requests, r => r.Id).OrderBy(r => r.Magnitude)
+    .WithMark("observed", r => r.IsObserved);
 var list = InteractiveList.Awaiting<Request, int>(r => r.Id, new() { Mode = SelectionMode.Multiple });
 list.Marks = [new("observed") { Get = r => r.IsObserved, Set = (r, on) => r.IsObserved = on }];
 list.Show(source);
@@ -44,7 +45,8 @@ list.Commands =
 [
     new("withdraw", "Withdraw")
     {
-        Run = async (target, cancellation) => new(await archive.Requests.Where(await target.ConditionAsync(cancellation)).ExecuteDeleteAsync(cancellation)),
+        Run = async (target, cancellation) =>
+            new(await archive.Requests.Where(await target.ConditionAsync(cancellation)).ExecuteDeleteAsync(cancellation)),
     },
 ];
 list.RunCommand("withdraw");

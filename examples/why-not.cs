@@ -26,5 +26,6 @@ player.Touch.Up();
 foreach (var story in Explainer.Explain(Open, player.Recording))
 {
     Console.WriteLine($"{story.Key}:");
-    foreach (var verdict in story.Verdicts) Console.WriteLine($"  {verdict.Reason}{(verdict.Remedy is { } remedy ? $"\n    instead: {remedy.Words}" : "")}");
+    foreach (var verdict in story.Verdicts)
+        Console.WriteLine($"  {verdict.Reason}{(verdict.Remedy is { } remedy ? $"\n    instead: {remedy.Words}" : "")}");
 }

@@ -54,7 +54,8 @@ internal abstract class FigureTable
         return Median([.. Enumerable.Range(0, 21).Select(_ => Sample(loops, work) / Sample(otherLoops, other))]);
     }
 
-    protected void Ratio<T>(string what, double reach, int loops, Func<T> work, int otherLoops, Action other) => Ratio(what, reach, loops, () => { Sink<T>.Last = work(); }, otherLoops, other);
+    protected void Ratio<T>(string what, double reach, int loops, Func<T> work, int otherLoops, Action other) =>
+        Ratio(what, reach, loops, () => { Sink<T>.Last = work(); }, otherLoops, other);
 
     protected void Ratio<T, TOther>(string what, double reach, int loops, Func<T> work, int otherLoops, Func<TOther> other) =>
         Ratio(what, reach, loops, () => { Sink<T>.Last = work(); }, otherLoops, () => { Sink<TOther>.Last = other(); });
@@ -74,7 +75,8 @@ internal abstract class FigureTable
     protected void Absolute(string what, string beside, double reach, double other, double own, string unit) =>
         Add($"{what}, beside {beside}", $"{Number(other / own)} {unit}", $"{Number(reach)} {unit}", other / own >= reach);
 
-    protected void Under<T>(string what, double reach, string unit, double scale, int loops, Func<T> work) => Under(what, reach, unit, scale, loops, () => { Sink<T>.Last = work(); });
+    protected void Under<T>(string what, double reach, string unit, double scale, int loops, Func<T> work) =>
+        Under(what, reach, unit, scale, loops, () => { Sink<T>.Last = work(); });
 
     protected void Under(string what, double reach, string unit, double scale, int loops, Action work)
     {
@@ -93,7 +95,8 @@ internal abstract class FigureTable
         var bits = (Settled() - before) * 8.0 / shape;
         GC.KeepAlive(set);
         GC.KeepAlive(copy);
-        Add(what, $"{bits.ToString("0.000", CultureInfo.InvariantCulture)} bits an item", $"at most {reach.ToString("0.00", CultureInfo.InvariantCulture)}", bits <= reach);
+        Add(what, $"{bits.ToString("0.000", CultureInfo.InvariantCulture)} bits an item",
+            $"at most {reach.ToString("0.00", CultureInfo.InvariantCulture)}", bits <= reach);
     }
 
     protected static long Settled()
@@ -136,5 +139,7 @@ internal abstract class FigureTable
         _rows.Add(row);
     }
 
-    protected static string Number(double value) => value >= 1000 ? value.ToString("#,0", CultureInfo.InvariantCulture) : value.ToString(value >= 10 ? "0.0" : "0.00", CultureInfo.InvariantCulture);
+    protected static string Number(double value) =>
+        value >= 1000 ? value.ToString("#,0", CultureInfo.InvariantCulture)
+        : value.ToString(value >= 10 ? "0.0" : "0.00", CultureInfo.InvariantCulture);
 }

@@ -22,9 +22,11 @@ internal sealed class Figures(int n) : FigureTable
         var at = 0;
         int Next() => places[at++ & 4095];
 
-        Ratio("intersect, leaves in line, beside a flat loop", 1.5, 1, () => half.Intersect(half2), 1, () => Flat.CountAnd(flat, flat2, out _));
+        Ratio("intersect, leaves in line, beside a flat loop", 1.5, 1, () => half.Intersect(half2), 1,
+            () => Flat.CountAnd(flat, flat2, out _));
         Ratio("union, leaves in line, beside a flat loop", 1.5, 1, () => half.Union(half2), 1, () => Flat.CountOr(flat, flat2, out _));
-        Ratio("except, leaves in line, beside a flat loop", 1.5, 1, () => half.Except(half2), 1, () => Flat.CountExcept(flat, flat2, out _));
+        Ratio("except, leaves in line, beside a flat loop", 1.5, 1, () => half.Except(half2), 1,
+            () => Flat.CountExcept(flat, flat2, out _));
         ItemSet spliced = half, spliced2 = half2;
         for (var i = 0; i < 5000; i++)
         {
@@ -33,13 +35,18 @@ internal sealed class Figures(int n) : FigureTable
             here = _random.Next(n - 20);
             spliced2 = spliced2.Splice(here, 2, 5).Splice(n - 10 - (i % 1000), 3, 0);
         }
-        Ratio("intersect after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Intersect(spliced2), 1, () => Flat.CountAnd(flat, flat2, out _));
-        Ratio("union after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Union(spliced2), 1, () => Flat.CountOr(flat, flat2, out _));
-        Ratio("except after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Except(spliced2), 1, () => Flat.CountExcept(flat, flat2, out _));
+        Ratio("intersect after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Intersect(spliced2), 1,
+            () => Flat.CountAnd(flat, flat2, out _));
+        Ratio("union after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Union(spliced2), 1,
+            () => Flat.CountOr(flat, flat2, out _));
+        Ratio("except after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Except(spliced2), 1,
+            () => Flat.CountExcept(flat, flat2, out _));
 
         var shifted = (ulong[])flat.Clone();
-        Faster("insert a row at the front, beside shifting a flat bitmap", 80, 1000, () => half.Splice(0, 0, 1), 1, () => Flat.ShiftUp(shifted));
-        Faster("remove a row at the front, beside shifting a flat bitmap", 80, 1000, () => half.Splice(0, 1, 0), 1, () => Flat.ShiftUp(shifted));
+        Faster("insert a row at the front, beside shifting a flat bitmap", 80, 1000, () => half.Splice(0, 0, 1), 1,
+            () => Flat.ShiftUp(shifted));
+        Faster("remove a row at the front, beside shifting a flat bitmap", 80, 1000, () => half.Splice(0, 1, 0), 1,
+            () => Flat.ShiftUp(shifted));
 
         var ranks = places.Select(p => (int)((long)p * half.Count / n)).ToArray();
         Under("contains", 60, "ns", 1e9 / places.Length, 100, () =>
@@ -66,15 +73,18 @@ internal sealed class Figures(int n) : FigureTable
         Ratio("copy the selected to an array, beside the same loop", 0.8, 1, () => half.CopyTo(target), 1, () => Flat.CopyTo(flat, target));
 
         var near = half.Toggle(n / 3);
-        Faster("union of two versions one toggle apart, beside a flat loop", 100, 1000, () => half.Union(near), 1, () => Flat.CountOr(flat, flat2, out _));
+        Faster("union of two versions one toggle apart, beside a flat loop", 100, 1000, () => half.Union(near), 1,
+            () => Flat.CountOr(flat, flat2, out _));
         Under("difference of two versions one toggle apart", 2, "µs", 1e6, 1000, () => near.DifferenceFrom(half));
-        Under("what joined and what left, of two versions one toggle apart, as sets", 5, "µs", 1e6, 1000, () => (near.Except(half), half.Except(near)));
+        Under("what joined and what left, of two versions one toggle apart, as sets", 5, "µs", 1e6, 1000,
+            () => (near.Except(half), half.Except(near)));
         var moved = half.Splice(n / 3, 1, 2);
         Under("difference of two versions one splice apart", 5, "µs", 1e6, 1000, () => moved.DifferenceFrom(half));
 
         Memory("memory with half selected at random", 1.20, half);
         var worn = half;
-        for (var i = 0; i < n / 100; i++) worn = worn.Splice(_random.Next(worn.Universe - 8), _random.Next(8), _random.Next(8), _random.Next(2) == 0);
+        for (var i = 0; i < n / 100; i++)
+            worn = worn.Splice(_random.Next(worn.Universe - 8), _random.Next(8), _random.Next(8), _random.Next(2) == 0);
         Memory("memory after n/100 random splices", 1.30, worn);
 
         var scattered = ItemSet.Of(n, Enumerable.Range(0, 1000).Select(_ => _random.Next(n)));
@@ -82,7 +92,8 @@ internal sealed class Figures(int n) : FigureTable
 
         var small = ItemSet.FromWords(Flat.Random(n / 10, 7), n / 10);
         Ratio($"a toggle at {n:N0} beside {n / 10:N0} items", 2.5, 1000, () => half.Toggle(Next()), 1000, () => small.Toggle(Next() / 10));
-        Ratio($"a splice at {n:N0} beside {n / 10:N0} items", 2.5, 1000, () => half.Splice(Next(), 0, 1), 1000, () => small.Splice(Next() / 10, 0, 1));
+        Ratio($"a splice at {n:N0} beside {n / 10:N0} items", 2.5, 1000, () => half.Splice(Next(), 0, 1), 1000,
+            () => small.Splice(Next() / 10, 0, 1));
         Bytes("allocated by a toggle", 4096, () => half.Toggle(Next()));
         Bytes("allocated by a splice", 4096, () => half.Splice(Next(), 0, 1));
 
@@ -92,12 +103,15 @@ internal sealed class Figures(int n) : FigureTable
         Absolute("clear", "filling a HashSet", 1_000_000, filled, Time(1000, () => ItemSet.None(n)), "× faster");
         Absolute("complement", "filling a HashSet", 1_000_000, filled, Time(1000, () => half.Complement()), "× faster");
         Ratio("select all of 100 M items beside of 1,000", 2, 10_000, () => ItemSet.All(100_000_000), 10_000, () => ItemSet.All(1000));
-        Absolute("select a range of n/2", "filling a HashSet with it", 20_000, Time(1, () => Fill(n / 2)), Time(200, () => half.WithRange(n / 4 + 7, n / 2)), "× faster");
+        Absolute("select a range of n/2", "filling a HashSet with it", 20_000, Time(1, () => Fill(n / 2)),
+            Time(200, () => half.WithRange(n / 4 + 7, n / 2)), "× faster");
 
         var set = Fill(n, half);
-        Ratio("toggle one, the old version still valid, beside HashSet add or remove", 10, 1000, () => half.Toggle(Next()), 1000, () => Flip(set, Next()));
+        Ratio("toggle one, the old version still valid, beside HashSet add or remove", 10, 1000, () => half.Toggle(Next()), 1000,
+            () => Flip(set, Next()));
         var batch = half.ToBatch();
-        Ratio("toggle one in a batch, beside HashSet add or remove", 4, 10_000, () => batch.Toggle(Next()), 10_000, () => Flip(set, Next()));
+        Ratio("toggle one in a batch, beside HashSet add or remove", 4, 10_000, () => batch.Toggle(Next()), 10_000,
+            () => Flip(set, Next()));
         set = null!;
 
         Lists();
@@ -112,7 +126,8 @@ internal sealed class Figures(int n) : FigureTable
         var names = numbers.Select(i => $"R{i:0000000}").ToArray();
         Under("open a list over 1,000,000 items, keys (int) checked", 150, "ms", 1e3, 1, () => InteractiveList.Of(numbers, i => i));
         Under("open a list over 1,000,000 items, keys (string) checked", 150, "ms", 1e3, 1, () => InteractiveList.Of(names, s => s));
-        Under("open a list over 1,000,000 items, keys unchecked", 5, "ms", 1e3, 1, () => InteractiveList.Of(numbers, i => i, new() { ChecksKeys = false }));
+        Under("open a list over 1,000,000 items, keys unchecked", 5, "ms", 1e3, 1,
+            () => InteractiveList.Of(numbers, i => i, new() { ChecksKeys = false }));
 
         var source = new ObservableCollection<int>(numbers);
         var live = InteractiveList.Of(source, i => i);
@@ -122,7 +137,8 @@ internal sealed class Figures(int n) : FigureTable
             source.RemoveAt(source.Count - 1 - _random.Next(20_000));
             source.Insert(source.Count - _random.Next(20_000), million + i);
         }
-        Under("key to index after 100,000 random edits at 1,000,000 items", 5, "µs", 1e6, 1000, () => live.IndexOf(numbers[_random.Next(million / 2)]));
+        Under("key to index after 100,000 random edits at 1,000,000 items", 5, "µs", 1e6, 1000,
+            () => live.IndexOf(numbers[_random.Next(million / 2)]));
 
         var changed = names.ToList();
         for (var i = 0; i < 500; i++)
@@ -135,7 +151,8 @@ internal sealed class Figures(int n) : FigureTable
         var turn = 0;
         Under("a snapshot of 1,000,000 keys (string) with 1,000 changes", 200, "ms", 1e3, 1, () => list.Show(both[turn++ & 1]));
 
-        var filtered = InteractiveList.Of(Enumerable.Range(0, n).ToArray(), i => i, new() { ChecksKeys = false, Mode = SelectionMode.Multiple });
+        var filtered =
+            InteractiveList.Of(Enumerable.Range(0, n).ToArray(), i => i, new() { ChecksKeys = false, Mode = SelectionMode.Multiple });
         filtered.Filter = i => i % 3 != 0;
         filtered.Sections = new(i => (i % 7) switch { 0 => "dusk", 1 or 2 => "dawn", _ => "night" });
         filtered.SelectionChanged += (_, _) => turn++;
@@ -150,7 +167,8 @@ internal sealed class Figures(int n) : FigureTable
         Grabs(million);
 
         filtered.Take(PointerSample.Down(PointerType.Touch, 100, 100, time += 1000));
-        Under("a pointer-move sample through the list, no row crossed", 1, "µs", 1e6, 10_000, () => filtered.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, time)));
+        Under("a pointer-move sample through the list, no row crossed", 1, "µs", 1e6, 10_000,
+            () => filtered.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, time)));
         var recogniser = new Gestures.Recogniser(Gestures.Thresholds.Default);
         var gestures = new List<Gestures.Gesture>(8);
         var swipes = new Swipes(filtered.Plane);
@@ -158,7 +176,8 @@ internal sealed class Figures(int n) : FigureTable
         recogniser.Take(PointerSample.Move(PointerType.Touch, 150, 100, 5), swipes, gestures);
         Under("a move sample of a running swipe in recognition", 1, "µs", 1e6, 10_000, () => MoveOn(recogniser, swipes, gestures, turn++));
         Bytes("allocated by a move sample of a running swipe in recognition", 0, () => MoveOn(recogniser, swipes, gestures, turn++));
-        Bytes("allocated by a pointer-move sample through the list", 0, () => filtered.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, time)));
+        Bytes("allocated by a pointer-move sample through the list", 0,
+            () => filtered.Take(PointerSample.Move(PointerType.Touch, 101 + (turn++ % 5), 100, time)));
     }
 
     /// <summary>
@@ -170,7 +189,8 @@ internal sealed class Figures(int n) : FigureTable
         foreach (var asks in (bool[])[false, true])
         {
             var source = Enumerable.Range(0, count).ToList();
-            using var list = InteractiveList.Of(source, i => i, new() { Mode = SelectionMode.Multiple, MayMove = true, Parts = new() { Handle = true }, ChecksKeys = false });
+            using var list = InteractiveList.Of(source, i => i,
+                new() { Mode = SelectionMode.Multiple, MayMove = true, Parts = new() { Handle = true }, ChecksKeys = false });
             if (asks) list.MoveRequested += (_, _) => { };
             var scattered = new Random(4);
             list.SelectOnly(ItemSet.Of(count, Enumerable.Range(0, 1000).Select(_ => scattered.Next(count))));
@@ -189,7 +209,8 @@ internal sealed class Figures(int n) : FigureTable
                 if (!list.Undo().IsHandled) throw new InvalidOperationException("The drop was no move.");
             }
             var time = Median(times);
-            Add($"grab, 1,000 hovers and drop, 1,000 of {count:N0} rows, {(asks ? "the app asked" : "the source moved")}", $"{Number(time)} ms", "under 50.0 ms", time < 50);
+            Add($"grab, 1,000 hovers and drop, 1,000 of {count:N0} rows, {(asks ? "the app asked" : "the source moved")}",
+                $"{Number(time)} ms", "under 50.0 ms", time < 50);
         }
     }
 
@@ -203,7 +224,8 @@ internal sealed class Figures(int n) : FigureTable
     {
         public Layout.Hit HitAt(double x, double y) => plane.HitAt(x, y);
 
-        public bool Wants(Gestures.GestureKind kind, PointerType pointer, Layout.Hit hit, Modifiers modifiers) => kind == Gestures.GestureKind.Swipe;
+        public bool Wants(Gestures.GestureKind kind, PointerType pointer, Layout.Hit hit, Modifiers modifiers) =>
+            kind == Gestures.GestureKind.Swipe;
     }
 
     private static HashSet<int> Fill(int count)

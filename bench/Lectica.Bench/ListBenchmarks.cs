@@ -29,7 +29,8 @@ public class ListBenchmarks
             _changed.Insert(random.Next(_changed.Count), $"new {i}");
         }
         _list = InteractiveList.Of(_names, s => s);
-        _filtered = InteractiveList.Of([.. Enumerable.Range(0, 10_000_000)], i => i, new() { ChecksKeys = false, Mode = SelectionMode.Multiple });
+        _filtered = InteractiveList.Of(
+            [.. Enumerable.Range(0, 10_000_000)], i => i, new() { ChecksKeys = false, Mode = SelectionMode.Multiple });
         _filtered.Filter = i => i % 3 != 0;
         _filtered.SelectionChanged += (_, _) => _turn++;
     }

@@ -45,7 +45,8 @@ internal sealed class LiveFigures : FigureTable
         }
     }
 
-    private static int ByPriority(Request a, Request b) => a.Priority != b.Priority ? a.Priority.CompareTo(b.Priority) : a.Id.CompareTo(b.Id);
+    private static int ByPriority(Request a, Request b) =>
+        a.Priority != b.Priority ? a.Priority.CompareTo(b.Priority) : a.Id.CompareTo(b.Id);
 
     private Request[] Requests(int count) => [.. Enumerable.Range(0, count).Select(i => new Request(i) { Priority = _random.Next() })];
 
@@ -86,15 +87,18 @@ internal sealed class LiveFigures : FigureTable
             {
                 var hand = Time(200, ChangeByHand);
                 change[at] = Time(200, Change);
-                Add("sorted view of 100,000: a sort field changes, beside remove, search and insert by hand", $"{Number(change[at] / hand)} ×", "at most 5.00 ×", change[at] / hand <= 5);
+                Add("sorted view of 100,000: a sort field changes, beside remove, search and insert by hand",
+                    $"{Number(change[at] / hand)} ×", "at most 5.00 ×", change[at] / hand <= 5);
                 byHand = [.. source.Order(Comparer<Request>.Create(ByPriority))];
                 Ratio("sorted view of 100,000: one comes in and goes, beside search and insert by hand", 5, 100, Insert, 100, InsertByHand);
             }
             else change[at] = Time(200, Change);
             insert[at] = Time(100, Insert);
         }
-        Add("sorted view: a sort field changes at 1,000,000 beside 100,000", $"{Number(change[1] / change[0])} ×", "at most 2.00 ×", change[1] / change[0] <= 2);
-        Add("sorted view: one comes in and goes at 1,000,000 beside 100,000", $"{Number(insert[1] / insert[0])} ×", "at most 2.00 ×", insert[1] / insert[0] <= 2);
+        Add("sorted view: a sort field changes at 1,000,000 beside 100,000", $"{Number(change[1] / change[0])} ×", "at most 2.00 ×",
+            change[1] / change[0] <= 2);
+        Add("sorted view: one comes in and goes at 1,000,000 beside 100,000", $"{Number(insert[1] / insert[0])} ×", "at most 2.00 ×",
+            insert[1] / insert[0] <= 2);
     }
 
     private void BoundMark()
@@ -171,7 +175,8 @@ internal sealed class LiveFigures : FigureTable
             if (round >= 0) (times[round, 0], times[round, 1]) = (own, by);
         }
         var ratio = Median([.. Enumerable.Range(0, 9).Select(i => times[i, 0] / times[i, 1])]);
-        Add($"10,000 of 100,000 removed one by one by a command, and undone ({events} selection events, {frames} frames), beside the collection alone", $"{Number(ratio)} ×", "at most 1.50 ×", ratio <= 1.5 && events <= 2);
+        Add($"10,000 of 100,000 removed one by one by a command, and undone ({events} selection events, {frames} frames), beside the " +
+            $"collection alone", $"{Number(ratio)} ×", "at most 1.50 ×", ratio <= 1.5 && events <= 2);
     }
 
     private void Filter()
@@ -203,7 +208,8 @@ internal sealed class LiveFigures : FigureTable
                 to.RemoveAt(0);
             }
         }
-        Ratio("1,000 lines appended and the oldest dropped, at 100,000, beside the collection alone", 2, 1, () => Append(source), 1, () => Append(plain));
+        Ratio("1,000 lines appended and the oldest dropped, at 100,000, beside the collection alone", 2, 1, () => Append(source), 1,
+            () => Append(plain));
     }
 
     private void Scrolled()
@@ -239,6 +245,7 @@ internal sealed class LiveFigures : FigureTable
         GC.KeepAlive(places);
         GC.KeepAlive(selected);
         GC.KeepAlive(items);
-        Add($"memory of a keyed list of 1,000,000 ({own / 1_000_000.0:0.0} MB), beside a Dictionary from key to index and a bool[]", $"{Number((double)own / by)} ×", "at most 1.30 ×", (double)own / by <= 1.3);
+        Add($"memory of a keyed list of 1,000,000 ({own / 1_000_000.0:0.0} MB), beside a Dictionary from key to index and a bool[]",
+            $"{Number((double)own / by)} ×", "at most 1.30 ×", (double)own / by <= 1.3);
     }
 }

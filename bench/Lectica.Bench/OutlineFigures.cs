@@ -7,7 +7,13 @@ internal sealed class OutlineFigures : FigureTable
 {
     private sealed record Entry(int Id, int? Parent);
 
-    private static readonly ListOptions Options = new() { Mode = SelectionMode.Multiple, Parts = new() { Check = true }, MayMove = true, MovesInMenu = true };
+    private static readonly ListOptions Options = new()
+    {
+        Mode = SelectionMode.Multiple,
+        Parts = new() { Check = true },
+        MayMove = true,
+        MovesInMenu = true,
+    };
 
     private static List<Entry> Make()
     {
@@ -37,10 +43,12 @@ internal sealed class OutlineFigures : FigureTable
     public string Run()
     {
         Entry[] entries = [.. Make()];
-        Ratio($"outline: {entries.Length:N0} items in 5 levels opened, beside the same as flat rows", 2, 1, () => Open(entries, true), 1, () => Open(entries, false));
+        Ratio($"outline: {entries.Length:N0} items in 5 levels opened, beside the same as flat rows", 2, 1, () => Open(entries, true), 1,
+            () => Open(entries, false));
         var random = new Random(1);
         Entry[] shuffled = [.. entries.OrderBy(_ => random.Next())];
-        Ratio("outline: the same from a source in no order, beside plain code that arranges it and opens flat rows", 2, 1, () => Open(shuffled, true), 1, () =>
+        Ratio("outline: the same from a source in no order, beside plain code that arranges it and opens flat rows", 2, 1,
+            () => Open(shuffled, true), 1, () =>
         {
             var below = shuffled.ToLookup(e => e.Parent ?? -1);
             var flat = new List<Entry>(shuffled.Length);
@@ -60,12 +68,14 @@ internal sealed class OutlineFigures : FigureTable
         var branch = list.WithBelow([0]).Count;
         var visible = new bool[entries.Length];
         var fold = Time(50, () => list.CollapseOrExpandBranch(0)) * 1e3;
-        Add($"outline: a branch of {branch:N0} expanded, whose own are collapsed, or collapsed", $"{Number(fold)} ms", "under 5.00 ms", fold < 5);
+        Add($"outline: a branch of {branch:N0} expanded, whose own are collapsed, or collapsed", $"{Number(fold)} ms", "under 5.00 ms",
+            fold < 5);
         list.ExpandAll();
         fold = Time(50, () => list.CollapseOrExpandBranch(0)) * 1e3;
         Add($"outline: a branch of {branch:N0} expanded, with all in it, or collapsed", $"{Number(fold)} ms", "under 5.00 ms", fold < 5);
         if (list.Rows.RowOf(1) is null) list.CollapseOrExpandBranch(0);
-        Ratio("outline: the same beside plain code that sets a flag for each item below", 1, 50, () => list.CollapseOrExpandBranch(0), 50, () =>
+        Ratio("outline: the same beside plain code that sets a flag for each item below", 1, 50, () => list.CollapseOrExpandBranch(0), 50,
+            () =>
         {
             var on = !visible[1];
             for (var i = 1; i < branch; i++) visible[i] = on;
@@ -93,7 +103,8 @@ internal sealed class OutlineFigures : FigureTable
         using var flat = Open(entries, false);
         double place = 0;
         double Next() => place = (place + 7_919) % 40_000_000;
-        Ratio("outline: a scrolled frame, beside one of the same as flat rows", 2, 100, () => { list.ScrollTo(Next()); return list.Frame; }, 100, () => { flat.ScrollTo(Next()); return flat.Frame; });
+        Ratio("outline: a scrolled frame, beside one of the same as flat rows", 2, 100, () => { list.ScrollTo(Next()); return list.Frame; },
+            100, () => { flat.ScrollTo(Next()); return flat.Frame; });
         return Table;
     }
 }

@@ -24,10 +24,12 @@ internal static class PageFigures
     public static async Task<string> Run()
     {
         var rows = new List<string>();
-        void Add(string what, string measured, string reach, bool good) => rows.Add($"| {what} | {measured} | {reach} | {(good ? "✓" : "**not reached**")} |");
+        void Add(string what, string measured, string reach, bool good) =>
+            rows.Add($"| {what} | {measured} | {reach} | {(good ? "✓" : "**not reached**")} |");
         using var server = new PageServer();
         using var playwright = await Playwright.CreateAsync();
-        await using var browser = await playwright.Chromium.LaunchAsync(new() { ExecutablePath = "/usr/bin/chromium", Args = ["--no-sandbox", "--disable-gpu"] });
+        await using var browser = await playwright.Chromium.LaunchAsync(
+            new() { ExecutablePath = "/usr/bin/chromium", Args = ["--no-sandbox", "--disable-gpu"] });
 
         var first = new List<double>();
         for (var i = 0; i < 7; i++)
@@ -54,7 +56,8 @@ internal static class PageFigures
 
         foreach (var slowed in (int[])[1, 4])
         {
-            await using var context = await browser.NewContextAsync(new() { HasTouch = true, ViewportSize = new() { Width = 480, Height = 800 } });
+            await using var context =
+                await browser.NewContextAsync(new() { HasTouch = true, ViewportSize = new() { Width = 480, Height = 800 } });
             await context.AddInitScriptAsync(Watch);
             var page = await context.NewPageAsync();
             await page.GotoAsync(server.Address + "?rows=100000");
@@ -62,7 +65,10 @@ internal static class PageFigures
             var session = await context.NewCDPSessionAsync(page);
             if (slowed > 1) await session.SendAsync("Emulation.setCPUThrottlingRate", new() { ["rate"] = slowed });
             var words = slowed == 1 ? "" : ", processor slowed 4 times";
-            async Task<List<double>> Events(string name) => [.. await page.EvaluateAsync<double[]>($"() => {{ const all = window.events_.filter(e => e.name === '{name}').map(e => e.took); window.events_ = []; return all; }}")];
+            async Task<List<double>> Events(string name) =>
+                [.. await page.EvaluateAsync<double[]>(
+                $"() => {{ const all = window.events_.filter(e => e.name === '{name}').map(e => e.took); window.events_ = []; return " +
+                    $"all; }}")];
 
             for (var i = 0; i < 60; i++)
             {
@@ -71,7 +77,9 @@ internal static class PageFigures
             }
             // Events under 16 ms are not told: they are counted as that.
             var taps = Padded(await Events("pointerup"), 60);
-            if (slowed == 1) Add("tap to changed document, 100,000 rows, 95th percentile", Ms(Percentile(taps, 0.95)), "50 ms", Percentile(taps, 0.95) < 50);
+            if (slowed == 1)
+                Add("tap to changed document, 100,000 rows, 95th percentile", Ms(Percentile(taps, 0.95)), "50 ms",
+                    Percentile(taps, 0.95) < 50);
             await page.Locator("#plan").FocusAsync();
             for (var i = 0; i < 60; i++)
             {
@@ -79,20 +87,29 @@ internal static class PageFigures
                 await page.WaitForTimeoutAsync(40);
             }
             var keys = Padded(await Events("keydown"), 60);
-            if (slowed == 1) Add("keydown to changed document, 100,000 rows, 95th percentile", Ms(Percentile(keys, 0.95)), "50 ms", Percentile(keys, 0.95) < 50);
+            if (slowed == 1)
+                Add("keydown to changed document, 100,000 rows, 95th percentile", Ms(Percentile(keys, 0.95)), "50 ms",
+                    Percentile(keys, 0.95) < 50);
 
             await page.Keyboard.PressAsync("Home");
             var handle = (await page.Locator("[data-key='R03'] [data-part='handle']").BoundingBoxAsync())!;
-            await session.SendAsync("Input.dispatchTouchEvent", new() { ["type"] = "touchStart", ["touchPoints"] = new[] { new { x = handle.X + 20, y = handle.Y + 20 } } });
+            await session.SendAsync("Input.dispatchTouchEvent",
+                new() { ["type"] = "touchStart", ["touchPoints"] = new[] { new { x = handle.X + 20, y = handle.Y + 20 } } });
             await page.EvaluateAsync("() => { window.frames_.length = 0; }");
             for (var i = 0; i < 240; i++)
             {
-                await session.SendAsync("Input.dispatchTouchEvent", new() { ["type"] = "touchMove", ["touchPoints"] = new[] { new { x = handle.X + 20, y = handle.Y + 20 + (150 * Math.Sin(i / 20.0)) } } });
+                await session.SendAsync("Input.dispatchTouchEvent",
+                    new()
+                    {
+                        ["type"] = "touchMove",
+                        ["touchPoints"] = new[] { new { x = handle.X + 20, y = handle.Y + 20 + (150 * Math.Sin(i / 20.0)) } }
+                    });
                 await page.WaitForTimeoutAsync(8);
             }
             await session.SendAsync("Input.dispatchTouchEvent", new() { ["type"] = "touchEnd", ["touchPoints"] = Array.Empty<object>() });
             var frames = (await page.EvaluateAsync<double[]>("() => window.frames_")).ToList();
-            Add($"a frame of a drag, 100,000 rows, 95th percentile of {frames.Count}{words}", Ms(Percentile(frames, 0.95)), slowed == 1 ? "8 ms" : "16 ms", Percentile(frames, 0.95) < (slowed == 1 ? 8 : 16));
+            Add($"a frame of a drag, 100,000 rows, 95th percentile of {frames.Count}{words}", Ms(Percentile(frames, 0.95)),
+                slowed == 1 ? "8 ms" : "16 ms", Percentile(frames, 0.95) < (slowed == 1 ? 8 : 16));
             if (slowed > 1) continue;
             var elements = await page.Locator(".lectica-row").CountAsync();
             Add("row elements in the document, 100,000 rows", elements.ToString(CultureInfo.InvariantCulture), "100", elements <= 100);
@@ -104,7 +121,8 @@ internal static class PageFigures
         var framework = Path.Combine(PageServer.Folder, "_framework");
         double Weight(string files) => Directory.GetFiles(framework, files).Sum(f => new FileInfo(f).Length) / 1024.0;
         double own = Weight("Lectica*.wasm.br"), all = Weight("*.br");
-        Add($"core and components, compressed (Brotli): {own.ToString("0", CultureInfo.InvariantCulture)} kB of the page's", string.Create(CultureInfo.InvariantCulture, $"{100 * own / all:0.0} %"), "10 %", own <= all / 10);
+        Add($"core and components, compressed (Brotli): {own.ToString("0", CultureInfo.InvariantCulture)} kB of the page's",
+            string.Create(CultureInfo.InvariantCulture, $"{100 * own / all:0.0} %"), "10 %", own <= all / 10);
         return new StringBuilder("| work | measured | reach | |\n|---|---:|---:|---|\n").AppendJoin('\n', rows).Append('\n').ToString();
     }
 
@@ -128,7 +146,8 @@ internal static class PageFigures
             shifts.Add(await page.EvaluateAsync<double>("() => window.shift_"));
         }
         add("first rows seen, from navigation, median of 5", Ms(Median(shown)), "500 ms", Median(shown) < 500);
-        add("layout shift until the program is there, median of 5", Median(shifts).ToString("0.000", CultureInfo.InvariantCulture), "0", Median(shifts) < 0.0005);
+        add("layout shift until the program is there, median of 5", Median(shifts).ToString("0.000", CultureInfo.InvariantCulture), "0",
+            Median(shifts) < 0.0005);
     }
 
     /// <summary>The longest task of acts on 300,000 selected of 1,000,000 rows: the browser tells of those over 50 ms.</summary>
@@ -136,13 +155,16 @@ internal static class PageFigures
     {
         await using var context = await browser.NewContextAsync(new() { ViewportSize = new() { Width = 900, Height = 800 } });
         var page = await context.NewPageAsync();
-        await page.AddInitScriptAsync("window.long_ = []; new PerformanceObserver(list => list.getEntries().forEach(e => window.long_.push(e.duration))).observe({ type: 'longtask', buffered: true });");
+        await page.AddInitScriptAsync(
+            "window.long_ = []; new PerformanceObserver(list => list.getEntries().forEach(e => window.long_.push(e.duration))).observe({ " +
+                "type: 'longtask', buffered: true });");
         await page.GotoAsync(server.Address + "?rows=1000000");
         await page.Locator(".lectica-row").First.WaitForAsync(new() { Timeout = 120_000 });
         await page.WaitForTimeoutAsync(2000);
         async Task Told(string what)
         {
-            var longest = (await page.EvaluateAsync<double[]>("() => { const all = window.long_; window.long_ = []; return all; }")).DefaultIfEmpty(0).Max();
+            var longest = (await page.EvaluateAsync<double[]>(
+                "() => { const all = window.long_; window.long_ = []; return all; }")).DefaultIfEmpty(0).Max();
             add($"longest task, 300,000 selected of 1,000,000: {what}", longest == 0 ? "under 50 ms" : Ms(longest), "50 ms", longest == 0);
         }
         await page.EvaluateAsync("() => { window.long_ = []; }");
@@ -152,10 +174,12 @@ internal static class PageFigures
         // By the scroll bar to three tenths, and a range to there.
         await page.EvaluateAsync("() => { const plan = document.getElementById('plan'); plan.scrollTop = plan.scrollHeight * 0.3; }");
         await page.WaitForTimeoutAsync(500);
-        await page.Locator(".lectica-row[data-key]").Nth(8).ClickAsync(new() { Modifiers = [KeyboardModifier.Shift], Position = new() { X = 200, Y = 20 } });
+        await page.Locator(".lectica-row[data-key]").Nth(8)
+            .ClickAsync(new() { Modifiers = [KeyboardModifier.Shift], Position = new() { X = 200, Y = 20 } });
         await page.WaitForTimeoutAsync(500);
         await Told("a range over them");
-        (string What, string Key, int Times)[] acts = [("Ctrl+arrows", "Control+ArrowDown", 10), ("the menu", "Shift+F10", 1), ("the menu goes", "Escape", 1), ("a letter without a match", "#", 1), ("Ctrl+A", "Control+a", 4), ("to the end", "End", 1)];
+        (string What, string Key, int Times)[] acts = [("Ctrl+arrows", "Control+ArrowDown", 10), ("the menu", "Shift+F10", 1),
+            ("the menu goes", "Escape", 1), ("a letter without a match", "#", 1), ("Ctrl+A", "Control+a", 4), ("to the end", "End", 1)];
         foreach (var (what, key, times) in acts)
         {
             for (var i = 0; i < times; i++)
@@ -178,5 +202,6 @@ internal static class PageFigures
         return sorted.Length == 0 ? double.NaN : sorted[Math.Min(sorted.Length - 1, (int)(sorted.Length * part))];
     }
 
-    private static List<double> Padded(List<double> values, int count) => [.. values, .. Enumerable.Repeat(16.0, Math.Max(0, count - values.Count))];
+    private static List<double> Padded(List<double> values, int count) =>
+        [.. values, .. Enumerable.Repeat(16.0, Math.Max(0, count - values.Count))];
 }

@@ -4,8 +4,8 @@ using BenchmarkDotNet.Running;
 using BenchmarkDotNet.Toolchains.InProcess.Emit;
 using Lectica.Bench;
 
-// `figures`, `lists`, `tiles`, `outline`, `traces`, `queries` and `page` print the tables of bench/README.md; everything else goes to BenchmarkDotNet, such as --filter
-// '*'.
+// `figures`, `lists`, `tiles`, `outline`, `traces`, `queries` and `page` print the tables of bench/README.md; everything else goes to
+// BenchmarkDotNet, such as --filter '*'.
 if (args is ["tiles", ..])
 {
     Console.WriteLine(new TileFigures().Run());
@@ -18,7 +18,8 @@ if (args is ["outline", ..])
 }
 if (args is ["figures", ..])
 {
-    var n = args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var items) && items >= 100_000 ? items : 10_000_000;
+    var n = args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var items) && items >= 100_000
+        ? items : 10_000_000;
     Console.WriteLine(new Figures(n).Run());
     return;
 }
@@ -29,12 +30,18 @@ if (args is ["lists", ..])
 }
 if (args is ["traces", ..])
 {
-    Console.WriteLine(TraceFigures.Run(args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var count) && count > 0 ? count : 40_000));
+    Console.WriteLine(
+        TraceFigures.Run(
+            args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var count) && count > 0 ? count
+                : 40_000));
     return;
 }
 if (args is ["queries", ..])
 {
-    Console.WriteLine(new QueryFigures(args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var rows) && rows >= 100_000 ? rows : 10_000_000).Run());
+    Console.WriteLine(
+        new QueryFigures(
+            args.Length > 1 && int.TryParse(args[1], System.Globalization.CultureInfo.InvariantCulture, out var rows) && rows >= 100_000
+                ? rows : 10_000_000).Run());
     return;
 }
 if (args is ["page", ..])
@@ -43,4 +50,5 @@ if (args is ["page", ..])
     return;
 }
 // In this process, so that a row and its baseline share one heap and one state of the machine.
-BenchmarkSwitcher.FromAssembly(typeof(Program).Assembly).Run(args, DefaultConfig.Instance.AddJob(Job.ShortRun.WithToolchain(InProcessEmitToolchain.Instance)));
+BenchmarkSwitcher.FromAssembly(typeof(Program).Assembly)
+    .Run(args, DefaultConfig.Instance.AddJob(Job.ShortRun.WithToolchain(InProcessEmitToolchain.Instance)));

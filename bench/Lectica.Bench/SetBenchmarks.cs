@@ -17,7 +17,8 @@ public class SetBenchmarks
     public int N { get; set; }
 
     private ulong[] _flat = [], _flat2 = [];
-    private ItemSet _half = ItemSet.None(0), _half2 = ItemSet.None(0), _near = ItemSet.None(0), _moved = ItemSet.None(0), _scattered = ItemSet.None(0);
+    private ItemSet _half = ItemSet.None(0), _half2 = ItemSet.None(0), _near = ItemSet.None(0), _moved = ItemSet.None(0),
+        _scattered = ItemSet.None(0);
     private ItemSet _spliced = ItemSet.None(0), _spliced2 = ItemSet.None(0);
     private HashSet<int> _hash = [];
     private ItemSetBatch _batch = ItemSet.None(0).ToBatch();

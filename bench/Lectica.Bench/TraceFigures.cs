@@ -46,7 +46,8 @@ internal static class TraceFigures
         var got = "nothing";
         list.Traced += line =>
         {
-            if (line is { Stage: "gesture", Recognised: true, Phase: null or "begin" } && line.Gesture is not ("press" or "release")) got = line.Gesture!;
+            if (line is { Stage: "gesture", Recognised: true, Phase: null or "begin" } && line.Gesture is not ("press" or "release"))
+                got = line.Gesture!;
         };
         foreach (var sample in trace.Samples) list.Take(sample);
         return got;
@@ -62,7 +63,8 @@ internal static class TraceFigures
     {
         var text = new StringBuilder($"| meant | {string.Join(" | ", Words)} |\n|---|{string.Concat(Words.Select(_ => "---:|"))}\n");
         foreach (var meant in Words[..^1])
-            text.Append(CultureInfo.InvariantCulture, $"| {meant} | {string.Join(" | ", Words.Select(got => table.TryGetValue((meant, got), out var n) ? n.ToString("N0", CultureInfo.InvariantCulture) : ""))} |\n");
+            text.Append(CultureInfo.InvariantCulture,
+                $"| {meant} | {string.Join(" | ", Words.Select(got => table.TryGetValue((meant, got), out var n) ? n.ToString("N0", CultureInfo.InvariantCulture) : ""))} |\n");
         return text.ToString();
     }
 }

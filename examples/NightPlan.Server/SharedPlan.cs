@@ -70,7 +70,8 @@ public abstract class SharedPlan(DbContextOptions options) : DbContext(options)
         if (Requests.Any()) return;
         var requests = Plan.Make(400);
         var places = OrderKey.Spread(requests.Count);
-        Requests.AddRange(requests.Select((r, i) => new PlannedRequest { Id = r.Id, Field = r.Field, Requester = r.Requester, Place = places[i] }));
+        Requests.AddRange(
+            requests.Select((r, i) => new PlannedRequest { Id = r.Id, Field = r.Field, Requester = r.Requester, Place = places[i] }));
         SaveChanges();
     }
 }

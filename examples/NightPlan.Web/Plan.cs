@@ -26,7 +26,8 @@ internal static class Plan
 {
     private static readonly string[] Beginnings = ["Orv", "Tess", "Bely", "Zin", "Har", "Fen", "Wen", "Ras", "Nev", "Umb", "Jor", "Kel"],
         Endings = ["ane", "il", "ra", "umen", "onda", "illo", "ovar", "eska"], Kinds = ["Cluster", "Ring", "Pair", "Comet", "Nebula"],
-        Wishes = ["", "Only while the moon is down.", "The field is low: not before two, and not after the wind has turned to the west.", "Again, as in the spring."];
+        Wishes = ["", "Only while the moon is down.", "The field is low: not before two, and not after the wind has turned to the west.",
+        "Again, as in the spring."];
 
     /// <summary>Who has made requests.</summary>
     public static string[] People { get; } = ["Noor Halder", "Sanna Riis", "Odo Marsk", "Edda Fusk", "Piet Yarrow", "Ila Venn"];
@@ -35,5 +36,6 @@ internal static class Plan
     public const string Everybody = "Everybody";
 
     public static List<Request> Make(int count) => [.. Enumerable.Range(0, count).Select(i => new Request($"R{i:00}",
-        $"{Beginnings[i * 7 % 12]}{Endings[i * 5 % 8]} {Kinds[i * 3 % 5]}", People[i % 6], 4 + (i * 37 % 90 / 10.0)) { Night = i % 5 == 4 ? "later" : "tonight", IsStarred = i % 7 == 2, Wish = Wishes[i * 3 % 4] })];
+        $"{Beginnings[i * 7 % 12]}{Endings[i * 5 % 8]} {Kinds[i * 3 % 5]}", People[i % 6],
+            4 + (i * 37 % 90 / 10.0)) { Night = i % 5 == 4 ? "later" : "tonight", IsStarred = i % 7 == 2, Wish = Wishes[i * 3 % 4] })];
 }

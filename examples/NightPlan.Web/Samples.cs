@@ -16,7 +16,8 @@ internal static class Samples
 {
     public static InteractiveList<Request, string> Open(string name, NameValueCollection query)
     {
-        var rows = int.TryParse(query["rows"], NumberStyles.Integer, CultureInfo.InvariantCulture, out var given) ? given : name == "archive" ? 200 : 24;
+        var rows = int.TryParse(query["rows"], NumberStyles.Integer, CultureInfo.InvariantCulture, out var given) ? given
+            : name == "archive" ? 200 : 24;
         var plain = name is "plain" or "notes";
         var options = new ListOptions
         {
@@ -34,36 +35,62 @@ internal static class Samples
             ChecksKeys = rows <= 100_000,
             IsRightToLeft = query["dir"] == "rtl",
             DragsOut = name == "clipboard",
-            Layout = name switch { "tiles" => new Tiles(140, 96), "strip" => new Strip(int.TryParse(query["item"], CultureInfo.InvariantCulture, out var wide) ? wide : 140), _ => ListLayout.Rows },
+            Layout = name switch
+            {
+                "tiles" => new Tiles(140, 96),
+                "strip" => new Strip(int.TryParse(query["item"], CultureInfo.InvariantCulture, out var wide) ? wide : 140),
+                _ => ListLayout.Rows,
+            },
             Phrases = query["lang"] == "de" ? Phrases.German : Phrases.English,
             LongPress = query["press"] == "select" ? LongPressMeaning.StartSelecting : LongPressMeaning.Menu,
             Parts = plain ? new() : new() { Check = true, Marks = ["starred"], Handle = true },
         };
         var plan = Plan.Make(rows);
         var list = InteractiveList.Of(plan, r => r.Id, options);
-        list.Content = r => new(r.Field, $"{r.Requester} · magnitude {r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture)}{(name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : "")}");
+        list.Content =
+            r => new(r.Field,
+                $"{r.Requester} · magnitude {r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture)}{(name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : "")}");
         if (plain) return list;
-        list.Marks = [new("starred") { Label = "Starred", Look = MarkLook.Star, Get = r => r.IsStarred, Set = (r, on) => r.IsStarred = on }];
+        list.Marks = [
+            new("starred") { Label = "Starred", Look = MarkLook.Star, Get = r => r.IsStarred, Set = (r, on) => r.IsStarred = on }];
         if (name == "columns")
         {
             list.Columns =
             [
                 new("field", "Field", r => r.Field) { Share = 3, Compare = (a, b) => string.CompareOrdinal(a.Field, b.Field) },
-                new("requester", "Requester", r => r.Requester) { Share = 2, Compare = (a, b) => string.CompareOrdinal(a.Requester, b.Requester) },
-                new("magnitude", "Magnitude", r => r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture)) { Width = 112, AlignsEnd = true, Compare = (a, b) => a.Magnitude.CompareTo(b.Magnitude) },
+                new("requester", "Requester", r => r.Requester)
+                {
+                    Share = 2,
+                    Compare = (a, b) => string.CompareOrdinal(a.Requester, b.Requester),
+                },
+                new("magnitude", "Magnitude", r => r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture))
+                {
+                    Width = 112,
+                    AlignsEnd = true,
+                    Compare = (a, b) => a.Magnitude.CompareTo(b.Magnitude),
+                },
             ];
         }
         if (name == "outline")
         {
-            foreach (var (request, i) in plan.Select((r, i) => (r, i))) request.Below = i % 4 == 0 ? null : plan[i % 4 == 3 ? i - 1 : i - (i % 4)].Id;
+            foreach (var (request, i) in plan.Select((r, i) => (r, i)))
+                request.Below = i % 4 == 0 ? null : plan[i % 4 == 3 ? i - 1 : i - (i % 4)].Id;
             list.Outline = Outline.ByParent((Request r) => r.Below) with { OpenLevels = 3, Assign = (r, parent) => r.Below = parent?.Id };
         }
-        if (name is "sections" or "own") list.Sections = new(r => r.Night) { Order = ["tonight", "later"], TitleOf = key => key == "tonight" ? "Tonight" : "Later", EmptyText = _ => "Nothing here", Assign = (r, night) => r.Night = night };
+        if (name is "sections" or "own")
+            list.Sections = new(r => r.Night)
+            {
+                Order = ["tonight", "later"],
+                TitleOf = key => key == "tonight" ? "Tonight" : "Later",
+                EmptyText = _ => "Nothing here",
+                Assign = (r, night) => r.Night = night,
+            };
         list.Commands =
         [
             new("star", "Star")
             {
-                Icon = "star", Shows = CommandPlaces.LeadingTray | CommandPlaces.Toolbar, Priority = 3, SwipesThrough = true, Role = CommandRole.Positive,
+                Icon = "star", Shows = CommandPlaces.LeadingTray | CommandPlaces.Toolbar, Priority = 3, SwipesThrough = true,
+                    Role = CommandRole.Positive,
                 Do = target =>
                 {
                     list.ToggleMarkOf("starred", target.Keys);
@@ -72,7 +99,9 @@ internal static class Samples
             },
             new("withdraw", "Withdraw")
             {
-                Icon = "bin", Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, Priority = 2, SwipesThrough = true, Role = CommandRole.Destructive, Group = "lose", Chords = [new("Delete")], Notice = target => $"{target.Items.Count} withdrawn",
+                Icon = "bin", Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, Priority = 2, SwipesThrough = true,
+                    Role = CommandRole.Destructive, Group = "lose", Chords = [new("Delete")],
+                        Notice = target => $"{target.Items.Count} withdrawn",
                 Do = target =>
                 {
                     // A list is looked through for each of them: a set is not.
@@ -86,11 +115,18 @@ internal static class Samples
                     var back = target.Places.Zip(target.Items).ToDictionary(p => p.First, p => p.Second);
                     var rest = plan.ToList();
                     plan.Clear();
-                    for (int at = 0, next = 0; at < rest.Count + back.Count; at++) plan.Add(back.TryGetValue(at, out var item) ? item : rest[next++]);
+                    for (int at = 0, next = 0; at < rest.Count + back.Count; at++)
+                        plan.Add(back.TryGetValue(at, out var item) ? item : rest[next++]);
                     list.Refresh();
                 },
             },
-            new("defer", "Defer") { Icon = "clock", Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, Role = CommandRole.Warning, Do = _ => { } },
+            new("defer", "Defer")
+            {
+                Icon = "clock",
+                Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar,
+                Role = CommandRole.Warning,
+                Do = _ => { },
+            },
             new("tomorrow", "Ask again tomorrow") { Icon = "moon", Shows = CommandPlaces.Toolbar, Do = _ => { } },
             new("dome", "Send to the dome")
             {
@@ -118,7 +154,8 @@ internal static class Samples
     {
         var made = 0;
         list.CopyAs = requests => TransferData.OfLines(requests.Select(r => $"{r.Field}, {r.Requester}"))
-            .With(TransferData.Html, $"<ul>{string.Concat(requests.Select(r => $"<li>{WebUtility.HtmlEncode(r.Field)}, {WebUtility.HtmlEncode(r.Requester)}</li>"))}</ul>");
+            .With(TransferData.Html,
+            $"<ul>{string.Concat(requests.Select(r => $"<li>{WebUtility.HtmlEncode(r.Field)}, {WebUtility.HtmlEncode(r.Requester)}</li>"))}</ul>");
         list.CutCommand = "withdraw";
         list.CanInsert = offer => offer.HasFiles || offer.Has(TransferData.PlainText);
         list.InsertRequested += async (_, came) =>
@@ -127,7 +164,8 @@ internal static class Samples
             foreach (var file in came.Data.Files) text += "\n" + await file.ReadTextAsync();
             var requests = new List<Request>();
             foreach (var line in text.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
-                if (line.Split(',', StringSplitOptions.TrimEntries) is [{ Length: > 0 } field, { Length: > 0 } requester]) requests.Add(new($"N{made++:00}", field, requester, 9));
+                if (line.Split(',', StringSplitOptions.TrimEntries) is [{ Length: > 0 } field, { Length: > 0 } requester])
+                    requests.Add(new($"N{made++:00}", field, requester, 9));
             if (requests.Count == 0) came.Refuse("No request in it: write a field, a comma, and who asks");
             else came.Insert(requests);
         };
@@ -171,7 +209,8 @@ internal static class Samples
     /// <summary>A list as the tool's list file, as large as it is shown.</summary>
     public static string ListFile(InteractiveList<Request, string> list)
     {
-        (string Name, CommandPlaces Place)[] places = [("menu", CommandPlaces.Menu), ("leading", CommandPlaces.LeadingTray), ("trailing", CommandPlaces.TrailingTray), ("toolbar", CommandPlaces.Toolbar)];
+        (string Name, CommandPlaces Place)[] places = [("menu", CommandPlaces.Menu), ("leading", CommandPlaces.LeadingTray),
+            ("trailing", CommandPlaces.TrailingTray), ("toolbar", CommandPlaces.Toolbar)];
         var parts = list.Options.Parts;
         var file = new JsonObject
         {
@@ -187,16 +226,39 @@ internal static class Samples
             ["mayMove"] = list.Options.MayMove,
             ["rightToLeft"] = list.Options.IsRightToLeft,
             ["longPress"] = list.Options.LongPress == LongPressMeaning.StartSelecting ? "start-selecting" : "menu",
-            ["parts"] = new JsonArray([.. parts.Check ? (string[])["check"] : [], .. parts.Marks.Select(m => "mark:" + m), .. parts.Handle ? (string[])["handle"] : []]),
-            ["marks"] = new JsonArray([.. list.Marks.Select(m => (JsonNode?)new JsonObject { ["name"] = m.Name, ["label"] = m.Label, ["look"] = m.Look.ToString().ToLowerInvariant(), ["onWhen"] = new JsonObject { [m.Name] = true } })]),
+            ["parts"] = new JsonArray(
+                [.. parts.Check ? (string[])["check"] : [], .. parts.Marks.Select(m => "mark:" + m),
+                    .. parts.Handle ? (string[])["handle"] : []]),
+            ["marks"] = new JsonArray(
+                [.. list.Marks.Select(
+                    m => (JsonNode?)new JsonObject
+                    {
+                        ["name"] = m.Name,
+                        ["label"] = m.Label,
+                        ["look"] = m.Look.ToString().ToLowerInvariant(),
+                        ["onWhen"] = new JsonObject { [m.Name] = true },
+                    })]),
             ["commands"] = new JsonArray([.. list.Commands.Select(c => (JsonNode?)new JsonObject
             {
-                ["id"] = c.Id, ["label"] = c.Label, ["role"] = c.Role.ToString().ToLowerInvariant(), ["shows"] = new JsonArray([.. places.Where(p => c.Shows.HasFlag(p.Place)).Select(p => (JsonNode?)p.Name)]), ["swipesThrough"] = c.SwipesThrough, ["does"] = c.Id == "withdraw" ? "remove" : "nothing",
+                ["id"] = c.Id, ["label"] = c.Label, ["role"] = c.Role.ToString().ToLowerInvariant(),
+                    ["shows"] = new JsonArray([.. places.Where(p => c.Shows.HasFlag(p.Place)).Select(p => (JsonNode?)p.Name)]),
+                        ["swipesThrough"] = c.SwipesThrough, ["does"] = c.Id == "withdraw" ? "remove" : "nothing",
             })]),
             ["selected"] = new JsonArray([.. list.SelectedKeys.Select(k => (JsonNode?)k)]),
-            ["viewport"] = new JsonObject { ["width"] = list.Viewport.Width, ["height"] = list.Viewport.Height, ["scrollTop"] = list.Viewport.ScrollTop },
+            ["viewport"] = new JsonObject
+            {
+                ["width"] = list.Viewport.Width,
+                ["height"] = list.Viewport.Height,
+                ["scrollTop"] = list.Viewport.ScrollTop,
+            },
         };
-        if (list.Sections is not null) file["sections"] = new JsonObject { ["by"] = "night", ["order"] = new JsonArray("tonight", "later"), ["empty"] = "Nothing here" };
+        if (list.Sections is not null)
+            file["sections"] = new JsonObject
+            {
+                ["by"] = "night",
+                ["order"] = new JsonArray("tonight", "later"),
+                ["empty"] = "Nothing here",
+            };
         return file.ToJsonString();
     }
 }

@@ -6,7 +6,8 @@ namespace Lectica.Blazor;
 internal static class Css
 {
     public static string Number(double value) =>
-        value is > -1e9 and < 1e9 && value == (int)value ? ((int)value).ToString(CultureInfo.InvariantCulture) : value.ToString("0.##", CultureInfo.InvariantCulture);
+        value is > -1e9 and < 1e9 && value == (int)value ? ((int)value).ToString(CultureInfo.InvariantCulture)
+        : value.ToString("0.##", CultureInfo.InvariantCulture);
 
     /// <summary>The classes of what shows how far a command is.</summary>
     public static string ProgressLook(double? progress) => progress is null ? "lectica-progress is-unknown" : "lectica-progress";

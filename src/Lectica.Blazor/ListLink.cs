@@ -141,7 +141,8 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         if (!_keysAreOthers) return;
         _keysAreOthers = false;
         script.ExpectUse((int)List.ClipboardUse | (List.Pulls ? PullUse : 0));
-        var chords = List.Chords.Where(c => c.Key != "Escape" && !IsOfClipboard(c.Key, c.Resolve(List.Options.ModKey))).Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
+        var chords = List.Chords.Where(c => c.Key != "Escape" && !IsOfClipboard(c.Key, c.Resolve(List.Options.ModKey)))
+            .Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
         script.ExpectKeys([.. chords.Distinct(), .. List.Options.Keys.FindsByTyping ? (string[])["typing"] : []]);
     }
 
@@ -171,9 +172,11 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
 
     /// <summary>What all rows are drawn from.</summary>
     public RowsLook<TItem> RowsOf(
-        Frame frame, bool isGrid, RenderFragment<RowContext<TItem>>? row = null, RenderFragment<RowFrame>? heading = null, RenderFragment<RowFrame>? notice = null, bool isMeasured = false)
+        Frame frame, bool isGrid, RenderFragment<RowContext<TItem>>? row = null, RenderFragment<RowFrame>? heading = null,
+            RenderFragment<RowFrame>? notice = null, bool isMeasured = false)
     {
-        var look = new ListLook<TItem>(isGrid, frame.RowCount, List.Parts.Width, List.Options.Phrases, _markLabelOf, row, heading, notice, isMeasured && List.Options.Layout is not Tiles ? List.Options.RowHeight : null,
+        var look = new ListLook<TItem>(isGrid, frame.RowCount, List.Parts.Width, List.Options.Phrases, _markLabelOf, row, heading, notice,
+            isMeasured && List.Options.Layout is not Tiles ? List.Options.RowHeight : null,
             row is null && heading is null && notice is null ? 0 : _version)
         {
             // Where the keyboard is, and what is sorted, is nothing to the rows.
@@ -197,10 +200,12 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
             if (row.KeyText is { } text && !_texts.Add(text)) _alike.Add(text);
     }
 
-    private (RowKind Kind, string? Text, int Index) KeyOf(RowFrame row) => (row.Kind, row.KeyText ?? row.Section, row.KeyText is not { } text || _alike.Contains(text) ? row.Index : -1);
+    private (RowKind Kind, string? Text, int Index) KeyOf(RowFrame row) =>
+        (row.Kind, row.KeyText ?? row.Section, row.KeyText is not { } text || _alike.Contains(text) ? row.Index : -1);
 
     private RowLook<TItem> LookOf(RowFrame row) =>
-        new(row, IdOf(row), List.Frame.IsStrip ? row.Top : List.Frame.Viewport.ScrollTop + row.Top - Scale.Offset, row.Index < 0 || row.Reading != RowReading.Done ? default : _itemAt(row.Index), _look!)
+        new(row, IdOf(row), List.Frame.IsStrip ? row.Top : List.Frame.Viewport.ScrollTop + row.Top - Scale.Offset,
+        row.Index < 0 || row.Reading != RowReading.Done ? default : _itemAt(row.Index), _look!)
         {
             Left = List.Frame.IsStrip ? InStrip(row) : row.Left,
         };
@@ -209,7 +214,8 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     private double InStrip(RowFrame row)
     {
         var (viewport, scrolled) = (List.Frame.Viewport, List.Frame.Viewport.ScrollTop - Scale.Offset);
-        return List.Frame.IsRightToLeft ? row.Left + Math.Max(Scale.Height, viewport.Width) - viewport.Width - scrolled : row.Left + scrolled;
+        return List.Frame.IsRightToLeft ? row.Left + Math.Max(Scale.Height, viewport.Width) - viewport.Width - scrolled
+            : row.Left + scrolled;
     }
 
     /// <summary>What is carried, drawn as its row is.</summary>
@@ -218,7 +224,8 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     /// <summary>The heading that stays at the top, drawn as it is in its place; that one is what assistive technology is told of.</summary>
     public RowLook<TItem> StickyOf(RowFrame row) => new(row, Id + "-sticky", 0, default, _look!);
 
-    private string IdOf(RowFrame row) => row.Index >= 0 ? $"{Id}-{row.Index}" : $"{Id}-{row.Kind.ToString().ToLowerInvariant()}-{row.Row.Value}";
+    private string IdOf(RowFrame row) =>
+        row.Index >= 0 ? $"{Id}-{row.Index}" : $"{Id}-{row.Kind.ToString().ToLowerInvariant()}-{row.Row.Value}";
 
     private static IEnumerable<RowFrame> InDocumentOrder(Frame frame) =>
         frame.Kept.IsEmpty && frame.Grab is null ? frame.Rows : frame.Rows.Concat(frame.Kept).OrderBy(row => row.DocumentOrder);
@@ -226,7 +233,8 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     /// <summary>What the parts of rows are called, which have no headers to be seen.</summary>
     public IEnumerable<string> PartNames =>
     [
-        .. List.Parts.Check ? [List.Options.Phrases.Select] : (string[])[], .. List.Parts.Marks.Select(_markLabelOf), .. List.Parts.Menu ? [List.Options.Phrases.Menu] : (string[])[],
+        .. List.Parts.Check ? [List.Options.Phrases.Select] : (string[])[], .. List.Parts.Marks.Select(_markLabelOf),
+            .. List.Parts.Menu ? [List.Options.Phrases.Menu] : (string[])[],
         .. List.Parts.Handle ? [List.Options.Phrases.Move] : (string[])[],
     ];
 
@@ -267,16 +275,19 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     private void PasteWanted(object? sender, EventArgs e) => Script?.AskClipboard();
 
     /// <summary>
-    /// Whether a key is one by which the browser copies, cuts or pastes, and the list takes part in that: the browser then tells of it by an
-    /// event of its own, which alone may read the clipboard.
+    /// Whether a key is one by which the browser copies, cuts or pastes, and the list takes part in that: the browser then tells of it by
+    /// an event of its own, which alone may read the clipboard.
     /// </summary>
-    private bool IsOfClipboard(string key, Modifiers modifiers) => modifiers == (List.Options.ModKey == ModKey.Meta ? Modifiers.Meta : Modifiers.Ctrl) && key switch
-    {
-        "c" or "C" => List.ClipboardUse.HasFlag(ClipboardUse.Copies),
-        "x" or "X" => List.ClipboardUse.HasFlag(ClipboardUse.Cuts),
-        "v" or "V" => List.ClipboardUse.HasFlag(ClipboardUse.Takes),
-        _ => false,
-    } && List.Options.Keys.Rules.Any(r => r.Acts is [ActKind.Copy or ActKind.Cut or ActKind.Paste] && string.Equals(r.Chord.Key, key, StringComparison.OrdinalIgnoreCase));
+    private bool IsOfClipboard(string key, Modifiers modifiers) =>
+        modifiers == (List.Options.ModKey == ModKey.Meta ? Modifiers.Meta : Modifiers.Ctrl) && key switch
+        {
+            "c" or "C" => List.ClipboardUse.HasFlag(ClipboardUse.Copies),
+            "x" or "X" => List.ClipboardUse.HasFlag(ClipboardUse.Cuts),
+            "v" or "V" => List.ClipboardUse.HasFlag(ClipboardUse.Takes),
+            _ => false,
+        } && List.Options.Keys.Rules.Any(
+        r => r.Acts is [ActKind.Copy or ActKind.Cut or ActKind.Paste]
+            && string.Equals(r.Chord.Key, key, StringComparison.OrdinalIgnoreCase));
 
     public string TakeTransfer(TransferNote note, string packed) => Taking(null, "", () =>
     {
@@ -303,7 +314,8 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         if (active is null || active == _shownActive || Host is not { } window) return;
         _shownActive = active;
         if (frame.Headers.Any(h => h.IsCursor)) Script?.Reveal(active);
-        if (frame.Rows.FirstOrDefault(r => r.IsCursor) is { } row && (row.Top < window.Top || row.Top + row.Height > window.Bottom)) Script?.Reveal(active);
+        if (frame.Rows.FirstOrDefault(r => r.IsCursor) is { } row && (row.Top < window.Top || row.Top + row.Height > window.Bottom))
+            Script?.Reveal(active);
     }
 
     /// <summary>Whether the menu closed since something else was pressed, which then has the keyboard.</summary>

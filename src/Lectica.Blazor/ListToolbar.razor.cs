@@ -66,7 +66,8 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     // What can be done follows the selection, the items, the commands and what is under way, not each frame.
     private void Changed(object? sender, PropertyChangedEventArgs e)
     {
-        if (e.PropertyName is nameof(InteractiveList<,>.Selection) or nameof(InteractiveList<,>.Commands) or nameof(InteractiveList<,>.Count) or nameof(InteractiveList<,>.RowCount)
+        if (e.PropertyName is nameof(InteractiveList<,>.Selection) or nameof(InteractiveList<,>.Commands)
+            or nameof(InteractiveList<,>.Count) or nameof(InteractiveList<,>.RowCount)
             or nameof(InteractiveList<,>.RunningCommands)) StateHasChanged();
     }
 
@@ -88,7 +89,8 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     }
 
     // Until a label is measured it is counted at 12 px a letter, which is more than it needs.
-    private double WidthOf(string label) => _labelWidths.TryGetValue(label, out var width) ? width + IconRoom + 28 : (12 * label.Length) + IconRoom + 24;
+    private double WidthOf(string label) =>
+        _labelWidths.TryGetValue(label, out var width) ? width + IconRoom + 28 : (12 * label.Length) + IconRoom + 24;
 
     private async Task MeasureLabels()
     {

@@ -60,7 +60,10 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     // A list as hosts see it: all but what templates are given of the items.
     private IHostedList Hosted => List;
 
-    private bool IsGrid => List.Parts is var parts && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections || List.Outline is not null || !List.Columns.IsEmpty || List.Options.Layout is Tiles);
+    private bool IsGrid =>
+        List.Parts is var parts
+        && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections || List.Outline is not null
+        || !List.Columns.IsEmpty || List.Options.Layout is Tiles);
 
     private RowsLook<TItem> RowsOf(Frame frame) => _link!.RowsOf(frame, IsGrid, Row, Heading, Notice, MeasuresRows);
 
@@ -104,7 +107,9 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         && frame.Viewport.Height == drawn.Viewport.Height && SameCard(frame.Grab, drawn.Grab) && _link!.ActiveDescendant(frame) == _active;
 
     private static bool SameCard(GrabFrame? now, GrabFrame? drawn) =>
-        now is null || drawn is null ? now == drawn : now.GapY is null == drawn.GapY is null && now with { Top = drawn.Top, Left = drawn.Left, GapY = drawn.GapY, GapX = drawn.GapX, Row = drawn.Row } == drawn
+        now is null || drawn is null ? now == drawn
+        : now.GapY is null == drawn.GapY is null
+        && now with { Top = drawn.Top, Left = drawn.Left, GapY = drawn.GapY, GapX = drawn.GapX, Row = drawn.Row } == drawn
         && (now.Row is { } row && drawn.Row is { } other ? row.LooksLike(other) : now.Row == drawn.Row);
 
     /// <inheritdoc/>
@@ -114,7 +119,8 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         _link!.AfterRender();
         // What had the keyboard and goes gives it back.
         var (hasMenu, hasBrief) = (List.Frame.Menu is not null, List.Frame.Brief is not null);
-        if ((_hadMenu && !hasMenu && !_link.HasGoneElsewhere) || (_hadBrief && !hasBrief && _briefHasFocus)) await _viewport.FocusAsync(preventScroll: true);
+        if ((_hadMenu && !hasMenu && !_link.HasGoneElsewhere) || (_hadBrief && !hasBrief && _briefHasFocus))
+            await _viewport.FocusAsync(preventScroll: true);
         (_hadMenu, _hadBrief) = (hasMenu, hasBrief);
         if (!hasBrief) _briefHasFocus = false;
     }

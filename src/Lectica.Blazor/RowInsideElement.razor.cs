@@ -27,7 +27,9 @@ public sealed partial class RowInsideElement<TItem>
     private string? Cell => Shown.IsTile ? null : "gridcell";
 
     // A row that settles glides there by a transition of the style sheet.
-    private string? Slide => Shown.Shift == default ? null : $"transform:translate{(Look.Outer.List.IsStrip ? "Y" : "X")}({Css.Number(Shown.Shift.To)}px);transition-duration:{Css.Number(Shown.Shift.Duration)}ms";
+    private string? Slide =>
+        Shown.Shift == default ? null
+        : $"transform:translate{(Look.Outer.List.IsStrip ? "Y" : "X")}({Css.Number(Shown.Shift.To)}px);transition-duration:{Css.Number(Shown.Shift.Duration)}ms";
 
     // The first field begins with its row's body, which in an outline is further in.
     private (double Left, double Width) PlaceOf(int column)
@@ -38,7 +40,13 @@ public sealed partial class RowInsideElement<TItem>
     }
 
     // The box of a branch stands for all that is below it.
-    private string Checked(PartFrame part) => (Shown.Branch?.State ?? (part.IsOn ? TriState.On : TriState.Off)) switch { TriState.On => "true", TriState.Mixed => "mixed", _ => "false" };
+    private string Checked(PartFrame part) =>
+        (Shown.Branch?.State ?? (part.IsOn ? TriState.On : TriState.Off)) switch
+        {
+            TriState.On => "true",
+            TriState.Mixed => "mixed",
+            _ => "false",
+        };
 
     private RenderFragment Body => builder =>
     {
@@ -77,8 +85,10 @@ public sealed partial class RowInsideElement<TItem>
         foreach (var entry in Shown.Tray)
         {
             builder.OpenElement(0, "div");
-            builder.AddAttribute(1, "class", $"lectica-tray is-{entry.Role.ToString().ToLowerInvariant()}{(entry.IsArmed ? " is-armed" : "")}");
-            builder.AddAttribute(2, "style", Look.Outer.List.IsStrip ? $"top:{Css.Px(entry.Left)};height:{Css.Px(entry.Width)}" : $"left:{Css.Px(entry.Left)};width:{Css.Px(entry.Width)}");
+            builder.AddAttribute(
+                1, "class", $"lectica-tray is-{entry.Role.ToString().ToLowerInvariant()}{(entry.IsArmed ? " is-armed" : "")}");
+            builder.AddAttribute(2, "style", Look.Outer.List.IsStrip ? $"top:{Css.Px(entry.Left)};height:{Css.Px(entry.Width)}"
+                : $"left:{Css.Px(entry.Left)};width:{Css.Px(entry.Width)}");
             builder.AddAttribute(3, "aria-hidden", "true");
             builder.AddAttribute(4, "data-part", entry.Part.ToString());
             if (entry.Icon is { } icon) builder.AddContent(5, Svg.Of(icon));

@@ -15,7 +15,8 @@ namespace Lectica.Blazor;
 /// <param name="LeastHeight">Where rows are as high as their content needs, how high they are at least, px; else null.</param>
 /// <param name="Version">Another one where templates are to be drawn anew.</param>
 public sealed record ListLook<TItem>(
-    bool IsGrid, int RowCount, double PartWidth, Phrases Phrases, Func<string, string> MarkLabelOf, RenderFragment<RowContext<TItem>>? Row, RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, double? LeastHeight, int Version)
+    bool IsGrid, int RowCount, double PartWidth, Phrases Phrases, Func<string, string> MarkLabelOf, RenderFragment<RowContext<TItem>>? Row,
+        RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, double? LeastHeight, int Version)
 {
     /// <summary>Where the cells of columns are; none in a list without.</summary>
     public IReadOnlyList<ColumnFrame> Columns { get; init; } = [];
@@ -28,14 +29,18 @@ public sealed record ListLook<TItem>(
 
     /// <summary>Whether both have the same in common.</summary>
     public bool Equals(ListLook<TItem>? other) =>
-        other is not null && (IsGrid, IsStrip, RowCount, PartWidth, LeastHeight, Version) == (other.IsGrid, other.IsStrip, other.RowCount, other.PartWidth, other.LeastHeight, other.Version) && Phrases == other.Phrases
-        && MarkLabelOf == other.MarkLabelOf && Row == other.Row && Heading == other.Heading && Notice == other.Notice && Columns.SequenceEqual(other.Columns);
+        other is not null
+        && (IsGrid, IsStrip, RowCount, PartWidth, LeastHeight, Version) == (other.IsGrid, other.IsStrip, other.RowCount, other.PartWidth,
+        other.LeastHeight, other.Version) && Phrases == other.Phrases
+        && MarkLabelOf == other.MarkLabelOf && Row == other.Row && Heading == other.Heading && Notice == other.Notice
+        && Columns.SequenceEqual(other.Columns);
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(IsGrid, RowCount, PartWidth, Version);
 
     /// <summary>What a mark says of itself: its label, and by how many it was put on where many people share it.</summary>
-    internal string NameOf(PartFrame mark) => mark.Count is { } count ? Phrases.MarkedBy(MarkLabelOf(mark.Part.Name!), count, mark.IsOn) : MarkLabelOf(mark.Part.Name!);
+    internal string NameOf(PartFrame mark) =>
+        mark.Count is { } count ? Phrases.MarkedBy(MarkLabelOf(mark.Part.Name!), count, mark.IsOn) : MarkLabelOf(mark.Part.Name!);
 }
 
 /// <summary>What a row is drawn from.</summary>
@@ -53,11 +58,13 @@ public sealed record RowLook<TItem>(RowFrame Row, string Id, double Top, TItem? 
     /// Whether both look the same. Where a row is in the viewport does not count: its element moves along as that scrolls.
     /// </summary>
     public bool Equals(RowLook<TItem>? other) =>
-        other is not null && Top == other.Top && Left == other.Left && Row.Row == other.Row.Row && Row.Line == other.Row.Line && Row.Column == other.Row.Column && IsSameInside(other);
+        other is not null && Top == other.Top && Left == other.Left && Row.Row == other.Row.Row && Row.Line == other.Row.Line
+        && Row.Column == other.Row.Column && IsSameInside(other);
 
     /// <summary>Whether both look the same inside, wherever in the list they lie.</summary>
     internal bool IsSameInside(RowLook<TItem> other) =>
-        ReferenceEquals(List, other.List) && Id == other.Id && Row.LooksLike(other.Row) && EqualityComparer<TItem>.Default.Equals(Item, other.Item);
+        ReferenceEquals(List, other.List) && Id == other.Id && Row.LooksLike(other.Row)
+        && EqualityComparer<TItem>.Default.Equals(Item, other.Item);
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Top, Id);

@@ -12,11 +12,13 @@ namespace Lectica.Blazor;
 /// <param name="KeyOf">Gives what a row is known by.</param>
 /// <param name="LookOf">Gives what a row is drawn from.</param>
 public sealed record RowsLook<TItem>(
-    Frame Frame, double Offset, ListLook<TItem> List, bool KeepsOrder, Func<Frame, IEnumerable<RowFrame>> InDocumentOrder, Func<RowFrame, object> KeyOf, Func<RowFrame, RowLook<TItem>> LookOf)
+    Frame Frame, double Offset, ListLook<TItem> List, bool KeepsOrder, Func<Frame, IEnumerable<RowFrame>> InDocumentOrder,
+        Func<RowFrame, object> KeyOf, Func<RowFrame, RowLook<TItem>> LookOf)
 {
     /// <summary>Whether all rows are the same: those of a frame in which only what is carried has moved are.</summary>
     public bool Equals(RowsLook<TItem>? other) =>
-        other is not null && Frame.Rows == other.Frame.Rows && Frame.Kept == other.Frame.Kept && Offset == other.Offset && ReferenceEquals(List, other.List);
+        other is not null && Frame.Rows == other.Frame.Rows && Frame.Kept == other.Frame.Kept && Offset == other.Offset
+        && ReferenceEquals(List, other.List);
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Frame.Rows, Offset);

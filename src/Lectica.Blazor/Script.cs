@@ -86,8 +86,10 @@ internal sealed partial class ScriptHere : IScript
     private readonly JSObject _view;
 
     private ScriptHere(string id, IScriptCalls calls) =>
-        _view = Attach(id, _samples, count => calls.TakeSamples(_samples.AsMemory(0, count)), calls.TakeKey, (note, a, b) => calls.TakeNote((ScriptNote)note, a, b),
-            (keys, count) => calls.TakeHeights(keys.Split('\0'), _samples[..count]), (note, packed) => calls.TakeTransfer((TransferNote)note, packed));
+        _view = Attach(id, _samples, count => calls.TakeSamples(_samples.AsMemory(0, count)), calls.TakeKey,
+        (note, a, b) => calls.TakeNote((ScriptNote)note, a, b),
+            (keys, count) => calls.TakeHeights(keys.Split('\0'), _samples[..count]),
+                (note, packed) => calls.TakeTransfer((TransferNote)note, packed));
 
     public static async Task<IScript> Attach(string id, IScriptCalls calls)
     {
@@ -127,7 +129,8 @@ internal sealed partial class ScriptHere : IScript
 
     [JSImport("attachHere", Module)]
     private static partial JSObject Attach(
-        string id, [JSMarshalAs<JSType.MemoryView>] ArraySegment<double> memory, [JSMarshalAs<JSType.Function<JSType.Number, JSType.Boolean>>] Func<int, bool> samples,
+        string id, [JSMarshalAs<JSType.MemoryView>] ArraySegment<double> memory,
+            [JSMarshalAs<JSType.Function<JSType.Number, JSType.Boolean>>] Func<int, bool> samples,
         [JSMarshalAs<JSType.Function<JSType.String, JSType.Number, JSType.Number, JSType.Boolean>>] Func<string, int, double, bool> key,
         [JSMarshalAs<JSType.Function<JSType.Number, JSType.Number, JSType.Number>>] Action<int, double, double> note,
         [JSMarshalAs<JSType.Function<JSType.String, JSType.Number>>] Action<string, int> heights,
@@ -170,7 +173,8 @@ internal sealed class ScriptElsewhere : IScript
     private readonly IJSObjectReference _module, _view;
     private readonly DotNetObjectReference<Bridge> _bridge;
 
-    private ScriptElsewhere(IJSObjectReference module, IJSObjectReference view, DotNetObjectReference<Bridge> bridge) => (_module, _view, _bridge) = (module, view, bridge);
+    private ScriptElsewhere(IJSObjectReference module, IJSObjectReference view, DotNetObjectReference<Bridge> bridge) =>
+        (_module, _view, _bridge) = (module, view, bridge);
 
     public static async Task<IScript> Attach(IJSRuntime js, ElementReference viewport, IScriptCalls calls)
     {

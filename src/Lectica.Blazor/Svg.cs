@@ -9,7 +9,9 @@ namespace Lectica.Blazor;
 internal static class Svg
 {
     private static readonly FrozenDictionary<string, MarkupString> Known = IconPaths.All.ToFrozenDictionary(
-        icon => icon.Key, icon => new MarkupString($"<svg class=\"lectica-icon\" viewBox=\"0 0 24 24\" aria-hidden=\"true\"><path d=\"{icon.Value}\"/></svg>"));
+        icon => icon.Key,
+            icon => new MarkupString(
+                $"<svg class=\"lectica-icon\" viewBox=\"0 0 24 24\" aria-hidden=\"true\"><path d=\"{icon.Value}\"/></svg>"));
 
     private static readonly MarkupString Room = new("<span class=\"lectica-icon\" aria-hidden=\"true\"></span>");
 
@@ -17,5 +19,6 @@ internal static class Svg
         Known.TryGetValue(name, out var icon) ? icon
         // Room where an icon would be.
         : name.Length == 0 ? Room
-        : new($"<span class=\"lectica-icon lectica-letter\" aria-hidden=\"true\">{WebUtility.HtmlEncode(name[..1].ToUpperInvariant())}</span>");
+        : new($"<span class=\"lectica-icon lectica-letter\" " +
+        $"aria-hidden=\"true\">{WebUtility.HtmlEncode(name[..1].ToUpperInvariant())}</span>");
 }

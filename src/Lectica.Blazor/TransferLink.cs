@@ -27,7 +27,8 @@ internal sealed class TransferLink(IJSRuntime js)
     // A file that is larger is not read: it would have to be held whole.
     private const long MostBytes = 256L << 20;
 
-    public static string Pack(TransferData data) => string.Join('\0', data.Types.SelectMany(t => (string[])[t, data[t]!.Replace("\0", "", StringComparison.Ordinal)]));
+    public static string Pack(TransferData data) =>
+        string.Join('\0', data.Types.SelectMany(t => (string[])[t, data[t]!.Replace("\0", "", StringComparison.Ordinal)]));
 
     /// <summary>Takes a note; gives the answer that the script waits for.</summary>
     public string Take(IHostedList list, TransferNote note, string packed)
@@ -72,7 +73,8 @@ internal sealed class TransferLink(IJSRuntime js)
         for (; at + 3 < parts.Length; at += 4)
         {
             var number = int.Parse(parts[at], CultureInfo.InvariantCulture);
-            files.Add(new(parts[at + 1], parts[at + 2], long.Parse(parts[at + 3], CultureInfo.InvariantCulture), cancel => Open(number, cancel)));
+            files.Add(new(
+                parts[at + 1], parts[at + 2], long.Parse(parts[at + 3], CultureInfo.InvariantCulture), cancel => Open(number, cancel)));
         }
         return files.Count == 0 ? data : data.With(files);
     }

@@ -21,8 +21,8 @@ namespace Lectica.Cli;
 internal sealed record DatabaseQuestion(string File, string? Table, string? Query, string? Key, IReadOnlyList<string> Order, bool MayWrite);
 
 /// <summary>
-/// The rows of a table or a query in a SQLite database: they are read as they come into view. A field is a whole number, a number or a text,
-/// as its column says. It is opened read-only, unless it is said that it may be written.
+/// The rows of a table or a query in a SQLite database: they are read as they come into view. A field is a whole number, a number or a
+/// text, as its column says. It is opened read-only, unless it is said that it may be written.
 /// </summary>
 internal sealed class DatabaseRows
 {
@@ -36,7 +36,8 @@ internal sealed class DatabaseRows
     {
         _question = question;
         ReadFields();
-        var key = question.Key ?? _fields.Select(f => f.Name).FirstOrDefault(n => n is "id" or "key" or "Id") ?? throw Wrong($"say by --key which field is the key: there are {Names}.");
+        var key = question.Key ?? _fields.Select(f => f.Name).FirstOrDefault(n => n is "id" or "key" or "Id")
+            ?? throw Wrong($"say by --key which field is the key: there are {Names}.");
         _key = FieldOf("--key", key);
     }
 
@@ -48,14 +49,17 @@ internal sealed class DatabaseRows
     /// </summary>
     /// <exception cref="InputException">The order is another.</exception>
     public string Place => _question.Order is [var one] && one[0] != '-' && FieldOf("--order", one).Type == typeof(string) ? one
-        : throw Wrong("the list may be moved, and with --write a move is written: give by --order one text field with order keys, or leave 'mayMove' out.");
+        : throw Wrong(
+        "the list may be moved, and with --write a move is written: give by --order one text field with order keys, or leave " +
+            "'mayMove' out.");
 
     /// <summary>A field that a mark is written to.</summary>
     /// <exception cref="InputException">It has other values than 0 and 1.</exception>
     public void CheckMark(string field)
     {
         var (name, type) = FieldOf("a mark", field);
-        if (type == typeof(long?) && Ask($"SELECT 1 FROM {From} WHERE {Quoted(name)} IS NULL OR {Quoted(name)} NOT IN (0, 1) LIMIT 1") is null) return;
+        if (type == typeof(long?)
+            && Ask($"SELECT 1 FROM {From} WHERE {Quoted(name)} IS NULL OR {Quoted(name)} NOT IN (0, 1) LIMIT 1") is null) return;
         throw Wrong($"with --write a mark is written to its field as 1 or 0, and '{name}' has other values.");
     }
 
@@ -73,8 +77,10 @@ internal sealed class DatabaseRows
     {
         var path = Files.Locate(question.File);
         if (!File.Exists(path)) throw new InputException(question.File, null, "there is no such file: --rows takes a SQLite database.");
-        if (question.Table is null == question.Query is null) throw new InputException(question.File, null, "say which of its rows: give either --table NAME or --query SQL.");
-        if (question.MayWrite && question.Table is null) throw new InputException("--write", null, "rows of a query cannot be written: give --table NAME.");
+        if (question.Table is null == question.Query is null)
+            throw new InputException(question.File, null, "say which of its rows: give either --table NAME or --query SQL.");
+        if (question.MayWrite && question.Table is null)
+            throw new InputException("--write", null, "rows of a query cannot be written: give --table NAME.");
         return new(question with { File = path });
     }
 
@@ -84,10 +90,17 @@ internal sealed class DatabaseRows
     {
         foreach (var field in _fields)
             if (field.Name == name) return field;
-        throw Wrong($"{option} names the field '{name}', which the rows do not have: there are {Names}. Did you mean '{Spelling.Nearest(name, Fields)}'?");
+        throw Wrong($"{option} names the field '{name}', which the rows do not have: there are {Names}. Did you " +
+            $"mean '{Spelling.Nearest(name, Fields)}'?");
     }
 
-    private string Connection => new SqliteConnectionStringBuilder { DataSource = _question.File, Mode = MayWrite ? SqliteOpenMode.ReadWrite : SqliteOpenMode.ReadOnly, Pooling = false }.ToString();
+    private string Connection =>
+        new SqliteConnectionStringBuilder
+        {
+            DataSource = _question.File,
+            Mode = MayWrite ? SqliteOpenMode.ReadWrite : SqliteOpenMode.ReadOnly,
+            Pooling = false,
+        }.ToString();
 
     private void ReadFields()
     {
@@ -104,7 +117,10 @@ internal sealed class DatabaseRows
             for (var i = 0; i < reader.FieldCount; i++)
             {
                 var type = reader.GetDataTypeName(i).ToUpperInvariant();
-                _fields.Add((reader.GetName(i), type.Contains("INT", StringComparison.Ordinal) ? typeof(long?) : type.Contains("REAL", StringComparison.Ordinal) || type.Contains("FLOA", StringComparison.Ordinal) || type.Contains("DOUB", StringComparison.Ordinal) ? typeof(double?) : typeof(string)));
+                _fields.Add((reader.GetName(i),
+                    type.Contains("INT", StringComparison.Ordinal) ? typeof(long?)
+                        : type.Contains("REAL", StringComparison.Ordinal) || type.Contains("FLOA", StringComparison.Ordinal)
+                        || type.Contains("DOUB", StringComparison.Ordinal) ? typeof(double?) : typeof(string)));
             }
         }
         catch (SqliteException e)
@@ -127,14 +143,16 @@ internal sealed class DatabaseRows
     {
         public IQueryable<Bag> Rows => Set<Bag>(Shape);
 
-        protected override void OnConfiguring(DbContextOptionsBuilder optionsBuilder) => optionsBuilder.UseModel(model).UseSqlite(connection);
+        protected override void OnConfiguring(DbContextOptionsBuilder optionsBuilder) =>
+            optionsBuilder.UseModel(model).UseSqlite(connection);
     }
 
     /// <summary>The rows as a source of a list.</summary>
     /// <param name="marks">Where it may be written: the field of each mark.</param>
     /// <param name="isMoved">Where it may be written: whether rows are moved, by <see cref="Place"/>.</param>
     public Rows Source(IReadOnlyDictionary<string, string> marks, bool isMoved) =>
-        _key.Type == typeof(long?) ? Source(text => long.Parse(text, CultureInfo.InvariantCulture), marks, isMoved) : Source(text => text, marks, isMoved);
+        _key.Type == typeof(long?) ? Source(text => long.Parse(text, CultureInfo.InvariantCulture), marks, isMoved)
+        : Source(text => text, marks, isMoved);
 
     private Rows Source<TKey>(Func<string, TKey> keyOf, IReadOnlyDictionary<string, string> marks, bool isMoved) where TKey : notnull
     {
@@ -142,22 +160,27 @@ internal sealed class DatabaseRows
         var builder = new ModelBuilder(SqliteConventionSetBuilder.Build());
         builder.SharedTypeEntity<Bag>(Shape, rows =>
         {
-            foreach (var field in _fields) rows.IndexerProperty(TypeOf(field), field.Name).IsRequired(field.Name == _key.Name || TypeOf(field) == typeof(bool));
+            foreach (var field in _fields)
+                rows.IndexerProperty(TypeOf(field), field.Name).IsRequired(field.Name == _key.Name || TypeOf(field) == typeof(bool));
             rows.HasKey(_key.Name);
             if (_question.Table is { } table) rows.ToTable(table);
             else rows.ToSqlQuery(_question.Query!);
         });
         var model = builder.FinalizeModel();
         var row = Expression.Parameter(typeof(Bag), "row");
-        Expression<Func<Bag, T>> Field<T>(string name) => Expression.Lambda<Func<Bag, T>>(Expression.Convert(Expression.Call(row, "get_Item", null, Expression.Constant(name)), typeof(T)), row);
+        Expression<Func<Bag, T>> Field<T>(string name) =>
+            Expression.Lambda<Func<Bag, T>>(
+            Expression.Convert(Expression.Call(row, "get_Item", null, Expression.Constant(name)), typeof(T)), row);
         var source = QuerySource.Of(() => new Context(Connection, model), c => c.Rows, Field<TKey>(_key.Name));
         foreach (var text in _question.Order)
         {
             var isDown = text.StartsWith('-');
             var field = FieldOf("--order", isDown ? text[1..] : text);
             var type = TypeOf(field);
-            QuerySource<Bag, TKey> By<TField>() => isDown ? source.OrderByDescending(Field<TField>(field.Name)) : source.OrderBy(Field<TField>(field.Name));
-            source = type == typeof(long?) ? By<long?>() : type == typeof(double?) ? By<double?>() : type == typeof(bool) ? By<bool>() : By<string?>();
+            QuerySource<Bag, TKey> By<TField>() =>
+                isDown ? source.OrderByDescending(Field<TField>(field.Name)) : source.OrderBy(Field<TField>(field.Name));
+            source = type == typeof(long?) ? By<long?>() : type == typeof(double?) ? By<double?>() : type == typeof(bool) ? By<bool>()
+                : By<string?>();
         }
         foreach (var (mark, field) in marks) source = source.WithMark(mark, Field<bool>(field));
         if (isMoved) source = source.Movable(Field<string?>(Place));
@@ -171,7 +194,9 @@ internal sealed class DatabaseRows
         return MayWrite ? new WrittenRows<TKey>(source, RowOf, keyOf, Remove) : new ReadRows<TKey>(source, RowOf, keyOf);
     }
 
-    private static string Text(object? value) => value is bool isOn ? isOn ? "1" : "0" : value is IFormattable number ? number.ToString(null, CultureInfo.InvariantCulture) : value?.ToString() ?? "";
+    private static string Text(object? value) =>
+        value is bool isOn ? isOn ? "1" : "0" : value is IFormattable number ? number.ToString(null, CultureInfo.InvariantCulture)
+        : value?.ToString() ?? "";
 
     /// <summary>The rows of a query as the tool has rows.</summary>
     internal abstract class Rows : IPagedSource<Row, string>
@@ -180,7 +205,8 @@ internal sealed class DatabaseRows
 
         public abstract Task<PageAnswer<Row>> AskAsync(PageQuestion<Row, string> question, CancellationToken cancellation);
 
-        public abstract Task<IReadOnlyList<Row>> ReadAsync(Condition<Row, string> condition, Box<Row>? after, int count, CancellationToken cancellation);
+        public abstract Task<IReadOnlyList<Row>> ReadAsync(
+            Condition<Row, string> condition, Box<Row>? after, int count, CancellationToken cancellation);
 
         public abstract Task<int> CountAsync(Condition<Row, string> condition, CancellationToken cancellation);
 
@@ -220,26 +246,39 @@ internal sealed class DatabaseRows
         }
 
         protected Condition<Bag, TKey> Of(Condition<Row, string> condition) => new(source, condition.StartsWithAll,
-            [.. condition.Terms.Select(t => new ConditionTerm<Bag, TKey>(t.Kind, t.IsIn) { Key = t.Key is { } key ? keyOf(key) : default, From = BagOf(t.From), To = BagOf(t.To), Section = t.Section })]);
+            [.. condition.Terms.Select(
+                t => new ConditionTerm<Bag, TKey>(t.Kind, t.IsIn)
+                {
+                    Key = t.Key is { } key ? keyOf(key) : default,
+                    From = BagOf(t.From),
+                    To = BagOf(t.To),
+                    Section = t.Section,
+                })]);
 
-        public override async Task<IReadOnlyList<Row>> ReadAsync(Condition<Row, string> condition, Box<Row>? after, int count, CancellationToken cancellation) =>
+        public override async Task<IReadOnlyList<Row>> ReadAsync(
+            Condition<Row, string> condition, Box<Row>? after, int count, CancellationToken cancellation) =>
             [.. (await source.ReadAsync(Of(condition), BagOf(after), count, cancellation).ConfigureAwait(false)).Select(rowOf)];
 
-        public override Task<int> CountAsync(Condition<Row, string> condition, CancellationToken cancellation) => source.CountAsync(Of(condition), cancellation);
+        public override Task<int> CountAsync(Condition<Row, string> condition, CancellationToken cancellation) =>
+            source.CountAsync(Of(condition), cancellation);
 
-        public override void Remove(Condition<Row, string> condition) => throw new InvalidOperationException("The database was opened read-only.");
+        public override void Remove(Condition<Row, string> condition) =>
+            throw new InvalidOperationException("The database was opened read-only.");
     }
 
-    private sealed class WrittenRows<TKey>(QuerySource<Bag, TKey> source, Func<Bag, Row> rowOf, Func<string, TKey> keyOf, Action<Condition<Bag, TKey>> remove)
+    private sealed class WrittenRows<TKey>(
+        QuerySource<Bag, TKey> source, Func<Bag, Row> rowOf, Func<string, TKey> keyOf, Action<Condition<Bag, TKey>> remove)
         : ReadRows<TKey>(source, rowOf, keyOf), IMarkingSource<Row, string>, IMovingSource<Row, string> where TKey : notnull
     {
         private readonly QuerySource<Bag, TKey> _source = source;
 
         public int MostTakenBack => _source.MostTakenBack;
 
-        public Task<SourceChange> MarkAsync(string mark, Condition<Row, string> condition, bool value, CancellationToken cancellation) => _source.MarkAsync(mark, Of(condition), value, cancellation);
+        public Task<SourceChange> MarkAsync(string mark, Condition<Row, string> condition, bool value, CancellationToken cancellation) =>
+            _source.MarkAsync(mark, Of(condition), value, cancellation);
 
-        public Task<SourceChange> MoveAsync(IReadOnlyList<Row> items, Box<Row>? above, Box<Row>? below, string? section, CancellationToken cancellation) =>
+        public Task<SourceChange> MoveAsync(
+            IReadOnlyList<Row> items, Box<Row>? above, Box<Row>? below, string? section, CancellationToken cancellation) =>
             _source.MoveAsync([.. items.Select(BagOf)], BagOf(above), BagOf(below), section, cancellation);
 
         public override void Remove(Condition<Row, string> condition) => remove(Of(condition));

@@ -17,7 +17,8 @@ internal static class DemoStory
         var plan = Load("plan.list.json");
         bool[] good =
         [
-            Told(1, "Rows on show", "A night plan of an imaginary observatory: sections, marks, what is disabled, how many there are.", plan, folder, console, (player, shoot) =>
+            Told(1, "Rows on show", "A night plan of an imaginary observatory: sections, marks, what is disabled, how many there are.",
+                plan, folder, console, (player, shoot) =>
             {
                 shoot("the plan as it opens");
                 player.List.ScrollTo(1200);
@@ -25,7 +26,8 @@ internal static class DemoStory
                 return player.List.Frame.Rows.Length < 15;
             }),
             Taps(Load("night-plan.list.json"), Script("demo.actions.json"), folder, console, progress),
-            Told(3, "Feedback", "A press shows, the row says what is done, a notice says it once more.", plan, folder, console, (player, shoot) =>
+            Told(3, "Feedback", "A press shows, the row says what is done, a notice says it once more.", plan, folder, console,
+                (player, shoot) =>
             {
                 player.List.Activated += (_, opened) =>
                 {
@@ -44,7 +46,9 @@ internal static class DemoStory
                 return said && player.List.Frame.Brief is null;
             }),
             Ranges(Load("ranges.list.json"), Script("ranges.actions.json"), folder, console, progress),
-            Told(5, "Check marks", "Each request has its own two marks; a tap on one leaves the selection alone, and is taken back by a key.", plan, folder, console, (player, shoot) =>
+            Told(5, "Check marks",
+                "Each request has its own two marks; a tap on one leaves the selection alone, and is taken back by a key.", plan, folder,
+                    console, (player, shoot) =>
             {
                 player.Touch.Tap("mark:starred:R07");
                 shoot("starred");
@@ -52,9 +56,11 @@ internal static class DemoStory
                 shoot("observed: it lingers a moment");
                 player.Press("Ctrl+Z");
                 shoot("Ctrl+Z");
-                return player.List.Marked("starred").Contains(6) && !player.List.Marked("observed").Contains(5) && player.List.SelectedCount == 0;
+                return player.List.Marked("starred").Contains(6) && !player.List.Marked("observed").Contains(5)
+                    && player.List.SelectedCount == 0;
             }),
-            Told(6, "Stored state", "What was selected, collapsed and looked at comes back after a reload, by key.", plan, folder, console, (player, shoot) =>
+            Told(6, "Stored state", "What was selected, collapsed and looked at comes back after a reload, by key.", plan, folder, console,
+                (player, shoot) =>
             {
                 player.List.SelectedKeys = ["R03", "R07"];
                 player.List.CollapseOrExpand("on");
@@ -63,9 +69,11 @@ internal static class DemoStory
                 var snapshot = ListSnapshot.Parse(player.List.Save().ToJson());
                 var again = plan.Open();
                 var report = again.Restore(snapshot);
-                return report.MissingKeys.Count == 0 && again.SelectedKeys.SequenceEqual(["R03", "R07"]) && again.CollapsedSections.SequenceEqual(["on"]);
+                return report.MissingKeys.Count == 0 && again.SelectedKeys.SequenceEqual(["R03", "R07"])
+                    && again.CollapsedSections.SequenceEqual(["on"]);
             }),
-            Told(7, "Context menu", "The commands, declared once: by the menu part, a long press or a key, for the selection or the row.", plan, folder, console, (player, shoot) =>
+            Told(7, "Context menu", "The commands, declared once: by the menu part, a long press or a key, for the selection or the row.",
+                plan, folder, console, (player, shoot) =>
             {
                 player.Touch.Tap("menu:R07");
                 shoot("the menu of one request");
@@ -79,7 +87,9 @@ internal static class DemoStory
                 return player.List.BriefNotice?.Text == "1 deferred by an hour";
             }),
             Gestures(Load("gestures.list.json"), Script("gestures.actions.json"), folder, console, progress),
-            Told(9, "Reorder", "By its handle, by keys, from the menu: into another section, and back with Ctrl+Z. The frame shows the list as it would be.", Load("reorder.list.json"), folder, console, (player, shoot) =>
+            Told(9, "Reorder",
+                "By its handle, by keys, from the menu: into another section, and back with Ctrl+Z. The frame shows the list as it " +
+                    "would be.", Load("reorder.list.json"), folder, console, (player, shoot) =>
             {
                 var list = player.List;
                 var order = list.StateLine().Order!;
@@ -113,7 +123,8 @@ internal static class DemoStory
                 player.Press("Escape");
                 return dropped == cancelled + 2 && kept && list.StateLine().Order!.SequenceEqual(order);
             }),
-            Told(10, "Sections", "Observed requests go to a section of their own; headings have a box, a number, and collapse.", plan, folder, console, (player, shoot) =>
+            Told(10, "Sections", "Observed requests go to a section of their own; headings have a box, a number, and collapse.", plan,
+                folder, console, (player, shoot) =>
             {
                 player.List.ToggleMark("observed", "R02");
                 player.Wait(900);
@@ -123,7 +134,8 @@ internal static class DemoStory
                 shoot("the waiting are collapsed");
                 return player.List.SectionState("on") is { State: Selecting.TriState.On } state && state.Count == player.List.SelectedCount;
             }),
-            Told(11, "Keyboard", "The cursor stops on headings; Space marks, letters find, Delete withdraws and Ctrl+Z brings back.", plan, folder, console, (player, shoot) =>
+            Told(11, "Keyboard", "The cursor stops on headings; Space marks, letters find, Delete withdraws and Ctrl+Z brings back.", plan,
+                folder, console, (player, shoot) =>
             {
                 player.Press("ArrowDown");
                 player.Press("ArrowDown");
@@ -139,7 +151,9 @@ internal static class DemoStory
                 shoot("Ctrl+Z");
                 return found == "R07" && gone == 47 && player.List.Count == 48;
             }),
-            Told(12, "Many items and select all", "One box for all of them; what fits of the toolbar shows, the rest overflows; a request is added, moved and doubled.", plan, folder, console, (player, shoot) =>
+            Told(12, "Many items and select all",
+                "One box for all of them; what fits of the toolbar shows, the rest overflows; a request is added, moved and doubled.", plan,
+                    folder, console, (player, shoot) =>
             {
                 player.List.RunCommand("add");
                 player.List.RunCommand("top", "R09");
@@ -154,7 +168,9 @@ internal static class DemoStory
                 return toolbar.Shown.Length == 2 && toolbar.Overflow.Length == 3;
             }),
             Archive(folder, console, progress),
-            Told(14, "Tiles", "Plates of a sky survey lie in tiles: keys go both ways, a rectangle takes what it touches, and others flow around what is carried.", Load("plates.list.json"), folder, console, (player, shoot) =>
+            Told(14, "Tiles",
+                "Plates of a sky survey lie in tiles: keys go both ways, a rectangle takes what it touches, and others flow around what " +
+                    "is carried.", Load("plates.list.json"), folder, console, (player, shoot) =>
             {
                 shoot("as many in a line as fit, under their headings");
                 player.List.Clear();
@@ -172,9 +188,12 @@ internal static class DemoStory
                 shoot("carried: the others flow");
                 player.Mouse.Up();
                 shoot("dropped, and still selected");
-                return picked == 4 && string.Join(" ", Enumerable.Range(0, 8).Select(player.List.KeyAt)) == "P01 P04 P05 P02 P03 P06 P07 P08";
+                return picked == 4
+                    && string.Join(" ", Enumerable.Range(0, 8).Select(player.List.KeyAt)) == "P01 P04 P05 P02 P03 P06 P07 P08";
             }),
-            Told(15, "Strip", "The same plates side by side: keys go along, a swipe goes up or down, and what is carried finds its gap on the way.", Load("strip.list.json"), folder, console, (player, shoot) =>
+            Told(15, "Strip",
+                "The same plates side by side: keys go along, a swipe goes up or down, and what is carried finds its gap on the way.",
+                    Load("strip.list.json"), folder, console, (player, shoot) =>
             {
                 shoot("one line, which scrolls sideways");
                 player.List.ScrollTo(150);
@@ -191,9 +210,12 @@ internal static class DemoStory
                 player.List.MoveCursorTo("P02");
                 foreach (var key in (string[])["ArrowRight", "Shift+ArrowRight"]) player.Press(key);
                 shoot("dropped; then right, and a range");
-                return string.Join(" ", Enumerable.Range(0, 5).Select(player.List.KeyAt)) == "P01 P03 P04 P02 P05" && player.List.SelectedCount == 2;
+                return string.Join(" ", Enumerable.Range(0, 5).Select(player.List.KeyAt)) == "P01 P03 P04 P02 P05"
+                    && player.List.SelectedCount == 2;
             }),
-            Told(16, "Columns", "Rows show several fields under headers that stay. A press on a header sorts, and so do keys: up from the first row, along, Enter.", Load("table.list.json"), folder, console, (player, shoot) =>
+            Told(16, "Columns",
+                "Rows show several fields under headers that stay. A press on a header sorts, and so do keys: up from the first row, " +
+                    "along, Enter.", Load("table.list.json"), folder, console, (player, shoot) =>
             {
                 shoot("as it opens: sorted by magnitude");
                 player.List.PressHeader("field");
@@ -203,9 +225,12 @@ internal static class DemoStory
                 shoot("by keys: up, along, and Enter twice");
                 player.List.Resize(380, 440);
                 shoot("on a phone the last ones give way");
-                return player.List.Sort == new ColumnSort("minutes", true) && player.List.SelectedCount == 1 && player.List.Frame.Headers.Length < 5;
+                return player.List.Sort == new ColumnSort("minutes", true) && player.List.SelectedCount == 1
+                    && player.List.Frame.Headers.Length < 5;
             }),
-            Told(17, "Outline", "Targets lie under campaigns under programmes: branches collapse, a box takes all that is below, and a move takes a branch along.", Load("programmes.list.json"), folder, console, (player, shoot) =>
+            Told(17, "Outline",
+                "Targets lie under campaigns under programmes: branches collapse, a box takes all that is below, and a move takes a " +
+                    "branch along.", Load("programmes.list.json"), folder, console, (player, shoot) =>
             {
                 shoot("two levels are open");
                 player.Touch.Tap("expander:C11");
@@ -238,7 +263,15 @@ internal static class DemoStory
         Directory.CreateDirectory(folder);
         NightArchive.Make(file, count, progress);
         using var source = NightArchive.SourceOf(file);
-        using var list = InteractiveList.Awaiting<ArchivedRequest, int>(r => r.Id, new() { Mode = Acts.SelectionMode.Multiple, ModKey = Lectica.Input.ModKey.Ctrl, Title = "Night archive", Parts = new() { Check = true, Marks = ["observed"] }, Phrases = Phrases.English });
+        using var list = InteractiveList.Awaiting<ArchivedRequest, int>(
+            r => r.Id, new()
+            {
+                Mode = Acts.SelectionMode.Multiple,
+                ModKey = Lectica.Input.ModKey.Ctrl,
+                Title = "Night archive",
+                Parts = new() { Check = true, Marks = ["observed"] },
+                Phrases = Phrases.English,
+            });
         list.Content = r => new(r.Field, NightArchive.Says(r));
         list.Marks = [new("observed") { Label = "Observed", Look = Marking.MarkLook.Tick, Get = r => r.IsObserved, Set = (_, _) => { } }];
         var player = ListPlayer.On(list);
@@ -262,13 +295,20 @@ internal static class DemoStory
         Shoot("observed, by one statement");
         using var archive = new NightArchive(file);
         var observed = archive.Requests.Count(r => r.IsObserved);
-        var good = selected == count - 3 && read < 3_000 && condition.Terms.Length <= 3 && observed is >= count - 3 and <= count && film[1].Frame.Rows.All(r => r.Reading == Frames.RowReading.Pending);
+        var good = selected == count - 3 && read < 3_000 && condition.Terms.Length <= 3 && observed is >= count - 3 and <= count
+            && film[1].Frame.Rows.All(r => r.Reading == Frames.RowReading.Pending);
         var picture = $"{folder}/13-not-in-memory.png";
         using var strip = new FilmStrip(Theme.Light).ToPng(film, 5, 0.7f);
         Files.Write(picture, strip.SaveTo);
-        console.Write(new Text("\n13. Not in memory. An archive of 1,000,000 requests in SQLite. What is in view is read; what is selected is a condition.\n"));
-        foreach (var (frame, i) in film.Select((f, i) => (f, i))) console.Write(new Padder(new Text($"{i + 1}: {frame.Caption}"), new(4, 0, 0, 0)));
-        console.Write(new Text(FormattableString.Invariant($"{selected:N0} selected of {count:N0}, of which {read:N0} were read: a condition of {condition.Terms.Length} terms, and one statement, after which {observed:N0} are observed.\n")));
+        console.Write(
+            new Text("\n13. Not in memory. An archive of 1,000,000 requests in SQLite. What is in view is read; what is selected is a " +
+                "condition.\n"));
+        foreach (var (frame, i) in film.Select((f, i) => (f, i)))
+            console.Write(new Padder(new Text($"{i + 1}: {frame.Caption}"), new(4, 0, 0, 0)));
+        console.Write(
+            new Text(string.Create(System.Globalization.CultureInfo.InvariantCulture,
+                $"{selected:N0} selected of {count:N0}, of which {read:N0} were read: a condition of {condition.Terms.Length} terms, and " +
+                    $"one statement, after which {observed:N0} are observed.\n")));
         console.Write(new Text(good ? $"Written: {picture}, {folder}/night-archive.db\n" : $"Not as expected; see {picture}\n"));
         return good;
     }
@@ -281,7 +321,8 @@ internal static class DemoStory
     }
 
     /// <summary>A chapter that is played by calls: a picture for each moment worth one.</summary>
-    private static bool Told(int number, string title, string words, ListFile file, string folder, IAnsiConsole console, Func<ListPlayer<Row, string>, Action<string>, bool> play)
+    private static bool Told(int number, string title, string words, ListFile file, string folder, IAnsiConsole console,
+        Func<ListPlayer<Row, string>, Action<string>, bool> play)
     {
         var player = ListPlayer.On(file.Open());
         var film = new List<FilmFrame>();
@@ -291,7 +332,8 @@ internal static class DemoStory
         using var strip = new FilmStrip(Theme.Light, pictures.Of).ToPng(film, 4, 0.8f);
         Files.Write(picture, strip.SaveTo);
         console.Write(new Text($"\n{number}. {title}. {words}\n"));
-        foreach (var (frame, i) in film.Select((f, i) => (f, i))) console.Write(new Padder(new Text($"{i + 1}: {frame.Caption}"), new(4, 0, 0, 0)));
+        foreach (var (frame, i) in film.Select((f, i) => (f, i)))
+            console.Write(new Padder(new Text($"{i + 1}: {frame.Caption}"), new(4, 0, 0, 0)));
         console.Write(new Text(good ? $"Written: {picture}\n" : $"Not as expected; see {picture}\n"));
         return good;
     }
@@ -308,7 +350,9 @@ internal static class DemoStory
         var recorder = new Recorder(list, film: true);
         recorder.Play(script, progress);
         progress.Done();
-        console.Write(new Text("\n8. Swipes and drags: swipes that open a tray and swipe through, a long press that moves on, drags by the handle and by mouse.\n"));
+        console.Write(
+            new Text("\n8. Swipes and drags: swipes that open a tray and swipe through, a long press that moves on, drags by the handle " +
+                "and by mouse.\n"));
         Table(recorder, console, line => line.Stage == "change" || line is { Stage: "gesture", Recognised: true, Phase: "begin" or null });
         Files.Write(Path.Combine(folder, "gestures.jsonl"), recorder.WriteTrace);
         using var strip = new FilmStrip(Theme.Light, pictures.Of).ToPng(recorder.Film, 6, 0.6f);
@@ -318,7 +362,8 @@ internal static class DemoStory
         string[] expected = ["defer R03", "star R05", "menu R02", "moved R02 to 3", "moved R06 to 3", "moved R01+R04 to 4"];
         var good = answers.SequenceEqual(expected);
         console.Write(new Text(good
-            ? "Just what was meant was done: a tray's command by tap and by swipe, a menu that closed when the finger moved on, and three moves.\n"
+            ? "Just what was meant was done: a tray's command by tap and by swipe, a menu that closed when the finger moved on, and " +
+            "three moves.\n"
             : $"Not as expected: {string.Join("; ", answers)}\n"));
         return good;
     }
@@ -333,7 +378,9 @@ internal static class DemoStory
         var recorder = new Recorder(list, film: true);
         recorder.Play(script, progress);
         progress.Done();
-        console.Write(new Text("\n4. Selection and its events: a click, ranges by Shift and arrows, two letters typed, all of them, a page down, none.\n"));
+        console.Write(
+            new Text("\n4. Selection and its events: a click, ranges by Shift and arrows, two letters typed, all of them, a page down, " +
+                "none.\n"));
         Table(recorder, console, line => line.Stage == "change" || line.Type == "keydown");
         Files.Write(Path.Combine(folder, "ranges.jsonl"), recorder.WriteTrace);
         using var strip = new FilmStrip(Theme.Light, pictures.Of).ToPng(recorder.Film, 6, 0.6f);
@@ -344,17 +391,20 @@ internal static class DemoStory
         int[] expected = [1, 2, 3, 1, enabled, 1, 0];
         var good = counts.SequenceEqual(expected);
         console.Write(new Text(good
-            ? $"The selection event came {counts.Count} times, once for each act that changed it: {string.Join(", ", counts)} selected. The disabled were never among them.\n"
+            ? $"The selection event came {counts.Count} times, once for each act that changed it: {string.Join(", ", counts)} selected. " +
+            $"The disabled were never among them.\n"
             : $"Not as expected: the selection went {string.Join(", ", counts)} instead of {string.Join(", ", expected)}\n"));
         return good;
     }
 
     private static void Table(Recorder recorder, IAnsiConsole console, Func<TraceLine, bool> shows)
     {
-        var table = new Table().Border(TableBorder.Simple).AddColumn(new TableColumn("ms").RightAligned()).AddColumn("stage").AddColumn("what happened");
+        var table = new Table().Border(TableBorder.Simple).AddColumn(new TableColumn("ms").RightAligned()).AddColumn("stage")
+            .AddColumn("what happened");
         foreach (var line in recorder.Lines)
             if (shows(line) && recorder.Narrator.Tell(line) is { } told)
-                table.AddRow(new Text($"{line.T:0}"), new Text(line.Stage), new Text(told, line.Stage == "change" ? new Style(decoration: Decoration.Bold) : Style.Plain));
+                table.AddRow(new Text($"{line.T:0}"), new Text(line.Stage),
+                    new Text(told, line.Stage == "change" ? new Style(decoration: Decoration.Bold) : Style.Plain));
         console.Write(table);
     }
 
@@ -384,7 +434,9 @@ internal static class DemoStory
         recorder.Play(script, progress);
         progress.Done();
 
-        console.Write(new Text($"\n2. A tap tells which item. {file.Title}: {list.Count} items, {list.Frame.Rows.Length} rows on show. A finger taps.\n"));
+        console.Write(
+            new Text($"\n2. A tap tells which item. {file.Title}: {list.Count} items, {list.Frame.Rows.Length} rows on show. A finger " +
+                $"taps.\n"));
         Table(recorder, console, _ => true);
 
         void Picture(string name, Frames.Frame frame)
@@ -398,10 +450,13 @@ internal static class DemoStory
         Picture("after.png", list.Frame);
         console.Write(new Text($"Written: {folder}/trace.jsonl, {folder}/before.png, {folder}/during.png, {folder}/after.png\n"));
 
-        string[] expected = ["tapped R03", "selected R03", "opened R03", "tapped R03", "opened R03", "tapped R06", "selected R06", "opened R06"];
+        string[] expected =
+            ["tapped R03", "selected R03", "opened R03", "tapped R03", "opened R03", "tapped R06", "selected R06", "opened R06"];
         if (answers.SequenceEqual(expected))
         {
-            console.Write(new Text("The tapped event came three times, the selection event twice: the second tap on the same item changed nothing.\n"));
+            console.Write(
+                new Text("The tapped event came three times, the selection event twice: the second tap on the same item changed " +
+                    "nothing.\n"));
             return true;
         }
         console.Write(new Text($"Not as expected: the app was told {string.Join("; ", answers)}\n"));

@@ -32,7 +32,8 @@ internal sealed record ExpectedJson
         Files.RefuseNulls(path, bytes, document.RootElement);
         try
         {
-            return JsonSerializer.Deserialize(bytes, CliJson.Default.ExpectedJson) ?? throw new InputException(path, new(1, 1), "an expectation is a JSON object, not null.");
+            return JsonSerializer.Deserialize(bytes, CliJson.Default.ExpectedJson)
+                ?? throw new InputException(path, new(1, 1), "an expectation is a JSON object, not null.");
         }
         catch (JsonException e)
         {
@@ -48,9 +49,11 @@ internal sealed record ExpectedJson
         [
             ("tapped", Tapped, recorder.Tapped), ("activated", Activated, recorder.Activated), ("selected", Selected, state.Selected!),
             ("order", Order, state.Order!), ("source", Source, state.Source!),
-            One("cursor", Cursor, state.Cursor), One("anchor", Anchor, state.Anchor), One("open", Open, state.Open), One("notice", Notice, recorder.Notice),
+            One("cursor", Cursor, state.Cursor), One("anchor", Anchor, state.Anchor), One("open", Open, state.Open),
+                One("notice", Notice, recorder.Notice),
             ("selecting", Selecting is null ? null : [$"{Selecting}"], [$"{state.Selecting}"]),
-            .. Marks?.Select(m => ($"mark {m.Key}", (IReadOnlyList<string>?)m.Value, state.Marks!.GetValueOrDefault(m.Key) ?? ["no such mark"])) ?? [],
+            .. Marks?.Select(
+                m => ($"mark {m.Key}", (IReadOnlyList<string>?)m.Value, state.Marks!.GetValueOrDefault(m.Key) ?? ["no such mark"])) ?? [],
         ];
         foreach (var (name, wanted, found) in all)
             if (wanted is not null && !wanted.SequenceEqual(found))

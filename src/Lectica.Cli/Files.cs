@@ -43,7 +43,9 @@ internal static class Files
             foreach (var entry in value.EnumerateArray())
             {
                 var place = $"{at}[{i++}]";
-                if (entry.ValueKind == JsonValueKind.Null) throw new InputException(path, TextPlace.OfPath(bytes, place), $"the entry {place} is null: leave it out, or give it a value.");
+                if (entry.ValueKind == JsonValueKind.Null)
+                    throw new InputException(
+                        path, TextPlace.OfPath(bytes, place), $"the entry {place} is null: leave it out, or give it a value.");
                 RefuseNulls(path, bytes, entry, place);
             }
         }
@@ -58,7 +60,8 @@ internal static class Files
     /// <summary>Writes a file whole or not at all, or a device or pipe as it is.</summary>
     public static void Write(string path, Action<Stream> write)
     {
-        if (string.IsNullOrWhiteSpace(path)) throw new InputException("the file to write", null, "its path is empty; give the path of a file.");
+        if (string.IsNullOrWhiteSpace(path))
+            throw new InputException("the file to write", null, "its path is empty; give the path of a file.");
         try
         {
             WholeFile.Write(path, write);

@@ -16,7 +16,8 @@ internal static class GesturesTable
         foreach (var rule in options.Gestures.Rules)
             yield return
             [
-                rule.Name, PointerWords(rule.Pointers), PlaceWords(rule.On), rule.Acts.IsEmpty ? "nothing more" : string.Join(", then ", rule.Acts.Select(ActNames.Of)), rule.When?.Name ?? "always",
+                rule.Name, PointerWords(rule.Pointers), PlaceWords(rule.On),
+                    rule.Acts.IsEmpty ? "nothing more" : string.Join(", then ", rule.Acts.Select(ActNames.Of)), rule.When?.Name ?? "always",
             ];
     }
 
@@ -27,7 +28,8 @@ internal static class GesturesTable
     };
 
     private static IEnumerable<string> Each(Pointers pointers) =>
-        ((Pointers[])[Pointers.Mouse, Pointers.Pen, Pointers.Touch]).Where(p => pointers.HasFlag(p)).Select(p => p.ToString().ToLowerInvariant());
+        ((Pointers[])[Pointers.Mouse, Pointers.Pen, Pointers.Touch]).Where(p => pointers.HasFlag(p))
+        .Select(p => p.ToString().ToLowerInvariant());
 
     /// <summary>The pointers that a rule is for, one by one.</summary>
     public static IEnumerable<string> PointersOf(GestureRule rule) => Each(rule.Pointers);
@@ -37,7 +39,8 @@ internal static class GesturesTable
 
     private static IEnumerable<string> Each(Places places)
     {
-        var parts = Enum.GetValues<PartKind>().Where(k => places.HasFlag((Places)(1 << (int)k))).Select(k => k.ToString().ToLowerInvariant());
+        var parts = Enum.GetValues<PartKind>().Where(k => places.HasFlag((Places)(1 << (int)k)))
+            .Select(k => k.ToString().ToLowerInvariant());
         return places.HasFlag(Places.EmptySpace) ? parts.Append("empty space") : parts;
     }
 
@@ -58,5 +61,6 @@ internal static class GesturesTable
     }
 
     public static string Markdown(ListOptions options) =>
-        string.Concat(Lines(options).Select(l => $"| {string.Join(" | ", l)} |\n").Prepend($"| {string.Join(" | ", Columns)} |\n|{string.Concat(Columns.Select(_ => "---|"))}\n"));
+        string.Concat(Lines(options).Select(l => $"| {string.Join(" | ", l)} |\n")
+        .Prepend($"| {string.Join(" | ", Columns)} |\n|{string.Concat(Columns.Select(_ => "---|"))}\n"));
 }

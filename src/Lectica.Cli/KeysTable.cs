@@ -82,19 +82,31 @@ internal static class KeysTable
     };
 
     // What in tiles is another way than in rows.
-    private static readonly Dictionary<Step, string> InTiles = new() { [Step.Here] = "the tile at the cursor", [Step.Previous] = "the tile before", [Step.Next] = "the tile after", [Step.First] = "the first tile", [Step.Last] = "the last tile" };
+    private static readonly Dictionary<Step, string> InTiles = new()
+    {
+        [Step.Here] = "the tile at the cursor",
+        [Step.Previous] = "the tile before",
+        [Step.Next] = "the tile after",
+        [Step.First] = "the first tile",
+        [Step.Last] = "the last tile",
+    };
 
     private static string WordsOf(KeyRule rule, bool isTiles)
     {
-        if (rule.Acts is not [ActKind.Hover or ActKind.Move]) return isTiles && InTiles.TryGetValue(rule.Step, out var words) ? words : Steps[rule.Step];
-        return isTiles && rule.Step is Step.Previous or Step.Next ? rule.Step == Step.Previous ? "one place back" : "one place on" : Places[rule.Step];
+        if (rule.Acts is not [ActKind.Hover or ActKind.Move])
+            return isTiles && InTiles.TryGetValue(rule.Step, out var words) ? words : Steps[rule.Step];
+        return isTiles && rule.Step is Step.Previous or Step.Next ? rule.Step == Step.Previous ? "one place back" : "one place on"
+            : Places[rule.Step];
     }
 
     private static IEnumerable<(string Chord, string Does, string When)> Lines(InteractiveList<Row, string> list)
     {
         var options = list.Options;
         foreach (var (rule, always) in options.Keys.InForce(options, list.Outline is not null))
-            yield return (rule.Chord.ToString(), string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) + (rule.Step == Step.None ? "" : ": " + WordsOf(rule, options.Layout is Tiles or Strip)), always ? "always" : rule.When?.Name ?? "otherwise");
+            yield return (rule.Chord.ToString(),
+                string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) +
+                    (rule.Step == Step.None ? "" : ": " + WordsOf(rule, options.Layout is Tiles or Strip)),
+                    always ? "always" : rule.When?.Name ?? "otherwise");
         foreach (var command in list.Commands)
             foreach (var chord in command.Chords) yield return (chord.ToString(), $"the command '{command.Id}'", "always");
         if (options.Keys.FindsByTyping) yield return ("printable characters", "find by typing", "always");
@@ -106,7 +118,8 @@ internal static class KeysTable
         .. list.ChordConflicts().Select(c => (c.Chord.ToString(), $"the command '{c.Command.Id}' is {c.Reason}")),
     ];
 
-    private static string Heading(ListOptions options) => $"Key table '{options.Keys.Name}'; Mod is {options.ModKey}{(options.IsRightToLeft ? "; right-to-left: left and right swap" : "")}.";
+    private static string Heading(ListOptions options) =>
+        $"Key table '{options.Keys.Name}'; Mod is {options.ModKey}{(options.IsRightToLeft ? "; right-to-left: left and right swap" : "")}.";
 
     public static void Write(InteractiveList<Row, string> list, IAnsiConsole console)
     {
@@ -115,7 +128,9 @@ internal static class KeysTable
         console.Write(new Text(Heading(list.Options) + "\n"));
         console.Write(table);
         var conflicts = Conflicts(list);
-        console.Write(new Text(conflicts.Count == 0 ? "No conflicts.\n" : $"{conflicts.Count} {(conflicts.Count == 1 ? "conflict" : "conflicts")}:\n"));
+        console.Write(
+            new Text(conflicts.Count == 0 ? "No conflicts.\n"
+                : $"{conflicts.Count} {(conflicts.Count == 1 ? "conflict" : "conflicts")}:\n"));
         foreach (var (chord, reason) in conflicts) console.Write(new Text($"  {chord}: {reason}\n"));
     }
 
@@ -123,7 +138,8 @@ internal static class KeysTable
     {
         var text = new System.Text.StringBuilder();
         text.Append(Heading(list.Options)).Append("\n\n| key | does | when |\n|---|---|---|\n");
-        foreach (var (chord, does, when) in Lines(list)) text.Append(CultureInfo.InvariantCulture, $"| {(chord[0] == 'p' ? chord : $"`{chord}`")} | {does} | {when} |\n");
+        foreach (var (chord, does, when) in Lines(list))
+            text.Append(CultureInfo.InvariantCulture, $"| {(chord[0] == 'p' ? chord : $"`{chord}`")} | {does} | {when} |\n");
         var conflicts = Conflicts(list);
         if (conflicts.Count == 0) return text.Append("\nNo conflicts.\n").ToString();
         text.Append("\nConflicts:\n\n");

@@ -78,9 +78,11 @@ internal sealed record CommandJson
 }
 
 /// <summary>Sections of a list file: by a field's value, or by whether a mark is on.</summary>
-internal sealed record SectionsJson(string? By = null, string[]? Order = null, Dictionary<string, string>? Titles = null, string? Empty = null, string[]? Collapsed = null, double LingerTime = 0);
+internal sealed record SectionsJson(string? By = null, string[]? Order = null, Dictionary<string, string>? Titles = null,
+    string? Empty = null, string[]? Collapsed = null, double LingerTime = 0);
 
-internal sealed record MarkJson(string? Name = null, string? Label = null, string? Look = null, Dictionary<string, JsonElement>? OnWhen = null);
+internal sealed record MarkJson(
+    string? Name = null, string? Label = null, string? Look = null, Dictionary<string, JsonElement>? OnWhen = null);
 
 /// <summary>How a strip of a list file lies, px.</summary>
 internal sealed record StripJson(double ItemWidth = 132, double HeadingWidth = 112);
@@ -92,11 +94,14 @@ internal sealed record TilesJson(double LeastWidth = 160, double Height = 176, d
 internal sealed record OutlineJson(string? Parent = null, int Open = 1);
 
 /// <summary>A column of a list file: the field that it shows, and how.</summary>
-internal sealed record ColumnJson(string? Field = null, string? Label = null, double? Width = null, double Share = 1, string? Align = null, bool Sorts = true);
+internal sealed record ColumnJson(
+    string? Field = null, string? Label = null, double? Width = null, double Share = 1, string? Align = null, bool Sorts = true);
 
 internal sealed record ViewportJson(double Width = 400, double Height = 520, double ScrollTop = 0);
 
-[JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase, UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, ReadCommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true)]
+[JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
+    UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, ReadCommentHandling = JsonCommentHandling.Skip,
+    AllowTrailingCommas = true)]
 [JsonSerializable(typeof(ListFileJson))]
 [JsonSerializable(typeof(ExpectedJson))]
 internal sealed partial class CliJson : JsonSerializerContext;
@@ -142,18 +147,24 @@ internal sealed class ListFile
     {
         path = Files.Locate(path);
         var bytes = Files.Read(path, "a list (JSON), or its rows alone (CSV or JSON Lines)");
-        if (Path.GetExtension(path).ToLowerInvariant() is ".csv" or ".jsonl" or ".ndjson") return Bare(path, bytes, RowTable.Load(path, progress), progress);
+        if (Path.GetExtension(path).ToLowerInvariant() is ".csv" or ".jsonl" or ".ndjson")
+            return Bare(path, bytes, RowTable.Load(path, progress), progress);
         using var document = Files.ParseJson(path, bytes);
-        if (document.RootElement.ValueKind == JsonValueKind.Array) return Bare(path, bytes, RowTable.FromArray(path, bytes, "$", document.RootElement), progress);
+        if (document.RootElement.ValueKind == JsonValueKind.Array)
+            return Bare(path, bytes, RowTable.FromArray(path, bytes, "$", document.RootElement), progress);
 
         var json = Parse(path, bytes, document.RootElement);
         var table = json.Rows switch
         {
-            { ValueKind: JsonValueKind.String } file when file.GetString()!.Length == 0 => throw new InputException(path, TextPlace.OfPath(bytes, "$.rows"), "'rows' is empty: give the path of a CSV, JSON or JSON Lines file, or a list of objects."),
-            { ValueKind: JsonValueKind.String } file => RowTable.Load(Path.Combine(Path.GetDirectoryName(path)!, file.GetString()!), progress),
+            { ValueKind: JsonValueKind.String } file when file.GetString()!.Length == 0 =>
+                throw new InputException(path, TextPlace.OfPath(bytes, "$.rows"),
+                "'rows' is empty: give the path of a CSV, JSON or JSON Lines file, or a list of objects."),
+            { ValueKind: JsonValueKind.String } file =>
+                RowTable.Load(Path.Combine(Path.GetDirectoryName(path)!, file.GetString()!), progress),
             { ValueKind: JsonValueKind.Array } inline => RowTable.FromArray(path, bytes, "$.rows", inline),
             null when json.Loading is not null || json.Failed is not null => new(path, [], [], _ => new(1, 1)),
-            _ => throw new InputException(path, TextPlace.OfPath(bytes, "$.rows"), "'rows' must be the path of a CSV, JSON or JSON Lines file, or a list of objects."),
+            _ => throw new InputException(path, TextPlace.OfPath(bytes, "$.rows"),
+                "'rows' must be the path of a CSV, JSON or JSON Lines file, or a list of objects."),
         };
         return new(path, bytes, json, table, progress);
     }
@@ -163,7 +174,8 @@ internal sealed class ListFile
         Files.RefuseNulls(path, bytes, root);
         try
         {
-            return JsonSerializer.Deserialize(bytes, CliJson.Default.ListFileJson) ?? throw new InputException(path, new(1, 1), "a list file is a JSON object, not null.");
+            return JsonSerializer.Deserialize(bytes, CliJson.Default.ListFileJson)
+                ?? throw new InputException(path, new(1, 1), "a list file is a JSON object, not null.");
         }
         catch (JsonException e)
         {
@@ -189,8 +201,10 @@ internal sealed class ListFile
         var fields = new Dictionary<string, string>();
         foreach (var (mark, i) in (_json.Marks ?? []).Select((m, i) => (m, i)))
         {
-            if (mark.OnWhen is not { Count: 1 } on || on.Single() is not { Value: { ValueKind: not JsonValueKind.Array } value } field || value.ToString() != "1")
-                throw Error($"marks[{i}]", "with --write a mark is written to a field of the database: say which by \"onWhen\": {\"FIELD\": 1}.");
+            if (mark.OnWhen is not { Count: 1 } on || on.Single() is not { Value: { ValueKind: not JsonValueKind.Array } value } field
+                || value.ToString() != "1")
+                throw Error($"marks[{i}]",
+                    "with --write a mark is written to a field of the database: say which by \"onWhen\": {\"FIELD\": 1}.");
             database.CheckMark(field.Key);
             fields[mark.Name ?? ""] = field.Key;
         }
@@ -201,25 +215,35 @@ internal sealed class ListFile
     public static ListFile Load(string? path, DatabaseRows database, string name, Progress progress)
     {
         var table = new RowTable(name, database.Fields, [], _ => new(1, 1));
-        if (path is null) return new(name, [], new() { Title = Path.GetFileNameWithoutExtension(name), Mode = "multiple" }, table, progress) { _database = database };
+        if (path is null)
+            return new(name, [], new() { Title = Path.GetFileNameWithoutExtension(name), Mode = "multiple" }, table,
+                progress)
+            { _database = database };
         path = Files.Locate(path);
         var bytes = Files.Read(path, "a list (JSON)");
         using var document = Files.ParseJson(path, bytes);
         var json = Parse(path, bytes, document.RootElement);
-        foreach (var (field, isThere) in ((string, bool)[])[("rows", json.Rows is not null), ("showWhen", json.ShowWhen is not null), ("disabledWhen", json.DisabledWhen is not null), ("pinnedWhen", json.PinnedWhen is not null),
-            ("sections", json.Sections is not null), ("sortBy", json.SortBy is not null), ("outline", json.Outline is not null), ("selected", json.Selected is not null), ("key", json.Key is not null)])
-            if (isThere) throw new InputException(path, TextPlace.OfPath(bytes, "$." + field), $"'{field}' does not go with rows of a database: say it by --key, --order or --query.");
+        foreach (var (field,
+            isThere) in ((string, bool)[])[("rows", json.Rows is not null), ("showWhen", json.ShowWhen is not null),
+            ("disabledWhen", json.DisabledWhen is not null), ("pinnedWhen", json.PinnedWhen is not null),
+            ("sections", json.Sections is not null), ("sortBy", json.SortBy is not null), ("outline", json.Outline is not null),
+                ("selected", json.Selected is not null), ("key", json.Key is not null)])
+            if (isThere)
+                throw new InputException(path, TextPlace.OfPath(bytes, "$." + field),
+                    $"'{field}' does not go with rows of a database: say it by --key, --order or --query.");
         return new(path, bytes, json, table, progress) { _database = database };
     }
 
     /// <summary>A list over the rows.</summary>
     public InteractiveList<Row, string> Open(Thresholds? thresholds = null)
     {
-        var list = InteractiveList.Awaiting<Row, string>(row => row.Key, _options with { ChecksKeys = false, Thresholds = thresholds ?? _options.Thresholds });
+        var list = InteractiveList.Awaiting<Row, string>(
+            row => row.Key, _options with { ChecksKeys = false, Thresholds = thresholds ?? _options.Thresholds });
         // The app that the tool is: it shows each menu.
         list.MenuRequested += (_, _) => { };
         // Rows of its own: what is moved or changed here is not in another list of this file.
-        List<Row> rows = _options.MayMove && (_json.Sections is not null || _json.Outline is not null) ? [.. _rows.Select(r => r with { Values = [.. r.Values] })] : [.. _rows];
+        List<Row> rows = _options.MayMove && (_json.Sections is not null || _json.Outline is not null)
+            ? [.. _rows.Select(r => r with { Values = [.. r.Values] })] : [.. _rows];
         list.Content = Content;
         if (_disabled is not null) list.EnabledWhen = row => !_disabled(row);
         if (_shown is not null) list.Filter = _shown;
@@ -233,7 +257,8 @@ internal sealed class ListFile
         {
             Exception? failed = null;
             list.ReadFailed += (_, e) => failed = e.Error;
-            list.Show(_stored = database.Source(database.MayWrite ? StoredMarks(database) : new Dictionary<string, string>(), database.MayWrite && _options.MayMove));
+            list.Show(_stored = database.Source(database.MayWrite ? StoredMarks(database) : new Dictionary<string, string>(),
+                database.MayWrite && _options.MayMove));
             list.WaitUntilRead();
             if (failed is not null) throw new InputException(_table.File, null, $"the rows cannot be read: {failed.Message}");
         }
@@ -246,14 +271,17 @@ internal sealed class ListFile
             }
             catch (OutlineException e)
             {
-                throw e.Key is string key && _rows.FindIndex(r => r.Key == key) is >= 0 and var at ? new InputException(_table.File, _table.PlaceOf(at), e.Message) : Error("outline", e.Message);
+                throw e.Key is string key && _rows.FindIndex(r => r.Key == key) is >= 0 and var at
+                    ? new InputException(_table.File, _table.PlaceOf(at), e.Message) : Error("outline", e.Message);
             }
         }
         Arrange(list, rows);
         if (_json.Selected is { } selected)
         {
-            if (selected.FirstOrDefault(k => list.IndexOf(k) < 0) is { } absent) throw Error("selected", $"there is no row '{absent}' to select.");
-            if (list.SelectOnly(ItemSet.Of(list.Count, selected.Select(list.IndexOf))).Refusal is { } refusal) throw Error("selected", refusal.Reason);
+            if (selected.FirstOrDefault(k => list.IndexOf(k) < 0) is { } absent)
+                throw Error("selected", $"there is no row '{absent}' to select.");
+            if (list.SelectOnly(ItemSet.Of(list.Count, selected.Select(list.IndexOf))).Refusal is { } refusal)
+                throw Error("selected", refusal.Reason);
         }
         if (_options.Policy.SelectsMany)
         {
@@ -272,7 +300,8 @@ internal sealed class ListFile
         field.List.Content = Content;
         if (_disabled is not null) field.List.EnabledWhen = row => !_disabled(row);
         if (_shown is not null) field.List.Filter = _shown;
-        if (_json.Selected is [var first, ..]) field.Value = _rows.Find(r => r.Key == first) ?? throw Error("selected", $"there is no row '{first}' to select.");
+        if (_json.Selected is [var first, ..])
+            field.Value = _rows.Find(r => r.Key == first) ?? throw Error("selected", $"there is no row '{first}' to select.");
         if (open) field.Take(new KeyPress("Enter"));
         return field;
     }
@@ -287,9 +316,13 @@ internal sealed class ListFile
         {
             var key = field < 0 ? $"#{i}" : _table.Rows[i][field];
             if (key.Length == 0)
-                throw new InputException(_table.File, _table.PlaceOf(i), $"the row has no key: its field '{_table.Fields[field]}' is empty. Every row needs one; leave 'key' out of the list file to do without.");
+                throw new InputException(_table.File, _table.PlaceOf(i),
+                    $"the row has no key: its field '{_table.Fields[field]}' is empty. Every row needs one; leave 'key' out of the list " +
+                        $"file to do without.");
             if (!seen.TryAdd(key, i))
-                throw new InputException(_table.File, _table.PlaceOf(i), $"the key '{key}' is taken: the row at line {_table.PlaceOf(seen[key]).Line} has it too, this is line {_table.PlaceOf(i).Line}. Keys must be unique.");
+                throw new InputException(_table.File, _table.PlaceOf(i),
+                    $"the key '{key}' is taken: the row at line {_table.PlaceOf(seen[key]).Line} has it too, this " +
+                        $"is line {_table.PlaceOf(i).Line}. Keys must be unique.");
             _rows.Add(new(key, _table.Rows[i]));
             if ((i & 65535) == 0) progress.Report("Checking keys", (double)i / _table.Rows.Count);
         }
@@ -299,7 +332,8 @@ internal sealed class ListFile
         Enumerable.Range(0, _table.Fields.Count).Where(i => i != keyField).Select(i => (Template?)Template.Field(i)).FirstOrDefault();
 
     private Template? Read(string? text, string name) =>
-        text is null ? null : Template.Parse(text, field => _table.FieldAt(field, _path, () => Place(name)), problem => Error(name, problem));
+        text is null ? null
+        : Template.Parse(text, field => _table.FieldAt(field, _path, () => Place(name)), problem => Error(name, problem));
 
     private Func<Row, bool>? Test(Dictionary<string, JsonElement>? conditions, string name)
     {
@@ -307,7 +341,8 @@ internal sealed class ListFile
         var tests = new List<(int Field, HashSet<string> Values)>();
         foreach (var (field, values) in conditions)
         {
-            HashSet<string> allowed = values.ValueKind == JsonValueKind.Array ? [.. values.EnumerateArray().Select(v => v.ToString())] : [values.ToString()];
+            HashSet<string> allowed = values.ValueKind == JsonValueKind.Array ? [.. values.EnumerateArray().Select(v => v.ToString())]
+                : [values.ToString()];
             tests.Add((_table.FieldAt(field, _path, () => Place($"{name}.{field}")), allowed));
         }
         return row => tests.TrueForAll(t => t.Values.Contains(row.Values[t.Field]));
@@ -316,7 +351,8 @@ internal sealed class ListFile
     private ListOptions MakeOptions()
     {
         if (_json is { Strip: not null, Tiles: not null }) throw Error("strip", "items lie in tiles or in a strip: leave one of them out.");
-        var keys = KeyTable.All.FirstOrDefault(t => t.Name == (_json.Keys ?? "moving")) ?? throw Unknown("keys", _json.Keys!, KeyTable.All.Select(t => t.Name));
+        var keys = KeyTable.All.FirstOrDefault(t => t.Name == (_json.Keys ?? "moving"))
+            ?? throw Unknown("keys", _json.Keys!, KeyTable.All.Select(t => t.Name));
         foreach (var (text, acts) in _json.Chords ?? [])
         {
             if (!KeyChord.TryParse(text, out var chord, out var error)) throw Error("chords", error);
@@ -338,7 +374,12 @@ internal sealed class ListFile
             EndsSelectingWhenEmpty = _json.EndsSelectingWhenEmpty,
             KeepsHiddenSelected = _json.KeepsHiddenSelected,
             Keys = keys,
-            ModKey = _json.Mod switch { null or "ctrl" => ModKey.Ctrl, "meta" => ModKey.Meta, var other => throw Unknown("mod", other, ["ctrl", "meta"]) },
+            ModKey = _json.Mod switch
+            {
+                null or "ctrl" => ModKey.Ctrl,
+                "meta" => ModKey.Meta,
+                var other => throw Unknown("mod", other, ["ctrl", "meta"]),
+            },
             IsRightToLeft = _json.RightToLeft,
             Culture = Culture(),
             Parts = Parts(),
@@ -355,7 +396,8 @@ internal sealed class ListFile
             ReducedMotion = _json.ReducedMotion,
             Thresholds = ThresholdsJson.Read(_json.Thresholds, (field, problem) => Error(field, problem)),
             RowHeight = _json.RowHeight ?? 52,
-            Layout = _json.Strip is { } strip ? new Strip(strip.ItemWidth) { HeadingWidth = strip.HeadingWidth } : _json.Tiles is { } tiles ? new Tiles(tiles.LeastWidth, tiles.Height) { Gap = tiles.Gap } : ListLayout.Rows,
+            Layout = _json.Strip is { } strip ? new Strip(strip.ItemWidth) { HeadingWidth = strip.HeadingWidth } : _json.Tiles is { } tiles
+                ? new Tiles(tiles.LeastWidth, tiles.Height) { Gap = tiles.Gap } : ListLayout.Rows,
             Viewport = _json.Viewport is { } v ? new(v.Width, v.Height) : Viewport.Default,
         };
         try
@@ -364,7 +406,14 @@ internal sealed class ListFile
         }
         catch (ArgumentOutOfRangeException e)
         {
-            var field = e.ParamName switch { nameof(options.Limit) => "limit", nameof(options.RowHeight) => "rowHeight", nameof(options.Viewport) => "viewport", nameof(options.Layout) => _json.Strip is null ? "tiles" : "strip", _ => "thresholds" };
+            var field = e.ParamName switch
+            {
+                nameof(options.Limit) => "limit",
+                nameof(options.RowHeight) => "rowHeight",
+                nameof(options.Viewport) => "viewport",
+                nameof(options.Layout) => _json.Strip is null ? "tiles" : "strip",
+                _ => "thresholds",
+            };
             throw Error(field, e.Message.Split(" (Parameter")[0]);
         }
         return options;
@@ -394,10 +443,18 @@ internal sealed class ListFile
             marks.Add(new(name)
             {
                 Label = mark.Label,
-                Look = mark.Look switch { null or "ring" => MarkLook.Ring, "star" => MarkLook.Star, "flag" => MarkLook.Flag, "tick" => MarkLook.Tick, var other => throw Unknown($"marks[{i}].look", other, ["ring", "star", "flag", "tick"]) },
+                Look = mark.Look switch
+                {
+                    null or "ring" => MarkLook.Ring,
+                    "star" => MarkLook.Star,
+                    "flag" => MarkLook.Flag,
+                    "tick" => MarkLook.Tick,
+                    var other => throw Unknown($"marks[{i}].look", other, ["ring", "star", "flag", "tick"]),
+                },
                 // Rows of a database are not there yet: of each that has been turned it is known, or the database says it.
                 Get = row => (_database?.MayWrite != true && on.Contains(row.Key)) != (row.Origin is not null && isOn?.Invoke(row) == true),
-                Set = (row, value) => _ = value != (row.Origin is not null && isOn?.Invoke(row) == true) ? on.Add(row.Key) : on.Remove(row.Key),
+                Set = (row, value) => _ = value != (row.Origin is not null && isOn?.Invoke(row) == true) ? on.Add(row.Key)
+                    : on.Remove(row.Key),
             });
         }
         try
@@ -416,17 +473,26 @@ internal sealed class ListFile
     private void SetLevels(InteractiveList<Row, string> list)
     {
         if (_json.Outline is not { } outline) return;
-        foreach (var (name, isThere) in ((string, bool)[])[("sections", _json.Sections is not null), ("sortBy", _json.SortBy is not null), ("tiles", _json.Tiles is not null), ("strip", _json.Strip is not null)])
+        foreach (var (name,
+            isThere) in ((string, bool)[])[("sections", _json.Sections is not null), ("sortBy", _json.SortBy is not null),
+            ("tiles", _json.Tiles is not null), ("strip", _json.Strip is not null)])
             if (isThere) throw Error("outline", $"an outline does not go with '{name}': leave one of them out.");
         if (outline.Open < 1) throw Error("outline.open", $"at least one level is open, not {outline.Open}.");
-        var field = _table.FieldAt(outline.Parent ?? throw Error("outline", "an outline needs 'parent': the field that has the key of the row which a row lies below."), _path, () => Place("outline.parent"));
-        list.Outline = Outline.ByParent((Row row) => row.Values[field].Length == 0 ? null : row.Values[field]) with { OpenLevels = outline.Open, Assign = (row, parent) => row.Values[field] = parent?.Key ?? "" };
+        var field = _table.FieldAt(outline.Parent ?? throw Error(
+            "outline", "an outline needs 'parent': the field that has the key of the row which a row lies below."), _path,
+                () => Place("outline.parent"));
+        list.Outline = Outline.ByParent((Row row) => row.Values[field].Length == 0 ? null : row.Values[field]) with
+        {
+            OpenLevels = outline.Open,
+            Assign = (row, parent) => row.Values[field] = parent?.Key ?? "",
+        };
     }
 
     private void SetColumns(InteractiveList<Row, string> list)
     {
         if (_json.Columns is not { Length: > 0 } columns) return;
-        if (_json.Tiles is not null || _json.Strip is not null) throw Error("columns", $"columns go with rows: leave '{(_json.Strip is null ? "tiles" : "strip")}' out, or the columns.");
+        if (_json.Tiles is not null || _json.Strip is not null)
+            throw Error("columns", $"columns go with rows: leave '{(_json.Strip is null ? "tiles" : "strip")}' out, or the columns.");
         try
         {
             list.Columns = [.. columns.Select((column, i) =>
@@ -437,7 +503,12 @@ internal sealed class ListFile
                 {
                     Width = column.Width,
                     Share = column.Share,
-                    AlignsEnd = column.Align switch { null or "start" => false, "end" => true, var other => throw Unknown($"columns[{i}].align", other, ["start", "end"]) },
+                    AlignsEnd = column.Align switch
+                    {
+                        null or "start" => false,
+                        "end" => true,
+                        var other => throw Unknown($"columns[{i}].align", other, ["start", "end"]),
+                    },
                     Compare = column.Sorts ? (a, b) => Compare(a.Values[at], b.Values[at]) : null,
                 };
             })];
@@ -450,7 +521,9 @@ internal sealed class ListFile
 
     private void SectionsAndOrder(InteractiveList<Row, string> list)
     {
-        if (_json.SortBy is { } column && list.Columns.FirstOrDefault(c => c.Name == column.TrimStart('-')) is { Compare: not null } sorted) list.Sort = new(sorted.Name, column.StartsWith('-'));
+        if (_json.SortBy is { } column
+            && list.Columns.FirstOrDefault(c => c.Name == column.TrimStart('-')) is { Compare: not null } sorted)
+            list.Sort = new(sorted.Name, column.StartsWith('-'));
         else if (_json.SortBy is { } sort)
         {
             var down = sort.StartsWith('-');
@@ -462,13 +535,16 @@ internal sealed class ListFile
         Action<Row, string> assign;
         if (sections.By is { } by && by.StartsWith("mark:", StringComparison.Ordinal))
         {
-            var mark = list.Marks.FirstOrDefault(m => m.Name == by[5..]) ?? throw Error("sections.by", $"there is no mark '{by[5..]}' in the list.");
+            var mark = list.Marks.FirstOrDefault(m => m.Name == by[5..])
+                ?? throw Error("sections.by", $"there is no mark '{by[5..]}' in the list.");
             of = row => mark.Get!(row) ? "on" : "off";
             assign = (row, key) => mark.Set!(row, key == "on");
         }
         else
         {
-            var field = _table.FieldAt(sections.By ?? throw Error("sections", "sections need 'by': a field, or mark:NAME for those with a mark (on) and without (off)."), _path, () => Place("sections.by"));
+            var field = _table.FieldAt(sections.By ?? throw Error(
+                "sections", "sections need 'by': a field, or mark:NAME for those with a mark (on) and without (off)."), _path,
+                    () => Place("sections.by"));
             of = row => row.Values[field];
             assign = (row, key) => row.Values[field] = key;
         }
@@ -486,7 +562,8 @@ internal sealed class ListFile
 
     // Numbers by their value, other texts as they stand.
     private static int Compare(string a, string b) =>
-        double.TryParse(a, CultureInfo.InvariantCulture, out var one) && double.TryParse(b, CultureInfo.InvariantCulture, out var other) ? one.CompareTo(other) : string.CompareOrdinal(a, b);
+        double.TryParse(a, CultureInfo.InvariantCulture, out var one) && double.TryParse(b, CultureInfo.InvariantCulture, out var other)
+        ? one.CompareTo(other) : string.CompareOrdinal(a, b);
 
     private Command<Row, string> Command(CommandJson json, string place, InteractiveList<Row, string> list, List<Row> rows)
     {
@@ -504,23 +581,36 @@ internal sealed class ListFile
         var command = new Command<Row, string>(id, json.Label ?? id)
         {
             Icon = json.Icon,
-            Role = json.Role switch { null or "neutral" => CommandRole.Neutral, "positive" => CommandRole.Positive, "warning" => CommandRole.Warning, "destructive" => CommandRole.Destructive, var other => throw Unknown(place + ".role", other, ["neutral", "positive", "warning", "destructive"]) },
+            Role = json.Role switch
+            {
+                null or "neutral" => CommandRole.Neutral,
+                "positive" => CommandRole.Positive,
+                "warning" => CommandRole.Warning,
+                "destructive" => CommandRole.Destructive,
+                var other => throw Unknown(place + ".role", other, ["neutral", "positive", "warning", "destructive"]),
+            },
             Group = json.Group ?? "",
             Submenu = json.Submenu,
             Order = json.Order,
             Priority = json.Priority,
             Shows = shows,
             SwipesThrough = json.SwipesThrough,
-            Chords = [.. (json.Chords ?? []).Select(text => KeyChord.TryParse(text, out var chord, out var error) ? chord : throw Error(place + ".chords", error))],
-            Notice = json.Notice is { } notice ? target => notice.Replace("{n}", target.Count.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal) : null,
+            Chords = [.. (json.Chords ?? []).Select(
+                text => KeyChord.TryParse(text, out var chord, out var error) ? chord : throw Error(place + ".chords", error))],
+            Notice = json.Notice is { } notice
+                ? target => notice.Replace("{n}", target.Count.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal) : null,
         };
         Dictionary<string, (Row Row, int Place)[]> taken = [];
         return json.Does switch
         {
             // The app is only told.
             null or "nothing" => command with { Do = _ => { } },
-            "remove" or "top" or "duplicate" or "add" when _database is { MayWrite: false } => throw Error(place + ".does", $"'{json.Does}' changes the rows, and the database is opened read-only: play it with --write."),
-            "top" or "duplicate" or "add" when _database is not null => throw Error(place + ".does", $"'{json.Does}' is nothing that the tool can do with rows of a database: use nothing, remove, or toggle:MARK."),
+            "remove" or "top" or "duplicate" or "add" when _database is { MayWrite: false } =>
+                throw Error(place + ".does",
+                $"'{json.Does}' changes the rows, and the database is opened read-only: play it with --write."),
+            "top" or "duplicate" or "add" when _database is not null =>
+                throw Error(place + ".does",
+                $"'{json.Does}' is nothing that the tool can do with rows of a database: use nothing, remove, or toggle:MARK."),
             "remove" when _stored is { } stored => command with { Do = target => stored.Remove(target.Condition) },
             // A row goes with all that is below it.
             "remove" when list.Outline is not null => command with
@@ -528,7 +618,8 @@ internal sealed class ListFile
                 Do = target =>
                 {
                     var keys = list.WithBelow(target.Keys).ToHashSet();
-                    taken[string.Join('\n', target.Keys)] = [.. rows.Select((row, place) => (row, place)).Where(r => keys.Contains(r.row.Key))];
+                    taken[string.Join('\n', target.Keys)] =
+                        [.. rows.Select((row, place) => (row, place)).Where(r => keys.Contains(r.row.Key))];
                     rows.RemoveAll(r => keys.Contains(r.Key));
                     list.Show(rows);
                 },
@@ -565,7 +656,8 @@ internal sealed class ListFile
             {
                 Do = target =>
                 {
-                    foreach (var row in target.Items) rows.Insert(rows.FindIndex(r => r.Key == row.Key) + 1, new(FreeKey(rows, row.Key), row.Values));
+                    foreach (var row in target.Items)
+                        rows.Insert(rows.FindIndex(r => r.Key == row.Key) + 1, new(FreeKey(rows, row.Key), row.Values));
                     list.Show(rows);
                 },
             },
@@ -580,8 +672,15 @@ internal sealed class ListFile
                 },
             },
             _ when json.Does.StartsWith("toggle:", StringComparison.Ordinal) && (_json.Marks ?? []).Any(m => m.Name == json.Does[7..]) =>
-                command with { Do = target => _ = list.IsPaged && target.Count > 1 ? list.ToggleMark(json.Does[7..]) : list.ToggleMarkOf(json.Does[7..], target.Keys) },
-            var other => throw Error(place + ".does", $"'{other}' is nothing that the tool can do: use nothing, remove, top, duplicate, add, or toggle:MARK with a mark of the list."),
+                command with
+                {
+                    Do = target => _ = list.IsPaged && target.Count > 1 ? list.ToggleMark(json.Does[7..])
+                        : list.ToggleMarkOf(json.Does[7..], target.Keys),
+                },
+            var other => throw Error(
+                place + ".does",
+                    $"'{other}' is nothing that the tool can do: use nothing, remove, top, duplicate, add, or toggle:MARK with a mark of " +
+                        $"the list."),
         };
     }
 
@@ -601,12 +700,15 @@ internal sealed class ListFile
                 "check" => parts with { Check = true },
                 "menu" => parts with { Menu = true },
                 "handle" => parts with { Handle = true },
-                _ when name.StartsWith("mark:", StringComparison.Ordinal) && name.Length > 5 => parts with { Marks = parts.Marks.Add(name[5..]) },
+                _ when name.StartsWith("mark:", StringComparison.Ordinal) && name.Length > 5 =>
+                    parts with { Marks = parts.Marks.Add(name[5..]) },
                 _ => throw Unknown("parts", name, ["check", "mark:NAME", "menu", "handle"]),
             };
         foreach (var name in parts.Marks) CheckMark("parts", name);
-        if (parts.Marks.GroupBy(m => m).FirstOrDefault(g => g.Count() > 1) is { } twice) throw Error("parts", $"'mark:{twice.Key}' is there twice.");
-        if (parts.Handle && !_json.MayMove) throw Error("parts", "rows have a handle, and nothing may be moved: add \"mayMove\": true, or leave the handle out.");
+        if (parts.Marks.GroupBy(m => m).FirstOrDefault(g => g.Count() > 1) is { } twice)
+            throw Error("parts", $"'mark:{twice.Key}' is there twice.");
+        if (parts.Handle && !_json.MayMove)
+            throw Error("parts", "rows have a handle, and nothing may be moved: add \"mayMove\": true, or leave the handle out.");
         if (_json.SpaceMark is { } space) CheckMark("spaceMark", space);
         return parts;
     }
@@ -614,18 +716,22 @@ internal sealed class ListFile
     private void CheckMark(string field, string name)
     {
         string[] names = [.. (_json.Marks ?? []).Select(m => m.Name ?? "")];
-        if (!names.Contains(name)) throw Error(field, $"there is no mark '{name}': {(names.Length == 0 ? "the file has no marks" : $"there are {string.Join(", ", names)}")}.");
+        if (!names.Contains(name))
+            throw Error(field,
+                $"there is no mark '{name}': {(names.Length == 0 ? "the file has no marks" : $"there are {string.Join(", ", names)}")}.");
     }
 
     private TextPlace Place(string field) => TextPlace.OfPath(_bytes, "$." + field);
 
     private InputException Error(string field, string problem) => new(_path, Place(field), problem);
 
-    private InputException Unknown(string field, string value, IEnumerable<string> known) => Error(field, $"'{value}' is not known here: use {string.Join(", ", known)}.");
+    private InputException Unknown(string field, string value, IEnumerable<string> known) =>
+        Error(field, $"'{value}' is not known here: use {string.Join(", ", known)}.");
 
     // The message says of which type it is, at its end.
     private static List<string> FieldsOf(string message) =>
-        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson), typeof(ViewportJson), typeof(TilesJson), typeof(StripJson), typeof(OutlineJson), typeof(ColumnJson)])
+        ((Type[])[typeof(ListFileJson), typeof(ExpectedJson), typeof(CommandJson), typeof(MarkJson), typeof(SectionsJson),
+        typeof(ViewportJson), typeof(TilesJson), typeof(StripJson), typeof(OutlineJson), typeof(ColumnJson)])
             .Where(t => message.Contains($"'{t.FullName}'", StringComparison.Ordinal))
             .SelectMany(t => CliJson.Default.GetTypeInfo(t)!.Properties).Select(p => p.Name).Where(n => n[0] != '$').ToList();
 
@@ -636,10 +742,12 @@ internal sealed class ListFile
             var name = e.Message.Split('\'')[1];
             var at = e.Path is { } p && p.EndsWith(name, StringComparison.Ordinal) ? p : $"{e.Path ?? "$"}.{name}";
             var known = FieldsOf(e.Message);
-            return new(path, TextPlace.OfPath(bytes, at), $"unknown field '{name}'.{(known.Count == 0 ? "" : $" Did you mean '{Spelling.Nearest(name, known)}'? There are {string.Join(", ", known)}.")}");
+            return new(path, TextPlace.OfPath(bytes, at),
+                $"unknown field '{name}'.{(known.Count == 0 ? "" : $" Did you mean '{Spelling.Nearest(name, known)}'? There are {string.Join(", ", known)}.")}");
         }
         if (e.InnerException is not null || e.Message.Contains("could not be converted", StringComparison.Ordinal))
-            return new(path, TextPlace.OfPath(bytes, e.Path ?? "$"), $"the value of '{e.Path}' is not of the right type. The schema in docs/schemas says which it must be.");
+            return new(path, TextPlace.OfPath(bytes, e.Path ?? "$"),
+                $"the value of '{e.Path}' is not of the right type. The schema in docs/schemas says which it must be.");
         return InputException.Malformed(path, e);
     }
 }

@@ -36,7 +36,8 @@ internal sealed class Narrator(InteractiveList<Row, string> list)
         {
             "tapped" => $"the app is told: tapped {Name(line.Key)}",
             "activated" => $"the app is told: activated {Name(line.Key)}",
-            "selection" => $"the app is told: selection {Many("+", line.Added, line.AddedCount)}{Many("−", line.Removed, line.RemovedCount)}".TrimEnd(),
+            "selection" =>
+                $"the app is told: selection {Many("+", line.Added, line.AddedCount)}{Many("−", line.Removed, line.RemovedCount)}".TrimEnd(),
             "cursor" => line.Part is { } part ? $"cursor on the heading {part[8..]}" : $"cursor on {Name(line.Key)}",
             "haptic" => null,
             "tray" => line.Open is null ? $"the tray closes: {line.Reason}" : $"the tray opens: {line.Reason}",
@@ -47,7 +48,8 @@ internal sealed class Narrator(InteractiveList<Row, string> list)
             "expanded" => $"section {line.Part![8..]} expands",
             "announced" => $"said: {line.Reason}",
             "menu" => line.Open is null ? "the menu closes" : $"a menu for {Name(line.Key)}",
-            "move" when line.Gap is null => $"moved: {Many("", line.Moved, line.Moved?.Count).Trim()}{(line.Part is { } part ? $" into {part[8..]}" : "")}",
+            "move" when line.Gap is null =>
+                $"moved: {Many("", line.Moved, line.Moved?.Count).Trim()}{(line.Part is { } part ? $" into {part[8..]}" : "")}",
             "move" => $"the app is told: move {Many("", line.Moved, line.Moved?.Count).Trim()} to gap {line.Gap}",
             "gap" => $"over gap {line.Gap}{(line.Part is { } over ? $" of {over[8..]}" : "")}{(line.Reason is { } why ? $": {why}" : "")}",
             "scroll" => $"scrolled to {Number(line.ScrollTop)} px",
@@ -79,7 +81,8 @@ internal sealed class Narrator(InteractiveList<Row, string> list)
                     "pointercancel" => "cancelled",
                     _ => null,
                 },
-                "gesture" when line.Gesture is not ("press" or "release") && line.Phase is null or "begin" => line.Recognised == true ? line.Gesture : some ? null : $"no {line.Gesture}",
+                "gesture" when line.Gesture is not ("press" or "release") && line.Phase is null or "begin" =>
+                    line.Recognised == true ? line.Gesture : some ? null : $"no {line.Gesture}",
                 "gesture" when line.Phase == "end" => "let go",
                 "gesture" when line.Phase == "cancel" => $"{line.Gesture} broken off",
                 "act" => line.Refused is null ? line.Act : line.Act is null ? "refused" : $"{line.Act} refused",

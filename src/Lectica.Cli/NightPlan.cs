@@ -11,10 +11,13 @@ internal static class NightPlan
 {
     public const int DefaultSeed = 20260;
 
-    private static readonly string[] First = ["Bel", "Cor", "Dra", "Eli", "Fen", "Gal", "Hes", "Ith", "Jor", "Kel", "Lum", "Mor", "Nev", "Ost", "Pra", "Quil", "Ras", "Sel", "Tor", "Umb", "Vel", "Wen", "Yar", "Zin"];
+    private static readonly string[] First = ["Bel", "Cor", "Dra", "Eli", "Fen", "Gal", "Hes", "Ith", "Jor", "Kel", "Lum", "Mor", "Nev",
+        "Ost", "Pra", "Quil", "Ras", "Sel", "Tor", "Umb", "Vel", "Wen", "Yar", "Zin"];
     private static readonly string[] Last = ["ambra", "adun", "eska", "enor", "illo", "imar", "onda", "ovar", "umen", "unda", "yra", "ylo"];
-    private static readonly (string Kind, string Word)[] Kinds = [("nebula", "Nebula"), ("cluster", "Cluster"), ("pair", "Pair"), ("comet", "Comet"), ("ring", "Ring")];
-    private static readonly string[] Requesters = ["Ila Venn", "Odo Marsk", "Tamsin Quell", "Bram Oluwe", "Sanna Riis", "Piet Yarrow", "Noor Halder", "Edda Fusk", "Caz Lindqvar", "Mirek Toll"];
+    private static readonly (string Kind, string Word)[] Kinds =
+        [("nebula", "Nebula"), ("cluster", "Cluster"), ("pair", "Pair"), ("comet", "Comet"), ("ring", "Ring")];
+    private static readonly string[] Requesters = ["Ila Venn", "Odo Marsk", "Tamsin Quell", "Bram Oluwe", "Sanna Riis", "Piet Yarrow",
+        "Noor Halder", "Edda Fusk", "Caz Lindqvar", "Mirek Toll"];
     private static readonly string[] Statuses = ["waiting", "waiting", "waiting", "scheduled", "scheduled", "cancelled"];
 
     public static void WriteCsv(Stream stream, int rows, int seed, Progress progress)
@@ -36,7 +39,8 @@ internal static class NightPlan
             csv.WriteRecord(
             [
                 "R" + Number(i).PadLeft(digits, '0'), name, kind, Requesters[random.Next(Requesters.Length)],
-                (4 + (random.Next(120) / 10.0)).ToString("0.0", CultureInfo.InvariantCulture), Number(5 * (1 + random.Next(18))), Number(1 + random.Next(3)),
+                (4 + (random.Next(120) / 10.0)).ToString("0.0", CultureInfo.InvariantCulture), Number(5 * (1 + random.Next(18))),
+                    Number(1 + random.Next(3)),
                 status, status != "cancelled" && random.Next(4) == 0 ? "yes" : "no",
             ]);
             if ((i & 8191) == 0) progress.Report("Writing rows", (double)i / rows);
@@ -63,15 +67,23 @@ internal static class NightPlan
         switch (kind)
         {
             case "nebula":
-                foreach (var (x, y, r, colour) in ((float, float, float, uint)[])[(30, 34, 20, 0x99B4576B), (44, 30, 16, 0x998E6BC4), (38, 46, 15, 0x99D99A5B)])
-                    using (var cloud = new SKPaint { Color = new(colour), IsAntialias = true, MaskFilter = SKMaskFilter.CreateBlur(SKBlurStyle.Normal, 6) })
+                foreach (var (x, y, r,
+                    colour) in ((float, float, float, uint)[])[
+                    (30, 34, 20, 0x99B4576B), (44, 30, 16, 0x998E6BC4), (38, 46, 15, 0x99D99A5B)])
+                    using (var cloud = new SKPaint
+                    {
+                        Color = new(colour),
+                        IsAntialias = true,
+                        MaskFilter = SKMaskFilter.CreateBlur(SKBlurStyle.Normal, 6),
+                    })
                         canvas.DrawCircle(x, y, r, cloud);
                 break;
             case "cluster":
                 for (var i = 0; i < 42; i++)
                 {
                     double angle = random.NextDouble() * Math.Tau, away = Math.Pow(random.NextDouble(), 1.6) * 27;
-                    canvas.DrawCircle((float)(36 + (Math.Cos(angle) * away)), (float)(36 + (Math.Sin(angle) * away)), 1.2f + ((float)random.NextDouble() * 1.2f), light);
+                    canvas.DrawCircle((float)(36 + (Math.Cos(angle) * away)), (float)(36 + (Math.Sin(angle) * away)),
+                        1.2f + ((float)random.NextDouble() * 1.2f), light);
                 }
                 break;
             case "pair":
@@ -80,7 +92,12 @@ internal static class NightPlan
                 canvas.DrawCircle(27, 29, 13, light);
                 break;
             case "comet":
-                using (var tail = new SKPaint { IsAntialias = true, Shader = SKShader.CreateLinearGradient(new(50, 22), new(8, 60), [new(0xCCDDEBF5), new(0x00DDEBF5)], SKShaderTileMode.Clamp) })
+                using (var tail = new SKPaint
+                {
+                    IsAntialias = true,
+                    Shader = SKShader.CreateLinearGradient(
+                        new(50, 22), new(8, 60), [new(0xCCDDEBF5), new(0x00DDEBF5)], SKShaderTileMode.Clamp),
+                })
                 using (var path = SKPath.ParseSvgPathData("M46 15 L58 28 L6 66 Z"))
                     canvas.DrawPath(path, tail);
                 canvas.DrawCircle(51, 22, 8, light);

@@ -24,10 +24,13 @@ internal static class Plates
         using var csv = CsvWriter.Create(stream, new CsvWriterOptions { NewLine = "\n" }, true);
         csv.WriteRecord(["id", "name", "region", "exposure", "state"]);
         for (var i = 1; i <= rows; i++)
-            csv.WriteRecord([IdOf(i, rows), $"Plate {1400 + (i * 7)}", Regions[(i - 1) * Regions.Length / rows], (10 * (2 + random.Next(9))).ToString(CultureInfo.InvariantCulture), random.Next(8) == 0 ? "fogged" : "good"]);
+            csv.WriteRecord(
+                [IdOf(i, rows), $"Plate {1400 + (i * 7)}", Regions[(i - 1) * Regions.Length / rows],
+                    (10 * (2 + random.Next(9))).ToString(CultureInfo.InvariantCulture), random.Next(8) == 0 ? "fogged" : "good"]);
     }
 
-    private static string IdOf(int plate, int of) => "P" + plate.ToString(CultureInfo.InvariantCulture).PadLeft(Math.Max(2, of.ToString(CultureInfo.InvariantCulture).Length), '0');
+    private static string IdOf(int plate, int of) =>
+        "P" + plate.ToString(CultureInfo.InvariantCulture).PadLeft(Math.Max(2, of.ToString(CultureInfo.InvariantCulture).Length), '0');
 
     /// <summary>The plates' pictures, 240 by 160 pixels.</summary>
     public static IEnumerable<(string Name, SKData Png)> Pictures(int rows, int seed)
@@ -49,12 +52,18 @@ internal static class Plates
         // A cloud or two, of one colour, so that the picture stays small.
         for (var n = random.Next(3); n > 0; n--)
         {
-            using var cloud = new SKPaint { Color = new SKColor((byte)(90 + random.Next(110)), (byte)(70 + random.Next(70)), (byte)(90 + random.Next(120)), 0x66), IsAntialias = true, MaskFilter = SKMaskFilter.CreateBlur(SKBlurStyle.Normal, 14) };
+            using var cloud = new SKPaint
+            {
+                Color = new SKColor((byte)(90 + random.Next(110)), (byte)(70 + random.Next(70)), (byte)(90 + random.Next(120)), 0x66),
+                IsAntialias = true,
+                MaskFilter = SKMaskFilter.CreateBlur(SKBlurStyle.Normal, 14),
+            };
             canvas.DrawOval(X(), Y(), 22 + random.Next(50), 14 + random.Next(26), cloud);
         }
         using var light = new SKPaint { Color = new(0xFFF4E9C8), IsAntialias = true };
         using var cool = new SKPaint { Color = new(0xFFB9D3F2), IsAntialias = true };
-        for (var n = 40 + random.Next(50); n > 0; n--) canvas.DrawCircle(X(), Y(), 0.5f + ((float)Math.Pow(random.NextDouble(), 4) * 2.2f), random.Next(4) == 0 ? cool : light);
+        for (var n = 40 + random.Next(50); n > 0; n--)
+            canvas.DrawCircle(X(), Y(), 0.5f + ((float)Math.Pow(random.NextDouble(), 4) * 2.2f), random.Next(4) == 0 ? cool : light);
         float x = 50 + random.Next(Width - 100), y = 40 + random.Next(Height - 80);
         switch (random.Next(4))
         {
@@ -62,7 +71,8 @@ internal static class Plates
                 for (var n = 0; n < 60; n++)
                 {
                     double angle = random.NextDouble() * Math.Tau, away = Math.Pow(random.NextDouble(), 1.7) * 38;
-                    canvas.DrawCircle(x + (float)(Math.Cos(angle) * away), y + (float)(Math.Sin(angle) * away), 0.8f + ((float)random.NextDouble() * 1.3f), light);
+                    canvas.DrawCircle(x + (float)(Math.Cos(angle) * away), y + (float)(Math.Sin(angle) * away),
+                        0.8f + ((float)random.NextDouble() * 1.3f), light);
                 }
                 break;
             case 1:

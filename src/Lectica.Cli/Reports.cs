@@ -10,7 +10,11 @@ namespace Lectica.Cli;
 internal static class Reports
 {
     /// <summary>For one value.</summary>
-    public static JsonSerializerOptions Indented { get; } = new() { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    public static JsonSerializerOptions Indented { get; } = new()
+    {
+        WriteIndented = true,
+        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
 
     /// <summary>For one value a line.</summary>
     public static JsonSerializerOptions OneLine { get; } = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
@@ -51,10 +55,22 @@ internal static class Reports
         ["total"] = report.Now.Total,
         ["meant"] = new JsonObject(report.Now.Meant.Select(m => KeyValuePair.Create(m, (JsonNode?)new JsonObject(
             report.Now.Got.Where(g => report.Now[m, g] > 0).Select(g => KeyValuePair.Create(g, (JsonNode?)report.Now[m, g])))))),
-        ["misses"] = Many(report.Misses, m => new JsonObject { ["file"] = m.File, ["time"] = m.Time, ["meant"] = m.Meant, ["got"] = m.Got, ["reason"] = m.Reason }),
-        ["heldOut"] = new JsonObject { ["total"] = report.HeldOutTotal, ["rightNow"] = report.HeldOutNow, ["rightTuned"] = report.HeldOutTuned },
+        ["misses"] = Many(
+            report.Misses,
+                m => new JsonObject { ["file"] = m.File, ["time"] = m.Time, ["meant"] = m.Meant, ["got"] = m.Got, ["reason"] = m.Reason }),
+        ["heldOut"] =
+            new JsonObject { ["total"] = report.HeldOutTotal, ["rightNow"] = report.HeldOutNow, ["rightTuned"] = report.HeldOutTuned },
         ["isBetter"] = report.IsBetter,
-        ["limits"] = Many(report.Limits, l => new JsonObject { ["name"] = l.Name, ["value"] = l.Value, ["from"] = l.From, ["to"] = l.To, ["examples"] = l.Examples }),
+        ["limits"] = Many(
+            report.Limits,
+                l => new JsonObject
+                {
+                    ["name"] = l.Name,
+                    ["value"] = l.Value,
+                    ["from"] = l.From,
+                    ["to"] = l.To,
+                    ["examples"] = l.Examples,
+                }),
         ["tooFew"] = Texts(report.TooFew),
     };
 
@@ -73,7 +89,8 @@ internal static class Reports
                 ["step"] = r.Rule.Step == Step.None ? null : JsonNamingPolicy.KebabCaseLower.ConvertName(r.Rule.Step.ToString()),
                 ["when"] = r.Always ? null : r.Rule.When?.Name,
             }),
-            ["commands"] = Many(list.Commands.SelectMany(c => c.Chords.Select(k => (c.Id, Chord: k))), c => new JsonObject { ["chord"] = c.Chord.ToString(), ["command"] = c.Id }),
+            ["commands"] = Many(list.Commands.SelectMany(c => c.Chords.Select(k => (c.Id, Chord: k))),
+                c => new JsonObject { ["chord"] = c.Chord.ToString(), ["command"] = c.Id }),
             ["findsByTyping"] = options.Keys.FindsByTyping,
             ["conflicts"] = Many(KeysTable.Conflicts(list), c => new JsonObject { ["chord"] = c.Chord, ["reason"] = c.Reason }),
         };

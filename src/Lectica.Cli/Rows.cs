@@ -26,7 +26,8 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
             if (Fields[i] == name) return i;
         throw new InputException(file, placeOf(), Fields.Count == 0
             ? $"unknown field '{name}': the rows in {File} have no fields."
-            : $"unknown field '{name}': the rows in {File} have {string.Join(", ", Fields)}. Did you mean '{Spelling.Nearest(name, Fields)}'?");
+            : $"unknown field '{name}': the rows in {File} have {string.Join(", ", Fields)}. Did you " +
+            $"mean '{Spelling.Nearest(name, Fields)}'?");
     }
 
     /// <summary>Reads a rows file: CSV with a header line, a JSON list of objects, or JSON Lines, by its ending.</summary>
@@ -66,7 +67,8 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
             while (csv.Read())
             {
                 if (csv.FieldCount != fields.Length)
-                    throw new InputException(path, new((int)csv.LineNumber, 1), $"the row has {csv.FieldCount} values, the header line {fields.Length} names; there must be one for each.");
+                    throw new InputException(path, new((int)csv.LineNumber, 1),
+                        $"the row has {csv.FieldCount} values, the header line {fields.Length} names; there must be one for each.");
                 var values = new string[fields.Length];
                 for (var i = 0; i < values.Length; i++) values[i] = csv.GetString(i);
                 rows.Add(values);
@@ -77,7 +79,8 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
         }
         catch (CsvFormatException e)
         {
-            throw new InputException(path, e.ByteOffset > 0 ? TextPlace.Of(bytes, e.ByteOffset) : new((int)Math.Max(1, e.LineNumber), 1), $"not valid CSV (RFC 4180): {e.Message}");
+            throw new InputException(path, e.ByteOffset > 0 ? TextPlace.Of(bytes, e.ByteOffset) : new((int)Math.Max(1, e.LineNumber), 1),
+                $"not valid CSV (RFC 4180): {e.Message}");
         }
     }
 
@@ -91,10 +94,12 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
     public static RowTable FromArray(string path, byte[] bytes, string at, JsonElement array)
     {
         TextPlace Place(int i) => TextPlace.OfPath(bytes, $"{at}[{i}]");
-        if (array.ValueKind != JsonValueKind.Array) throw new InputException(path, TextPlace.OfPath(bytes, at), "rows are a JSON list of objects.");
+        if (array.ValueKind != JsonValueKind.Array)
+            throw new InputException(path, TextPlace.OfPath(bytes, at), "rows are a JSON list of objects.");
         var table = new Builder();
         foreach (var element in array.EnumerateArray())
-            if (!table.TryAdd(element)) throw new InputException(path, Place(table.Rows.Count), "each row is a JSON object of texts, numbers and truth values.");
+            if (!table.TryAdd(element))
+                throw new InputException(path, Place(table.Rows.Count), "each row is a JSON object of texts, numbers and truth values.");
         return new(path, table.Fields, table.Finish(), Place);
     }
 
@@ -113,11 +118,13 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
                 try
                 {
                     using var document = JsonDocument.Parse(text);
-                    if (!table.TryAdd(document.RootElement)) throw new InputException(path, new(line, 1), "each line is a JSON object of texts, numbers and truth values.");
+                    if (!table.TryAdd(document.RootElement))
+                        throw new InputException(path, new(line, 1), "each line is a JSON object of texts, numbers and truth values.");
                 }
                 catch (JsonException e)
                 {
-                    throw new InputException(path, new(line, (int)(e.BytePositionInLine ?? 0) + 1), InputException.Malformed(path, e).Problem);
+                    throw new InputException(
+                        path, new(line, (int)(e.BytePositionInLine ?? 0) + 1), InputException.Malformed(path, e).Problem);
                 }
                 lines.Add(line);
             }

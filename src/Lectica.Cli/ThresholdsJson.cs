@@ -18,9 +18,12 @@ internal static class ThresholdsJson
         {
             var word = type.ToString().ToLowerInvariant();
             all[word + ".tolerance"] = (t => t.For(type).Tolerance, (t, v) => t.With(type, t.For(type) with { Tolerance = v }));
-            if (type != PointerType.Mouse) all[word + ".longPressTime"] = (t => t.For(type).LongPressTime, (t, v) => t.With(type, t.For(type) with { LongPressTime = v }));
+            if (type != PointerType.Mouse)
+                all[word + ".longPressTime"] =
+                    (t => t.For(type).LongPressTime, (t, v) => t.With(type, t.For(type) with { LongPressTime = v }));
             all[word + ".doubleTapTime"] = (t => t.For(type).DoubleTapTime, (t, v) => t.With(type, t.For(type) with { DoubleTapTime = v }));
-            all[word + ".doubleTapDistance"] = (t => t.For(type).DoubleTapDistance, (t, v) => t.With(type, t.For(type) with { DoubleTapDistance = v }));
+            all[word + ".doubleTapDistance"] =
+                (t => t.For(type).DoubleTapDistance, (t, v) => t.With(type, t.For(type) with { DoubleTapDistance = v }));
         }
         all["swipeRatio"] = (t => t.SwipeRatio, (t, v) => t with { SwipeRatio = v });
         all["velocityTime"] = (t => t.VelocityTime, (t, v) => t with { VelocityTime = v });
@@ -46,7 +49,8 @@ internal static class ThresholdsJson
         var thresholds = Thresholds.Default;
         foreach (var (name, value) in values ?? [])
         {
-            if (!Known.TryGetValue(name, out var known)) throw error("thresholds", $"'{name}' is no threshold: use {string.Join(", ", Known.Keys)}.");
+            if (!Known.TryGetValue(name, out var known))
+                throw error("thresholds", $"'{name}' is no threshold: use {string.Join(", ", Known.Keys)}.");
             if (value.ValueKind != JsonValueKind.Number) throw error($"thresholds.{name}", "a threshold is a number.");
             thresholds = known.Set(thresholds, value.GetDouble());
         }
@@ -54,6 +58,7 @@ internal static class ThresholdsJson
     }
 
     /// <summary>What differs from the defaults, as a list file's <c>thresholds</c>.</summary>
-    public static string Write(Thresholds thresholds) => "{ " + string.Join(", ", Known.Where(k => k.Value.Get(thresholds) != k.Value.Get(Thresholds.Default))
+    public static string Write(Thresholds thresholds) =>
+        "{ " + string.Join(", ", Known.Where(k => k.Value.Get(thresholds) != k.Value.Get(Thresholds.Default))
         .Select(k => string.Create(CultureInfo.InvariantCulture, $"\"{k.Key}\": {k.Value.Get(thresholds):0.##}"))) + " }";
 }

@@ -11,7 +11,8 @@ namespace Lectica.Cli;
 /// </summary>
 internal sealed class VisibleText : IRenderHook
 {
-    public IEnumerable<IRenderable> Process(RenderOptions options, IEnumerable<IRenderable> renderables) => renderables.Select(r => new Shown(r));
+    public IEnumerable<IRenderable> Process(RenderOptions options, IEnumerable<IRenderable> renderables) =>
+        renderables.Select(r => new Shown(r));
 
     /// <summary>A text with its controls as signs: ␛ and the like, and others by their number.</summary>
     public static string Of(string text)
@@ -25,7 +26,8 @@ internal sealed class VisibleText : IRenderHook
         return shown.ToString();
     }
 
-    private static bool Works(char c) => (c < 0x20 && c is not ('\n' or '\r' or '\t')) || c is >= '\u007f' and <= '\u009f' or '\u061c' or '\u200e' or '\u200f'
+    private static bool Works(char c) =>
+        (c < 0x20 && c is not ('\n' or '\r' or '\t')) || c is >= '\u007f' and <= '\u009f' or '\u061c' or '\u200e' or '\u200f'
         or (>= '\u202a' and <= '\u202e') or (>= '\u2066' and <= '\u2069');
 
     private sealed class Shown(IRenderable inner) : IRenderable
@@ -33,6 +35,7 @@ internal sealed class VisibleText : IRenderHook
         public Measurement Measure(RenderOptions options, int maxWidth) => inner.Measure(options, maxWidth);
 
         public IEnumerable<Segment> Render(RenderOptions options, int maxWidth) =>
-            inner.Render(options, maxWidth).Select(s => s.IsControlCode || s.IsLineBreak || !s.Text.Any(Works) ? s : new(Of(s.Text), s.Style));
+            inner.Render(options, maxWidth)
+            .Select(s => s.IsControlCode || s.IsLineBreak || !s.Text.Any(Works) ? s : new(Of(s.Text), s.Style));
     }
 }

@@ -29,7 +29,8 @@ internal sealed class Why(ListFile file, Recording recording)
     /// <summary>The stories asked for: those going on at a time, and those on a row. Only they are given remedies.</summary>
     public IReadOnlyList<ContactStory> Stories(double? at, string? row)
     {
-        bool Wanted(ContactStory story) => (row is null || story.Key == row) && (at is not { } time || (story.Time <= time && End(story) >= time));
+        bool Wanted(ContactStory story) =>
+            (row is null || story.Key == row) && (at is not { } time || (story.Time <= time && End(story) >= time));
         return [.. Explainer.Explain(() => file.Open(), recording, Wanted).Where(Wanted)];
     }
 
@@ -39,7 +40,8 @@ internal sealed class Why(ListFile file, Recording recording)
     {
         if (story.Ordinal < 0) return $"The key {story.What} at {Ms(story.Time)}";
         var who = story.What switch { "touch" => "A finger", "pen" => "A pen", _ => "The mouse" };
-        var where = story.Key is null ? "empty space" : story.Part is "body" or null ? narrator.Name(story.Key) : $"{story.Part} of {narrator.Name(story.Key)}";
+        var where = story.Key is null ? "empty space" : story.Part is "body" or null ? narrator.Name(story.Key)
+            : $"{story.Part} of {narrator.Name(story.Key)}";
         var last = story.Path[^1];
         var end = last.Kind switch { SampleKind.Up => "is up", SampleKind.Cancel => "is taken back", _ => "is last heard of" };
         return $"{who} goes down on {where} at {Ms(story.Time)} and {end} after {Ms(last.Time - story.Time)}";
@@ -50,9 +52,11 @@ internal sealed class Why(ListFile file, Recording recording)
     {
         foreach (var verdict in story.Verdicts)
         {
-            yield return (verdict.IsRecognised ? PathNote.Yes : PathNote.No, $"{(verdict.IsRecognised ? Word(verdict.Gesture) : $"no {Word(verdict.Gesture)}")}, clear at {Ms(verdict.Time - story.Time)}: {Because(verdict)}", verdict.Time);
+            yield return (verdict.IsRecognised ? PathNote.Yes : PathNote.No,
+                $"{(verdict.IsRecognised ? Word(verdict.Gesture) : $"no {Word(verdict.Gesture)}")}, clear at {Ms(verdict.Time - story.Time)}: {Because(verdict)}", verdict.Time);
             if (verdict.Remedy is { } remedy) yield return (PathNote.Remedy, $"for {Article(Word(verdict.Gesture))}: {remedy.Words}", null);
-            else if (!verdict.IsRecognised) yield return (PathNote.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}", null);
+            else if (!verdict.IsRecognised)
+                yield return (PathNote.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}", null);
         }
         foreach (var line in story.Outcomes)
             if (line.Change != "tray" || line.Limit is null)
@@ -63,17 +67,20 @@ internal sealed class Why(ListFile file, Recording recording)
     private static string Because(Verdict verdict)
     {
         var end = $": no {Word(verdict.Gesture)}";
-        return verdict.Reason.EndsWith(end, StringComparison.Ordinal) ? verdict.Reason[..^end.Length] : verdict.Reason.EndsWith(": no drag after it", StringComparison.Ordinal) ? verdict.Reason[..^18] : verdict.Reason;
+        return verdict.Reason.EndsWith(end, StringComparison.Ordinal) ? verdict.Reason[..^end.Length]
+            : verdict.Reason.EndsWith(": no drag after it", StringComparison.Ordinal) ? verdict.Reason[..^18] : verdict.Reason;
     }
 
     public void Tell(IReadOnlyList<ContactStory> stories, IAnsiConsole console)
     {
         var narrator = new Narrator(file.Open());
-        console.Write(new Text($"{recording.File}: {recording}, {stories.Count} {(stories.Count == 1 ? "contact or key" : "contacts and keys")} told.\n"));
+        console.Write(
+            new Text($"{recording.File}: {recording}, {stories.Count} {(stories.Count == 1 ? "contact or key" : "contacts and keys")} told.\n"));
         foreach (var story in stories)
         {
             console.Write(new Text($"\n{Title(story, narrator)}\n", new Style(decoration: Decoration.Bold)));
-            var possible = story.Verdicts.Where(v => v.Gesture is not ("open-tray" or "swipe-through")).Select(v => Word(v.Gesture)).Distinct().ToList();
+            var possible = story.Verdicts.Where(v => v.Gesture is not ("open-tray" or "swipe-through")).Select(v => Word(v.Gesture))
+                .Distinct().ToList();
             if (possible.Count > 0) console.Write(new Text($"  It could have been {string.Join(", ", possible.Select(Article))}.\n"));
             foreach (var (kind, text, _) in Notes(story, narrator))
             {
@@ -94,6 +101,7 @@ internal sealed class Why(ListFile file, Recording recording)
         player.TickPlayed += _ => frame = list.Frame;
         player.Play(recording with { Inputs = [.. recording.Inputs.Take(at + 1)] });
         var narrator = new Narrator(list);
-        return new(frame, story.Path, file.Options.Thresholds, story.Verdicts.Any(v => v.Gesture == "swipe"), story.Verdicts.Any(v => v.Gesture == "long-press"), Title(story, narrator), [.. Notes(story, narrator)]);
+        return new(frame, story.Path, file.Options.Thresholds, story.Verdicts.Any(v => v.Gesture == "swipe"),
+            story.Verdicts.Any(v => v.Gesture == "long-press"), Title(story, narrator), [.. Notes(story, narrator)]);
     }
 }

@@ -6,7 +6,8 @@ namespace Lectica.Queries;
 
 /// <summary>
 /// Places in the order of a query that are known by what stands there, one for some thousand items: from the nearest one a page is found by
-/// keyset and a short step over what lies between. They are made on the way to the pages that are asked for, and hold until the rows change.
+/// keyset and a short step over what lies between. They are made on the way to the pages that are asked for, and hold until the rows
+/// change.
 /// </summary>
 internal sealed class Bookmarks<TItem> : IDisposable where TItem : class
 {
@@ -34,11 +35,13 @@ internal sealed class Bookmarks<TItem> : IDisposable where TItem : class
     public async Task<Page<TItem>> ReadAsync(Reader<TItem> reader, int start, int count, CancellationToken cancellation)
     {
         var ordering = reader.Ordering;
-        if (start < Step) return new(start, await ordering.Sort(reader.Items).Skip(start).Take(count).ToListAsync(cancellation).ConfigureAwait(false));
+        if (start < Step)
+            return new(start, await ordering.Sort(reader.Items).Skip(start).Take(count).ToListAsync(cancellation).ConfigureAwait(false));
         // The end is as near as the beginning.
         if (Count is { } all && all - start is > 0 and <= Step)
         {
-            var last = await ordering.Sort(reader.Items, backwards: true).Skip(Math.Max(0, all - start - count)).Take(Math.Min(count, all - start)).ToListAsync(cancellation).ConfigureAwait(false);
+            var last = await ordering.Sort(reader.Items, backwards: true).Skip(Math.Max(0, all - start - count))
+                .Take(Math.Min(count, all - start)).ToListAsync(cancellation).ConfigureAwait(false);
             last.Reverse();
             return new(start, last);
         }

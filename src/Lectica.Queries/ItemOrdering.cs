@@ -6,7 +6,9 @@ namespace Lectica.Queries;
 /// <summary>A place in an order: the values of its fields, the key last.</summary>
 internal sealed record Position(ImmutableArray<object?> Values);
 
-/// <summary>A total order: fields, and last the key. Which items lie before or after a place is said so that an index can be used.</summary>
+/// <summary>
+/// A total order: fields, and last the key. Which items lie before or after a place is said so that an index can be used.
+/// </summary>
 internal sealed record ItemOrdering<TItem>(ImmutableArray<IOrderField<TItem>> Fields)
 {
     private static readonly ParameterExpression Item = Expression.Parameter(typeof(TItem), "item");

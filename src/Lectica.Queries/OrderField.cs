@@ -32,13 +32,14 @@ internal sealed class OrderField<TItem, TField>(Expression<Func<TItem, TField>> 
 
     public LambdaExpression Field => selector;
 
-    public IOrderedQueryable<TItem> Sort(IQueryable<TItem> query, bool isFirst, bool backwards) => (isFirst, isDescending != backwards) switch
-    {
-        (true, false) => query.OrderBy(selector),
-        (true, true) => query.OrderByDescending(selector),
-        (false, false) => ((IOrderedQueryable<TItem>)query).ThenBy(selector),
-        _ => ((IOrderedQueryable<TItem>)query).ThenByDescending(selector),
-    };
+    public IOrderedQueryable<TItem> Sort(IQueryable<TItem> query, bool isFirst, bool backwards) =>
+        (isFirst, isDescending != backwards) switch
+        {
+            (true, false) => query.OrderBy(selector),
+            (true, true) => query.OrderByDescending(selector),
+            (false, false) => ((IOrderedQueryable<TItem>)query).ThenBy(selector),
+            _ => ((IOrderedQueryable<TItem>)query).ThenByDescending(selector),
+        };
 
     public object? ValueOf(TItem item) => _get(item);
 

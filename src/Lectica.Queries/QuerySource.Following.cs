@@ -30,9 +30,11 @@ internal sealed class Follower : IDisposable
 
     private readonly CancellationTokenSource _end = new();
 
-    public Follower(Func<DbContext> open, Action changed, string channel, TimeSpan interval) => _ = Task.Run(() => FollowAsync(open, changed, channel, interval, _end.Token));
+    public Follower(Func<DbContext> open, Action changed, string channel, TimeSpan interval) =>
+        _ = Task.Run(() => FollowAsync(open, changed, channel, interval, _end.Token));
 
-    private static async Task FollowAsync(Func<DbContext> open, Action changed, string channel, TimeSpan interval, CancellationToken cancellation)
+    private static async Task FollowAsync(
+        Func<DbContext> open, Action changed, string channel, TimeSpan interval, CancellationToken cancellation)
     {
         var isFirst = true;
         while (!cancellation.IsCancellationRequested)
@@ -44,7 +46,8 @@ internal sealed class Follower : IDisposable
                 {
                     await context.Database.OpenConnectionAsync(cancellation).ConfigureAwait(false);
                     // What was missed while nobody listened is told when somebody does again.
-                    if (Providers.IsPostgres(context)) await ListenAsync(context, changed, channel, !isFirst, cancellation).ConfigureAwait(false);
+                    if (Providers.IsPostgres(context))
+                        await ListenAsync(context, changed, channel, !isFirst, cancellation).ConfigureAwait(false);
                     else await WatchAsync(context, changed, interval, !isFirst, cancellation).ConfigureAwait(false);
                 }
             }
@@ -76,7 +79,8 @@ internal sealed class Follower : IDisposable
         while (true) await connection.WaitAsync(cancellation).ConfigureAwait(false);
     }
 
-    private static async Task WatchAsync(DbContext context, Action changed, TimeSpan interval, bool hasMissed, CancellationToken cancellation)
+    private static async Task WatchAsync(
+        DbContext context, Action changed, TimeSpan interval, bool hasMissed, CancellationToken cancellation)
     {
         var ask = context.Database.GetDbConnection().CreateCommand();
         await using (ask.ConfigureAwait(false))
@@ -109,8 +113,8 @@ public static class DatabaseChanges
     public const string Channel = "lectica_changed";
 
     /// <summary>
-    /// The statements that make a table tell of each statement that changes it: for a migration's <c>Sql</c>, or to be run once. They may be
-    /// run again.
+    /// The statements that make a table tell of each statement that changes it: for a migration's <c>Sql</c>, or to be run once. They may
+    /// be run again.
     /// </summary>
     /// <param name="table">The table's name, as it is.</param>
     /// <param name="channel">The channel.</param>

@@ -20,14 +20,18 @@ public sealed partial class QuerySource<TItem, TKey>
     /// <exception cref="ArgumentException">The source has no such mark.</exception>
     public async Task<SourceChange> MarkAsync(string mark, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation)
     {
-        if (_shared.TryGetValue(mark, out var person)) return await ShareAsync(mark, person, condition, value, cancellation).ConfigureAwait(false);
-        if (!_marks.TryGetValue(mark, out var field)) throw new ArgumentException($"The source stores no mark '{mark}': give it one by WithMark.", nameof(mark));
+        if (_shared.TryGetValue(mark, out var person))
+            return await ShareAsync(mark, person, condition, value, cancellation).ConfigureAwait(false);
+        if (!_marks.TryGetValue(mark, out var field))
+            throw new ArgumentException($"The source stores no mark '{mark}': give it one by WithMark.", nameof(mark));
         var meets = ExpressionOf(condition);
         // What is so already is not changed, and not changed back.
         var differs = Expression.Lambda<Func<TItem, bool>>(value ? Expression.Not(field.Body) : field.Body, field.Parameters);
         if (OnlyKey(condition) is { Item: var one })
         {
-            var changed = await Write(context => Items(context).Where(meets).Where(differs).ExecuteUpdateAsync(set => set.SetProperty(field, value), cancellation), cancellation, isOne: true).ConfigureAwait(false);
+            var changed =
+                await Write(context => Items(context).Where(meets).Where(differs)
+                .ExecuteUpdateAsync(set => set.SetProperty(field, value), cancellation), cancellation, isOne: true).ConfigureAwait(false);
             List<TKey> changedKeys = changed == 0 ? [] : [one];
             return new(changed, c => PutAsync(changedKeys, field, !value, c), c => PutAsync(changedKeys, field, value, c));
         }
@@ -46,20 +50,24 @@ public sealed partial class QuerySource<TItem, TKey>
     private static Box<TKey>? OnlyKey(Condition<TItem, TKey> condition) =>
         condition is { StartsWithAll: false, Terms: [{ Kind: TermKind.Key, IsIn: true } only] } ? new(only.Key!) : null;
 
-    private async Task<SourceChange> ShareAsync(string mark, string person, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation)
+    private async Task<SourceChange> ShareAsync(
+        string mark, string person, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation)
     {
         var meets = ExpressionOf(condition);
         Task<int> Put(List<TKey> keys, bool on, CancellationToken c) => Write(async context =>
         {
             var count = 0;
             foreach (var some in keys.Chunk(KeysAtOnce))
-                count += await SharedMarks.PutAsync(context, _query(context).Where(KeyIn([.. some])).Select(_key), person, mark, on, c).ConfigureAwait(false);
+                count += await SharedMarks.PutAsync(context, _query(context).Where(KeyIn([.. some])).Select(_key), person, mark, on, c)
+                    .ConfigureAwait(false);
             return count;
         }, c);
         if (OnlyKey(condition) is { Item: var one })
         {
             // As in a field; and it is there once, whoever else is putting it there.
-            var changed = await Write(context => SharedMarks.PutAsync(context, Items(context).Where(meets).Select(_key), person, mark, value, cancellation), cancellation, isOne: true).ConfigureAwait(false);
+            var changed =
+                await Write(context => SharedMarks.PutAsync(context, Items(context).Where(meets).Select(_key), person, mark, value,
+                cancellation), cancellation, isOne: true).ConfigureAwait(false);
             List<TKey> changedKeys = changed == 0 ? [] : [one];
             return new(changed, c => Put(changedKeys, !value, c), c => Put(changedKeys, value, c));
         }
@@ -72,24 +80,32 @@ public sealed partial class QuerySource<TItem, TKey>
         }, cancellation).ConfigureAwait(false);
     }
 
-    private Task<bool> PutAsync(List<TKey> keys, Expression<Func<TItem, bool>> field, bool value, CancellationToken cancellation) => Write(async context =>
+    private Task<bool> PutAsync(List<TKey> keys, Expression<Func<TItem, bool>> field, bool value, CancellationToken cancellation) =>
+        Write(async context =>
     {
         foreach (var some in keys.Chunk(KeysAtOnce))
-            await _query(context).Where(KeyIn([.. some])).ExecuteUpdateAsync(set => set.SetProperty(field, value), cancellation).ConfigureAwait(false);
+            await _query(context).Where(KeyIn([.. some])).ExecuteUpdateAsync(set => set.SetProperty(field, value), cancellation)
+                .ConfigureAwait(false);
         return true;
     }, cancellation);
 
     /// <inheritdoc/>
     /// <exception cref="InvalidOperationException">The source was made without <see cref="Movable"/>.</exception>
-    public async Task<SourceChange> MoveAsync(IReadOnlyList<TItem> items, Box<TItem>? above, Box<TItem>? below, string? section, CancellationToken cancellation)
+    public async Task<SourceChange> MoveAsync(
+        IReadOnlyList<TItem> items, Box<TItem>? above, Box<TItem>? below, string? section, CancellationToken cancellation)
     {
         ArgumentNullException.ThrowIfNull(items);
-        if (_place is not { } place) throw new InvalidOperationException("Nothing can be moved: the source was made without Movable, the field that the order keys are in.");
+        if (_place is not { } place)
+            throw new InvalidOperationException(
+                "Nothing can be moved: the source was made without Movable, the field that the order keys are in.");
         var placeOf = _placeOf ??= place.Compile(preferInterpretation: true);
         // An item of another section is no neighbour: the gap is at the section's end then.
-        var into = section is null ? null : Sections ?? throw new InvalidOperationException($"The items are to come into the section '{section}', and the source has no sections.");
+        var into = section is null ? null
+            : Sections ?? throw new InvalidOperationException(
+            $"The items are to come into the section '{section}', and the source has no sections.");
         bool IsInside(Box<TItem>? box) => box is not null && (into is null || Equals(into.Field.ValueOf(box.Item), into.ValueOf(section!)));
-        var keys = OrderKey.Between(IsInside(above) ? placeOf(above!.Item) : null, IsInside(below) ? placeOf(below!.Item) : null, items.Count);
+        var keys = OrderKey.Between(
+            IsInside(above) ? placeOf(above!.Item) : null, IsInside(below) ? placeOf(below!.Item) : null, items.Count);
         List<(TKey Key, string? Place, object? Section)> before = [.. items.Select(i => (_keyOf(i), placeOf(i), into?.Field.ValueOf(i)))],
             after = [.. items.Select((i, n) => (_keyOf(i), (string?)keys[n], into?.ValueOf(section!)))];
         await PlaceAsync(after, cancellation).ConfigureAwait(false);
@@ -101,7 +117,8 @@ public sealed partial class QuerySource<TItem, TKey>
     // So many items are placed by one statement.
     private const int PlacedAtOnce = 200;
 
-    private Task<bool> PlaceAsync(List<(TKey Key, string? Place, object? Section)> places, CancellationToken cancellation) => Write(async context =>
+    private Task<bool> PlaceAsync(List<(TKey Key, string? Place, object? Section)> places, CancellationToken cancellation) =>
+        Write(async context =>
     {
         foreach (var some in places.Chunk(PlacedAtOnce))
         {
@@ -110,9 +127,12 @@ public sealed partial class QuerySource<TItem, TKey>
             var count = await moved.ExecuteUpdateAsync(set =>
             {
                 set.SetProperty(_place!, byKey);
-                if (Sections is { } section && some[0].Section is not null) section.Set(set, [.. some.Select(p => (p.Key, p.Section))], _key);
+                if (Sections is { } section && some[0].Section is not null)
+                    section.Set(set, [.. some.Select(p => (p.Key, p.Section))], _key);
             }, cancellation).ConfigureAwait(false);
-            if (count != some.Length) throw new InvalidOperationException($"Of {some.Length} items that were to be placed, {some.Length - count} are not there any more.");
+            if (count != some.Length)
+                throw new InvalidOperationException(
+                    $"Of {some.Length} items that were to be placed, {some.Length - count} are not there any more.");
         }
         return true;
     }, cancellation);
@@ -121,7 +141,8 @@ public sealed partial class QuerySource<TItem, TKey>
     /// <param name="write">What is written.</param>
     /// <param name="cancellation">Asked to stop.</param>
     /// <param name="isOne">Whether it is one statement, which needs no transaction around it.</param>
-    private Task<T> Write<T>(Func<DbContext, Task<T>> write, CancellationToken cancellation, bool isOne = false) => Task.Run(() => WriteHere(write, isOne, cancellation), cancellation);
+    private Task<T> Write<T>(Func<DbContext, Task<T>> write, CancellationToken cancellation, bool isOne = false) =>
+        Task.Run(() => WriteHere(write, isOne, cancellation), cancellation);
 
     private async Task<T> WriteHere<T>(Func<DbContext, Task<T>> write, bool isOne, CancellationToken cancellation)
     {
@@ -136,7 +157,8 @@ public sealed partial class QuerySource<TItem, TKey>
                 SayChanged();
                 return result;
             }
-            await using var transaction = (await context.Database.BeginTransactionAsync(cancellation).ConfigureAwait(false)).ConfigureAwait(false);
+            await using var transaction = (await context.Database.BeginTransactionAsync(cancellation).ConfigureAwait(false)).ConfigureAwait(
+                false);
             result = await write(context).ConfigureAwait(false);
             await context.Database.CommitTransactionAsync(cancellation).ConfigureAwait(false);
         }
@@ -149,7 +171,8 @@ public sealed partial class QuerySource<TItem, TKey>
 internal static class ByKey
 {
     /// <summary>A value for each key, as one expression of the item; the last one for all other keys.</summary>
-    public static Expression<Func<TItem, TValue>> Of<TItem, TKey, TValue>(Expression<Func<TItem, TKey>> key, List<(TKey Key, TValue Value)> values)
+    public static Expression<Func<TItem, TValue>> Of<TItem, TKey, TValue>(
+        Expression<Func<TItem, TKey>> key, List<(TKey Key, TValue Value)> values)
     {
         var last = values[^1].Value;
         var body = Parameter.For(last);

@@ -12,7 +12,8 @@ public static class QuerySource
     /// <param name="open">Makes a context. Each question has its own, and disposes of it.</param>
     /// <param name="query">The query on a context: a table, or what you like of it. Its own order counts for nothing.</param>
     /// <param name="key">The key: unique, and never null.</param>
-    public static QuerySource<TItem, TKey> Of<TContext, TItem, TKey>(Func<TContext> open, Func<TContext, IQueryable<TItem>> query, Expression<Func<TItem, TKey>> key)
+    public static QuerySource<TItem, TKey> Of<TContext, TItem, TKey>(
+        Func<TContext> open, Func<TContext, IQueryable<TItem>> query, Expression<Func<TItem, TKey>> key)
         where TContext : DbContext where TItem : class where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(open);
@@ -29,7 +30,9 @@ public static class QuerySource
 /// <para>Cost: a page is a range or two of an index over the order's fields; a place far from all that is known is counted to from the
 /// nearest bookmark, of which there is one for some thousand items.</para>
 /// </summary>
-public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKey>, IMarkingSource<TItem, TKey>, IMovingSource<TItem, TKey>, IDisposable where TItem : class where TKey : notnull
+public sealed partial class QuerySource<TItem, TKey>
+    : IFindingSource<TItem, TKey>, IMarkingSource<TItem, TKey>, IMovingSource<TItem, TKey>, IDisposable where TItem : class
+    where TKey : notnull
 {
     private readonly Func<DbContext> _open;
     private readonly Func<DbContext, IQueryable<TItem>> _query;
@@ -49,11 +52,13 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
     private QuerySource(QuerySource<TItem, TKey> other)
     {
         (_open, _query, _key, _keyOf, _keyField) = (other._open, other._query, other._key, other._keyOf, other._keyField);
-        (Fields, Sections, _text, _marks, _shared, _place, _filter) = (other.Fields, other.Sections, other._text, other._marks, other._shared, other._place, other._filter);
+        (Fields, Sections, _text, _marks, _shared, _place, _filter) =
+            (other.Fields, other.Sections, other._text, other._marks, other._shared, other._place, other._filter);
     }
 
     private Expression<Func<TItem, string?>>? _text;
-    private ImmutableDictionary<string, Expression<Func<TItem, bool>>> _marks = ImmutableDictionary<string, Expression<Func<TItem, bool>>>.Empty;
+    private ImmutableDictionary<string, Expression<Func<TItem, bool>>> _marks =
+        ImmutableDictionary<string, Expression<Func<TItem, bool>>>.Empty;
     private ImmutableDictionary<string, string> _shared = ImmutableDictionary<string, string>.Empty;
     private Expression<Func<TItem, string?>>? _place;
     private Expression<Func<TItem, bool>>? _filter;
@@ -65,35 +70,42 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
 #pragma warning restore CA1859
 
     /// <summary>The whole order: sections, fields, and last the key, which makes it total.</summary>
-    internal ItemOrdering<TItem> Ordering => field ??= new([.. Sections is null ? [] : (IOrderField<TItem>[])[Sections.Field], .. Fields, _keyField]);
+    internal ItemOrdering<TItem> Ordering =>
+        field ??= new([.. Sections is null ? [] : (IOrderField<TItem>[])[Sections.Field], .. Fields, _keyField]);
 
     // ── What it is like ──
 
-    /// <summary>The same in the order of a field, after those before. Nulls stand where the database puts them: SQLite first, PostgreSQL last.</summary>
-    public QuerySource<TItem, TKey> OrderBy<TField>(Expression<Func<TItem, TField>> field) => new(this) { Fields = Fields.Add(new OrderField<TItem, TField>(field, false)) };
+    /// <summary>
+    /// The same in the order of a field, after those before. Nulls stand where the database puts them: SQLite first, PostgreSQL last.
+    /// </summary>
+    public QuerySource<TItem, TKey> OrderBy<TField>(Expression<Func<TItem, TField>> field) =>
+        new(this) { Fields = Fields.Add(new OrderField<TItem, TField>(field, false)) };
 
     /// <summary>The same down.</summary>
-    public QuerySource<TItem, TKey> OrderByDescending<TField>(Expression<Func<TItem, TField>> field) => new(this) { Fields = Fields.Add(new OrderField<TItem, TField>(field, true)) };
+    public QuerySource<TItem, TKey> OrderByDescending<TField>(Expression<Func<TItem, TField>> field) =>
+        new(this) { Fields = Fields.Add(new OrderField<TItem, TField>(field, true)) };
 
     /// <summary>
-    /// The same with a section for each value of a field, in the order of that field: their headings have counts from one grouped query, and
-    /// what is in a collapsed one is not read.
+    /// The same with a section for each value of a field, in the order of that field: their headings have counts from one grouped query,
+    /// and what is in a collapsed one is not read.
     /// </summary>
     /// <param name="field">The field.</param>
     /// <param name="title">What a heading says of its value; the value's own text where null.</param>
     /// <param name="isDescending">Whether they go down.</param>
-    public QuerySource<TItem, TKey> InSections<TField>(Expression<Func<TItem, TField>> field, Func<TField, string>? title = null, bool isDescending = false) where TField : notnull =>
+    public QuerySource<TItem, TKey> InSections<TField>(
+        Expression<Func<TItem, TField>> field, Func<TField, string>? title = null, bool isDescending = false) where TField : notnull =>
         new(this) { Sections = new Section<TItem, TField>(field, isDescending, title) };
 
     /// <summary>The same with the text by which items are found by typing. It should have an index.</summary>
     public QuerySource<TItem, TKey> FoundBy(Expression<Func<TItem, string?>> text) => new(this) { _text = text };
 
     /// <summary>The same with a mark that is a field of the item: it is stored by one statement, for any number of items.</summary>
-    public QuerySource<TItem, TKey> WithMark(string name, Expression<Func<TItem, bool>> field) => new(this) { _marks = _marks.SetItem(name, field) };
+    public QuerySource<TItem, TKey> WithMark(string name, Expression<Func<TItem, bool>> field) =>
+        new(this) { _marks = _marks.SetItem(name, field) };
 
     /// <summary>
-    /// The same with a mark that many people put on the same items, in the table of <see cref="SharedMarks"/>. What of it shows in a row the
-    /// query says, in its own select: how many have it, and whether the person is among them.
+    /// The same with a mark that many people put on the same items, in the table of <see cref="SharedMarks"/>. What of it shows in a row
+    /// the query says, in its own select: how many have it, and whether the person is among them.
     /// </summary>
     /// <param name="name">The mark's name.</param>
     /// <param name="person">Whose marks are put on and off.</param>
@@ -107,9 +119,13 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
     /// The same in an order that people make: by a text field with order keys (<c>OrderKey</c>), which a move writes for the moved items
     /// alone. The field is compared by code points: in PostgreSQL it needs the collation "C".
     /// </summary>
-    public QuerySource<TItem, TKey> Movable(Expression<Func<TItem, string?>> place) => new(this) { _place = place, Fields = [new OrderField<TItem, string?>(place, false)] };
+    public QuerySource<TItem, TKey> Movable(Expression<Func<TItem, string?>> place) =>
+        new(this) { _place = place, Fields = [new OrderField<TItem, string?>(place, false)] };
 
-    /// <summary>Which items there are; all of the query where null. Another filter is told to the list, which keeps of its selection what it lets through.</summary>
+    /// <summary>
+    /// Which items there are; all of the query where null. Another filter is told to the list, which keeps of its selection what it lets
+    /// through.
+    /// </summary>
     public Expression<Func<TItem, bool>>? Filter
     {
         get => _filter;
@@ -139,10 +155,11 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
     }
 
     /// <summary>
-    /// A context in a transaction that sees one moment, and the items in it. It is asked elsewhere: a provider may answer before it comes to
-    /// wait, as SQLite's does, and nothing may hold up a screen.
+    /// A context in a transaction that sees one moment, and the items in it. It is asked elsewhere: a provider may answer before it comes
+    /// to wait, as SQLite's does, and nothing may hold up a screen.
     /// </summary>
-    private Task<T> At<T>(Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation) => Task.Run(() => AtOnce(ask, cancellation), cancellation);
+    private Task<T> At<T>(Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation) =>
+        Task.Run(() => AtOnce(ask, cancellation), cancellation);
 
     private async Task<T> AtOnce<T>(Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation)
     {
@@ -206,13 +223,16 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
             }
             var pages = ImmutableArray.CreateBuilder<Page<TItem>>();
             foreach (var stretch in question.Stretches)
-                pages.Add(stretch.Around is null ? await bookmarks.ReadAsync(reader, stretch.Start, stretch.Count, cancellation).ConfigureAwait(false) : await AroundAsync(reader, stretch, cancellation).ConfigureAwait(false));
+                pages.Add(stretch.Around is null
+                    ? await bookmarks.ReadAsync(reader, stretch.Start, stretch.Count, cancellation).ConfigureAwait(false)
+                    : await AroundAsync(reader, stretch, cancellation).ConfigureAwait(false));
             var bounds = ImmutableArray.CreateBuilder<BoundPlace>();
             foreach (var bound in question.Bounds)
             {
                 var place = Ordering.PositionOf(bound);
                 var before = await reader.CountBeforeAsync(place, cancellation).ConfigureAwait(false);
-                bounds.Add(new(before, before + (await reader.Items.AnyAsync(Ordering.At(place), cancellation).ConfigureAwait(false) ? 1 : 0)));
+                bounds.Add(new(
+                    before, before + (await reader.Items.AnyAsync(Ordering.At(place), cancellation).ConfigureAwait(false) ? 1 : 0)));
             }
             return new PageAnswer<TItem>
             {
@@ -264,19 +284,22 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
         if (above.Count > stretch.Count) above.RemoveRange(stretch.Count, above.Count - stretch.Count);
         var rest = stretch.Count - above.Count;
         var at = rest > 0 ? await reader.Items.Where(Ordering.At(place)).ToListAsync(cancellation).ConfigureAwait(false) : [];
-        var below = rest > at.Count ? await reader.NextAsync(place, rest - at.Count, backwards: false, cancellation).ConfigureAwait(false) : [];
+        var below = rest > at.Count ? await reader.NextAsync(place, rest - at.Count, backwards: false, cancellation).ConfigureAwait(false)
+            : [];
         return new(before - lead, [.. above, .. at, .. below]);
     }
 
     // So many rows are counted to find places; a list goes on without those that would take longer.
     private const long MostCounted = 20_000_000;
 
-    private async Task<ImmutableArray<int?>> PlacesAsync(Reader<TItem> reader, ImmutableArray<TKey> keys, int? count, CancellationToken cancellation)
+    private async Task<ImmutableArray<int?>> PlacesAsync(
+        Reader<TItem> reader, ImmutableArray<TKey> keys, int? count, CancellationToken cancellation)
     {
         if (keys.IsEmpty) return [];
         var wanted = keys.ToList();
         var found = new Dictionary<TKey, TItem>();
-        foreach (var item in await reader.Items.Where(KeyIn(wanted)).ToListAsync(cancellation).ConfigureAwait(false)) found[_keyOf(item)] = item;
+        foreach (var item in await reader.Items.Where(KeyIn(wanted)).ToListAsync(cancellation).ConfigureAwait(false))
+            found[_keyOf(item)] = item;
         var places = ImmutableArray.CreateBuilder<int?>(keys.Length);
         var counted = 0L;
         foreach (var key in keys)
@@ -289,10 +312,13 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
     }
 
     private Expression<Func<TItem, bool>> KeyIn(List<TKey> keys) =>
-        Expression.Lambda<Func<TItem, bool>>(Expression.Call(typeof(Enumerable), nameof(Enumerable.Contains), [typeof(TKey)], Parameter.For<IEnumerable<TKey>>(keys), _key.Body), _key.Parameters);
+        Expression.Lambda<Func<TItem, bool>>(Expression.Call(
+        typeof(Enumerable), nameof(Enumerable.Contains), [typeof(TKey)], Parameter.For<IEnumerable<TKey>>(keys), _key.Body),
+            _key.Parameters);
 
     /// <inheritdoc/>
-    public Task<IReadOnlyList<TItem>> ReadAsync(Condition<TItem, TKey> condition, Box<TItem>? after, int count, CancellationToken cancellation)
+    public Task<IReadOnlyList<TItem>> ReadAsync(
+        Condition<TItem, TKey> condition, Box<TItem>? after, int count, CancellationToken cancellation)
     {
         var meets = ExpressionOf(condition);
         return At<IReadOnlyList<TItem>>(async reader =>
@@ -321,11 +347,13 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
             var lower = beginning.ToLowerInvariant();
             var begins = Expression.Lambda<Func<TItem, bool>>(
                 Expression.AndAlso(Expression.NotEqual(text.Body, Expression.Constant(null, typeof(string))),
-                    Expression.Call(Expression.Call(text.Body, nameof(string.ToLower), null), nameof(string.StartsWith), null, Parameter.For(lower))), text.Parameters);
+                    Expression.Call(Expression.Call(text.Body, nameof(string.ToLower), null), nameof(string.StartsWith), null,
+                        Parameter.For(lower))), text.Parameters);
             var some = reader with { Items = reader.Items.Where(begins) };
             TItem? found = null;
             if (from > 0 && (await bookmarks.ReadAsync(reader, from - 1, 1, cancellation).ConfigureAwait(false)).Items is [var before])
-                found = (await some.NextAsync(Ordering.PositionOf(before), 1, backwards: false, cancellation).ConfigureAwait(false)).FirstOrDefault();
+                found = (await some.NextAsync(Ordering.PositionOf(before), 1, backwards: false, cancellation)
+                    .ConfigureAwait(false)).FirstOrDefault();
             found ??= await Ordering.Sort(some.Items).FirstOrDefaultAsync(cancellation).ConfigureAwait(false);
             return found is null ? -1 : await reader.CountBeforeAsync(Ordering.PositionOf(found), cancellation).ConfigureAwait(false);
         }, cancellation);
@@ -356,7 +384,9 @@ public sealed partial class QuerySource<TItem, TKey> : IFindingSource<TItem, TKe
                 about = KeyIn(keys).Body;
             }
             else if (term.Kind == TermKind.Section)
-                about = Sections is { } section ? section.Is(item, term.Section!) : throw new ArgumentException($"The condition has the section '{term.Section}', and the source no sections.", nameof(condition));
+                about = Sections is { } section ? section.Is(item, term.Section!)
+                    : throw new ArgumentException(
+                    $"The condition has the section '{term.Section}', and the source no sections.", nameof(condition));
             else about = Ordering.Between(item, Ordering.PositionOf(term.From!.Item), Ordering.PositionOf(term.To!.Item), areNullsSmall);
             body = (body, term.IsIn) switch
             {

@@ -5,7 +5,9 @@ namespace Lectica.Queries;
 /// <summary>The items of one moment, and how to go through them in order.</summary>
 internal sealed record Reader<TItem>(IQueryable<TItem> Items, ItemOrdering<TItem> Ordering, bool AreNullsSmall) where TItem : class
 {
-    /// <summary>The next items after a place, or before it and then backwards: one query for each field at most, and mostly one or two.</summary>
+    /// <summary>
+    /// The next items after a place, or before it and then backwards: one query for each field at most, and mostly one or two.
+    /// </summary>
     public async Task<List<TItem>> NextAsync(Position from, int count, bool backwards, CancellationToken cancellation, int skip = 0)
     {
         var items = new List<TItem>(count);
@@ -24,7 +26,8 @@ internal sealed record Reader<TItem>(IQueryable<TItem> Items, ItemOrdering<TItem
                 skip = 0;
                 items.AddRange(here);
             }
-            else items.AddRange(await Ordering.Sort(some, backwards).Take(count - items.Count).ToListAsync(cancellation).ConfigureAwait(false));
+            else items.AddRange(
+                await Ordering.Sort(some, backwards).Take(count - items.Count).ToListAsync(cancellation).ConfigureAwait(false));
             if (items.Count == count) break;
         }
         return items;
@@ -34,7 +37,8 @@ internal sealed record Reader<TItem>(IQueryable<TItem> Items, ItemOrdering<TItem
     public async Task<int> CountBeforeAsync(Position place, CancellationToken cancellation)
     {
         var count = 0;
-        foreach (var stretch in Ordering.Stretches(place, isAfter: false, AreNullsSmall)) count += await Items.CountAsync(stretch, cancellation).ConfigureAwait(false);
+        foreach (var stretch in Ordering.Stretches(place, isAfter: false, AreNullsSmall))
+            count += await Items.CountAsync(stretch, cancellation).ConfigureAwait(false);
         return count;
     }
 }

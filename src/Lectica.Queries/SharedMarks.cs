@@ -28,7 +28,9 @@ public static class SharedMarks
     /// <summary>The table's name, where no other is given.</summary>
     public const string Table = "lectica_marks";
 
-    /// <summary>Maps the table of marks: a key over name, item and person, and an index by person. Migrations make it like any other.</summary>
+    /// <summary>
+    /// Maps the table of marks: a key over name, item and person, and an index by person. Migrations make it like any other.
+    /// </summary>
     public static ModelBuilder HasSharedMarks<TKey>(this ModelBuilder model, string table = Table) where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(model);
@@ -46,12 +48,15 @@ public static class SharedMarks
 
     /// <summary>Puts a person's mark on items that a query gives, or takes it off: one statement, whatever their number.</summary>
     /// <returns>How many were changed.</returns>
-    internal static async Task<int> PutAsync<TKey>(DbContext context, IQueryable<TKey> keys, string person, string name, bool value, CancellationToken cancellation) where TKey : notnull
+    internal static async Task<int> PutAsync<TKey>(DbContext context, IQueryable<TKey> keys, string person, string name, bool value,
+        CancellationToken cancellation) where TKey : notnull
     {
         var marks = context.Set<SharedMark<TKey>>();
         if (!value)
-            return await marks.Where(m => m.Name == name && m.Person == person && keys.Contains(m.Item)).ExecuteDeleteAsync(cancellation).ConfigureAwait(false);
-        var type = context.Model.FindEntityType(typeof(SharedMark<TKey>)) ?? throw new InvalidOperationException("The context has no table of shared marks: call HasSharedMarks in OnModelCreating.");
+            return await marks.Where(m => m.Name == name && m.Person == person && keys.Contains(m.Item)).ExecuteDeleteAsync(cancellation)
+                .ConfigureAwait(false);
+        var type = context.Model.FindEntityType(typeof(SharedMark<TKey>))
+            ?? throw new InvalidOperationException("The context has no table of shared marks: call HasSharedMarks in OnModelCreating.");
         var table = StoreObjectIdentifier.Table(type.GetTableName()!, type.GetSchema());
         var sql = context.GetService<ISqlGenerationHelper>();
         string Column(string property) => sql.DelimitIdentifier(type.FindProperty(property)!.GetColumnName(table)!);
@@ -80,7 +85,8 @@ public static class SharedMarks
     }
 
     /// <summary>The items of a query on which a person has a mark, or has not.</summary>
-    internal static IQueryable<TItem> Marked<TItem, TKey>(DbContext context, IQueryable<TItem> items, Expression<Func<TItem, TKey>> key, string person, string name, bool value) where TKey : notnull
+    internal static IQueryable<TItem> Marked<TItem, TKey>(DbContext context, IQueryable<TItem> items, Expression<Func<TItem, TKey>> key,
+        string person, string name, bool value) where TKey : notnull
     {
         var mine = context.Set<SharedMark<TKey>>().Where(m => m.Name == name && m.Person == person).Select(m => m.Item);
         var has = Expression.Call(typeof(Queryable), nameof(Queryable.Contains), [typeof(TKey)], mine.Expression, key.Body);

@@ -99,9 +99,11 @@ public sealed class SnapshotStore(Func<DbContext> open, string list, string pers
     internal static ListSnapshot Merged(ListSnapshot known, ListSnapshot mine, ListSnapshot theirs) => mine with
     {
         Selected = Keys(known.Selected, mine.Selected, theirs.Selected),
-        Collapsed = Keys(known.Collapsed ?? [], mine.Collapsed ?? [], theirs.Collapsed ?? []) is { Count: > 0 } collapsed ? collapsed : null,
+        Collapsed = Keys(known.Collapsed ?? [], mine.Collapsed ?? [], theirs.Collapsed ?? []) is { Count: > 0 } collapsed ? collapsed
+            : null,
         Marks = mine.Marks is null && theirs.Marks is null ? null
-            : (mine.Marks?.Keys ?? []).Union(theirs.Marks?.Keys ?? []).ToDictionary(name => name, name => Keys(Of(known, name), Of(mine, name), Of(theirs, name))),
+            : (mine.Marks?.Keys ?? []).Union(theirs.Marks?.Keys ?? [])
+            .ToDictionary(name => name, name => Keys(Of(known, name), Of(mine, name), Of(theirs, name))),
         Order = Same(mine.Order, known.Order) ? theirs.Order : mine.Order,
     };
 

@@ -14,7 +14,9 @@ public sealed class ChoicePainter(Theme theme, Func<string, SKImage?>? pictureOf
     public static SKSize SizeOf(ChoiceFrame frame)
     {
         ArgumentNullException.ThrowIfNull(frame);
-        return new((float)frame.Width + (2 * Around), (float)frame.Height + (2 * Around) + (frame.Label is null ? 0 : LabelHeight) + (float)(frame.Options is { } o ? o.Viewport.Height + 6 : 0));
+        return new((float)frame.Width + (2 * Around),
+            (float)frame.Height + (2 * Around) + (frame.Label is null ? 0 : LabelHeight) +
+                (float)(frame.Options is { } o ? o.Viewport.Height + 6 : 0));
     }
 
     /// <summary>Draws a frame with its top left corner at the canvas' origin.</summary>
@@ -36,12 +38,26 @@ public sealed class ChoicePainter(Theme theme, Func<string, SKImage?>? pictureOf
         }
 
         float width = (float)frame.Width, height = (float)frame.Height;
-        using var line = new SKPaint { Color = frame.HasFocus ? theme.Accent : theme.Quiet, IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeWidth = frame.HasFocus ? 2.5f : 1.5f };
+        using var line = new SKPaint
+        {
+            Color = frame.HasFocus ? theme.Accent : theme.Quiet,
+            IsAntialias = true,
+            Style = SKPaintStyle.Stroke,
+            StrokeWidth = frame.HasFocus ? 2.5f : 1.5f,
+        };
         canvas.DrawRoundRect(1, 1, width - 2, height - 2, 7, 7, line);
         using var font = Fonts.Regular(16);
-        canvas.DrawText(Fonts.Fit(font, frame.Text, width - 60), 14, (height / 2) + 5.5f, SKTextAlign.Left, font, frame.IsPrompt ? quiet : ink);
+        canvas.DrawText(
+            Fonts.Fit(font, frame.Text, width - 60), 14, (height / 2) + 5.5f, SKTextAlign.Left, font, frame.IsPrompt ? quiet : ink);
         // The chevron points to where the options are or would go.
-        using var chevron = new SKPaint { Color = theme.Text, IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeWidth = 2, StrokeCap = SKStrokeCap.Round };
+        using var chevron = new SKPaint
+        {
+            Color = theme.Text,
+            IsAntialias = true,
+            Style = SKPaintStyle.Stroke,
+            StrokeWidth = 2,
+            StrokeCap = SKStrokeCap.Round,
+        };
         float x = width - 24, y = height / 2, rise = frame.Options is null ? 3 : -3;
         canvas.DrawLine(x - 6, y - rise, x, y + rise, chevron);
         canvas.DrawLine(x, y + rise, x + 6, y - rise, chevron);

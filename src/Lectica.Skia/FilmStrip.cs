@@ -26,7 +26,8 @@ public sealed class FilmStrip(Theme theme, Func<string, SKImage?>? pictureOf = n
         ArgumentOutOfRangeException.ThrowIfZero(frames.Count);
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(columns);
         columns = Math.Min(columns, frames.Count);
-        float cellWidth = frames.Max(f => FramePainter.SizeOf(f.Frame).Width), cellHeight = frames.Max(f => FramePainter.SizeOf(f.Frame).Height) + CaptionHeight;
+        float cellWidth = frames.Max(f => FramePainter.SizeOf(f.Frame).Width),
+            cellHeight = frames.Max(f => FramePainter.SizeOf(f.Frame).Height) + CaptionHeight;
         var rows = (frames.Count + columns - 1) / columns;
         return Png.Draw((columns * (cellWidth + Gap)) + Gap, (rows * (cellHeight + Gap)) + Gap, scale, canvas =>
         {

@@ -7,15 +7,19 @@ namespace Lectica.Skia;
 /// </summary>
 internal static class Fonts
 {
-    private static readonly Lazy<SKTypeface> RegularFace = new(() => Load("NotoSans-Regular.ttf")), BoldFace = new(() => Load("NotoSans-Bold.ttf"));
+    private static readonly Lazy<SKTypeface> RegularFace = new(() => Load("NotoSans-Regular.ttf")),
+        BoldFace = new(() => Load("NotoSans-Bold.ttf"));
 
-    public static SKFont Regular(float size) => new(RegularFace.Value, size) { Subpixel = true, Edging = SKFontEdging.Antialias, Hinting = SKFontHinting.None };
+    public static SKFont Regular(float size) =>
+        new(RegularFace.Value, size) { Subpixel = true, Edging = SKFontEdging.Antialias, Hinting = SKFontHinting.None };
 
-    public static SKFont Bold(float size) => new(BoldFace.Value, size) { Subpixel = true, Edging = SKFontEdging.Antialias, Hinting = SKFontHinting.None };
+    public static SKFont Bold(float size) =>
+        new(BoldFace.Value, size) { Subpixel = true, Edging = SKFontEdging.Antialias, Hinting = SKFontHinting.None };
 
     private static SKTypeface Load(string name)
     {
-        using var stream = typeof(Fonts).Assembly.GetManifestResourceStream(name) ?? throw new InvalidOperationException($"The font {name} is not in the assembly.");
+        using var stream = typeof(Fonts).Assembly.GetManifestResourceStream(name)
+            ?? throw new InvalidOperationException($"The font {name} is not in the assembly.");
         using var data = SKData.Create(stream);
         return SKTypeface.FromData(data) ?? throw new InvalidOperationException($"The font {name} cannot be read.");
     }

@@ -24,8 +24,11 @@ public sealed partial class FramePainter
             var sign = isSorted ? 20 : 0;
             var (left, room) = (cell.Left + FieldMargin, cell.Width - (2 * FieldMargin) - sign);
             var words = Math.Min(room, font.MeasureText(header.Label));
-            Text(canvas, font, header.Label, isSorted ? theme.Text : theme.Quiet, toRight ? left + sign : left, room, area.MidY + 4.5f, toRight);
-            if (header.IsDescending is { } down) Icons.Draw(canvas, down ? "down" : "up", new(toRight ? cell.Right - FieldMargin - words - 10 : left + words + 10, area.MidY), theme.Text, size: 14);
+            Text(canvas, font, header.Label, isSorted ? theme.Text : theme.Quiet, toRight ? left + sign : left, room, area.MidY + 4.5f,
+                toRight);
+            if (header.IsDescending is { } down)
+                Icons.Draw(canvas, down ? "down" : "up",
+                    new(toRight ? cell.Right - FieldMargin - words - 10 : left + words + 10, area.MidY), theme.Text, size: 14);
             if (!header.IsCursor) continue;
             using var ring = Stroke(theme.Accent, 2);
             canvas.DrawRoundRect(SKRect.Inflate(cell, -2, -3), 6, 6, ring);
@@ -40,9 +43,11 @@ public sealed partial class FramePainter
         for (var i = 0; i < frame.Headers.Length; i++)
         {
             var header = frame.Headers[i];
-            float left = (float)Math.Max(header.Left, row.BodyLeft), right = (float)Math.Min(header.Left + header.Width, row.BodyLeft + row.BodyWidth);
+            float left = (float)Math.Max(header.Left, row.BodyLeft),
+                right = (float)Math.Min(header.Left + header.Width, row.BodyLeft + row.BodyWidth);
             var ink = row.IsDisabled ? theme.Disabled : i == 0 ? theme.Text : theme.Quiet;
-            Text(canvas, i == 0 ? label : field, row.Cells[i], ink, area.Left + left + FieldMargin, right - left - (2 * FieldMargin), area.MidY + 5, header.AlignsEnd != frame.IsRightToLeft);
+            Text(canvas, i == 0 ? label : field, row.Cells[i], ink, area.Left + left + FieldMargin, right - left - (2 * FieldMargin),
+                area.MidY + 5, header.AlignsEnd != frame.IsRightToLeft);
         }
     }
 }

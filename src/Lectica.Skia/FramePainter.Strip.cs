@@ -18,7 +18,8 @@ public sealed partial class FramePainter
         }
         canvas.Save();
         canvas.ClipRect(area);
-        foreach (var entry in row.Tray) TrayCommandIn(canvas, entry, SKRect.Create(inside.Left, area.Top + (float)entry.Left, inside.Width, (float)entry.Width));
+        foreach (var entry in row.Tray)
+            TrayCommandIn(canvas, entry, SKRect.Create(inside.Left, area.Top + (float)entry.Left, inside.Width, (float)entry.Width));
         canvas.Translate(0, shift);
         Tile(canvas, frame, row, inside);
         canvas.Restore();
@@ -32,7 +33,8 @@ public sealed partial class FramePainter
         using var bold = Fonts.Bold(14);
         using var small = Fonts.Regular(13);
         Text(canvas, bold, row.Content.Label, theme.Text, area.Left + 10, area.Width - 20, area.MidY + 2, false);
-        Text(canvas, small, heading.Count.ToString(System.Globalization.CultureInfo.InvariantCulture), theme.Quiet, area.Left + 10, area.Width - 44, area.MidY + 20, false);
+        Text(canvas, small, heading.Count.ToString(System.Globalization.CultureInfo.InvariantCulture), theme.Quiet, area.Left + 10,
+            area.Width - 44, area.MidY + 20, false);
         Icons.Draw(canvas, heading.IsCollapsed ? "forward" : "down", new(area.Right - 20, area.MidY + 15), theme.Quiet, size: 18);
         Cursor(canvas, row, area);
     }

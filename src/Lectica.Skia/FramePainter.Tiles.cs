@@ -11,16 +11,21 @@ public sealed partial class FramePainter
 
     private void Tile(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
     {
-        using (var ground = new SKPaint { Color = row.IsSelected ? theme.Selected : theme.Header, IsAntialias = true }) canvas.DrawRoundRect(area, TileCorner, TileCorner, ground);
+        using (var ground = new SKPaint { Color = row.IsSelected ? theme.Selected : theme.Header, IsAntialias = true })
+            canvas.DrawRoundRect(area, TileCorner, TileCorner, ground);
         canvas.Save();
         using (var shape = new SKRoundRect(area, TileCorner, TileCorner)) canvas.ClipRoundRect(shape, antialias: true);
         TileInside(canvas, frame, row, area);
         if (row.IsPressed) Fill(canvas, area, theme.Text.WithAlpha(0x22));
-        if (row.Busy is { } busy) ProgressLine(canvas, busy.Progress, SKRect.Create(area.Left, area.Bottom - 4, area.Width, 4), frame.IsRightToLeft);
+        if (row.Busy is { } busy)
+            ProgressLine(canvas, busy.Progress, SKRect.Create(area.Left, area.Bottom - 4, area.Width, 4), frame.IsRightToLeft);
         canvas.Restore();
         // Selected by a rim, not by colour alone: one that is thick.
-        using (var rim = Stroke(row.IsSelected ? theme.Accent : theme.Divider, row.IsSelected ? 3 : 1)) canvas.DrawRoundRect(SKRect.Inflate(area, row.IsSelected ? -1.5f : -0.5f, row.IsSelected ? -1.5f : -0.5f), TileCorner, TileCorner, rim);
-        if (row.Flash is { } flash) Flash(canvas, flash, SKRect.Create(area.Left, area.Bottom - TileWords - 36, area.Width, 30), frame.IsRightToLeft);
+        using (var rim = Stroke(row.IsSelected ? theme.Accent : theme.Divider, row.IsSelected ? 3 : 1))
+            canvas.DrawRoundRect(
+                SKRect.Inflate(area, row.IsSelected ? -1.5f : -0.5f, row.IsSelected ? -1.5f : -0.5f), TileCorner, TileCorner, rim);
+        if (row.Flash is { } flash)
+            Flash(canvas, flash, SKRect.Create(area.Left, area.Bottom - TileWords - 36, area.Width, 30), frame.IsRightToLeft);
         if (!row.IsCursor) return;
         using var ring = Stroke(theme.Accent, 2);
         canvas.DrawRoundRect(SKRect.Inflate(area, 3, 3), TileCorner + 3, TileCorner + 3, ring);
@@ -59,7 +64,8 @@ public sealed partial class FramePainter
             return;
         }
         Text(canvas, label, row.Content.Label, ink, left, right - left, top + 22, frame.IsRightToLeft);
-        if (row.Content.Detail is { Length: > 0 } detail) Text(canvas, small, detail, quiet, left, right - left, top + 40, frame.IsRightToLeft);
+        if (row.Content.Detail is { Length: > 0 } detail)
+            Text(canvas, small, detail, quiet, left, right - left, top + 40, frame.IsRightToLeft);
     }
 
     /// <summary>The picture, as large as fills its place, cut off at both sides alike; without one the label's first letter.</summary>
@@ -68,7 +74,8 @@ public sealed partial class FramePainter
         if (row.Content.Picture is { } name && pictureOf?.Invoke(name) is { } image)
         {
             var scale = Math.Max(area.Width / image.Width, area.Height / image.Height);
-            var part = SKRect.Create((image.Width - (area.Width / scale)) / 2, (image.Height - (area.Height / scale)) / 2, area.Width / scale, area.Height / scale);
+            var part = SKRect.Create((image.Width - (area.Width / scale)) / 2, (image.Height - (area.Height / scale)) / 2,
+                area.Width / scale, area.Height / scale);
             using var paint = new SKPaint { IsAntialias = true };
             if (row.IsDisabled) paint.Color = SKColors.White.WithAlpha(0x70);
             canvas.DrawImage(image, part, area, new SKSamplingOptions(SKCubicResampler.Mitchell), paint);
@@ -76,7 +83,8 @@ public sealed partial class FramePainter
         }
         Fill(canvas, area, theme.Divider);
         using var font = Fonts.Bold(36);
-        var letter = row.Content.Label.Length == 0 ? "?" : new System.Globalization.StringInfo(row.Content.Label).SubstringByTextElements(0, 1);
+        var letter = row.Content.Label.Length == 0 ? "?"
+            : new System.Globalization.StringInfo(row.Content.Label).SubstringByTextElements(0, 1);
         using var ink = new SKPaint { Color = row.IsDisabled ? theme.Disabled : theme.Text, IsAntialias = true };
         canvas.DrawText(letter, area.MidX, area.MidY + 13, SKTextAlign.Center, font, ink);
     }

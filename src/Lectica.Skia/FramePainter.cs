@@ -93,7 +93,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         var area = SKRect.Create((float)row.Left, (float)row.Top, (float)row.Width, (float)row.Height);
         if (row.Kind == RowKind.Notice)
         {
-            if (row.Notice is NoticeKind.MoreToCome or NoticeKind.MoreLoading or NoticeKind.MoreFailed or NoticeKind.NoMore) FooterRow(canvas, frame, row, area);
+            if (row.Notice is NoticeKind.MoreToCome or NoticeKind.MoreLoading or NoticeKind.MoreFailed or NoticeKind.NoMore)
+                FooterRow(canvas, frame, row, area);
             else if (row.Section is null) NoticeRow(canvas, frame, row, area);
             else SectionNotice(canvas, frame, row, area);
             return;
@@ -135,7 +136,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         canvas.Translate(shift, 0);
         Fill(canvas, area, theme.Background);
         RowItself(canvas, frame, row, area);
-        using (var edge = Stroke(theme.Quiet, 1)) canvas.DrawLine(shift > 0 ? area.Left : area.Right, area.Top, shift > 0 ? area.Left : area.Right, area.Bottom, edge);
+        using (var edge = Stroke(theme.Quiet, 1))
+            canvas.DrawLine(shift > 0 ? area.Left : area.Right, area.Top, shift > 0 ? area.Left : area.Right, area.Bottom, edge);
         canvas.Restore();
     }
 
@@ -153,7 +155,9 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         canvas.Save();
         canvas.ClipRect(area);
         if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(area.MidX, area.MidY - 9), theme.OnRole, size: entry.IsArmed ? 26 : 20);
-        if (area.Width > 20) canvas.DrawText(Fonts.Fit(font, entry.Label, area.Width - 12), area.MidX, area.MidY + (entry.Icon is null ? 5 : 17), SKTextAlign.Center, font, ink);
+        if (area.Width > 20)
+            canvas.DrawText(Fonts.Fit(font, entry.Label, area.Width - 12), area.MidX, area.MidY + (entry.Icon is null ? 5 : 17),
+                SKTextAlign.Center, font, ink);
         // Two of one role are still two.
         using var edge = Stroke(theme.OnRole.WithAlpha(0x80), 1);
         if (entry.Left > 0) canvas.DrawLine(area.Left, area.Top + 8, area.Left, area.Bottom - 8, edge);
@@ -171,10 +175,12 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         if (menu.SubmenuPlace is { } place) MenuPanel(canvas, menu.Submenu, place, menu.SubmenuAt, menu.IsRightToLeft);
     }
 
-    private void MenuPanel(SKCanvas canvas, System.Collections.Immutable.ImmutableArray<MenuEntry> entries, MenuPlace place, int at, bool rightToLeft)
+    private void MenuPanel(
+        SKCanvas canvas, System.Collections.Immutable.ImmutableArray<MenuEntry> entries, MenuPlace place, int at, bool rightToLeft)
     {
         var area = SKRect.Create((float)place.Left, (float)place.Top, (float)place.Width, (float)place.Height);
-        using (var shade = new SKPaint { Color = theme.Text.WithAlpha(0x30), IsAntialias = true }) canvas.DrawRoundRect(SKRect.Create(area.Left + 3, area.Top + 4, area.Width, area.Height), 8, 8, shade);
+        using (var shade = new SKPaint { Color = theme.Text.WithAlpha(0x30), IsAntialias = true })
+            canvas.DrawRoundRect(SKRect.Create(area.Left + 3, area.Top + 4, area.Width, area.Height), 8, 8, shade);
         using (var ground = new SKPaint { Color = theme.Header, IsAntialias = true }) canvas.DrawRoundRect(area, 8, 8, ground);
         canvas.Save();
         canvas.ClipRect(area);
@@ -196,7 +202,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
             else if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(iconX, row.MidY), colour);
             Text(canvas, font, entry.Label, colour, row.Left + 44, row.Width - 88, row.MidY + 5, rightToLeft);
             if (!entry.Entries.IsEmpty) Icons.Draw(canvas, rightToLeft ? "back" : "forward", new(endX, row.MidY), colour, size: 18);
-            else if (entry.Keys is { } keys) Text(canvas, small, keys, theme.Quiet, row.Left + 44, row.Width - 54, row.MidY + 4, !rightToLeft);
+            else if (entry.Keys is { } keys)
+                Text(canvas, small, keys, theme.Quiet, row.Left + 44, row.Width - 54, row.MidY + 4, !rightToLeft);
         }
         canvas.Restore();
         using var edge = Stroke(theme.Quiet, 1.2f);
@@ -209,7 +216,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         using (var ground = new SKPaint { Color = theme.Text, IsAntialias = true }) canvas.DrawRoundRect(area, 8, 8, ground);
         using var font = Fonts.Regular(15);
         var room = area.Width - 32 - (notice.Offer is null ? 0 : 72);
-        Text(canvas, font, notice.Text, theme.Background, area.Left + (frame.IsRightToLeft && notice.Offer is not null ? 88 : 16), room, area.MidY + 5, frame.IsRightToLeft);
+        Text(canvas, font, notice.Text, theme.Background, area.Left + (frame.IsRightToLeft && notice.Offer is not null ? 88 : 16), room,
+            area.MidY + 5, frame.IsRightToLeft);
         if (notice.Offer is not { } offer) return;
         using var bold = Fonts.Bold(15);
         using var line = Stroke(theme.Background, 1.2f);
@@ -238,7 +246,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
                 else Text(canvas, font, entry.Label, colour, area.Left + 8, area.Width - 16, area.MidY + 5, false);
                 using var ring = Stroke(entry.IsEnabled ? theme.Quiet : theme.Divider, 1);
                 if (entry.IsEnabled) canvas.DrawRoundRect(SKRect.Inflate(area, -3, -3), 6, 6, ring);
-                if (entry.IsBusy) ProgressLine(canvas, entry.Progress, SKRect.Create(area.Left + 8, area.Bottom - 8, area.Width - 16, 3), false);
+                if (entry.IsBusy)
+                    ProgressLine(canvas, entry.Progress, SKRect.Create(area.Left + 8, area.Bottom - 8, area.Width - 16, 3), false);
                 left += (float)entry.Width;
             }
             if (!toolbar.Overflow.IsEmpty) Icons.Draw(canvas, "more", new((float)width - 22, 28), theme.Text);
@@ -252,11 +261,13 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         if (progress is { } done)
         {
             var length = area.Width * (float)done;
-            Fill(canvas, rightToLeft ? SKRect.Create(area.Right - length, area.Top, length, area.Height) : SKRect.Create(area.Left, area.Top, length, area.Height), theme.Accent);
+            Fill(canvas, rightToLeft ? SKRect.Create(area.Right - length, area.Top, length, area.Height)
+                : SKRect.Create(area.Left, area.Top, length, area.Height), theme.Accent);
             return;
         }
         const float dash = 24;
-        for (var x = area.Left; x < area.Right; x += 2 * dash) Fill(canvas, SKRect.Create(x, area.Top, Math.Min(dash, area.Right - x), area.Height), theme.Accent);
+        for (var x = area.Left; x < area.Right; x += 2 * dash)
+            Fill(canvas, SKRect.Create(x, area.Top, Math.Min(dash, area.Right - x), area.Height), theme.Accent);
     }
 
     /// <summary>The place that a row which floats elsewhere would take: the one sign of the gap.</summary>
@@ -278,7 +289,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         }
         if (!grab.HasCard) return;
         var isTile = grab.Row?.IsTile ?? grab.GapX is not null;
-        var area = isTile ? SKRect.Create((float)grab.Left, (float)grab.Top, (float)grab.Width, (float)grab.Height) : SKRect.Create(6, (float)grab.Top, width - 12, (float)grab.Height - 2);
+        var area = isTile ? SKRect.Create((float)grab.Left, (float)grab.Top, (float)grab.Width, (float)grab.Height)
+            : SKRect.Create(6, (float)grab.Top, width - 12, (float)grab.Height - 2);
         using var edge = Stroke(theme.Divider, 1);
         using var ground = new SKPaint { Color = theme.Background, IsAntialias = true };
         // Behind it, that there are more.
@@ -289,7 +301,12 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
             canvas.DrawRoundRect(card, 8, 8, ground);
             canvas.DrawRoundRect(card, 8, 8, edge);
         }
-        using (var shade = new SKPaint { IsAntialias = true, Color = theme.Background, ImageFilter = SKImageFilter.CreateDropShadow(0, 4, 7, 7, SKColors.Black.WithAlpha(0x59)) })
+        using (var shade = new SKPaint
+        {
+            IsAntialias = true,
+            Color = theme.Background,
+            ImageFilter = SKImageFilter.CreateDropShadow(0, 4, 7, 7, SKColors.Black.WithAlpha(0x59)),
+        })
             canvas.DrawRoundRect(area, 8, 8, shade);
         canvas.Save();
         using (var shape = new SKRoundRect(area, 8, 8)) canvas.ClipRoundRect(shape, antialias: true);
@@ -298,8 +315,10 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         {
             Fill(canvas, area, row.IsSelected ? theme.Selected : theme.Background);
             if (row.IsTile) TileInside(canvas, frame, row with { IsDisabled = false }, area);
-            foreach (var part in row.IsTile ? [] : row.Parts.Where(p => p.Part.Kind != PartKind.Handle || right == 0)) PartOf(canvas, row, part, area);
-            if (!row.IsTile) Body(canvas, frame, row with { BodyWidth = Math.Max(0, row.BodyWidth - (right == 0 ? 0 : 8)), IsDisabled = false }, area);
+            foreach (var part in row.IsTile ? [] : row.Parts.Where(p => p.Part.Kind != PartKind.Handle || right == 0))
+                PartOf(canvas, row, part, area);
+            if (!row.IsTile)
+                Body(canvas, frame, row with { BodyWidth = Math.Max(0, row.BodyWidth - (right == 0 ? 0 : 8)), IsDisabled = false }, area);
         }
         else
         {
@@ -343,7 +362,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         canvas.RotateDegrees((float)pull.Turn * 270, at, chip.MidY);
         Icons.Draw(canvas, pull.IsUnderWay ? "loading" : "retry", new(at, chip.MidY), ink, size: 20);
         canvas.Restore();
-        Text(canvas, font, pull.Text, ink, frame.IsRightToLeft ? chip.Left + 16 : chip.Left + 44, wide - 56, chip.MidY + 5, frame.IsRightToLeft);
+        Text(canvas, font, pull.Text, ink, frame.IsRightToLeft ? chip.Left + 16 : chip.Left + 44, wide - 56, chip.MidY + 5,
+            frame.IsRightToLeft);
         canvas.Restore();
     }
 
@@ -365,7 +385,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         if (row.IsSelected)
         {
             const float bar = 5;
-            Fill(canvas, frame.IsRightToLeft ? new(area.Right - bar, area.Top, area.Right, area.Bottom - 1) : new(area.Left, area.Top, area.Left + bar, area.Bottom - 1), theme.Accent);
+            Fill(canvas, frame.IsRightToLeft ? new(area.Right - bar, area.Top, area.Right, area.Bottom - 1)
+                : new(area.Left, area.Top, area.Left + bar, area.Bottom - 1), theme.Accent);
         }
         // A low row may not hold its words: they are cut off, and never lie over a neighbour.
         canvas.Save();
@@ -381,7 +402,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
             using var outline = Stroke(theme.Quiet, 1.5f);
             canvas.DrawRoundRect(SKRect.Inflate(area, -4, -4.5f), 6, 6, outline);
         }
-        if (row.Busy is { } busy) ProgressLine(canvas, busy.Progress, SKRect.Create(area.Left, area.Bottom - 4, area.Width, 4), frame.IsRightToLeft);
+        if (row.Busy is { } busy)
+            ProgressLine(canvas, busy.Progress, SKRect.Create(area.Left, area.Bottom - 4, area.Width, 4), frame.IsRightToLeft);
         if (row.Flash is { } flash) Flash(canvas, flash, area, frame.IsRightToLeft);
         Cursor(canvas, row, area);
     }
@@ -412,8 +434,10 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
             var offer = bold.MeasureText(row.Content.Detail ?? "");
             Icons.Draw(canvas, "alert", new(frame.IsRightToLeft ? right - 10 : left + 10, area.MidY), theme.Destructive, size: 20);
             using var why = Fonts.Regular(14);
-            Text(canvas, why, row.Content.Label, theme.Quiet, frame.IsRightToLeft ? left + offer + 16 : left + 30, right - left - offer - 46, area.MidY + 5, frame.IsRightToLeft);
-            Text(canvas, bold, row.Content.Detail ?? "", theme.Accent, frame.IsRightToLeft ? left : right - offer, offer + 1, area.MidY + 5, frame.IsRightToLeft);
+            Text(canvas, why, row.Content.Label, theme.Quiet, frame.IsRightToLeft ? left + offer + 16 : left + 30,
+                right - left - offer - 46, area.MidY + 5, frame.IsRightToLeft);
+            Text(canvas, bold, row.Content.Detail ?? "", theme.Accent, frame.IsRightToLeft ? left : right - offer, offer + 1, area.MidY + 5,
+                frame.IsRightToLeft);
             return;
         }
         if (!row.Cells.IsEmpty && !frame.Headers.IsEmpty)
@@ -423,7 +447,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         }
         if (row.Content.Picture is { } name)
         {
-            var picture = SKRect.Create(frame.IsRightToLeft ? right - PictureSize : left, area.MidY - (PictureSize / 2), PictureSize, PictureSize);
+            var picture =
+                SKRect.Create(frame.IsRightToLeft ? right - PictureSize : left, area.MidY - (PictureSize / 2), PictureSize, PictureSize);
             Picture(canvas, name, row.Content.Label, picture);
             if (frame.IsRightToLeft) right -= PictureSize + 12;
             else left += PictureSize + 12;
@@ -475,7 +500,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
 
     private void PartOf(SKCanvas canvas, RowFrame row, PartFrame part, SKRect area)
     {
-        var centre = new SKPoint(area.Left + (float)(part.Left + (part.Width / 2)), row.IsTile ? area.Top + ((float)row.PartHeight / 2) : area.MidY);
+        var centre = new SKPoint(
+            area.Left + (float)(part.Left + (part.Width / 2)), row.IsTile ? area.Top + ((float)row.PartHeight / 2) : area.MidY);
         // What is done to an item is not there before the item.
         if (row.Reading != RowReading.Done && part.Part.Kind is not (PartKind.Check or PartKind.Expander)) return;
         switch (part.Part.Kind)
@@ -484,8 +510,11 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
                 Box(canvas, centre, row.Branch?.State ?? (part.IsOn ? TriState.On : TriState.Off), row.IsDisabled);
                 break;
             case PartKind.Expander when row.Branch is { } branch:
-                if (branch.Reading != RowReading.Done) Icons.Draw(canvas, branch.Reading == RowReading.Failed ? "alert" : "loading", centre, branch.Reading == RowReading.Failed ? theme.Destructive : theme.Quiet, size: 20);
-                else Icons.Draw(canvas, branch.IsExpanded ? "down" : part.Left > row.Width / 2 ? "back" : "forward", centre, theme.Quiet, size: 20);
+                if (branch.Reading != RowReading.Done)
+                    Icons.Draw(canvas, branch.Reading == RowReading.Failed ? "alert" : "loading", centre,
+                        branch.Reading == RowReading.Failed ? theme.Destructive : theme.Quiet, size: 20);
+                else Icons.Draw(
+                    canvas, branch.IsExpanded ? "down" : part.Left > row.Width / 2 ? "back" : "forward", centre, theme.Quiet, size: 20);
                 break;
             case PartKind.Mark:
                 MarkOf(canvas, part, part.Count > 0 ? new(centre.X, centre.Y - 6) : centre);
@@ -493,7 +522,8 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
                 {
                     using var small = Fonts.Regular(11);
                     using var quiet = new SKPaint { Color = theme.Quiet, IsAntialias = true };
-                    canvas.DrawText(count.ToString(System.Globalization.CultureInfo.InvariantCulture), centre.X, centre.Y + 18, SKTextAlign.Center, small, quiet);
+                    canvas.DrawText(count.ToString(System.Globalization.CultureInfo.InvariantCulture), centre.X, centre.Y + 18,
+                        SKTextAlign.Center, small, quiet);
                 }
                 break;
             case PartKind.Menu:
@@ -558,13 +588,16 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         if (heading.HasBox) Box(canvas, new(frame.IsRightToLeft ? area.Right - 22 : 22, area.MidY), heading.State);
         using var bold = Fonts.Bold(14);
         using var small = Fonts.Regular(13);
-        var (left, room) = frame.IsRightToLeft ? (end, area.Width - start - end - 8) : (start + (heading.HasBox ? 8 : Margin), area.Width - start - end - 8);
+        var (left, room) = frame.IsRightToLeft ? (end, area.Width - start - end - 8)
+            : (start + (heading.HasBox ? 8 : Margin), area.Width - start - end - 8);
         Text(canvas, bold, row.Content.Label, theme.Text, left, room, area.MidY + 5, frame.IsRightToLeft);
         var count = heading.Count.ToString(System.Globalization.CultureInfo.InvariantCulture);
         var after = bold.MeasureText(row.Content.Label) + 10;
-        Text(canvas, small, count, theme.Quiet, frame.IsRightToLeft ? left : left + after, room - after, area.MidY + 5, frame.IsRightToLeft);
+        Text(canvas, small, count, theme.Quiet, frame.IsRightToLeft ? left : left + after, room - after, area.MidY + 5,
+            frame.IsRightToLeft);
         // Down where it is open, toward the reading direction where it is collapsed.
-        Icons.Draw(canvas, !heading.IsCollapsed ? "down" : frame.IsRightToLeft ? "back" : "forward", new(frame.IsRightToLeft ? 22 : area.Right - 22, area.MidY), theme.Quiet, size: 20);
+        Icons.Draw(canvas, !heading.IsCollapsed ? "down" : frame.IsRightToLeft ? "back" : "forward",
+            new(frame.IsRightToLeft ? 22 : area.Right - 22, area.MidY), theme.Quiet, size: 20);
         canvas.Restore();
         Cursor(canvas, row, area);
     }
@@ -581,13 +614,16 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
     private void FooterRow(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
     {
         var rightToLeft = frame.IsRightToLeft;
-        Icons.Draw(canvas, IconOf(row.Notice), new(rightToLeft ? area.Right - 26 : 26, area.MidY), row.Notice == NoticeKind.MoreFailed ? theme.Destructive : theme.Quiet, size: 20);
+        Icons.Draw(canvas, IconOf(row.Notice), new(rightToLeft ? area.Right - 26 : 26, area.MidY),
+            row.Notice == NoticeKind.MoreFailed ? theme.Destructive : theme.Quiet, size: 20);
         using var font = Fonts.Regular(14);
         using var bold = Fonts.Bold(14);
         var offer = row.Content.Detail is { } words ? bold.MeasureText(words) + 24 : 0;
         var room = area.Width - 48 - Margin - offer;
         Text(canvas, font, row.Content.Label, theme.Quiet, rightToLeft ? area.Left + Margin + offer : 48, room, area.MidY + 5, rightToLeft);
-        if (row.Content.Detail is { } detail) Text(canvas, bold, detail, theme.Accent, rightToLeft ? Margin : area.Right - Margin - offer + 24, offer - 24, area.MidY + 5, rightToLeft);
+        if (row.Content.Detail is { } detail)
+            Text(canvas, bold, detail, theme.Accent, rightToLeft ? Margin : area.Right - Margin - offer + 24, offer - 24, area.MidY + 5,
+                rightToLeft);
         Cursor(canvas, row, area);
     }
 
@@ -602,10 +638,12 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
     {
         // The row is the notice's place in the list; its words stand in the middle of what would be empty.
         var middle = new SKPoint((float)frame.Viewport.Width / 2, Math.Max(area.MidY, (float)frame.Viewport.Height * 0.4f));
-        Icons.Draw(canvas, IconOf(row.Notice), new(middle.X, middle.Y - 30), row.Notice == NoticeKind.Failed ? theme.Destructive : theme.Quiet, size: 44);
+        Icons.Draw(canvas, IconOf(row.Notice), new(middle.X, middle.Y - 30),
+            row.Notice == NoticeKind.Failed ? theme.Destructive : theme.Quiet, size: 44);
         using var font = Fonts.Regular(15);
         using var ink = new SKPaint { Color = theme.Quiet, IsAntialias = true };
-        canvas.DrawText(Fonts.Fit(font, row.Content.Label, (float)frame.Viewport.Width - (2 * Margin)), middle.X, middle.Y + 18, SKTextAlign.Center, font, ink);
+        canvas.DrawText(Fonts.Fit(font, row.Content.Label, (float)frame.Viewport.Width - (2 * Margin)), middle.X, middle.Y + 18,
+            SKTextAlign.Center, font, ink);
         if (!row.IsCursor) return;
         using var ring = Stroke(theme.Accent, 2);
         canvas.DrawRoundRect(SKRect.Create(middle.X - 150, middle.Y - 52, 300, 88), 6, 6, ring);
@@ -625,15 +663,18 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
     {
         using var ink = new SKPaint { Color = theme.Quiet.WithAlpha(0x99), IsAntialias = true };
         float wide = (float)frame.Viewport.Width, from = (float)thumb.Top + 2, length = (float)thumb.Length - 4;
-        var bar = frame.IsStrip ? SKRect.Create(frame.IsRightToLeft ? wide - from - length : from, (float)frame.Viewport.Height - 8, length, 5)
+        var bar = frame.IsStrip
+            ? SKRect.Create(frame.IsRightToLeft ? wide - from - length : from, (float)frame.Viewport.Height - 8, length, 5)
             : SKRect.Create(frame.IsRightToLeft ? 3 : wide - 8, from, 5, length);
         canvas.DrawRoundRect(bar, 2.5f, 2.5f, ink);
     }
 
-    private static void Text(SKCanvas canvas, SKFont font, string text, SKColor colour, float left, float width, float baseline, bool rightToLeft)
+    private static void Text(
+        SKCanvas canvas, SKFont font, string text, SKColor colour, float left, float width, float baseline, bool rightToLeft)
     {
         using var ink = new SKPaint { Color = colour, IsAntialias = true };
-        canvas.DrawText(Fonts.Fit(font, text, width), rightToLeft ? left + width : left, baseline, rightToLeft ? SKTextAlign.Right : SKTextAlign.Left, font, ink);
+        canvas.DrawText(Fonts.Fit(font, text, width), rightToLeft ? left + width : left, baseline,
+            rightToLeft ? SKTextAlign.Right : SKTextAlign.Left, font, ink);
     }
 
     private static void Fill(SKCanvas canvas, SKRect area, SKColor colour)
@@ -642,5 +683,6 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         canvas.DrawRect(area, paint);
     }
 
-    private static SKPaint Stroke(SKColor colour, float width) => new() { Color = colour, IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeWidth = width };
+    private static SKPaint Stroke(SKColor colour, float width) =>
+        new() { Color = colour, IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeWidth = width };
 }

@@ -15,7 +15,8 @@ namespace Lectica.Skia;
 /// <param name="Title">Who did what where.</param>
 /// <param name="Notes">What came of it, in order: each with a sign for yes, no, or what would have helped; and for a verdict the time at
 /// which it was clear, ms, so that it is marked on the way.</param>
-public sealed record PathPicture(Frame Frame, IReadOnlyList<PointerSample> Path, Thresholds Thresholds, bool MaySwipe, bool MayLongPress, string Title, IReadOnlyList<(PathNote Kind, string Text, double? Time)> Notes);
+public sealed record PathPicture(Frame Frame, IReadOnlyList<PointerSample> Path, Thresholds Thresholds, bool MaySwipe, bool MayLongPress,
+    string Title, IReadOnlyList<(PathNote Kind, string Text, double? Time)> Notes);
 
 /// <summary>What a note beside a path says.</summary>
 public enum PathNote
@@ -115,14 +116,19 @@ public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf =
         var due = down.Time + limits.LongPressTime;
         if (last.Time < due)
         {
-            Label(canvas, end, string.Create(CultureInfo.InvariantCulture, $"{(picture.Path[^1].Kind == SampleKind.Up ? "up" : "ends")} {due - last.Time:0} ms before the long press"), below: end.Y >= at.Y);
+            Label(canvas, end,
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                        $"{(picture.Path[^1].Kind == SampleKind.Up ? "up" : "ends")} {due - last.Time:0} ms before the long press"),
+                            below: end.Y >= at.Y);
             return;
         }
         var there = path.Last(s => s.Time <= due);
         var mark = new SKPoint((float)there.X, (float)there.Y);
         using var diamond = Stroke(theme.Accent, 2.5f);
         canvas.DrawRect(SKRect.Create(mark.X - 6, mark.Y - 6, 12, 12), diamond);
-        Label(canvas, mark, string.Create(CultureInfo.InvariantCulture, $"{limits.LongPressTime:0} ms: long press due"), below: end.Y < at.Y);
+        Label(canvas, mark, string.Create(CultureInfo.InvariantCulture, $"{limits.LongPressTime:0} ms: long press due"),
+            below: end.Y < at.Y);
     }
 
     /// <summary>Where on the way each verdict was clear: the numbers of the notes, those of one moment together.</summary>
@@ -136,7 +142,9 @@ public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf =
         // In a column to the left of the way, where a hand does not lie, one below the other.
         var column = (float)path.Min(s => s.X) - (float)picture.Thresholds.For(path[0].PointerType).Tolerance - 18;
         var free = float.NegativeInfinity;
-        foreach (var (moment, at) in verdicts.GroupBy(v => v.Time).Select(m => (m, path.LastOrDefault(s => s.Time <= m.Key, path[0]))).OrderBy(m => m.Item2.Y))
+        foreach (var (moment,
+            at) in verdicts.GroupBy(v => v.Time).Select(m => (m, path.LastOrDefault(s => s.Time <= m.Key, path[0])))
+            .OrderBy(m => m.Item2.Y))
         {
             var numbers = moment.Select(v => v.Number).ToList();
             var text = numbers.Count == 1 ? $"{numbers[0]}" : $"{numbers[0]}–{numbers[^1]}";
@@ -166,7 +174,8 @@ public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf =
     {
         using var font = Fonts.Regular(14);
         var number = 0;
-        return [.. picture.Notes.Select(n => (n.Kind, FilmStrip.Wrap(font, n.Time is null ? n.Text : $"{++number}. {n.Text}", NotesWidth - 30).ToList()))];
+        return [.. picture.Notes.Select(
+            n => (n.Kind, FilmStrip.Wrap(font, n.Time is null ? n.Text : $"{++number}. {n.Text}", NotesWidth - 30).ToList()))];
     }
 
     private void Notes(SKCanvas canvas, PathPicture picture, List<(PathNote Kind, List<string> Lines)> notes)
@@ -218,5 +227,6 @@ public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf =
         }
     }
 
-    private static SKPaint Stroke(SKColor colour, float width) => new() { Color = colour, IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeWidth = width };
+    private static SKPaint Stroke(SKColor colour, float width) =>
+        new() { Color = colour, IsAntialias = true, Style = SKPaintStyle.Stroke, StrokeWidth = width };
 }

@@ -18,8 +18,10 @@ public static class WholeFile
         ArgumentException.ThrowIfNullOrWhiteSpace(path);
         ArgumentNullException.ThrowIfNull(write);
         var full = Path.GetFullPath(path);
-        if (new FileInfo(full).LinkTarget is not null && File.ResolveLinkTarget(full, returnFinalTarget: true) is { } target) full = target.FullName;
-        if (Directory.Exists(full) || Path.GetDirectoryName(full) is not { } folder) throw new IOException($"'{full}' is a folder: give the path of a file in it.");
+        if (new FileInfo(full).LinkTarget is not null && File.ResolveLinkTarget(full, returnFinalTarget: true) is { } target)
+            full = target.FullName;
+        if (Directory.Exists(full) || Path.GetDirectoryName(full) is not { } folder)
+            throw new IOException($"'{full}' is a folder: give the path of a file in it.");
         if (OpenDevice(full) is { } device)
         {
             using (device) write(device);
@@ -52,7 +54,9 @@ public static class WholeFile
         if (OperatingSystem.IsWindows() || !File.Exists(full)) return null;
         var stream = new FileStream(full, FileMode.Open, FileAccess.Write, FileShare.ReadWrite, bufferSize: 0);
         // The null device can be sought in, so what stands among the devices is asked for by its place.
-        if (!stream.CanSeek || (full.StartsWith("/dev/", StringComparison.Ordinal) && !full.StartsWith("/dev/shm/", StringComparison.Ordinal))) return stream;
+        if (!stream.CanSeek
+            || (full.StartsWith("/dev/", StringComparison.Ordinal) && !full.StartsWith("/dev/shm/", StringComparison.Ordinal)))
+            return stream;
         stream.Dispose();
         return null;
     }

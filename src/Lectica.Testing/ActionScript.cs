@@ -136,7 +136,8 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
             if (element.ValueKind != JsonValueKind.Object) throw Error(path, "a source is an object with type, id and actions.");
             OnlyFields(element, path, "type", "id", "parameters", "actions");
             var type = Text(element, path, "type") ?? throw Error(path, "a source needs a type: pointer, key, wheel or none.");
-            if (type is not ("pointer" or "key" or "wheel" or "none")) throw Error(path + ".type", $"'{type}' is no type of source: use pointer, key, wheel or none.");
+            if (type is not ("pointer" or "key" or "wheel" or "none"))
+                throw Error(path + ".type", $"'{type}' is no type of source: use pointer, key, wheel or none.");
             var id = Text(element, path, "id") ?? throw Error(path, "a source needs an id.");
             var pointer = PointerType.Mouse;
             if (element.TryGetProperty("parameters", out var parameters))
@@ -151,7 +152,8 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                         _ => throw Error(path + ".parameters.pointerType", $"'{name}' is no pointer type: use mouse, pen or touch."),
                     };
             }
-            if (!element.TryGetProperty("actions", out var actions) || actions.ValueKind != JsonValueKind.Array) throw Error(path, "a source needs a list of actions.");
+            if (!element.TryGetProperty("actions", out var actions) || actions.ValueKind != JsonValueKind.Array)
+                throw Error(path, "a source needs a list of actions.");
             var list = ImmutableArray.CreateBuilder<SourceAction>();
             foreach (var action in actions.EnumerateArray()) list.Add(Action(action, type, $"{path}.actions[{list.Count}]"));
             return new(type, id, pointer, list.DrainToImmutable());
@@ -168,10 +170,13 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                 "wheel" => ["pause", "scroll"],
                 _ => ["pause"],
             };
-            if (!known.Contains(type)) throw Error(path + ".type", $"a source of type {source} has no action '{type}': use {string.Join(", ", known)}.");
+            if (!known.Contains(type))
+                throw Error(path + ".type", $"a source of type {source} has no action '{type}': use {string.Join(", ", known)}.");
             var duration = Number(element, path, "duration") ?? 0;
             if (duration is < 0 or > LongestDuration)
-                throw Error(path + ".duration", string.Create(CultureInfo.InvariantCulture, $"a duration of {duration} ms cannot be played: it is 0 to {LongestDuration} ms, a day."));
+                throw Error(path + ".duration",
+                    string.Create(CultureInfo.InvariantCulture,
+                        $"a duration of {duration} ms cannot be played: it is 0 to {LongestDuration} ms, a day."));
             switch (type)
             {
                 case "pause":
@@ -181,12 +186,17 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                     OnlyFields(element, path, "type", "value");
                     var value = Text(element, path, "value");
                     if (value is null || new System.Globalization.StringInfo(value).LengthInTextElements != 1)
-                        throw Error(path, "a key action needs a value of one character; special keys have WebDriver's code points, such as \\uE015 for ArrowDown.");
+                        throw Error(path,
+                            "a key action needs a value of one character; special keys have WebDriver's code points, such as \\uE015 for " +
+                                "ArrowDown.");
                     return new(type, Place(path)) { Value = value };
                 case "pointerDown" or "pointerUp":
-                    OnlyFields(element, path, "type", "button", "width", "height", "pressure", "tangentialPressure", "tiltX", "tiltY", "twist", "altitudeAngle", "azimuthAngle");
-                    var button = Number(element, path, "button") ?? throw Error(path, $"{type} needs a button: 0 for the main one or a contact.");
-                    if (button is < 0 or > 4 || button != Math.Floor(button)) throw Error(path + ".button", "a button is a whole number from 0 to 4.");
+                    OnlyFields(element, path, "type", "button", "width", "height", "pressure", "tangentialPressure", "tiltX", "tiltY",
+                        "twist", "altitudeAngle", "azimuthAngle");
+                    var button = Number(element, path, "button")
+                        ?? throw Error(path, $"{type} needs a button: 0 for the main one or a contact.");
+                    if (button is < 0 or > 4 || button != Math.Floor(button))
+                        throw Error(path + ".button", "a button is a whole number from 0 to 4.");
                     return new(type, Place(path)) { Button = (int)button };
                 case "pointerCancel":
                     return new(type, Place(path));
@@ -202,28 +212,40 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                         Origin = Origin(element, path),
                     };
                 default:
-                    OnlyFields(element, path, "type", "x", "y", "duration", "origin", "width", "height", "pressure", "tangentialPressure", "tiltX", "tiltY", "twist", "altitudeAngle", "azimuthAngle");
-                    return new(type, Place(path)) { X = Need(element, path, "x"), Y = Need(element, path, "y"), Duration = duration, Origin = Origin(element, path) };
+                    OnlyFields(element, path, "type", "x", "y", "duration", "origin", "width", "height", "pressure", "tangentialPressure",
+                        "tiltX", "tiltY", "twist", "altitudeAngle", "azimuthAngle");
+                    return new(type, Place(path))
+                    {
+                        X = Need(element, path, "x"),
+                        Y = Need(element, path, "y"),
+                        Duration = duration,
+                        Origin = Origin(element, path),
+                    };
             }
         }
 
         private string Origin(JsonElement element, string path)
         {
             if (!element.TryGetProperty("origin", out var origin)) return "viewport";
-            var text = origin.ValueKind == JsonValueKind.Object && origin.TryGetProperty(ElementKey, out var reference) ? reference.ToString()
+            var text = origin.ValueKind == JsonValueKind.Object && origin.TryGetProperty(ElementKey, out var reference)
+                ? reference.ToString()
                 : origin.ValueKind == JsonValueKind.String ? origin.GetString()! : "";
             if (text is "viewport" or "pointer") return text;
             foreach (var prefix in RowTarget.Prefixes)
                 if (text.StartsWith(prefix + ":", StringComparison.Ordinal)) return text;
-            throw Error(path + ".origin", $"'{text}' is no origin: use viewport, pointer, or a row or part such as row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, handle:KEY, expander:KEY or tray:NAME:KEY.");
+            throw Error(path + ".origin",
+                $"'{text}' is no origin: use viewport, pointer, or a row or part such as row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, " +
+                    $"handle:KEY, expander:KEY or tray:NAME:KEY.");
         }
 
-        private double Need(JsonElement element, string path, string name) => Number(element, path, name) ?? throw Error(path, $"the action needs a number '{name}'.");
+        private double Need(JsonElement element, string path, string name) =>
+            Number(element, path, name) ?? throw Error(path, $"the action needs a number '{name}'.");
 
         private double? Number(JsonElement element, string path, string name)
         {
             if (!element.TryGetProperty(name, out var value)) return null;
-            return value.ValueKind == JsonValueKind.Number && double.IsFinite(value.GetDouble()) ? value.GetDouble() : throw Error($"{path}.{name}", $"'{name}' must be a finite number.");
+            return value.ValueKind == JsonValueKind.Number && double.IsFinite(value.GetDouble()) ? value.GetDouble()
+                : throw Error($"{path}.{name}", $"'{name}' must be a finite number.");
         }
 
         private string? Text(JsonElement element, string path, string name)
@@ -236,7 +258,8 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
         {
             if (element.ValueKind != JsonValueKind.Object) throw Error(path, "this must be an object.");
             foreach (var property in element.EnumerateObject())
-                if (!known.Contains(property.Name)) throw Error($"{path}.{property.Name}", $"unknown field '{property.Name}'; known here: {string.Join(", ", known)}.");
+                if (!known.Contains(property.Name))
+                    throw Error($"{path}.{property.Name}", $"unknown field '{property.Name}'; known here: {string.Join(", ", known)}.");
         }
 
         private TextPlace Place(string path) => _places.TryGetValue(path, out var place) ? place : TextPlace.OfPath(json.Span, path);

@@ -19,7 +19,8 @@ internal sealed class ActionWriter
         double? now = null;
         foreach (var input in recording.Inputs)
         {
-            if (now is { } before && input.Time > before) Act("key", "keys", default, new("pause", default) { Duration = input.Time - before });
+            if (now is { } before && input.Time > before)
+                Act("key", "keys", default, new("pause", default) { Duration = input.Time - before });
             now = input.Time;
             if (input.Key is { } key)
             {
@@ -31,7 +32,8 @@ internal sealed class ActionWriter
             else if (input.Pointer is { } sample) Pointer(sample);
         }
         Hold(Modifiers.None);
-        return new("recording", [.. _sources.Select(s => new ActionSource(s.Value.Type, s.Key, s.Value.Pointer, s.Value.Actions.ToImmutable()))]);
+        return new("recording",
+            [.. _sources.Select(s => new ActionSource(s.Value.Type, s.Key, s.Value.Pointer, s.Value.Actions.ToImmutable()))]);
     }
 
     private void Pointer(PointerSample sample)
@@ -54,7 +56,8 @@ internal sealed class ActionWriter
         foreach (var (modifier, key) in ModifierKeys)
         {
             if ((_down & modifier) == (modifiers & modifier)) continue;
-            Act("key", "keys", default, new((modifiers & modifier) != 0 ? "keyDown" : "keyUp", default) { Value = WebDriverKeys.ValueOf(key) });
+            Act("key", "keys", default,
+                new((modifiers & modifier) != 0 ? "keyDown" : "keyUp", default) { Value = WebDriverKeys.ValueOf(key) });
         }
         _down = modifiers;
     }
@@ -62,7 +65,8 @@ internal sealed class ActionWriter
     /// <summary>A tick of one source; the others catch up with pauses when they next act.</summary>
     private void Act(string type, string id, PointerType pointer, SourceAction action)
     {
-        if (!_sources.TryGetValue(id, out var source)) _sources[id] = source = (type, pointer, ImmutableArray.CreateBuilder<SourceAction>());
+        if (!_sources.TryGetValue(id, out var source))
+            _sources[id] = source = (type, pointer, ImmutableArray.CreateBuilder<SourceAction>());
         while (source.Actions.Count < _tick) source.Actions.Add(new("pause", default));
         source.Actions.Add(action);
         _tick++;

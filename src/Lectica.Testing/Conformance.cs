@@ -29,8 +29,8 @@ public sealed record ConformanceResult(string Script, string? Difference);
 /// <summary>
 /// Whether a host does what any host must: the same scripts, gesture by pointer type and key by key, are played on a list by itself and on
 /// the host, and must give the same acts and the same state. The list shows at least eight items, from the top, and may have boxes, marks,
-/// handles, trays, a menu, levels and moves, and lie in rows or tiles: there is a script for what it has. Scripts keep wide margins from all thresholds, since hosts and
-/// drivers are late at times.
+/// handles, trays, a menu, levels and moves, and lie in rows or tiles: there is a script for what it has. Scripts keep wide margins from
+/// all thresholds, since hosts and drivers are late at times.
 /// </summary>
 public sealed class Conformance<TItem, TKey> where TKey : notnull
 {
@@ -56,14 +56,17 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         _open = open;
         using var list = open();
         _keys = [.. list.Frame.Rows.Where(r => r.Index >= 0 && !r.IsDisabled).Select(r => list.KeyTextAt(r.Index)).Take(8)];
-        if (_keys.Length < 8) throw new ArgumentException($"The list shows {_keys.Length} enabled items; a conformance run needs eight.", nameof(open));
+        if (_keys.Length < 8)
+            throw new ArgumentException($"The list shows {_keys.Length} enabled items; a conformance run needs eight.", nameof(open));
         _branch = list.Frame.Rows.FirstOrDefault(r => r.Branch is { IsExpanded: true } && !r.IsDisabled)?.KeyText;
         _parts = list.Parts;
         _moves = list.Options.MayMove;
         _isStrip = list.Options.Layout is Strip;
         _swipe = _isStrip ? list.Viewport.Height / 288 : 1;
         // Tiles have none.
-        _trays = list.Options.Layout is Tiles ? [] : [.. list.Commands.Where(c => (c.Shows & (Commands.CommandPlaces.LeadingTray | Commands.CommandPlaces.TrailingTray)) != 0).Select(c => (c.Id, c.Shows.HasFlag(Commands.CommandPlaces.LeadingTray)))];
+        _trays = list.Options.Layout is Tiles ? []
+            : [.. list.Commands.Where(c => (c.Shows & (Commands.CommandPlaces.LeadingTray | Commands.CommandPlaces.TrailingTray)) != 0)
+            .Select(c => (c.Id, c.Shows.HasFlag(Commands.CommandPlaces.LeadingTray)))];
         _hasMenu = !list.Commands.IsEmpty;
     }
 
@@ -73,7 +76,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         get
         {
             foreach (var type in (PointerType[])[PointerType.Mouse, PointerType.Pen, PointerType.Touch])
-                foreach (var (name, actions, modifier) in ByPointer(type)) yield return Script($"{type.ToString().ToLowerInvariant()}: {name}", type, actions, modifier);
+                foreach (var (name, actions, modifier) in ByPointer(type))
+                    yield return Script($"{type.ToString().ToLowerInvariant()}: {name}", type, actions, modifier);
             foreach (var (name, chords) in ByKey()) yield return Keys("keys: " + name, chords);
         }
     }
@@ -90,26 +94,31 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         {
             yield return ("tap on the expander", [.. Tap("expander:" + _branch), Pause(900), .. Tap("expander:" + _branch)], null);
             if (_parts.Check) yield return ("tap on a branch's box", Tap("check:" + _branch), null);
-            if (_parts.Handle && _moves) yield return ("drag to another level", [At("handle:" + _keys[1]), Down, .. Glide(0, 110), .. Glide(-40, 0), Pause(60), Up], null);
+            if (_parts.Handle && _moves)
+                yield return ("drag to another level", [At("handle:" + _keys[1]), Down, .. Glide(0, 110), .. Glide(-40, 0), Pause(60), Up],
+                    null);
         }
         foreach (var mark in _parts.Marks) yield return ($"tap on the mark {mark}", Tap($"mark:{mark}:{_keys[3]}"), null);
         if (_parts.Handle && _moves)
         {
             yield return ("drag down by the handle", Drag("handle:" + _keys[1], 0, 130), null);
             yield return ("drag up by the handle", Drag("handle:" + _keys[5], 0, -130), null);
-            yield return ("drag by the handle and back", [At("handle:" + _keys[3]), Down, .. Glide(0, 90), .. Glide(0, -90), Pause(60), Up], null);
+            yield return ("drag by the handle and back", [At("handle:" + _keys[3]), Down, .. Glide(0, 90), .. Glide(0, -90), Pause(60), Up],
+                null);
         }
         if (type != PointerType.Touch)
         {
             yield return ("tap with Mod", [.. Tap(Row(4))], "Control");
             yield return ("tap with Shift", [.. Tap(Row(4))], "Shift");
             if (_moves) yield return ("drag the row", Drag(Row(1), 0, 130), null);
-            if (type == PointerType.Mouse && _hasMenu) yield return ("secondary tap", [At(Row(2)), Down with { Button = 2 }, Pause(60), Up with { Button = 2 }], null);
+            if (type == PointerType.Mouse && _hasMenu)
+                yield return ("secondary tap", [At(Row(2)), Down with { Button = 2 }, Pause(60), Up with { Button = 2 }], null);
             yield break;
         }
         yield return ("pan", [At(Row(_isStrip ? 1 : 5)), Down, .. _isStrip ? Glide(-90, 0) : Glide(0, -120), Pause(60), Up], null);
         if (_hasMenu) yield return ("long press", [At(Row(2)), Down, Pause(900), Up], null);
-        if (_hasMenu) yield return ("long press, then a tap beside the menu", [At(Row(0)), Down, Pause(900), Up, Pause(600), .. Tap(Row(7))], null);
+        if (_hasMenu)
+            yield return ("long press, then a tap beside the menu", [At(Row(0)), Down, Pause(900), Up, Pause(600), .. Tap(Row(7))], null);
         if (_moves) yield return ("hold and drag", [At(Row(1)), Down, Pause(900), .. Glide(0, 130), Pause(60), Up], null);
         foreach (var leading in (bool[])[true, false])
         {
@@ -117,7 +126,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
             int way = leading ? 1 : -1;
             var edge = leading ? "leading" : "trailing";
             yield return ($"swipe the {edge} tray open", Swipe(Row(2), 120 * way), null);
-            yield return ($"swipe the {edge} tray a little and back", [At(Row(2)), Down, .. Along(70 * way), .. Along(-66 * way), Pause(200), Up], null);
+            yield return ($"swipe the {edge} tray a little and back",
+                [At(Row(2)), Down, .. Along(70 * way), .. Along(-66 * way), Pause(200), Up], null);
             yield return ($"swipe through at the {edge} edge", Swipe(Row(3), (_isStrip ? 175 : 270) * way, -130 * way), null);
             yield return ($"tap on the {edge} tray", [.. Swipe(Row(2), 120 * way), Pause(700), .. Tap($"tray:{id}:{_keys[2]}")], null);
             yield return ($"tap beside the {edge} tray", [.. Swipe(Row(2), 120 * way), Pause(700), .. Tap(Row(5))], null);
@@ -176,7 +186,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         return ([.. player.Trace.Where(l => l.Stage == "act")], list.StateLine());
     }
 
-    private static string Words(TraceLine act) => $"{act.Act}{(act.Key is null ? "" : " " + act.Key)}{(act.Refused is null ? "" : $" ({act.Refused})")}";
+    private static string Words(TraceLine act) =>
+        $"{act.Act}{(act.Key is null ? "" : " " + act.Key)}{(act.Refused is null ? "" : $" ({act.Refused})")}";
 
     private static SourceAction Down => new("pointerDown", default);
 
@@ -198,7 +209,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         var steps = (int)Math.Ceiling(Math.Max(Math.Abs(x), Math.Abs(y)) / 16);
         for (var i = 0; i < steps; i++)
         {
-            yield return By(Math.Round(x * (i + 1) / steps) - Math.Round(x * i / steps), Math.Round(y * (i + 1) / steps) - Math.Round(y * i / steps));
+            yield return By(
+                Math.Round(x * (i + 1) / steps) - Math.Round(x * i / steps), Math.Round(y * (i + 1) / steps) - Math.Round(y * i / steps));
             yield return Pause(Step);
         }
     }
@@ -208,7 +220,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
     private SourceAction[] Swipe(string row, double way, double from = 0)
     {
         // In a strip below the parts, which are at the top of an item.
-        return [_isStrip ? At(row) with { Y = Math.Sign(way) * -_swipe * 48 } : At(row) with { X = from == 0 ? -way / 2 : from }, Down, .. Along(way), Pause(200), Up];
+        return [_isStrip ? At(row) with { Y = Math.Sign(way) * -_swipe * 48 } : At(row) with { X = from == 0 ? -way / 2 : from }, Down,
+            .. Along(way), Pause(200), Up];
     }
 
     // The way that a row is swiped.
@@ -221,7 +234,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         var key = WebDriverKeys.ValueOf(modifier);
         return new(name,
         [
-            new("key", "keys", default, [new("keyDown", default) { Value = key }, .. pointer.Select(_ => Pause(0)), new("keyUp", default) { Value = key }]),
+            new("key", "keys", default,
+                [new("keyDown", default) { Value = key }, .. pointer.Select(_ => Pause(0)), new("keyUp", default) { Value = key }]),
             new("pointer", "pointer", type, [Pause(0), .. pointer]),
         ]);
     }

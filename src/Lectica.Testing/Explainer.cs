@@ -27,7 +27,8 @@ public sealed record Verdict(string Gesture, bool IsRecognised, double Time, str
 /// <param name="Verdicts">What it could have been, in the order in which it was clear.</param>
 /// <param name="Outcomes">The acts that were done or refused, each with its rule, and what changed: lines of the trace.</param>
 /// <param name="Path">Its samples.</param>
-public sealed record ContactStory(int Ordinal, string What, double Time, string? Key, string? Part, ImmutableArray<Verdict> Verdicts, ImmutableArray<TraceLine> Outcomes, ImmutableArray<PointerSample> Path);
+public sealed record ContactStory(int Ordinal, string What, double Time, string? Key, string? Part, ImmutableArray<Verdict> Verdicts,
+    ImmutableArray<TraceLine> Outcomes, ImmutableArray<PointerSample> Path);
 
 /// <summary>
 /// Answers why something did not fire: plays a recording and tells, for each contact, what it could have been, when each possibility was
@@ -40,7 +41,8 @@ public static class Explainer
     /// <param name="open">Opens the list as it was when the recording began; called many times.</param>
     /// <param name="recording">The recording.</param>
     /// <param name="isWanted">Which stories to find remedies for; all where null. Those of others stay null.</param>
-    public static IReadOnlyList<ContactStory> Explain<TItem, TKey>(Func<InteractiveList<TItem, TKey>> open, Recording recording, Func<ContactStory, bool>? isWanted = null)
+    public static IReadOnlyList<ContactStory> Explain<TItem, TKey>(
+        Func<InteractiveList<TItem, TKey>> open, Recording recording, Func<ContactStory, bool>? isWanted = null)
         where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(open);
@@ -52,12 +54,16 @@ public static class Explainer
         {
             if (stories[i].Ordinal < 0 || isWanted?.Invoke(stories[i]) == false) continue;
             var story = stories[i];
-            stories[i] = story with { Verdicts = [.. story.Verdicts.Select(v => v.IsRecognised ? v : v with { Remedy = trials.Find(story, v) })] };
+            stories[i] = story with
+            {
+                Verdicts = [.. story.Verdicts.Select(v => v.IsRecognised ? v : v with { Remedy = trials.Find(story, v) })],
+            };
         }
         return stories;
     }
 
-    internal static IReadOnlyList<TraceLine> Play<TItem, TKey>(Func<InteractiveList<TItem, TKey>> open, Recording recording) where TKey : notnull
+    internal static IReadOnlyList<TraceLine> Play<TItem, TKey>(Func<InteractiveList<TItem, TKey>> open, Recording recording)
+        where TKey : notnull
     {
         using var list = open();
         var player = ListPlayer.On(list);
@@ -86,11 +92,14 @@ public static class Explainer
             switch (line.Stage)
             {
                 case "input" when line.Type == "keydown":
-                    Begin(new(-1, string.Concat(line.Modifiers?.Select(m => m + "+") ?? []) + (line.KeyName == " " ? "Space" : line.KeyName), line.T ?? 0, null, null, [], [], []));
+                    Begin(new(-1,
+                        string.Concat(line.Modifiers?.Select(m => m + "+") ?? []) + (line.KeyName == " " ? "Space" : line.KeyName),
+                            line.T ?? 0, null, null, [], [], []));
                     break;
                 case "gesture" when line.Gesture == "press":
                     downs[line.Pointer!.Value] = stories.Count;
-                    Begin(new(ordinal, line.PointerType!, line.T ?? 0, line.Key, line.Part, [], [], ordinal < contacts.Count ? [.. contacts[ordinal].Select(i => recording.Inputs[i].Pointer!.Value)] : []));
+                    Begin(new(ordinal, line.PointerType!, line.T ?? 0, line.Key, line.Part, [], [],
+                        ordinal < contacts.Count ? [.. contacts[ordinal].Select(i => recording.Inputs[i].Pointer!.Value)] : []));
                     ordinal++;
                     break;
                 case "gesture" when downs.TryGetValue(line.Pointer!.Value, out var at):
@@ -102,8 +111,11 @@ public static class Explainer
                 case "act" or "change" when current >= 0:
                     outcomes[current].Add(line);
                     // A swipe that closed its tray again is ruled out as late as that.
-                    if (line is { Change: "tray", Limit: { } limit }) verdicts[current].Add(new(limit == "arming-line" ? "swipe-through" : "open-tray", false, line.T ?? 0, line.Reason!, limit, null));
-                    else if (line is { Change: "tray", Open: not null }) verdicts[current].Add(new("open-tray", true, line.T ?? 0, line.Reason!, null, null));
+                    if (line is { Change: "tray", Limit: { } limit })
+                        verdicts[current].Add(
+                            new(limit == "arming-line" ? "swipe-through" : "open-tray", false, line.T ?? 0, line.Reason!, limit, null));
+                    else if (line is { Change: "tray", Open: not null })
+                        verdicts[current].Add(new("open-tray", true, line.T ?? 0, line.Reason!, null, null));
                     break;
             }
         }

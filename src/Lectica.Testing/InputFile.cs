@@ -10,7 +10,8 @@ public static class InputFile
     public static byte[] Read(string path, string what)
     {
         ArgumentNullException.ThrowIfNull(path);
-        if (string.IsNullOrWhiteSpace(path)) throw new InputException("the file to read", null, $"its path is empty; give the path of {what}.");
+        if (string.IsNullOrWhiteSpace(path))
+            throw new InputException("the file to read", null, $"its path is empty; give the path of {what}.");
         try
         {
             var bytes = File.ReadAllBytes(path);

@@ -55,7 +55,8 @@ public readonly record struct TextPlace(int Line, int Column)
 }
 
 /// <summary>A file that cannot be used as it is: says which, where, and what would be right.</summary>
-public sealed class InputException(string file, TextPlace? place, string problem) : Exception($"{file}{(place is { } p ? $":{p}" : "")}: {problem}")
+public sealed class InputException(string file, TextPlace? place, string problem)
+    : Exception($"{file}{(place is { } p ? $":{p}" : "")}: {problem}")
 {
     /// <summary>The file.</summary>
     public string File { get; } = file;
@@ -73,6 +74,7 @@ public sealed class InputException(string file, TextPlace? place, string problem
         var message = error.Message;
         var cut = message.IndexOf(" LineNumber:", StringComparison.Ordinal);
         if (message.IndexOf(" Path:", StringComparison.Ordinal) is >= 0 and var path && (cut < 0 || path < cut)) cut = path;
-        return new(file, new((int)(error.LineNumber ?? 0) + 1, (int)(error.BytePositionInLine ?? 0) + 1), "not valid JSON: " + (cut < 0 ? message : message[..cut]));
+        return new(file, new((int)(error.LineNumber ?? 0) + 1, (int)(error.BytePositionInLine ?? 0) + 1),
+            "not valid JSON: " + (cut < 0 ? message : message[..cut]));
     }
 }

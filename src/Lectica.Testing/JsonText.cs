@@ -18,18 +18,22 @@ public static class JsonText
         if (!Utf8.IsValid(json))
         {
             var good = 0;
-            while (System.Text.Rune.DecodeFromUtf8(json[good..], out _, out var length) == System.Buffers.OperationStatus.Done) good += length;
+            while (System.Text.Rune.DecodeFromUtf8(json[good..], out _, out var length) == System.Buffers.OperationStatus.Done)
+                good += length;
             throw new InputException(file, TextPlace.Of(json, good), $"the byte 0x{json[good]:X2} is not UTF-8: save the file as UTF-8.");
         }
-        var reader = new Utf8JsonReader(json, new() { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true, AllowMultipleValues = true });
+        var reader = new Utf8JsonReader(
+            json, new() { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true, AllowMultipleValues = true });
         try
         {
             while (reader.Read())
-                if (reader is { TokenType: JsonTokenType.String or JsonTokenType.PropertyName, ValueIsEscaped: true }) _ = reader.GetString();
+                if (reader is { TokenType: JsonTokenType.String or JsonTokenType.PropertyName, ValueIsEscaped: true })
+                    _ = reader.GetString();
         }
         catch (InvalidOperationException)
         {
-            throw new InputException(file, TextPlace.Of(json, reader.TokenStartIndex), "the text has half of a surrogate pair: \\uD800 to \\uDBFF needs one of \\uDC00 to \\uDFFF after it.");
+            throw new InputException(file, TextPlace.Of(json, reader.TokenStartIndex),
+                "the text has half of a surrogate pair: \\uD800 to \\uDBFF needs one of \\uDC00 to \\uDFFF after it.");
         }
         catch (JsonException)
         {

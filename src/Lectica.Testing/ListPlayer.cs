@@ -80,7 +80,8 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
     /// <summary>Lets time pass, ms; what is due meanwhile happens when it is due.</summary>
     public void Wait(double duration)
     {
-        if (!(duration >= 0) || double.IsInfinity(duration)) throw new ArgumentOutOfRangeException(nameof(duration), duration, "A wait is 0 ms or more, and ends.");
+        if (!(duration >= 0) || double.IsInfinity(duration))
+            throw new ArgumentOutOfRangeException(nameof(duration), duration, "A wait is 0 ms or more, and ends.");
         AdvanceTo(Now + duration);
     }
 
@@ -100,7 +101,12 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
     public Response Press(string chord)
     {
         var parsed = KeyChord.Parse(chord);
-        var key = parsed.Key switch { "Space" => " ", { Length: 1 } letter when !parsed.Modifiers.HasFlag(Modifiers.Shift) => letter.ToLowerInvariant(), var name => name };
+        var key = parsed.Key switch
+        {
+            "Space" => " ",
+            { Length: 1 } letter when !parsed.Modifiers.HasFlag(Modifiers.Shift) => letter.ToLowerInvariant(),
+            var name => name,
+        };
         return Take(new KeyPress(key, parsed.Resolve(List.Options.ModKey) | Modifiers, Now));
     }
 
@@ -188,7 +194,8 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
         Play(inputs, until);
         TraceLine[] trace = [.. _trace.Skip(lines)];
         // What the app does by itself, such as to set a property of an item, nothing here takes back.
-        var isBack = !Array.Exists(trace, l => l.Change is "mark" or "move" or "command" or "command-failed" or "command-cancelled") && List.Shell.Return(branch);
+        var isBack = !Array.Exists(trace, l => l.Change is "mark" or "move" or "command" or "command-failed" or "command-cancelled")
+            && List.Shell.Return(branch);
         _trace.RemoveRange(lines, _trace.Count - lines);
         while (_played.Count > played) _played.RemoveAt(_played.Count - 1);
         Now = now;
@@ -218,9 +225,11 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
         }
     }
 
-    private readonly record struct Glide(PlayerPointer<TItem, TKey> Pointer, double FromX, double FromY, double ToX, double ToY, double Duration);
+    private readonly record struct Glide(
+        PlayerPointer<TItem, TKey> Pointer, double FromX, double FromY, double ToX, double ToY, double Duration);
 
-    private void Dispatch(ActionScript script, ActionSource source, SourceAction action, List<Glide> moves, Dictionary<string, PlayerPointer<TItem, TKey>> sources)
+    private void Dispatch(ActionScript script, ActionSource source, SourceAction action, List<Glide> moves,
+        Dictionary<string, PlayerPointer<TItem, TKey>> sources)
     {
         if (action.Type == "pause") return;
         if (source.Type == "key")
@@ -235,7 +244,8 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
             return;
         }
         if (!sources.TryGetValue(source.Id, out var pointer))
-            sources[source.Id] = pointer = new(this, source.PointerType, sources.Count + 1, !sources.Values.Any(p => p.Type == source.PointerType));
+            sources[source.Id] = pointer =
+                new(this, source.PointerType, sources.Count + 1, !sources.Values.Any(p => p.Type == source.PointerType));
         switch (action.Type)
         {
             case "pointerMove":
@@ -243,7 +253,8 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
                 (x, y) = (x + action.X, y + action.Y);
                 // A pointer that is down is the list's wherever it goes.
                 if ((x < 0 || y < 0) && !pointer.IsDown)
-                    throw new InputException(script.File, action.Place, $"the move leads to ({x:0.#}, {y:0.#}), outside the viewport: both must be 0 or more while the pointer is up.");
+                    throw new InputException(script.File, action.Place,
+                        $"the move leads to ({x:0.#}, {y:0.#}), outside the viewport: both must be 0 or more while the pointer is up.");
                 if (action.Duration > 0) moves.Add(new(pointer, pointer.X, pointer.Y, x, y, action.Duration));
                 else pointer.MoveTo(x, y);
                 break;
@@ -297,7 +308,14 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
     private void Key(SourceAction action)
     {
         var key = WebDriverKeys.NameOf(action.Value);
-        var modifier = key switch { "Shift" => Modifiers.Shift, "Control" => Modifiers.Ctrl, "Alt" => Modifiers.Alt, "Meta" => Modifiers.Meta, _ => Modifiers.None };
+        var modifier = key switch
+        {
+            "Shift" => Modifiers.Shift,
+            "Control" => Modifiers.Ctrl,
+            "Alt" => Modifiers.Alt,
+            "Meta" => Modifiers.Meta,
+            _ => Modifiers.None,
+        };
         if (modifier != Modifiers.None) Modifiers = action.Type == "keyDown" ? Modifiers | modifier : Modifiers & ~modifier;
         else if (action.Type == "keyDown") Take(new KeyPress(key, Modifiers, Now));
     }

@@ -18,7 +18,8 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
     private int _buttons;
     private double _lastTap = double.NegativeInfinity;
 
-    internal PlayerPointer(ListPlayer<TItem, TKey> player, PointerType type, int id, bool isPrimary = true) => (_player, Type, _id, _isPrimary) = (player, type, id, isPrimary);
+    internal PlayerPointer(ListPlayer<TItem, TKey> player, PointerType type, int id, bool isPrimary = true) =>
+        (_player, Type, _id, _isPrimary) = (player, type, id, isPrimary);
 
     /// <summary>What it is.</summary>
     public PointerType Type { get; }
@@ -80,11 +81,14 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
     /// </summary>
     public Response Swipe(string target, Edge edge, double distance, double speed = 600, bool release = true)
     {
-        if (!(distance > 0) || !(speed > 0)) throw new ArgumentOutOfRangeException(nameof(distance), $"A swipe goes more than 0 px at more than 0 px/s, not {distance} at {speed}.");
+        if (!(distance > 0) || !(speed > 0))
+            throw new ArgumentOutOfRangeException(
+                nameof(distance), $"A swipe goes more than 0 px at more than 0 px/s, not {distance} at {speed}.");
         GoTo(target);
         var right = (edge == Edge.Leading) != _player.List.Options.IsRightToLeft;
         // Begun where there is room for it.
-        X = right ? Math.Min(X, Math.Max(1, _player.List.Viewport.Width - distance - 1)) : Math.Max(X, Math.Min(_player.List.Viewport.Width - 1, distance + 1));
+        X = right ? Math.Min(X, Math.Max(1, _player.List.Viewport.Width - distance - 1))
+            : Math.Max(X, Math.Min(_player.List.Viewport.Width - 1, distance + 1));
         Down();
         GlideTo(X + (right ? distance : -distance), Y, 1000 * distance / speed);
         return release ? Up() : Response(true);
@@ -97,7 +101,8 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
     public Response DragToGap(string target, int gap, double speed = 600, bool release = true)
     {
         var list = _player.List;
-        if ((uint)gap > (uint)list.Count) throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{list.Count} items have the gaps 0 to {list.Count}.");
+        if ((uint)gap > (uint)list.Count)
+            throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{list.Count} items have the gaps 0 to {list.Count}.");
         var byHandle = list.Options.Parts.Handle && !target.Contains(':', StringComparison.Ordinal);
         GoTo(byHandle ? "handle:" + target : target);
         var grabbedAt = Y;
@@ -108,8 +113,12 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
         if (list.Plane.Geometry.IsAcross) GlideTo(X + (X < list.Viewport.Width / 2 ? begun : -begun), Y, 50);
         else GlideTo(X, Y + (Y < list.Viewport.Height / 2 ? begun : -begun), 50);
         var (x, y) = list.Shell.Mover.PlaceOver(GapOf(gap)) is not { } place ? (X, grabbedAt + begun)
-            : list.Plane.Geometry.IsAcross ? (list.Shell.Core.Axes.Out(place.X, place.Y).X, Y) : (list.Plane.Geometry.IsTiled ? place.X : X, place.Y);
-        if (y < 0 || y > list.Viewport.Height) throw new InvalidOperationException($"The gap {gap} is not in view: it lies {y:0} px from the viewport's top, which is {list.Viewport.Height:0} px high. Scroll to it first.");
+            : list.Plane.Geometry.IsAcross ? (list.Shell.Core.Axes.Out(place.X, place.Y).X, Y)
+            : (list.Plane.Geometry.IsTiled ? place.X : X, place.Y);
+        if (y < 0 || y > list.Viewport.Height)
+            throw new InvalidOperationException(
+                $"The gap {gap} is not in view: it lies {y:0} px from the viewport's top, which is {list.Viewport.Height:0} px high. " +
+                    $"Scroll to it first.");
         GlideTo(x, y, Math.Max(100, 1000 * Math.Abs(y - grabbedAt) / speed));
         return release ? Up() : Response(true);
     }
@@ -117,7 +126,8 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
     private GapPlace GapOf(int gap)
     {
         var rows = _player.List.Rows;
-        return gap < _player.List.Count && rows.Shown.NextAt(gap) is >= 0 and var next && rows.RowOf(next) is { } row ? rows.GapAbove(row.Value) : rows.EndOf(rows.Sections.Length - 1);
+        return gap < _player.List.Count && rows.Shown.NextAt(gap) is >= 0 and var next && rows.RowOf(next) is { } row
+            ? rows.GapAbove(row.Value) : rows.EndOf(rows.Sections.Length - 1);
     }
 
     /// <summary>Drags to a place, px, over some time, ms, reporting every 1/60 s; with nothing down it only goes there.</summary>
@@ -137,7 +147,8 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
     public void GoTo(string target)
     {
         ArgumentNullException.ThrowIfNull(target);
-        var parsed = RowTarget.Prefixes.Any(p => target.StartsWith(p + ":", StringComparison.Ordinal)) ? RowTarget.Parse(target) : RowTarget.Parse("row:" + target);
+        var parsed = RowTarget.Prefixes.Any(p => target.StartsWith(p + ":", StringComparison.Ordinal)) ? RowTarget.Parse(target)
+            : RowTarget.Parse("row:" + target);
         var (x, y) = parsed.Centre(_player.List, out var problem) ?? throw new InvalidOperationException(problem);
         MoveTo(x, y);
     }

@@ -46,11 +46,13 @@ public sealed record RecordedInput
 public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs)
 {
     /// <summary>The words for intents: the gestures that a person can mean.</summary>
-    public static ImmutableArray<string> Intents { get; } = ["tap", "double-tap", "secondary-tap", "long-press", "swipe", "drag", "hold-drag", "pull", "pan"];
+    public static ImmutableArray<string> Intents { get; } =
+        ["tap", "double-tap", "secondary-tap", "long-press", "swipe", "drag", "hold-drag", "pull", "pan"];
 
     private static readonly string[] PassedOver =
     [
-        "pointerover", "pointerenter", "pointerout", "pointerleave", "pointerrawupdate", "gotpointercapture", "lostpointercapture", "keyup", "keypress", "click", "dblclick", "contextmenu",
+        "pointerover", "pointerenter", "pointerout", "pointerleave", "pointerrawupdate", "gotpointercapture", "lostpointercapture", "keyup",
+            "keypress", "click", "dblclick", "contextmenu",
     ];
 
     /// <summary>Reads a recording.</summary>
@@ -80,7 +82,8 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
             }
             catch (JsonException e)
             {
-                throw new InputException(file, new(number, (int)(e.BytePositionInLine ?? 0) + 1), "not valid JSON; each line is one event.");
+                throw new InputException(
+                    file, new(number, (int)(e.BytePositionInLine ?? 0) + 1), "not valid JSON; each line is one event.");
             }
             catch (InvalidOperationException)
             {
@@ -101,8 +104,10 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
             var type = Text("type") ?? throw Error("the event has no 'type', such as pointerdown.");
             if (PassedOver.Contains(type)) return null;
             var time = Number("timeStamp") ?? throw Error("the event has no 'timeStamp' (ms).");
-            if (type == "scroll") return new() { ScrollTop = Number("scrollTop") ?? throw Error("a scroll needs 'scrollTop' (px)."), ScrollTime = time };
-            var modifiers = (Flag("ctrlKey") ? Modifiers.Ctrl : 0) | (Flag("shiftKey") ? Modifiers.Shift : 0) | (Flag("altKey") ? Modifiers.Alt : 0) | (Flag("metaKey") ? Modifiers.Meta : 0);
+            if (type == "scroll")
+                return new() { ScrollTop = Number("scrollTop") ?? throw Error("a scroll needs 'scrollTop' (px)."), ScrollTime = time };
+            var modifiers = (Flag("ctrlKey") ? Modifiers.Ctrl : 0) | (Flag("shiftKey") ? Modifiers.Shift : 0) | (Flag("altKey")
+                ? Modifiers.Alt : 0) | (Flag("metaKey") ? Modifiers.Meta : 0);
             if (type == "keydown")
             {
                 var key = Text("key") ?? throw Error("a keydown has no 'key'.");
@@ -114,7 +119,8 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
                 "pointermove" => SampleKind.Move,
                 "pointerup" => SampleKind.Up,
                 "pointercancel" => SampleKind.Cancel,
-                _ => throw Error($"'{type}' is no event of a recording: use pointerdown, pointermove, pointerup, pointercancel, keydown or scroll."),
+                _ => throw Error(
+                    $"'{type}' is no event of a recording: use pointerdown, pointermove, pointerup, pointercancel, keydown or scroll."),
             };
             var pointer = Text("pointerType") switch
             {
@@ -126,7 +132,8 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
             };
             var intent = Text("intent");
             if (intent is not null && (kind != SampleKind.Down || !Intents.Contains(intent)))
-                throw Error(kind != SampleKind.Down ? "an 'intent' stands at the pointerdown." : $"'{intent}' is no intent: use {string.Join(", ", Intents)}.");
+                throw Error(kind != SampleKind.Down ? "an 'intent' stands at the pointerdown."
+                    : $"'{intent}' is no intent: use {string.Join(", ", Intents)}.");
             return new()
             {
                 Pointer = new(kind, (int)(Number("pointerId") ?? 1), pointer, Place("clientX", kind), Place("clientY", kind), time)
@@ -142,11 +149,13 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
         }
 
         // What a cancel says of the place is not to be read.
-        private double Place(string name, SampleKind kind) => Number(name) ?? (kind == SampleKind.Cancel ? 0 : throw Error($"a pointer event has no '{name}' (px)."));
+        private double Place(string name, SampleKind kind) =>
+            Number(name) ?? (kind == SampleKind.Cancel ? 0 : throw Error($"a pointer event has no '{name}' (px)."));
 
         private double? Number(string name) => !element.TryGetProperty(name, out var value) || value.ValueKind == JsonValueKind.Null ? null
             : value.ValueKind == JsonValueKind.Number && Math.Abs(value.GetDouble()) <= Largest ? value.GetDouble()
-            : throw Error(value.ValueKind == JsonValueKind.Number ? $"'{name}' is {value.GetRawText()}, which is too large." : $"'{name}' must be a number.");
+            : throw Error(value.ValueKind == JsonValueKind.Number ? $"'{name}' is {value.GetRawText()}, which is too large."
+            : $"'{name}' must be a number.");
 
         private string? Text(string name) => !element.TryGetProperty(name, out var value) || value.ValueKind == JsonValueKind.Null ? null
             : value.ValueKind == JsonValueKind.String ? value.GetString() : throw Error($"'{name}' must be text.");
@@ -177,7 +186,13 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
             json.WriteStartObject();
             if (input.Pointer is { } p)
             {
-                json.WriteString("type", p.Kind switch { SampleKind.Down => "pointerdown", SampleKind.Move => "pointermove", SampleKind.Up => "pointerup", _ => "pointercancel" });
+                json.WriteString("type", p.Kind switch
+                {
+                    SampleKind.Down => "pointerdown",
+                    SampleKind.Move => "pointermove",
+                    SampleKind.Up => "pointerup",
+                    _ => "pointercancel",
+                });
                 json.WriteNumber("timeStamp", Round(p.Time));
                 json.WriteNumber("pointerId", p.PointerId);
                 json.WriteString("pointerType", p.PointerType.ToString().ToLowerInvariant());
@@ -210,7 +225,8 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
     }
 
     // Thousandths of a px and of a ms are finer than any device tells.
-    private static decimal Round(double value) => decimal.Round((decimal)(double.IsFinite(value) ? Math.Clamp(value, -1e15, 1e15) : 0), 3) / 1.000000000000000000m;
+    private static decimal Round(double value) =>
+        decimal.Round((decimal)(double.IsFinite(value) ? Math.Clamp(value, -1e15, 1e15) : 0), 3) / 1.000000000000000000m;
 
     private static void WriteModifiers(Utf8JsonWriter json, Modifiers modifiers)
     {
@@ -222,5 +238,6 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
 
     /// <summary>Such as <c>12 inputs over 840 ms</c>.</summary>
     public override string ToString() => Inputs.IsEmpty ? "no inputs"
-        : string.Create(CultureInfo.InvariantCulture, $"{Inputs.Length} inputs over {Inputs.Max(i => i.Time) - Inputs.Min(i => i.Time):0} ms");
+        : string.Create(
+        CultureInfo.InvariantCulture, $"{Inputs.Length} inputs over {Inputs.Max(i => i.Time) - Inputs.Min(i => i.Time):0} ms");
 }

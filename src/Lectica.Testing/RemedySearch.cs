@@ -28,18 +28,22 @@ internal sealed class RemedySearch
     /// <param name="verdict">What it was not.</param>
     /// <param name="isStrip">Whether items lie side by side and are swiped up and down.</param>
     /// <param name="play">Plays the recording with a change, and gives at least the contact's own story.</param>
-    public RemedySearch(Recording recording, List<int> at, List<int> before, ContactStory story, Verdict verdict, bool isStrip, Func<Recording, IReadOnlyList<ContactStory>> play) =>
+    public RemedySearch(Recording recording, List<int> at, List<int> before, ContactStory story, Verdict verdict, bool isStrip,
+        Func<Recording, IReadOnlyList<ContactStory>> play) =>
         (_recording, _at, _before, _story, _verdict, _isStrip, _play) = (recording, at, before, story, verdict, isStrip, play);
 
     private PointerSample Down => _recording.Inputs[_at[0]].Pointer!.Value;
 
     private PointerSample Last => _recording.Inputs[_at[^1]].Pointer!.Value;
 
-    private static double Distance(PointerSample a, PointerSample b) => Math.Sqrt(((a.X - b.X) * (a.X - b.X)) + ((a.Y - b.Y) * (a.Y - b.Y)));
+    private static double Distance(PointerSample a, PointerSample b) =>
+        Math.Sqrt(((a.X - b.X) * (a.X - b.X)) + ((a.Y - b.Y) * (a.Y - b.Y)));
 
-    private IEnumerable<PointerSample> Moves => _at.Select(i => _recording.Inputs[i].Pointer!.Value).Where(s => s.Kind != SampleKind.Cancel);
+    private IEnumerable<PointerSample> Moves =>
+        _at.Select(i => _recording.Inputs[i].Pointer!.Value).Where(s => s.Kind != SampleKind.Cancel);
 
-    private double Farthest(Recording recording) => _at.Select(i => recording.Inputs[i].Pointer!.Value).Where(s => s.Kind != SampleKind.Cancel).Max(s => Distance(s, Down));
+    private double Farthest(Recording recording) =>
+        _at.Select(i => recording.Inputs[i].Pointer!.Value).Where(s => s.Kind != SampleKind.Cancel).Max(s => Distance(s, Down));
 
     public Remedy? Find() => FindWay() is { } found ? RemedyOf(found.Way, found.Amount) : null;
 
@@ -86,7 +90,8 @@ internal sealed class RemedySearch
         if (story is null) return false;
         if (_verdict.Gesture == "swipe-through") return story.Outcomes.Any(l => l.Act == "invoke-tray");
         // What was broken off must come to its end.
-        return story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && v.IsRecognised) && !story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && !v.IsRecognised && v.Limit == "interrupted");
+        return story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && v.IsRecognised)
+            && !story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && !v.IsRecognised && v.Limit == "interrupted");
     }
 
     /// <summary>
@@ -99,32 +104,44 @@ internal sealed class RemedySearch
         {
             case "tolerance" when wantsMore:
                 foreach (var along in _verdict.Gesture == "swipe" ? (bool[])[true] : [false, true])
-                    yield return (amount => Pull(amount * 200, along), r => $"move {More(Farthest(r))} rather than {Px(Farthest(_recording))}, {(along ? WayOfSwipes : WayOfDrags)}");
+                    yield return (amount => Pull(amount * 200, along),
+                        r => $"move {More(Farthest(r))} rather than {Px(Farthest(_recording))}, {(along ? WayOfSwipes : WayOfDrags)}");
                 break;
             case "tolerance" or "swipe-ratio" when _verdict.Gesture != "swipe":
                 yield return (Calm, r => $"stray at most {Less(Farthest(r))} rather than {Px(Farthest(_recording))}");
                 // A press that strayed and was short as well.
-                if (_verdict.Gesture == "long-press") yield return (amount => Later(Calm(1), amount * 2000), r => $"stay in place and release after {Ms(LastOf(r).Time - Down.Time)}");
+                if (_verdict.Gesture == "long-press")
+                    yield return (amount => Later(Calm(1), amount * 2000),
+                        r => $"stay in place and release after {Ms(LastOf(r).Time - Down.Time)}");
                 // One that strayed and was held too long for a tap.
-                else yield return (amount => Sooner(amount, Calm(1)), r => $"stay in place and release after {Shorter(LastOf(r).Time - Down.Time)}");
+                else yield return (amount => Sooner(amount, Calm(1)),
+                    r => $"stay in place and release after {Shorter(LastOf(r).Time - Down.Time)}");
                 break;
             case "swipe-ratio":
-                yield return (Flatten, r => $"go straighter: {Px(FarthestAcross(r))} {(_isStrip ? "along the strip" : "across the row")} rather than {Px(FarthestAcross(_recording))}");
+                yield return (Flatten,
+                    r => $"go straighter: {Px(FarthestAcross(r))} {(_isStrip ? "along the strip" : "across the row")} rather than {Px(FarthestAcross(_recording))}");
                 yield return (amount => Pull(amount * 200, true, flat: true), r => $"move {Px(Farthest(r))} {WayOfSwipes}");
                 break;
             case "long-press-time":
-                yield return (amount => Later(_recording, amount * 2000), r => $"release {Ms(LastOf(r).Time - Last.Time)} later, after {Ms(LastOf(r).Time - Down.Time)}");
+                yield return (amount => Later(_recording, amount * 2000),
+                    r => $"release {Ms(LastOf(r).Time - Last.Time)} later, after {Ms(LastOf(r).Time - Down.Time)}");
                 break;
             case "other-gesture":
-                yield return (amount => Sooner(amount), r => _verdict.Gesture == "tap" ? $"release {Ms(Last.Time - LastOf(r).Time)} sooner, after {Shorter(LastOf(r).Time - Down.Time)}" : $"do it faster: in {Ms(LastOf(r).Time - Down.Time)} rather than {Ms(Last.Time - Down.Time)}");
-                if (wantsMore) yield return (amount => Pull(amount * 200, _verdict.Gesture == "swipe", sooner: true), r => $"move {Px(Farthest(r))}, within {Ms(LastOf(r).Time - Down.Time)}");
+                yield return (amount => Sooner(amount),
+                    r => _verdict.Gesture == "tap"
+                        ? $"release {Ms(Last.Time - LastOf(r).Time)} sooner, after {Shorter(LastOf(r).Time - Down.Time)}"
+                        : $"do it faster: in {Ms(LastOf(r).Time - Down.Time)} rather than {Ms(Last.Time - Down.Time)}");
+                if (wantsMore)
+                    yield return (amount => Pull(amount * 200, _verdict.Gesture == "swipe", sooner: true),
+                        r => $"move {Px(Farthest(r))}, within {Ms(LastOf(r).Time - Down.Time)}");
                 break;
             case "double-tap-time":
                 yield return (amount => Earlier(amount), r => $"press again {Ms(Down.Time - DownOf(r).Time)} sooner");
                 break;
             case "double-tap-distance" or "same-place" when _verdict.Gesture == "double-tap":
                 yield return (Nearer, r => $"press again {Px(Distance(Down, DownOf(r)))} nearer to the first");
-                yield return (amount => Earlier(amount, Nearer(amount)), r => $"press again {Px(Distance(Down, DownOf(r)))} nearer to the first and {Ms(Down.Time - DownOf(r).Time)} sooner");
+                yield return (amount => Earlier(amount, Nearer(amount)),
+                    r => $"press again {Px(Distance(Down, DownOf(r)))} nearer to the first and {Ms(Down.Time - DownOf(r).Time)} sooner");
                 break;
             case "same-place":
                 yield return (Calm, r => $"release {Px(Distance(Last, LastOf(r)))} nearer to where it was pressed");
@@ -134,14 +151,20 @@ internal sealed class RemedySearch
                 break;
             case "interrupted":
                 yield return (_ => Released(), _ => "let the pointer be released, rather than taken back by the host");
-                if (_verdict.Gesture == "long-press") yield return (amount => Later(Released(), amount * 2000), r => $"hold on until {Ms(LastOf(r).Time - Down.Time)}, and let the pointer be released");
+                if (_verdict.Gesture == "long-press")
+                    yield return (amount => Later(Released(), amount * 2000),
+                        r => $"hold on until {Ms(LastOf(r).Time - Down.Time)}, and let the pointer be released");
                 if (wantsMore)
-                    foreach (var along in (bool[])[true, false]) yield return (amount => Pull(Released(), amount * 200, along), r => $"move {Px(Farthest(r))} and let the pointer be released");
+                    foreach (var along in (bool[])[true, false])
+                        yield return (amount => Pull(Released(), amount * 200, along),
+                            r => $"move {Px(Farthest(r))} and let the pointer be released");
                 break;
             case "tray-half" or "arming-line":
                 var sign = Math.Sign(Along(Last) - Along(Down)) is var s && s == 0 ? 1 : s;
-                yield return (amount => Pull(amount * 400 * sign, true, signed: true), r => $"swipe {Px(Math.Abs(Along(LastOf(r)) - Along(Down)))} rather than {Px(Math.Abs(Along(Last) - Along(Down)))}");
-                yield return (amount => Pull(amount * -800 * sign, true, signed: true), r => $"swipe the other way, {Px(Math.Abs(Along(LastOf(r)) - Along(Down)))}: there is no tray at this edge");
+                yield return (amount => Pull(amount * 400 * sign, true, signed: true),
+                    r => $"swipe {Px(Math.Abs(Along(LastOf(r)) - Along(Down)))} rather than {Px(Math.Abs(Along(Last) - Along(Down)))}");
+                yield return (amount => Pull(amount * -800 * sign, true, signed: true),
+                    r => $"swipe the other way, {Px(Math.Abs(Along(LastOf(r)) - Along(Down)))}: there is no tray at this edge");
                 break;
         }
     }
@@ -155,13 +178,16 @@ internal sealed class RemedySearch
 
     private double Across(PointerSample sample) => _isStrip ? sample.X : sample.Y;
 
-    private PointerSample At(PointerSample sample, double along, double across) => _isStrip ? sample with { X = across, Y = along } : sample with { X = along, Y = across };
+    private PointerSample At(PointerSample sample, double along, double across) =>
+        _isStrip ? sample with { X = across, Y = along } : sample with { X = along, Y = across };
 
     private string WayOfSwipes => _isStrip ? "up or down" : "along the row";
 
     private string WayOfDrags => _isStrip ? "along the strip" : "up or down";
 
-    private double FarthestAcross(Recording recording) => _at.Select(i => recording.Inputs[i].Pointer!.Value).Where(s => s.Kind != SampleKind.Cancel).Max(s => Math.Abs(Across(s) - Across(Down)));
+    private double FarthestAcross(Recording recording) =>
+        _at.Select(i => recording.Inputs[i].Pointer!.Value).Where(s => s.Kind != SampleKind.Cancel)
+        .Max(s => Math.Abs(Across(s) - Across(Down)));
 
     private Recording Change(Recording recording, Func<PointerSample, int, PointerSample> change)
     {
@@ -171,11 +197,14 @@ internal sealed class RemedySearch
     }
 
     /// <summary>All of its path nearer to where it was pressed.</summary>
-    private Recording Calm(double amount) => Change(_recording, (s, _) => s with { X = Down.X + ((s.X - Down.X) * (1 - amount)), Y = Down.Y + ((s.Y - Down.Y) * (1 - amount)) });
+    private Recording Calm(double amount) =>
+        Change(_recording, (s, _) => s with { X = Down.X + ((s.X - Down.X) * (1 - amount)), Y = Down.Y + ((s.Y - Down.Y) * (1 - amount)) });
 
-    private Recording Flatten(double amount) => Change(_recording, (s, _) => At(s, Along(s), Across(Down) + ((Across(s) - Across(Down)) * (1 - amount))));
+    private Recording Flatten(double amount) =>
+        Change(_recording, (s, _) => At(s, Along(s), Across(Down) + ((Across(s) - Across(Down)) * (1 - amount))));
 
-    private Recording Pull(double by, bool along, bool flat = false, bool sooner = false, bool signed = false) => Pull(flat ? Flatten(1) : sooner ? Sooner(1) : _recording, by, along, signed);
+    private Recording Pull(double by, bool along, bool flat = false, bool sooner = false, bool signed = false) =>
+        Pull(flat ? Flatten(1) : sooner ? Sooner(1) : _recording, by, along, signed);
 
     /// <summary>Its path drawn out more and more, in the direction in which it went.</summary>
     private Recording Pull(Recording recording, double by, bool along, bool signed = false)
@@ -194,7 +223,9 @@ internal sealed class RemedySearch
     private Recording Later(Recording recording, double by)
     {
         var end = recording.Inputs[_at[^1]];
-        return Retime(recording, (input, i) => i == _at[^1] || (i > _at[^1] && input.Time >= end.Time) || input.Time > end.Time ? input.Time + by : input.Time);
+        return Retime(
+            recording, (input, i) => i == _at[^1] || (i > _at[^1] && input.Time >= end.Time) || input.Time > end.Time ? input.Time + by
+                : input.Time);
     }
 
     /// <summary>All of it in less time.</summary>
@@ -223,11 +254,13 @@ internal sealed class RemedySearch
     }
 
     /// <summary>Without the other pointers.</summary>
-    private Recording Alone() => _recording with { Inputs = [.. _recording.Inputs.Where(i => i.Pointer is not { } s || s.PointerId == Down.PointerId)] };
+    private Recording Alone() =>
+        _recording with { Inputs = [.. _recording.Inputs.Where(i => i.Pointer is not { } s || s.PointerId == Down.PointerId)] };
 
     /// <summary>Which pointerdown of a changed recording is this one: another number where the other pointers are left out.</summary>
     private int OrdinalIn(Recording changed) => changed.Inputs.Length == _recording.Inputs.Length ? _story.Ordinal
-        : _recording.Inputs.Take(_at[0]).Count(i => i.Pointer is { Kind: SampleKind.Down, Button: 0 or 2 } s && s.PointerId == Down.PointerId);
+        : _recording.Inputs.Take(_at[0])
+        .Count(i => i.Pointer is { Kind: SampleKind.Down, Button: 0 or 2 } s && s.PointerId == Down.PointerId);
 
     /// <summary>With a release where the host took it back, or where nothing more came.</summary>
     private Recording Released()
@@ -235,7 +268,9 @@ internal sealed class RemedySearch
         var last = Last;
         if (last.Kind == SampleKind.Up) return _recording;
         var place = Moves.Last();
-        return Change(_recording, (s, k) => k == _at.Count - 1 && s.Kind == SampleKind.Cancel ? s with { Kind = SampleKind.Up, X = place.X, Y = place.Y, Button = Down.Button, Buttons = 0 } : s);
+        return Change(
+            _recording, (s, k) => k == _at.Count - 1 && s.Kind == SampleKind.Cancel
+                ? s with { Kind = SampleKind.Up, X = place.X, Y = place.Y, Button = Down.Button, Buttons = 0 } : s);
     }
 
     private static Recording Retime(Recording recording, Func<RecordedInput, int, double> time) =>

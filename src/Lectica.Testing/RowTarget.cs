@@ -20,7 +20,9 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
         if (prefix is "mark" or "tray" && rest.IndexOf(':', StringComparison.Ordinal) is >= 0 and var second)
             return new(new(prefix == "mark" ? PartKind.Mark : PartKind.Tray, rest[..second]), false, rest[(second + 1)..]);
         if (rest.Length == 0 || prefix is "mark" or "tray" || !Prefixes.Contains(prefix))
-            throw new FormatException($"'{text}' names no row or part: write row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, handle:KEY, expander:KEY or tray:NAME:KEY.");
+            throw new FormatException(
+                $"'{text}' names no row or part: write row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, handle:KEY, expander:KEY or " +
+                    $"tray:NAME:KEY.");
         return prefix switch
         {
             "check" => new(new(PartKind.Check), false, rest),
@@ -50,15 +52,19 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
         }
         if (list.Rows.RowOf(index) is not { } row)
         {
-            problem = $"the row '{Key}' does not show: {(list.Rows.Shown.Contains(index) ? "what it lies in is collapsed" : "the filter hides it")}.";
+            problem = $"the row '{Key}' does not " +
+                $"show: {(list.Rows.Shown.Contains(index) ? "what it lies in is collapsed" : "the filter hides it")}.";
             return null;
         }
         var plane = list.Plane;
         var bounds = plane.Geometry.BoundsOf(row);
-        double top = Math.Max(0, bounds.Top - plane.Viewport.ScrollTop), bottom = Math.Min(plane.Viewport.Height, bounds.Bottom - plane.Viewport.ScrollTop);
+        double top = Math.Max(0, bounds.Top - plane.Viewport.ScrollTop),
+            bottom = Math.Min(plane.Viewport.Height, bounds.Bottom - plane.Viewport.ScrollTop);
         if (bottom <= top)
         {
-            problem = $"the row '{Key}' is not in view: it lies {bounds.Top:0} px from the top, and the viewport shows {plane.Viewport.ScrollTop:0} to {plane.Viewport.ScrollTop + plane.Viewport.Height:0} px. Scroll to it first, with a wheel source.";
+            problem = $"the row '{Key}' is not in view: it lies {bounds.Top:0} px from the top, and the viewport " +
+                $"shows {plane.Viewport.ScrollTop:0} to {plane.Viewport.ScrollTop + plane.Viewport.Height:0} px. Scroll to it first, " +
+                $"with a wheel source.";
             return null;
         }
         if (plane.Geometry.IsAcross)
@@ -67,7 +73,8 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
             var at = axes.Out(new(bounds.Left, bounds.Top - plane.Viewport.ScrollTop, bounds.Width, bounds.Height));
             double from = Math.Max(0, at.Left), to = Math.Min(axes.Length, at.Right);
             if (IsWholeRow) return ((from + to) / 2, at.Top + (at.Height / 2));
-            foreach (var (part, upper, high) in Part.Kind == PartKind.Tray && plane.Shifted is { } swiped && swiped.Index == index ? swiped.Uncovered : [])
+            foreach (var (part, upper, high) in Part.Kind == PartKind.Tray && plane.Shifted is { } swiped && swiped.Index == index
+                ? swiped.Uncovered : [])
                 if (part == Part) return ((from + to) / 2, upper + (high / 2));
             foreach (var (part, left) in plane.Parts.Place(at.Width, plane.RightToLeft))
                 if (part == Part) return (at.Left + left + (plane.Parts.Width / 2), at.Top + (plane.PartHeight(bounds) / 2));
@@ -84,7 +91,9 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
         }
         var below = Math.Min(bottom, bounds.Top - plane.Viewport.ScrollTop + plane.PartHeight(bounds));
         var inset = plane.InsetOf(index);
-        if (Part.Kind == PartKind.Expander && inset > 0) return (plane.RightToLeft ? bounds.Width - inset + (plane.Parts.Width / 2) : inset - (plane.Parts.Width / 2), (top + bottom) / 2);
+        if (Part.Kind == PartKind.Expander && inset > 0)
+            return (plane.RightToLeft ? bounds.Width - inset + (plane.Parts.Width / 2) : inset - (plane.Parts.Width / 2),
+                (top + bottom) / 2);
         foreach (var (part, left) in plane.Parts.Place(bounds.Width, plane.RightToLeft, inset))
             if (part == Part && below > top) return (bounds.Left + left + (plane.Parts.Width / 2), (top + below) / 2);
         var parts = plane.Parts.Place(bounds.Width, plane.RightToLeft).Select(p => p.Part.ToString()).ToList();

@@ -7,7 +7,8 @@ namespace Lectica.Testing;
 /// A service that a paged list reads, played in memory: it answers at once, or late, in any order, not at all, or with an error, as a test
 /// tells it. What it holds can be changed as if by others. It is for one thread, and needs no clock.
 /// </summary>
-public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, IMarkingSource<TItem, TKey>, IMovingSource<TItem, TKey> where TKey : notnull
+public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, IMarkingSource<TItem, TKey>, IMovingSource<TItem, TKey>
+    where TKey : notnull
 {
     private readonly Func<TItem, TKey> _keyOf;
     private readonly Comparison<TItem> _order;
@@ -21,7 +22,8 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
     /// <param name="keyOf">The key of an item.</param>
     /// <param name="order">The order, total: no two items compare equal.</param>
     /// <param name="sectionOf">The section of an item; the sections lie in the order one after the other. Null for none.</param>
-    public SimulatedSource(IEnumerable<TItem> items, Func<TItem, TKey> keyOf, Comparison<TItem> order, Func<TItem, string>? sectionOf = null)
+    public SimulatedSource(
+        IEnumerable<TItem> items, Func<TItem, TKey> keyOf, Comparison<TItem> order, Func<TItem, string>? sectionOf = null)
     {
         (_keyOf, _order, _sectionOf) = (keyOf, order, sectionOf);
         _items = [.. items.Order(Comparer<TItem>.Create(order))];
@@ -97,10 +99,12 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
     private Task<T> Give<T>(string what, Func<T> answer, CancellationToken cancellation)
     {
         _asked.Add(what);
-        if (!IsSlow) return Failures.TryDequeue(out var failure) && failure is not null ? Task.FromException<T>(failure) : Task.FromResult(answer());
+        if (!IsSlow)
+            return Failures.TryDequeue(out var failure) && failure is not null ? Task.FromException<T>(failure) : Task.FromResult(answer());
         var source = new TaskCompletionSource<T>();
         var now = AnswersAsAsked ? answer() : default;
-        var waiting = new Waiting(what, () => source.TrySetResult(AnswersAsAsked ? now! : answer()), e => source.TrySetException(e), cancellation);
+        var waiting =
+            new Waiting(what, () => source.TrySetResult(AnswersAsAsked ? now! : answer()), e => source.TrySetException(e), cancellation);
         _waiting.Add(waiting);
         cancellation.Register(() =>
         {
@@ -129,13 +133,15 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
             GivenCount += page.Items.Count;
             return page;
         }
-        var places = question.Keys.IsEmpty ? null : _items.Select((item, i) => (Key: _keyOf(item), Index: i)).ToDictionary(p => p.Key, p => p.Index);
+        var places = question.Keys.IsEmpty ? null
+            : _items.Select((item, i) => (Key: _keyOf(item), Index: i)).ToDictionary(p => p.Key, p => p.Index);
         return new()
         {
             Pages = [.. question.Stretches.Select(Read)],
             Count = question.Counts && TellsCount ? _items.Count : null,
             Sections = question.Counts && TellsCount && _sectionOf is not null ? [.. SectionsNow()] : [],
-            Bounds = [.. question.Bounds.Select(b => new BoundPlace(Before(b), Before(b) + (Before(b) < _items.Count && _order(_items[Before(b)], b) == 0 ? 1 : 0)))],
+            Bounds = [.. question.Bounds.Select(
+                b => new BoundPlace(Before(b), Before(b) + (Before(b) < _items.Count && _order(_items[Before(b)], b) == 0 ? 1 : 0)))],
             Places = [.. question.Keys.Select(k => places!.TryGetValue(k, out var at) ? (int?)at : -1)],
         };
     }
@@ -156,11 +162,14 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
     }
 
     /// <inheritdoc/>
-    public Task<IReadOnlyList<TItem>> ReadAsync(Condition<TItem, TKey> condition, Box<TItem>? after, int count, CancellationToken cancellation) =>
-        Give<IReadOnlyList<TItem>>("items", () => [.. Where(condition).Where(i => after is null || _order(i, after.Item) > 0).Take(count)], cancellation);
+    public Task<IReadOnlyList<TItem>> ReadAsync(
+        Condition<TItem, TKey> condition, Box<TItem>? after, int count, CancellationToken cancellation) =>
+        Give<IReadOnlyList<TItem>>(
+        "items", () => [.. Where(condition).Where(i => after is null || _order(i, after.Item) > 0).Take(count)], cancellation);
 
     /// <inheritdoc/>
-    public Task<int> CountAsync(Condition<TItem, TKey> condition, CancellationToken cancellation) => Give("count of some", () => Where(condition).Count(), cancellation);
+    public Task<int> CountAsync(Condition<TItem, TKey> condition, CancellationToken cancellation) =>
+        Give("count of some", () => Where(condition).Count(), cancellation);
 
     /// <inheritdoc/>
     public Task<int> FindAsync(string beginning, int from, CancellationToken cancellation) => Give("find", () =>
@@ -168,7 +177,8 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
         for (var i = 0; i < _items.Count; i++)
         {
             var at = (from + i) % _items.Count;
-            if ((TextOf?.Invoke(_items[at]) ?? _items[at]?.ToString() ?? "").StartsWith(beginning, StringComparison.CurrentCultureIgnoreCase)) return at;
+            if ((TextOf?.Invoke(_items[at]) ?? _items[at]?.ToString() ?? "").StartsWith(
+                beginning, StringComparison.CurrentCultureIgnoreCase)) return at;
         }
         return -1;
     }, cancellation);
@@ -177,7 +187,8 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
     public int MostTakenBack { get; set; } = int.MaxValue;
 
     /// <inheritdoc/>
-    public Task<SourceChange> MarkAsync(string mark, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation) => Give("mark", () =>
+    public Task<SourceChange> MarkAsync(string mark, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation) =>
+        Give("mark", () =>
     {
         var before = _items;
         HashSet<TKey> keys = [.. Where(condition).Select(_keyOf)];
@@ -186,7 +197,8 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
     }, cancellation);
 
     /// <inheritdoc/>
-    public Task<SourceChange> MoveAsync(IReadOnlyList<TItem> items, Box<TItem>? above, Box<TItem>? below, string? section, CancellationToken cancellation) => Give("move", () =>
+    public Task<SourceChange> MoveAsync(IReadOnlyList<TItem> items, Box<TItem>? above, Box<TItem>? below, string? section,
+        CancellationToken cancellation) => Give("move", () =>
     {
         var before = _items;
         var placed = new Dictionary<TKey, TItem>();

@@ -25,20 +25,25 @@ public sealed class TraceExpectation
 
     /// <summary>A gesture was recognised, such as <c>long-press</c>, on the item with this key where one is given.</summary>
     public TraceExpectation Gesture(string gesture, string? key = null) =>
-        Find($"the gesture {gesture}{On(key)}", l => l.Gesture == gesture && l.Recognised == true && l.Phase is null or "begin" && Is(l, key));
+        Find($"the gesture {gesture}{On(key)}",
+        l => l.Gesture == gesture && l.Recognised == true && l.Phase is null or "begin" && Is(l, key));
 
     /// <summary>A gesture was not recognised, by this limit where one is given, such as <c>tolerance</c>.</summary>
     public TraceExpectation Rejected(string gesture, string? limit = null) =>
-        Find($"no {gesture}{(limit is null ? "" : $", by the limit {limit}")}", l => l.Gesture == gesture && l.Recognised == false && (limit is null || l.Limit == limit));
+        Find($"no {gesture}{(limit is null ? "" : $", by the limit {limit}")}",
+        l => l.Gesture == gesture && l.Recognised == false && (limit is null || l.Limit == limit));
 
     /// <summary>An act was done, such as <c>toggle</c>.</summary>
-    public TraceExpectation Act(string act, string? key = null) => Find($"the act {act}{On(key)}", l => l.Stage == "act" && l.Act == act && l.Refused is null && Is(l, key));
+    public TraceExpectation Act(string act, string? key = null) =>
+        Find($"the act {act}{On(key)}", l => l.Stage == "act" && l.Act == act && l.Refused is null && Is(l, key));
 
     /// <summary>An act was refused, for this reason where one is given, such as <c>disabled</c>.</summary>
-    public TraceExpectation Refused(string? refused = null) => Find($"a refusal{(refused is null ? "" : $" as {refused}")}", l => l.Refused is { } r && (refused is null || r == refused));
+    public TraceExpectation Refused(string? refused = null) =>
+        Find($"a refusal{(refused is null ? "" : $" as {refused}")}", l => l.Refused is { } r && (refused is null || r == refused));
 
     /// <summary>Something changed, such as <c>selection</c> or <c>activated</c>.</summary>
-    public TraceExpectation Change(string change, string? key = null) => Find($"the change {change}{On(key)}", l => l.Change == change && Is(l, key));
+    public TraceExpectation Change(string change, string? key = null) =>
+        Find($"the change {change}{On(key)}", l => l.Change == change && Is(l, key));
 
     /// <summary>From here on no act was done and nothing changed.</summary>
     public TraceExpectation Nothing()

@@ -4,10 +4,11 @@ using Lectica.Layout;
 namespace Lectica.Testing;
 
 /// <summary>
-/// Tries out changes of one contact after the other on a list that is brought on to where each begins, and comes back there after each trial:
-/// so that what all of it costs grows with the recording and not with its square.
+/// Tries out changes of one contact after the other on a list that is brought on to where each begins, and comes back there after each
+/// trial: so that what all of it costs grows with the recording and not with its square.
 /// </summary>
-internal sealed class Trials<TItem, TKey>(Func<InteractiveList<TItem, TKey>> open, Recording recording, IReadOnlyList<List<int>> contacts) where TKey : notnull
+internal sealed class Trials<TItem, TKey>(Func<InteractiveList<TItem, TKey>> open, Recording recording, IReadOnlyList<List<int>> contacts)
+    where TKey : notnull
 {
     private ListPlayer<TItem, TKey>? _player;
     private bool? _isStrip;
@@ -28,7 +29,8 @@ internal sealed class Trials<TItem, TKey>(Func<InteractiveList<TItem, TKey>> ope
     {
         var at = contacts[story.Ordinal];
         var before = story.Ordinal == 0 ? [] : contacts[story.Ordinal - 1];
-        var whole = new RemedySearch(recording, at, before, story, verdict, IsStrip, r => Explainer.Stories(Explainer.Play(open, r), r, []));
+        var whole = new RemedySearch(
+            recording, at, before, story, verdict, IsStrip, r => Explainer.Stories(Explainer.Play(open, r), r, []));
         // Without other pointers, or beside ones that are down, all of it is another recording.
         if (verdict.Limit == "one-pointer" || !CanBegin(at[0])) return whole.Find();
         var from = before.Count == 0 ? Math.Max(0, at[0] - 1) : Math.Min(before[0], at[0] - 1);

@@ -43,7 +43,8 @@ public sealed record NearMiss(string File, double Time, string Meant, string Got
 /// <param name="HeldOutNow">Of the contacts in recordings held out, how many came out as meant by the limits as they are.</param>
 /// <param name="HeldOutTuned">The same by limits tuned on the other recordings alone.</param>
 /// <param name="HeldOutTotal">How many there were; 0 where there are not two recordings with intents.</param>
-public sealed record TuningReport(ConfusionMatrix Now, ImmutableArray<NearMiss> Misses, Thresholds Tuned, int HeldOutNow, int HeldOutTuned, int HeldOutTotal)
+public sealed record TuningReport(
+    ConfusionMatrix Now, ImmutableArray<NearMiss> Misses, Thresholds Tuned, int HeldOutNow, int HeldOutTuned, int HeldOutTotal)
 {
     /// <summary>The limits that are tuned to another value, each rounded to what a person would set.</summary>
     public ImmutableArray<TunedLimit> Limits { get; init; } = [];
@@ -86,14 +87,16 @@ public sealed class Tuner
     /// <param name="recordings">Recordings whose pointerdowns say what was meant; contacts that do not say are played, and not
     /// counted.</param>
     /// <param name="present">The limits as they are.</param>
-    public static TuningReport Tune<TItem, TKey>(Func<Thresholds, InteractiveList<TItem, TKey>> open, IReadOnlyList<Recording> recordings, Thresholds? present = null) where TKey : notnull
+    public static TuningReport Tune<TItem, TKey>(Func<Thresholds, InteractiveList<TItem, TKey>> open, IReadOnlyList<Recording> recordings,
+        Thresholds? present = null) where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(open);
         ArgumentNullException.ThrowIfNull(recordings);
         return new Tuner((recording, thresholds) => Results(open, recording, thresholds)).Tune(recordings, present ?? Thresholds.Default);
     }
 
-    private static List<ContactResult> Results<TItem, TKey>(Func<Thresholds, InteractiveList<TItem, TKey>> open, Recording recording, Thresholds thresholds) where TKey : notnull
+    private static List<ContactResult> Results<TItem, TKey>(
+        Func<Thresholds, InteractiveList<TItem, TKey>> open, Recording recording, Thresholds thresholds) where TKey : notnull
     {
         using var list = open(thresholds);
         var player = ListPlayer.On(list);
@@ -130,7 +133,9 @@ public sealed class Tuner
             if (line.Recognised == false)
             {
                 var meant = contact.Ordinal < intents.Count ? intents[contact.Ordinal] : null;
-                if (line.Gesture == meant) ruledOut[contact.Ordinal] = (line.Reason, line.Limit, line is { Measured: { } m, Bound: { } b } && b != 0 ? Math.Abs(m - b) / b : double.PositiveInfinity);
+                if (line.Gesture == meant)
+                    ruledOut[contact.Ordinal] = (line.Reason, line.Limit,
+                        line is { Measured: { } m, Bound: { } b } && b != 0 ? Math.Abs(m - b) / b : double.PositiveInfinity);
             }
             else if (line.Gesture != "release" && line.Phase is null or "begin")
                 // Of a long press that moves on, the drag is what was meant.
@@ -139,7 +144,8 @@ public sealed class Tuner
         foreach (var pointer in down.Keys.ToList()) Close(pointer);
         // The first tap of a pair was meant as a double tap, and it is one if its second was.
         for (var i = 0; i + 1 < results.Count; i++)
-            if (results[i] is { Meant: "double-tap", Got: "tap" } && results[i + 1] is { Meant: "double-tap", Got: "double-tap" }) results.RemoveAt(i);
+            if (results[i] is { Meant: "double-tap", Got: "tap" } && results[i + 1] is { Meant: "double-tap", Got: "double-tap" })
+                results.RemoveAt(i);
         return results;
     }
 
@@ -165,12 +171,14 @@ public sealed class Tuner
             total += held.Sum(r => _play(r, present).Count);
         }
         var (best, limits) = Best(labelled, present);
-        return new(matrix, [.. misses.OrderBy(m => m.Reason is null).ThenBy(m => m.By).ThenBy(m => m.Time)], best, heldNow, heldTuned, total)
+        return new(matrix, [.. misses.OrderBy(m => m.Reason is null).ThenBy(m => m.By).ThenBy(m => m.Time)], best, heldNow, heldTuned,
+            total)
         {
             Limits = limits,
             TooFew =
             [
-                .. labelled.SelectMany(r => r.Inputs).Where(i => i.Intent is not null).GroupBy(i => (Type: i.Pointer!.Value.PointerType, i.Intent)).Where(g => g.Count() < Enough)
+                .. labelled.SelectMany(r => r.Inputs).Where(i => i.Intent is not null)
+                    .GroupBy(i => (Type: i.Pointer!.Value.PointerType, i.Intent)).Where(g => g.Count() < Enough)
                     .OrderBy(g => g.Key).Select(g => $"{g.Key.Intent} by {g.Key.Type.ToString().ToLowerInvariant()}: {g.Count()}"),
             ],
         };
@@ -178,7 +186,8 @@ public sealed class Tuner
 
     private int Right(Recording recording, Thresholds thresholds) => _play(recording, thresholds).Count(r => r.Meant == r.Got);
 
-    private static readonly (Func<PointerThresholds, double> Get, Func<PointerThresholds, double, PointerThresholds> Set, string Limit)[] PerPointer =
+    private static readonly (Func<PointerThresholds, double> Get, Func<PointerThresholds, double, PointerThresholds> Set,
+        string Limit)[] PerPointer =
     [
         (l => l.Tolerance, (l, v) => l with { Tolerance = v }, "tolerance"),
         (l => l.LongPressTime, (l, v) => l with { LongPressTime = v }, "longPressTime"),
@@ -189,12 +198,14 @@ public sealed class Tuner
     private (Thresholds Best, ImmutableArray<TunedLimit> Limits) Best(List<Recording> recordings, Thresholds present)
     {
         if (recordings.Count == 0) return (present, []);
-        var types = recordings.SelectMany(r => r.Inputs).Where(i => i.Intent is not null).Select(i => i.Pointer!.Value.PointerType).Distinct().Order().ToList();
+        var types = recordings.SelectMany(r => r.Inputs).Where(i => i.Intent is not null).Select(i => i.Pointer!.Value.PointerType)
+            .Distinct().Order().ToList();
         var limits = new List<(string Name, PointerType? Type, Func<Thresholds, double> Get, Func<Thresholds, double, Thresholds> Set)>();
         foreach (var type in types)
             foreach (var (get, set, limit) in PerPointer)
                 if (limit != "longPressTime" || double.IsFinite(get(present.For(type))))
-                    limits.Add(($"{type.ToString().ToLowerInvariant()}.{limit}", type, t => get(t.For(type)), (t, v) => t.With(type, set(t.For(type), v))));
+                    limits.Add(($"{type.ToString().ToLowerInvariant()}.{limit}", type, t => get(t.For(type)),
+                        (t, v) => t.With(type, set(t.For(type), v))));
         limits.Add(("swipeRatio", null, t => t.SwipeRatio, (t, v) => t with { SwipeRatio = v }));
 
         var best = present;
@@ -208,7 +219,8 @@ public sealed class Tuner
                 var tried = Values(get(present)).Select(v => (Value: v, Score: recordings.Sum(r => Right(r, set(best, v))))).ToList();
                 var most = tried.Max(t => t.Score);
                 if (most <= score) continue;
-                var picked = Pick([.. tried.Where(t => t.Score == most).Select(t => t.Value)], tried[0].Value, tried[^1].Value, get(present));
+                var picked = Pick(
+                    [.. tried.Where(t => t.Score == most).Select(t => t.Value)], tried[0].Value, tried[^1].Value, get(present));
                 // Those round about it that do as well: between any two of them a value that a person would set does too, or is not taken.
                 var at = tried.FindIndex(t => t.Value == picked);
                 int first = at, last = at;
@@ -217,7 +229,8 @@ public sealed class Tuner
                 var value = Rounded(tried[first].Value, picked, tried[last].Value);
                 if (recordings.Sum(r => Right(r, set(best, value))) < most) value = picked;
                 (best, score) = (set(best, value), most);
-                var examples = recordings.SelectMany(r => r.Inputs).Count(i => i.Intent is not null && (type is null || i.Pointer!.Value.PointerType == type));
+                var examples = recordings.SelectMany(r => r.Inputs)
+                    .Count(i => i.Intent is not null && (type is null || i.Pointer!.Value.PointerType == type));
                 tuned[name] = new(name, value, tried[first].Value, tried[last].Value, examples);
             }
             if (score == before) break;
@@ -230,7 +243,8 @@ public sealed class Tuner
     {
         foreach (var step in (double[])[100, 50, 20, 10, 5, 2, 1, 0.5, 0.2, 0.1])
         {
-            var value = Math.Clamp(Math.Round(near / step), Math.Ceiling(from / step), Math.Max(Math.Ceiling(from / step), Math.Floor(to / step))) * step;
+            var value = Math.Clamp(
+                Math.Round(near / step), Math.Ceiling(from / step), Math.Max(Math.Ceiling(from / step), Math.Floor(to / step))) * step;
             if (value > 0 && value >= from && value <= to) return Math.Round(value, 1);
         }
         return near;

@@ -1,6 +1,8 @@
 namespace Lectica.Testing;
 
-/// <summary>Waiting for a source, in programs and tests without a message loop. With one, nothing has to wait: rows come as they come.</summary>
+/// <summary>
+/// Waiting for a source, in programs and tests without a message loop. With one, nothing has to wait: rows come as they come.
+/// </summary>
 public static class Waiting
 {
     /// <summary>
@@ -13,7 +15,9 @@ public static class Waiting
     public static void WaitUntilRead<TItem, TKey>(this InteractiveList<TItem, TKey> list, TimeSpan? most = null) where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(list);
-        if (list.CallsItself) throw new InvalidOperationException("The list has a synchronization context: rows come by it, and whoever waits here would hold it up.");
+        if (list.CallsItself)
+            throw new InvalidOperationException(
+                "The list has a synchronization context: rows come by it, and whoever waits here would hold it up.");
         var until = Environment.TickCount64 + (most ?? TimeSpan.FromSeconds(30)).TotalMilliseconds;
         while (list.IsReading || list.Shell.Home.IsAwaited)
         {

@@ -230,7 +230,8 @@ public sealed class ChoiceField<TItem, TKey> : INotifyPropertyChanged where TKey
         {
             _pressed = onField;
             if (onField) return Response.Handled;
-            var onOptions = IsOpen && sample.X >= 0 && sample.X < List.Viewport.Width && sample.Y < _top + List.Viewport.Height && sample.Y >= _top;
+            var onOptions = IsOpen && sample.X >= 0 && sample.X < List.Viewport.Width && sample.Y < _top + List.Viewport.Height
+                && sample.Y >= _top;
             if (IsOpen && !onOptions) Close();
             if (!onOptions) return new(false);
         }

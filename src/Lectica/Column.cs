@@ -19,8 +19,8 @@ public sealed record Column<TItem>(string Name, string Label, Func<TItem, string
     public bool AlignsEnd { get; init; }
 
     /// <summary>
-    /// The order of items by it: a press on the header sorts by it, the next one the other way round, the third puts back the source's order.
-    /// Where null, a press asks the app by <c>SortRequested</c>, if it listens, and does nothing else.
+    /// The order of items by it: a press on the header sorts by it, the next one the other way round, the third puts back the source's
+    /// order. Where null, a press asks the app by <c>SortRequested</c>, if it listens, and does nothing else.
     /// </summary>
     public Comparison<TItem>? Compare { get; init; }
 
@@ -28,15 +28,21 @@ public sealed record Column<TItem>(string Name, string Label, Func<TItem, string
     {
         foreach (var column in columns)
         {
-            if (column is null || string.IsNullOrEmpty(column.Name) || column.Text is null) throw new ArgumentException("A column needs a name and a text.");
-            if (column.Width is { } width && !(width >= 24 && width <= 10_000)) throw new ArgumentException($"The column '{column.Name}' is 24 to 10,000 px wide, not {width}; null shares what is left.");
-            if (!(column.Share > 0) || !double.IsFinite(column.Share)) throw new ArgumentException($"The column '{column.Name}' shares what is left by a number more than 0, not {column.Share}.");
+            if (column is null || string.IsNullOrEmpty(column.Name) || column.Text is null)
+                throw new ArgumentException("A column needs a name and a text.");
+            if (column.Width is { } width && !(width >= 24 && width <= 10_000))
+                throw new ArgumentException($"The column '{column.Name}' is 24 to 10,000 px wide, not {width}; null shares what is left.");
+            if (!(column.Share > 0) || !double.IsFinite(column.Share))
+                throw new ArgumentException($"The column '{column.Name}' shares what is left by a number more than 0, not {column.Share}.");
         }
-        if (columns.GroupBy(c => c.Name).FirstOrDefault(g => g.Count() > 1) is { } twice) throw new ArgumentException($"Two columns have the name '{twice.Key}'.");
+        if (columns.GroupBy(c => c.Name).FirstOrDefault(g => g.Count() > 1) is { } twice)
+            throw new ArgumentException($"Two columns have the name '{twice.Key}'.");
     }
 }
 
-/// <summary>A list is to be sorted by a column that has no order of its own: the app sorts its source, and says so by <c>Sort</c>.</summary>
+/// <summary>
+/// A list is to be sorted by a column that has no order of its own: the app sorts its source, and says so by <c>Sort</c>.
+/// </summary>
 public sealed class SortRequestedEventArgs(ColumnSort? sort) : EventArgs
 {
     /// <summary>By which column; null for the source's own order.</summary>

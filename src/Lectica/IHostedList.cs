@@ -146,7 +146,9 @@ public interface IHostedList : INotifyPropertyChanged
     /// <summary>What a mark says of itself; its name where it says nothing, or there is none.</summary>
     string LabelOf(string mark);
 
-    /// <summary>Whether a pull beyond the top does something now: then a finger that moves down at the top is the list's, and not the host's.</summary>
+    /// <summary>
+    /// Whether a pull beyond the top does something now: then a finger that moves down at the top is the list's, and not the host's.
+    /// </summary>
     bool Pulls { get; }
 
     /// <summary>Something goes to the clipboard: a host that has one puts it there. Where nobody listens nothing is copied.</summary>
@@ -175,7 +177,9 @@ public interface IHostedList : INotifyPropertyChanged
     /// <returns>Whether the app takes it; if not, the host may use it.</returns>
     Response Paste(TransferData data);
 
-    /// <summary>What is dragged out by a drag that begins at a point: null where there is no item, or the app gives nothing of it.</summary>
+    /// <summary>
+    /// What is dragged out by a drag that begins at a point: null where there is no item, or the app gives nothing of it.
+    /// </summary>
     TransferData? DataAt(double x, double y);
 
     /// <summary>

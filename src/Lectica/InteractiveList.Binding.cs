@@ -10,19 +10,35 @@ namespace Lectica;
 public sealed partial class InteractiveList<TItem, TKey>
 {
     /// <summary>Each tap on an item.</summary>
-    public event EventHandler<TappedEventArgs<TItem, TKey>>? Tapped { add => _parts.Events.Tapped += value; remove => _parts.Events.Tapped -= value; }
+    public event EventHandler<TappedEventArgs<TItem, TKey>>? Tapped
+    {
+        add => _parts.Events.Tapped += value; remove =>
+        _parts.Events.Tapped -= value;
+    }
 
     /// <summary>The selection changed.</summary>
-    public event EventHandler<SelectionChangedEventArgs<TItem, TKey>>? SelectionChanged { add => _parts.Events.SelectionChanged += value; remove => _parts.Events.SelectionChanged -= value; }
+    public event EventHandler<SelectionChangedEventArgs<TItem, TKey>>? SelectionChanged
+    {
+        add =>
+        _parts.Events.SelectionChanged += value; remove => _parts.Events.SelectionChanged -= value;
+    }
 
     /// <summary>An item is to be opened.</summary>
-    public event EventHandler<ActivatedEventArgs<TItem, TKey>>? Activated { add => _parts.Events.Activated += value; remove => _parts.Events.Activated -= value; }
+    public event EventHandler<ActivatedEventArgs<TItem, TKey>>? Activated
+    {
+        add => _parts.Events.Activated += value; remove =>
+        _parts.Events.Activated -= value;
+    }
 
     /// <summary>An act was refused, or no rule took a gesture or key.</summary>
     public event EventHandler<RefusedEventArgs>? Refused { add => _parts.Core.Refused += value; remove => _parts.Core.Refused -= value; }
 
     /// <summary>A pointer came down on an item, or the pressed look has ended.</summary>
-    public event EventHandler<PressedEventArgs<TItem, TKey>>? PressChanged { add => _parts.Events.PressChanged += value; remove => _parts.Events.PressChanged -= value; }
+    public event EventHandler<PressedEventArgs<TItem, TKey>>? PressChanged
+    {
+        add => _parts.Events.PressChanged += value; remove =>
+        _parts.Events.PressChanged -= value;
+    }
 
     /// <inheritdoc/>
     public event EventHandler<HapticEventArgs>? Haptic { add => _parts.Core.Haptic += value; remove => _parts.Core.Haptic -= value; }
@@ -31,7 +47,11 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// A menu is to be shown: for hosts that show one of their own. A list with commands has <c>Menu</c> to draw; one without, to which
     /// nobody listens here, opens none.
     /// </summary>
-    public event EventHandler<MenuRequestedEventArgs<TItem, TKey>>? MenuRequested { add => _parts.Events.MenuRequested += value; remove => _parts.Events.MenuRequested -= value; }
+    public event EventHandler<MenuRequestedEventArgs<TItem, TKey>>? MenuRequested
+    {
+        add => _parts.Events.MenuRequested += value; remove =>
+        _parts.Events.MenuRequested -= value;
+    }
 
     /// <summary>The menu is to be hidden.</summary>
     public event EventHandler? MenuClosed { add => _parts.Events.MenuClosed += value; remove => _parts.Events.MenuClosed -= value; }
@@ -72,8 +92,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>
-    /// Something was pasted, or dropped from outside, and the app makes items of it. Where nobody listens the list takes nothing, and leaves
-    /// it to the host.
+    /// Something was pasted, or dropped from outside, and the app makes items of it. Where nobody listens the list takes nothing, and
+    /// leaves it to the host.
     /// </summary>
     public event EventHandler<InsertRequestedEventArgs<TItem>>? InsertRequested
     {
@@ -96,25 +116,53 @@ public sealed partial class InteractiveList<TItem, TKey>
     public event EventHandler? PasteWanted { add => _parts.Core.PasteWanted += value; remove => _parts.Core.PasteWanted -= value; }
 
     /// <summary>Items were moved: the source is in its new order already, and may be stored.</summary>
-    public event EventHandler<MovedEventArgs<TItem, TKey>>? Moved { add => _parts.Events.Moved += value; remove => _parts.Events.Moved -= value; }
+    public event EventHandler<MovedEventArgs<TItem, TKey>>? Moved
+    {
+        add => _parts.Events.Moved += value; remove =>
+        _parts.Events.Moved -= value;
+    }
 
     /// <summary>A mark changed: by a tap, a key, a call, or by the app.</summary>
-    public event EventHandler<MarkChangedEventArgs<TItem>>? MarkChanged { add => _parts.Events.MarkChanged += value; remove => _parts.Events.MarkChanged -= value; }
+    public event EventHandler<MarkChangedEventArgs<TItem>>? MarkChanged
+    {
+        add => _parts.Events.MarkChanged += value; remove =>
+        _parts.Events.MarkChanged -= value;
+    }
 
     /// <summary>A command was done: to how many items, and whether it was handled.</summary>
-    public event EventHandler<CommandRanEventArgs<TItem, TKey>>? CommandRan { add => _parts.Events.CommandRan += value; remove => _parts.Events.CommandRan -= value; }
+    public event EventHandler<CommandRanEventArgs<TItem, TKey>>? CommandRan
+    {
+        add => _parts.Events.CommandRan += value; remove =>
+        _parts.Events.CommandRan -= value;
+    }
 
     /// <summary>A command threw an exception. The list is as it was but for what the app itself had changed by then.</summary>
-    public event EventHandler<CommandFailedEventArgs<TItem, TKey>>? CommandFailed { add => _parts.Events.CommandFailed += value; remove => _parts.Events.CommandFailed -= value; }
+    public event EventHandler<CommandFailedEventArgs<TItem, TKey>>? CommandFailed
+    {
+        add => _parts.Events.CommandFailed += value; remove =>
+        _parts.Events.CommandFailed -= value;
+    }
 
     /// <summary>A command was cancelled: it did not fail.</summary>
-    public event EventHandler<CommandCancelledEventArgs<TItem, TKey>>? CommandCancelled { add => _parts.Events.CommandCancelled += value; remove => _parts.Events.CommandCancelled -= value; }
+    public event EventHandler<CommandCancelledEventArgs<TItem, TKey>>? CommandCancelled
+    {
+        add =>
+        _parts.Events.CommandCancelled += value; remove => _parts.Events.CommandCancelled -= value;
+    }
 
     /// <summary>A command asks before it runs. Where nobody answers such questions, it is refused.</summary>
-    public event EventHandler<ConfirmationEventArgs<TItem, TKey>>? ConfirmationRequested { add => _parts.Events.ConfirmationRequested += value; remove => _parts.Events.ConfirmationRequested -= value; }
+    public event EventHandler<ConfirmationEventArgs<TItem, TKey>>? ConfirmationRequested
+    {
+        add =>
+        _parts.Events.ConfirmationRequested += value; remove => _parts.Events.ConfirmationRequested -= value;
+    }
 
     /// <summary>The app is asked to try again what failed: Enter or a tap on the notice.</summary>
-    public event EventHandler? RetryRequested { add => _parts.Events.RetryRequested += value; remove => _parts.Events.RetryRequested -= value; }
+    public event EventHandler? RetryRequested
+    {
+        add => _parts.Events.RetryRequested += value; remove =>
+        _parts.Events.RetryRequested -= value;
+    }
 
     /// <summary>
     /// The end has come near, and there is more: the app brings it, and then says by <see cref="More"/> how it went. Until it does it is
@@ -123,19 +171,35 @@ public sealed partial class InteractiveList<TItem, TKey>
     public event EventHandler? MoreWanted { add => _parts.Events.MoreWanted += value; remove => _parts.Events.MoreWanted -= value; }
 
     /// <inheritdoc/>
-    public event EventHandler<AnnouncedEventArgs>? Announced { add => _parts.Core.Announced += value; remove => _parts.Core.Announced -= value; }
+    public event EventHandler<AnnouncedEventArgs>? Announced
+    {
+        add => _parts.Core.Announced += value; remove =>
+        _parts.Core.Announced -= value;
+    }
 
     /// <inheritdoc/>
-    public event EventHandler? FrameChanged { add => _parts.Core.Out.FrameChanged += value; remove => _parts.Core.Out.FrameChanged -= value; }
+    public event EventHandler? FrameChanged
+    {
+        add => _parts.Core.Out.FrameChanged += value; remove =>
+        _parts.Core.Out.FrameChanged -= value;
+    }
 
     /// <summary>A property changed.</summary>
-    public event PropertyChangedEventHandler? PropertyChanged { add => _parts.Core.Out.PropertyChanged += value; remove => _parts.Core.Out.PropertyChanged -= value; }
+    public event PropertyChangedEventHandler? PropertyChanged
+    {
+        add => _parts.Core.Out.PropertyChanged += value; remove =>
+        _parts.Core.Out.PropertyChanged -= value;
+    }
 
     /// <summary>All stages of what happens, as it happens. Nothing is put together while nobody listens.</summary>
     public event Action<TraceLine>? Traced { add => _parts.Core.Out.Traced += value; remove => _parts.Core.Out.Traced -= value; }
 
     /// <summary>Raised inside a step with each edit, for what else is held by index.</summary>
-    internal event Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? RowsEdited { add => _parts.RowsEdited += value; remove => _parts.RowsEdited -= value; }
+    internal event Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? RowsEdited
+    {
+        add => _parts.RowsEdited += value; remove =>
+        _parts.RowsEdited -= value;
+    }
 
     /// <summary>The rows on show as an observable list, for an items-control; dispose of it with the control.</summary>
     public RowCollection<TItem, TKey> ObservableRows()

@@ -86,7 +86,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     public void Resize(double width, double height)
     {
         if (!(width > 0) || !(height > 0) || !double.IsFinite(width) || !double.IsFinite(height))
-            throw new ArgumentOutOfRangeException(nameof(width), $"A viewport of {width} by {height} px shows nothing: both sides must be more than 0.");
+            throw new ArgumentOutOfRangeException(
+                nameof(width), $"A viewport of {width} by {height} px shows nothing: both sides must be more than 0.");
         Set(p =>
         {
             var turned = Axes.Turned(new(width, height), Options.Layout);
@@ -97,7 +98,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <inheritdoc/>
     public void ScaleText(double scale)
     {
-        if (!(scale is >= 0.25 and <= 8)) throw new ArgumentOutOfRangeException(nameof(scale), scale, "Text is from a quarter to eight times as large as usual.");
+        if (!(scale is >= 0.25 and <= 8))
+            throw new ArgumentOutOfRangeException(nameof(scale), scale, "Text is from a quarter to eight times as large as usual.");
         Set(p => p.Core.Commit(p.Core.State with { Window = p.Core.State.Window with { TextScale = scale } }));
     }
 
@@ -125,7 +127,9 @@ public sealed partial class InteractiveList<TItem, TKey>
         var all = heights.ToList();
         foreach (var (key, height) in all)
             if (!ListOptions.IsHeight(height))
-                throw new ArgumentOutOfRangeException(nameof(heights), height, $"The row of '{Here.Store.TextOf(key)}' cannot be {height} px high: a row is higher than 0 px, and {ListOptions.HighestRow} px at most.");
+                throw new ArgumentOutOfRangeException(nameof(heights), height,
+                    $"The row of '{Here.Store.TextOf(key)}' cannot be {height} px high: a row is higher than 0 " +
+                        $"px, and {ListOptions.HighestRow} px at most.");
         Set(p => p.Scroller.Measure(all.Select(h => (Index: p.Store.IndexOf(h.Key), h.Value)).Where(h => h.Index >= 0)));
     }
 
@@ -137,7 +141,8 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     string IHostedList.LabelOf(string mark) => Here.Core.State.Declared.Marks.FirstOrDefault(m => m.Name == mark)?.Label ?? mark;
 
-    IEnumerable<KeyChord> IHostedList.Chords => [.. Options.Keys.Rules.Select(r => r.Chord), .. Here.Book.Commands.SelectMany(c => c.Chords)];
+    IEnumerable<KeyChord> IHostedList.Chords =>
+        [.. Options.Keys.Rules.Select(r => r.Chord), .. Here.Book.Commands.SelectMany(c => c.Chords)];
 
     bool IHostedList.HasSections => Here.Projection.Sections is not null;
 
@@ -167,7 +172,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response SelectOnly(ItemSet items)
     {
         ArgumentNullException.ThrowIfNull(items);
-        return Run(p => p.Actor.Become(Selector.Replace(p.Core.Selection, items, p.Core.Rules), new(ActKind.Select), "call", isTraced: false));
+        return Run(p =>
+            p.Actor.Become(Selector.Replace(p.Core.Selection, items, p.Core.Rules), new(ActKind.Select), "call", isTraced: false));
     }
 
     /// <summary>Selects all items that show and are enabled, beside hidden ones that are selected.</summary>
@@ -197,7 +203,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         var traits = ActTraits.Of(kind);
         if (traits.NeedsItem || !traits.Sources.HasFlag(ActSources.Call))
-            throw new ArgumentException($"The act '{traits.Name}' needs an item or a key press: use the call that takes one.", nameof(kind));
+            throw new ArgumentException(
+                $"The act '{traits.Name}' needs an item or a key press: use the call that takes one.", nameof(kind));
         return Run(p => p.Actor.Do(new Act(kind)));
     }
 
@@ -232,9 +239,11 @@ public sealed partial class InteractiveList<TItem, TKey>
         {
             var text = _parts.Store.TextOf(key);
             if (i < 0) return _parts.Core.Refuse(null, new(RefusalKind.OutsideList, $"There is no item with the key '{text}'."));
-            if (!_parts.Core.Rows.Shown.Contains(i)) return _parts.Core.Refuse(null, new(RefusalKind.Hidden, $"The filter hides the item with the key '{text}'."));
+            if (!_parts.Core.Rows.Shown.Contains(i))
+                return _parts.Core.Refuse(null, new(RefusalKind.Hidden, $"The filter hides the item with the key '{text}'."));
             _parts.Branches.Uncover(i);
-            if (_parts.Core.Rows.RowOf(i) is null) return _parts.Core.Refuse(null, new(RefusalKind.Hidden, $"The section of the item with the key '{text}' is collapsed."));
+            if (_parts.Core.Rows.RowOf(i) is null)
+                return _parts.Core.Refuse(null, new(RefusalKind.Hidden, $"The section of the item with the key '{text}' is collapsed."));
             _parts.Scroller.BringIntoView(i);
             return Response.Handled;
         }, index);
@@ -244,7 +253,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response PressHeader(string column) => Run(p => p.Actor.Do(new Act(ActKind.SortBy, Text: column)));
 
     /// <summary>Collapses a section, or expands it again.</summary>
-    public Response CollapseOrExpand(string section) => Run(p => p.Sections.CollapseOrExpand(new Act(ActKind.CollapseOrExpand, Text: section)));
+    public Response CollapseOrExpand(string section) =>
+        Run(p => p.Sections.CollapseOrExpand(new Act(ActKind.CollapseOrExpand, Text: section)));
 
     /// <summary>
     /// Moves items of an outline, each with all that is below it, below another one: to a place among its children, or after them.
@@ -252,7 +262,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <param name="keys">The items.</param>
     /// <param name="parent">The item that they come to lie below.</param>
     /// <param name="place">The place, from 0; after the last where it is more than there are.</param>
-    public Response MoveBelow(IEnumerable<TKey> keys, TKey parent, int place = int.MaxValue) => Run(parent, ActKind.Move, (p, index) => p.Lander.MoveBelow(keys, index, place));
+    public Response MoveBelow(IEnumerable<TKey> keys, TKey parent, int place = int.MaxValue) =>
+        Run(parent, ActKind.Move, (p, index) => p.Lander.MoveBelow(keys, index, place));
 
     /// <summary>Moves items of an outline, each with all that is below it, to a place on the first level, or after all of that.</summary>
     public Response MoveToFirstLevel(IEnumerable<TKey> keys, int place = int.MaxValue) => Run(p => p.Lander.MoveBelow(keys, -1, place));
@@ -283,7 +294,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>How deep an item of an outline lies, from 0; 0 in a list without levels.</summary>
-    public int LevelOf(TKey key) => Here.Store.IndexOf(key) is >= 0 and var index ? _parts.Core.Rows.Levels?[index] ?? 0 : throw new KeyNotFoundException($"There is no item with the key '{_parts.Store.TextOf(key)}'.");
+    public int LevelOf(TKey key) =>
+        Here.Store.IndexOf(key) is >= 0 and var index ? _parts.Core.Rows.Levels?[index] ?? 0
+        : throw new KeyNotFoundException($"There is no item with the key '{_parts.Store.TextOf(key)}'.");
 
     /// <summary>Opens the tray at an edge of an item's row, as a swipe would.</summary>
     public Response OpenTray(TKey key, Edge edge) => Run(key, ActKind.Uncover, (p, index) => p.Trays.Open(index, edge));
@@ -333,12 +346,14 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response CancelCommand(string id) => Run(p => p.Runner.Cancel(id, null));
 
     /// <summary>Asks the run of a command to stop that is done to an item, among others perhaps, or to the whole list.</summary>
-    public Response CancelCommand(string id, TKey key) => Run(key, ActKind.RunCommand, (p, index) => p.Runner.Cancel(id, ItemSet.None(p.Store.Count).With(index)));
+    public Response CancelCommand(string id, TKey key) =>
+        Run(key, ActKind.RunCommand, (p, index) => p.Runner.Cancel(id, ItemSet.None(p.Store.Count).With(index)));
 
     /// <inheritdoc/>
     public Toolbar ToolbarFor(double width, Func<string, double>? labelWidth = null, bool hasIcons = true) => Reading(p =>
     {
-        double WidthOf(string label, string? icon) => hasIcons && icon is not null ? Toolbar.OverflowWidth : labelWidth?.Invoke(label) ?? (12 * label.Length) + 24;
+        double WidthOf(string label, string? icon) =>
+            hasIcons && icon is not null ? Toolbar.OverflowWidth : labelWidth?.Invoke(label) ?? (12 * label.Length) + 24;
         var target = p.Actor.TargetOfCommand();
         return Toolbar.Fit([.. p.Book.InToolbar.Select(c => p.Book.ToolOf(c, target, WidthOf) with { Priority = c.Priority })], width);
     });
@@ -353,23 +368,32 @@ public sealed partial class InteractiveList<TItem, TKey>
         foreach (var command in Commands)
             foreach (var chord in command.Chords)
             {
-                var taken = inForce.FirstOrDefault(r => r.Rule.Chord.Key == chord.Key && r.Rule.Chord.Resolve(Options.ModKey) == chord.Resolve(Options.ModKey));
-                if (taken.Rule is { } rule) yield return new(command, chord, $"{(taken.Always ? "never reached" : "reached only at times")}: {rule.Chord} means {string.Join(" and ", rule.Acts.Select(ActNames.Of))}");
-                else if (Options.Keys.FindsByTyping && new System.Globalization.StringInfo(chord.Key).LengthInTextElements == 1 && (chord.Resolve(Options.ModKey) & ~Modifiers.Shift) == Modifiers.None)
+                var taken = inForce.FirstOrDefault(
+                    r => r.Rule.Chord.Key == chord.Key && r.Rule.Chord.Resolve(Options.ModKey) == chord.Resolve(Options.ModKey));
+                if (taken.Rule is { } rule)
+                    yield return new(
+                        command, chord,
+                            $"{(taken.Always ? "never reached" : "reached only at times")}: {rule.Chord} means {string.Join(" and ", rule.Acts.Select(ActNames.Of))}");
+                else if (Options.Keys.FindsByTyping && new System.Globalization.StringInfo(chord.Key).LengthInTextElements == 1
+                    && (chord.Resolve(Options.ModKey) & ~Modifiers.Shift) == Modifiers.None)
                     yield return new(command, chord, "never reached: characters find by typing");
-                if (ReservedChords.Reason(chord, Options.ModKey) is { } reason) yield return new(command, chord, $"kept by the platform: {reason}");
+                if (ReservedChords.Reason(chord, Options.ModKey) is { } reason)
+                    yield return new(command, chord, $"kept by the platform: {reason}");
             }
     }
 
     // ── Marks ──
 
     /// <summary>Turns a mark of one item round.</summary>
-    public Response ToggleMark(string name, TKey key) => Run(key, ActKind.ToggleMark, (p, index) => p.Marker.Toggle(new Act(ActKind.ToggleMark, index, Text: name), ItemSet.None(p.Store.Count).With(index)));
+    public Response ToggleMark(string name, TKey key) =>
+        Run(key, ActKind.ToggleMark,
+        (p, index) => p.Marker.Toggle(new Act(ActKind.ToggleMark, index, Text: name), ItemSet.None(p.Store.Count).With(index)));
 
     /// <summary>
     /// Turns a mark of the selection round, or where nothing is selected of the item at the cursor: on if it is mixed, else on or off.
     /// </summary>
-    public Response ToggleMark(string name) => Run(p => p.Marker.Toggle(new Act(ActKind.ToggleMark, p.Core.Selection.Cursor, Text: name), p.Actor.TargetOfCommand()));
+    public Response ToggleMark(string name) =>
+        Run(p => p.Marker.Toggle(new Act(ActKind.ToggleMark, p.Core.Selection.Cursor, Text: name), p.Actor.TargetOfCommand()));
 
     /// <summary>The same for the items with these keys, as far as they show and are enabled: for a command that marks its target.</summary>
     public Response ToggleMarkOf(string name, IEnumerable<TKey> keys)
@@ -380,7 +404,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>The same for all items that show and are enabled.</summary>
-    public Response ToggleMarkOfAll(string name) => Run(p => p.Marker.Toggle(new Act(ActKind.ToggleMark, Text: name), p.Core.Rules.Choosable));
+    public Response ToggleMarkOfAll(string name) =>
+        Run(p => p.Marker.Toggle(new Act(ActKind.ToggleMark, Text: name), p.Core.Rules.Choosable));
 
     /// <summary>Turns a mark of a section round: on if it is off or mixed, else off.</summary>
     public Response ToggleMarkOfSection(string name, string section) => Run(p => p.Sections.ToggleMark(name, section));
@@ -399,7 +424,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// list with sections the gap is that of one; of the item's below it where <paramref name="section"/> is null. Items that are hidden,
     /// disabled or pinned stay where they are; a move that changes nothing on show is handled and does nothing.
     /// </summary>
-    public Response Move(IEnumerable<TKey> keys, int gap, string? section = null) => WithKeys(keys, (p, wanted) => p.Lander.Move(wanted, gap, section));
+    public Response Move(IEnumerable<TKey> keys, int gap, string? section = null) =>
+        WithKeys(keys, (p, wanted) => p.Lander.Move(wanted, gap, section));
 
     /// <summary>Moves items just before another one, into its section or onto its level.</summary>
     public Response MoveBefore(IEnumerable<TKey> keys, TKey before)
@@ -420,7 +446,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response MoveToBottom(IEnumerable<TKey> keys) => WithKeys(keys, (p, wanted) => p.Lander.MoveToEnd(wanted, top: false));
 
     /// <summary>Moves items to the end of a section.</summary>
-    public Response MoveToSection(IEnumerable<TKey> keys, string section) => WithKeys(keys, (p, wanted) => p.Lander.MoveToSection(wanted, section));
+    public Response MoveToSection(IEnumerable<TKey> keys, string section) =>
+        WithKeys(keys, (p, wanted) => p.Lander.MoveToSection(wanted, section));
 
     /// <summary>
     /// Moves items up or down by one place on show, as Alt+Up and Alt+Down do; scattered ones first gather at the first of them.
@@ -447,7 +474,9 @@ public sealed partial class InteractiveList<TItem, TKey>
         ArgumentNullException.ThrowIfNull(keys);
         ArgumentNullException.ThrowIfNull(stored);
         TKey[] wanted = [.. keys];
-        return Reading(p => OrderKey.For(p.Lander.ItemsWith(wanted), index => stored(p.Store.ItemAt(index))).Select(w => KeyValuePair.Create(p.Store.ItemAt(w.Key), w.Value)).ToList());
+        return Reading(
+            p => OrderKey.For(p.Lander.ItemsWith(wanted), index => stored(p.Store.ItemAt(index)))
+                .Select(w => KeyValuePair.Create(p.Store.ItemAt(w.Key), w.Value)).ToList());
     }
 
     private Response WithKeys(IEnumerable<TKey> keys, Func<Shell.ListParts<TItem, TKey>, TKey[], Response> step)
@@ -461,13 +490,16 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// Takes up an item, or the selection if it is in it, without a pointer: <see cref="Hover(Step)"/> chooses the gap,
     /// <see cref="Drop()"/> lets it land.
     /// </summary>
-    public Response Grab(TKey key) => Run(key, ActKind.Grab, (p, index) => p.Mover.Carry(p.Actor.TargetAt(index), index, new(ActKind.Grab, index)));
+    public Response Grab(TKey key) =>
+        Run(key, ActKind.Grab, (p, index) => p.Mover.Carry(p.Actor.TargetAt(index), index, new(ActKind.Grab, index)));
 
     /// <summary>Takes what is grabbed without a pointer to another gap, a step from where it is.</summary>
     public Response Hover(Step step) => Run(p => p.Mover.Hover(new(new(ActKind.Hover), Step: step)));
 
     /// <summary>Lets what is grabbed land in its gap.</summary>
-    public Response Drop() => Run(p => p.Core.State.Stroke is null ? p.Mover.Drop(new Act(ActKind.Drop)) : p.Core.Refuse(new(ActKind.Drop), new(RefusalKind.Running, "A pointer holds what is grabbed: letting it go drops it.")));
+    public Response Drop() =>
+        Run(p => p.Core.State.Stroke is null ? p.Mover.Drop(new Act(ActKind.Drop))
+        : p.Core.Refuse(new(ActKind.Drop), new(RefusalKind.Running, "A pointer holds what is grabbed: letting it go drops it.")));
 
     /// <summary>Lets what is grabbed go back, as if it had not been taken up.</summary>
     public Response DropBack() => Run(p => p.Actor.Do(new Act(ActKind.DropBack)));
@@ -521,7 +553,10 @@ public sealed partial class InteractiveList<TItem, TKey>
     public RestoreReport Restore(ListSnapshot snapshot)
     {
         ArgumentNullException.ThrowIfNull(snapshot);
-        if (Here.Steps.IsBusy) throw new InvalidOperationException("A snapshot cannot be restored from inside an event's handler: post the call, so that it runs when the events are through.");
+        if (Here.Steps.IsBusy)
+            throw new InvalidOperationException(
+                "A snapshot cannot be restored from inside an event's handler: post the call, so that it runs when the events are " +
+                    "through.");
         RestoreReport? report = null;
         Set(p => report = p.Snapshots.Restore(snapshot));
         return report!;

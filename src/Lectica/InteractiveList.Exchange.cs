@@ -28,7 +28,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// </summary>
     public Func<IReadOnlyList<TItem>, TransferData?>? CopyAs { get => Here.Porter.CopyAs; set => Here.Porter.Set(p => p.CopyAs = value); }
 
-    /// <summary>The command, by id, that takes away what was cut: it asks, tells and is taken back as that command is. Null for no cutting.</summary>
+    /// <summary>
+    /// The command, by id, that takes away what was cut: it asks, tells and is taken back as that command is. Null for no cutting.
+    /// </summary>
     public string? CutCommand { get => Here.Porter.CutCommand; set => Here.Porter.Set(p => p.CutCommand = value); }
 
     /// <summary>Whether something may come in at a gap; what <see cref="InsertRequested"/> is there for may where null.</summary>
@@ -48,7 +50,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <inheritdoc/>
-    public TransferData? DataAt(double x, double y) => Reading(p => p.Core.Axes.In(x, y) is var (inX, inY) ? p.Porter.DataAt(inX, inY) : null);
+    public TransferData? DataAt(double x, double y) =>
+        Reading(p => p.Core.Axes.In(x, y) is var (inX, inY) ? p.Porter.DataAt(inX, inY) : null);
 
     /// <inheritdoc/>
     public Response HoverFromOutside(IEnumerable<string> types, bool hasFiles, double x, double y, double time) => Run(p =>

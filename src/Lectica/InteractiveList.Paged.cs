@@ -17,7 +17,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         ArgumentNullException.ThrowIfNull(source);
         if (_parts.Projection.ByItem is { } name)
-            throw new InvalidOperationException($"The list has {name}, which asks each item; a paged list has not read them all. Let the source do it, and set {name} to null.");
+            throw new InvalidOperationException(
+                $"The list has {name}, which asks each item; a paged list has not read them all. Let the source do it, " +
+                    $"and set {name} to null.");
         Set(p => p.Source.Show(source));
     }
 
@@ -41,11 +43,15 @@ public sealed partial class InteractiveList<TItem, TKey>
     public bool IsReading => Here.Pager.IsReading;
 
     /// <summary>
-    /// What is selected, as a command's target: how many, the items where they have been read, and in any case their condition and the items
-    /// page by page. It stays what it is when the selection changes.
+    /// What is selected, as a command's target: how many, the items where they have been read, and in any case their condition and the
+    /// items page by page. It stays what it is when the selection changes.
     /// </summary>
     public CommandTarget<TItem, TKey> Selected => Here.Teller.TargetOf(Selection.Items);
 
     /// <summary>A paged source could not be read. What it was for says so in its rows, and can be tried again there.</summary>
-    public event EventHandler<ReadFailedEventArgs>? ReadFailed { add => _parts.Events.ReadFailed += value; remove => _parts.Events.ReadFailed -= value; }
+    public event EventHandler<ReadFailedEventArgs>? ReadFailed
+    {
+        add => _parts.Events.ReadFailed += value; remove =>
+        _parts.Events.ReadFailed -= value;
+    }
 }

@@ -32,7 +32,8 @@ public static class InteractiveList
     /// <summary>A list over items with keys. Keys are unique and stay; a collection that reports its changes is followed live.</summary>
     /// <exception cref="DuplicateKeyException">Two items have one key.</exception>
     /// <exception cref="MissingKeyException">An item's key is null.</exception>
-    public static InteractiveList<TItem, TKey> Of<TItem, TKey>(IReadOnlyList<TItem> items, Func<TItem, TKey> keyOf, ListOptions? options = null)
+    public static InteractiveList<TItem, TKey> Of<TItem, TKey>(
+        IReadOnlyList<TItem> items, Func<TItem, TKey> keyOf, ListOptions? options = null)
         where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(items);
@@ -45,7 +46,8 @@ public static class InteractiveList
     /// A list whose items are still to come: it says so, until it is given some by
     /// <see cref="InteractiveList{TItem, TKey}.Show(IReadOnlyList{TItem})"/>.
     /// </summary>
-    public static InteractiveList<TItem, TKey> Awaiting<TItem, TKey>(Func<TItem, TKey> keyOf, ListOptions? options = null) where TKey : notnull
+    public static InteractiveList<TItem, TKey> Awaiting<TItem, TKey>(Func<TItem, TKey> keyOf, ListOptions? options = null)
+        where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(keyOf);
         return new(keyOf, null, options);
@@ -84,7 +86,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
 
     internal ListParts<TItem, TKey> Shell => _parts;
 
-    private Response Run(Func<ListParts<TItem, TKey>, Response> step) => _parts.Steps.Run(static (what, _) => what.step(what._parts), (step, _parts));
+    private Response Run(Func<ListParts<TItem, TKey>, Response> step) =>
+        _parts.Steps.Run(static (what, _) => what.step(what._parts), (step, _parts));
 
     private Response Run(TKey key, ActKind kind, Func<ListParts<TItem, TKey>, int, Response> step)
     {
@@ -93,7 +96,10 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     private Response Absent(ActKind kind, TKey key) =>
-        _parts.Core.Refuse(new Act(kind), new(RefusalKind.OutsideList, $"There is no item with the key '{_parts.Store.TextOf(key)}' in the list of {_parts.Store.Count}."));
+        _parts.Core.Refuse(
+        new Act(kind),
+            new(RefusalKind.OutsideList,
+                $"There is no item with the key '{_parts.Store.TextOf(key)}' in the list of {_parts.Store.Count}."));
 
     /// <inheritdoc/>
     public ListOptions Options { get; }
@@ -305,12 +311,13 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
-    /// How items lie in levels; null for a list without. Setting it reads the source anew. The index of an item is then its place in reading
-    /// order, everything expanded.
+    /// How items lie in levels; null for a list without. Setting it reads the source anew. The index of an item is then its place in
+    /// reading order, everything expanded.
     /// </summary>
     /// <exception cref="OutlineException">The items are no outline: a parent that is not there, a circle, an item below two. Nothing was
     /// changed.</exception>
-    /// <exception cref="InvalidOperationException">The list is paged, sorted, in sections or in tiles, or its items have no keys.</exception>
+    /// <exception cref="InvalidOperationException">The list is paged, sorted, in sections or in tiles, or its items have no
+    /// keys.</exception>
     public Outline<TItem, TKey>? Outline
     {
         get => Here.Arranger.Outline;
@@ -333,8 +340,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
-    /// The fields that rows show side by side, under headers that stay; none for rows that show their content. On a narrow list the last ones
-    /// give way. A press on a header sorts by it, where it can be; so do Enter and Space, when the keyboard has gone up to it.
+    /// The fields that rows show side by side, under headers that stay; none for rows that show their content. On a narrow list the last
+    /// ones give way. A press on a header sorts by it, where it can be; so do Enter and Space, when the keyboard has gone up to it.
     /// </summary>
     /// <exception cref="ArgumentException">Two have one name, one has none, or a width that cannot be. Nothing was changed.</exception>
     public ImmutableArray<Column<TItem>> Columns
@@ -344,8 +351,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
-    /// By which column the list is sorted; null for the source's order, or the app's own <see cref="SortBy"/>. Of a column without an order it
-    /// only says how the app has sorted its source.
+    /// By which column the list is sorted; null for the source's order, or the app's own <see cref="SortBy"/>. Of a column without an order
+    /// it only says how the app has sorted its source.
     /// </summary>
     /// <exception cref="ArgumentException">There is no such column.</exception>
     public ColumnSort? Sort
@@ -504,7 +511,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         [.. Here.Runner.Runs.Select(r => new RunningCommand<TKey>(r.Command.Id, r.Target.KeysRead(_parts.Store.Has)))];
 
     /// <summary>The keys of the collapsed sections.</summary>
-    public IEnumerable<string> CollapsedSections => [.. Here.Core.State.Showing.Sections.Select(s => s.Key).Where(_parts.Core.State.Showing.Collapsed.Contains)];
+    public IEnumerable<string> CollapsedSections =>
+        [.. Here.Core.State.Showing.Sections.Select(s => s.Key).Where(_parts.Core.State.Showing.Collapsed.Contains)];
 
     /// <summary>The number of items of a section that show, and whether all, some or none of those that can be are selected.</summary>
     /// <exception cref="ArgumentException">There is no such section.</exception>
@@ -519,7 +527,9 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
 
     /// <summary>The items that have a mark.</summary>
     /// <exception cref="ArgumentException">There is no such mark.</exception>
-    public ItemSet Marked(string name) => Here.Core.State.Marks.Sets.TryGetValue(name, out var set) ? set : throw new ArgumentException(_parts.Marker.NoMark(name).Reason, nameof(name));
+    public ItemSet Marked(string name) =>
+        Here.Core.State.Marks.Sets.TryGetValue(name, out var set) ? set
+        : throw new ArgumentException(_parts.Marker.NoMark(name).Reason, nameof(name));
 
     /// <summary>The state of a mark over items: off, mixed or on.</summary>
     public TriState MarkState(string name, ItemSet items)
@@ -545,8 +555,10 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
             Selected = isPaged ? _parts.Teller.KeysOf(state.Selection.Items) : Keys(state.Selection.Items),
             Cursor = state.Selection.Heading is { } heading ? $"heading:{heading}" : Text(state.Selection.Cursor),
             Anchor = Text(state.Selection.Anchor),
-            Marks = state.Declared.Marks.ToDictionary(m => m.Name, m => isPaged ? _parts.Teller.KeysOf(state.Marks.Sets[m.Name]) : Keys(state.Marks.Sets[m.Name])),
-            Open = state.Menu.IsOpen ? $"menu:{Text(state.Menu.Index)}" : state.Tray is { IsOpen: true } swipe ? $"tray:{swipe.Edge.ToString().ToLowerInvariant()}:{Text(swipe.Index)}" : null,
+            Marks = state.Declared.Marks.ToDictionary(
+                m => m.Name, m => isPaged ? _parts.Teller.KeysOf(state.Marks.Sets[m.Name]) : Keys(state.Marks.Sets[m.Name])),
+            Open = state.Menu.IsOpen ? $"menu:{Text(state.Menu.Index)}" : state.Tray is { IsOpen: true } swipe
+                ? $"tray:{swipe.Edge.ToString().ToLowerInvariant()}:{Text(swipe.Index)}" : null,
             Order = isPaged ? read : Keys(state.Showing.Rows.InOrder()),
             Source = isPaged ? read : Keys(Enumerable.Range(0, _parts.Store.Count)),
             Selecting = state.Selection.IsSelecting,

@@ -23,7 +23,9 @@ public sealed class ListCommand<TItem, TKey> : ICommand where TKey : notnull
     public ListCommand(InteractiveList<TItem, TKey> list, ActKind kind)
     {
         ArgumentNullException.ThrowIfNull(list);
-        if (!ActTraits.Of(kind).Sources.HasFlag(ActSources.Call)) throw new ArgumentException($"The act '{ActNames.Of(kind)}' needs a key press or a pointer, which no command has.", nameof(kind));
+        if (!ActTraits.Of(kind).Sources.HasFlag(ActSources.Call))
+            throw new ArgumentException(
+                $"The act '{ActNames.Of(kind)}' needs a key press or a pointer, which no command has.", nameof(kind));
         (_list, _kind) = (list, kind);
     }
 

@@ -51,7 +51,8 @@ public sealed class SelectionChangedEventArgs<TItem, TKey> : EventArgs
     private Func<ItemSet, TItem[]> _itemsOf;
     private TItem[]? _addedItems, _removedItems;
 
-    internal SelectionChangedEventArgs(ItemSet added, ItemSet removed, ItemSet selected, Act? act, string cause, TItem[]? departed, Func<ItemSet, TItem[]> itemsOf)
+    internal SelectionChangedEventArgs(
+        ItemSet added, ItemSet removed, ItemSet selected, Act? act, string cause, TItem[]? departed, Func<ItemSet, TItem[]> itemsOf)
     {
         (Added, Removed, Selected, Act, Cause, _removedItems, _itemsOf) = (added, removed, selected, act, cause, departed, itemsOf);
     }
@@ -138,7 +139,8 @@ public sealed class HapticEventArgs(HapticHint hint) : EventArgs
 }
 
 /// <summary>A command was done.</summary>
-public sealed class CommandRanEventArgs<TItem, TKey>(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, CommandResult result) : EventArgs
+public sealed class CommandRanEventArgs<TItem, TKey>(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, CommandResult result)
+    : EventArgs
 {
     /// <summary>The command.</summary>
     public Command<TItem, TKey> Command { get; } = command;
@@ -161,7 +163,8 @@ public sealed class CommandCancelledEventArgs<TItem, TKey>(Command<TItem, TKey> 
 }
 
 /// <summary>A command, or its inverse, threw an exception.</summary>
-public sealed class CommandFailedEventArgs<TItem, TKey>(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, Exception error) : EventArgs
+public sealed class CommandFailedEventArgs<TItem, TKey>(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, Exception error)
+    : EventArgs
 {
     /// <summary>The command.</summary>
     public Command<TItem, TKey> Command { get; } = command;
@@ -206,7 +209,8 @@ public sealed class ConfirmationEventArgs<TItem, TKey> : EventArgs
 }
 
 /// <summary>A mark changed.</summary>
-public sealed class MarkChangedEventArgs<TItem>(string name, ItemSet added, ItemSet removed, IReadOnlyList<TItem> addedItems, IReadOnlyList<TItem> removedItems, string cause) : EventArgs
+public sealed class MarkChangedEventArgs<TItem>(string name, ItemSet added, ItemSet removed, IReadOnlyList<TItem> addedItems,
+    IReadOnlyList<TItem> removedItems, string cause) : EventArgs
 {
     /// <summary>The mark's name.</summary>
     public string Name { get; } = name;
@@ -235,7 +239,8 @@ public sealed class AnnouncedEventArgs(string text) : EventArgs
 }
 
 /// <summary>A menu is to be shown.</summary>
-public sealed class MenuRequestedEventArgs<TItem, TKey>(ItemSet target, IReadOnlyList<TItem> items, TKey key, int index, double x, double y, Act act) : EventArgs
+public sealed class MenuRequestedEventArgs<TItem, TKey>(
+    ItemSet target, IReadOnlyList<TItem> items, TKey key, int index, double x, double y, Act act) : EventArgs
 {
     /// <summary>
     /// The items that it is for: the selection if the pressed item is in it, else that item; shown and enabled ones only.
@@ -262,7 +267,8 @@ public sealed class MenuRequestedEventArgs<TItem, TKey>(ItemSet target, IReadOnl
 }
 
 /// <summary>Items were dropped in another gap.</summary>
-public sealed class MoveRequestedEventArgs<TItem, TKey>(ItemSet moved, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap, string? section, Act act) : EventArgs
+public sealed class MoveRequestedEventArgs<TItem, TKey>(
+    ItemSet moved, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap, string? section, Act act) : EventArgs
 {
     /// <summary>The items, in their order.</summary>
     public ItemSet Moved { get; } = moved;
@@ -296,7 +302,8 @@ public sealed class MoveRequestedEventArgs<TItem, TKey>(ItemSet moved, IReadOnly
     public TItem? Parent { get; init; }
 
     /// <summary>
-    /// In an outline, where what is moved has all that is below it along: the items whose parent changes. In other lists all that are moved.
+    /// In an outline, where what is moved has all that is below it along: the items whose parent changes. In other lists all that are
+    /// moved.
     /// </summary>
     public IReadOnlyList<TItem> Tops { get; init; } = items;
 
@@ -321,7 +328,8 @@ public sealed class InsertRequestedEventArgs<TItem> : EventArgs
     private readonly Func<IReadOnlyList<TItem>, Response> _insert;
     private readonly Func<string, Response> _refuse;
 
-    internal InsertRequestedEventArgs(TransferData data, bool isDrop, string? section, Func<int> gap, Func<IReadOnlyList<TItem>, Response> insert, Func<string, Response> refuse) =>
+    internal InsertRequestedEventArgs(TransferData data, bool isDrop, string? section, Func<int> gap,
+        Func<IReadOnlyList<TItem>, Response> insert, Func<string, Response> refuse) =>
         (Data, IsDrop, Section, _gap, _insert, _refuse) = (data, isDrop, section, gap, insert, refuse);
 
     /// <summary>What came.</summary>
@@ -359,7 +367,8 @@ public sealed class InsertRequestedEventArgs<TItem> : EventArgs
 }
 
 /// <summary>Items were moved in the source.</summary>
-public sealed class MovedEventArgs<TItem, TKey>(IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, ItemSet landed, string? section, Act act) : EventArgs
+public sealed class MovedEventArgs<TItem, TKey>(
+    IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, ItemSet landed, string? section, Act act) : EventArgs
 {
     /// <summary>The items, in their order now.</summary>
     public IReadOnlyList<TItem> Items { get; } = items;

@@ -24,7 +24,8 @@ public enum TransferKind
 /// <param name="Keys">Their keys.</param>
 /// <param name="Gap">The gap of the other list: just before the item of that index, or at the end.</param>
 /// <param name="Section">The section there, by key; null in a list without.</param>
-public sealed record Transfer<TItem, TKey>(InteractiveList<TItem, TKey> From, InteractiveList<TItem, TKey> To, IReadOnlyList<TItem> Items, IReadOnlyList<TKey> Keys, int Gap, string? Section) where TKey : notnull;
+public sealed record Transfer<TItem, TKey>(InteractiveList<TItem, TKey> From, InteractiveList<TItem, TKey> To, IReadOnlyList<TItem> Items,
+    IReadOnlyList<TKey> Keys, int Gap, string? Section) where TKey : notnull;
 
 /// <summary>Where a list's viewport is, counted alike for all lists of a group.</summary>
 /// <param name="Left">Its left edge, px.</param>
@@ -87,7 +88,8 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(from);
         ArgumentNullException.ThrowIfNull(keys);
-        if (ReferenceEquals(from, to) || !Lists.Contains(from) || !Lists.Contains(to)) throw new ArgumentException("Both lists must be of the group, and two.", nameof(to));
+        if (ReferenceEquals(from, to) || !Lists.Contains(from) || !Lists.Contains(to))
+            throw new ArgumentException("Both lists must be of the group, and two.", nameof(to));
         TKey[] wanted = [.. keys];
         return from.Shell.Steps.Run(_ => from.Shell.Transfers.Send(to.Shell.Transfers, wanted, section));
     }
@@ -110,7 +112,8 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
                 // On the screen they lie beside one another, whichever way each of them runs.
                 var (onX, onY) = from.Core.Axes.Out(x, y);
                 var (inX, inY) = core.Axes.In(own.Left + onX - left, own.Top + onY - top);
-                if (inX >= 0 && inY >= 0 && inX < core.Viewport.Width && inY < core.Viewport.Height) return (list.Shell.Transfers, inX, inY);
+                if (inX >= 0 && inY >= 0 && inX < core.Viewport.Width && inY < core.Viewport.Height)
+                    return (list.Shell.Transfers, inX, inY);
             }
             return null;
         }
@@ -121,6 +124,7 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
             return decide(new(ListOf(from), ListOf(to), from.ItemsOf(items), from.KeysOf(items), gap.Index, to.SectionOf(gap)));
         }
 
-        private InteractiveList<TItem, TKey> ListOf(Transfers<TItem, TKey> member) => group._members.First(m => m.List.Shell.Transfers == member).List;
+        private InteractiveList<TItem, TKey> ListOf(Transfers<TItem, TKey> member) =>
+            group._members.First(m => m.List.Shell.Transfers == member).List;
     }
 }

@@ -35,7 +35,9 @@ public sealed record ListOptions
     /// <summary>What gestures mean.</summary>
     public GestureTable Gestures { get; init; } = GestureTable.Default;
 
-    /// <summary>What keys mean. In tiles arrows go in both directions, in a strip along it: see <see cref="KeyTable.InTiles"/> and <see cref="KeyTable.InStrip"/>.</summary>
+    /// <summary>
+    /// What keys mean. In tiles arrows go in both directions, in a strip along it: see <see cref="KeyTable.InTiles"/> and <see cref="KeyTable.InStrip"/>.
+    /// </summary>
     public KeyTable Keys
     {
         get => Layout switch { Tiles => _keysLaid ??= _keys.InTiles(), Strip => _keysLaid ??= _keys.InStrip(), _ => _keys };
@@ -50,7 +52,8 @@ public sealed record ListOptions
     }
 
     /// <summary>Which key is Mod.</summary>
-    public ModKey ModKey { get; init; } = OperatingSystem.IsMacOS() || OperatingSystem.IsIOS() || OperatingSystem.IsMacCatalyst() ? ModKey.Meta : ModKey.Ctrl;
+    public ModKey ModKey { get; init; } = OperatingSystem.IsMacOS() || OperatingSystem.IsIOS() || OperatingSystem.IsMacCatalyst()
+        ? ModKey.Meta : ModKey.Ctrl;
 
     /// <summary>The limits of recognition and of swiping and dragging.</summary>
     public Thresholds Thresholds { get; init; } = Thresholds.Default;
@@ -85,8 +88,8 @@ public sealed record ListOptions
     public bool MayMove { get; init; }
 
     /// <summary>
-    /// How far each level of an outline is indented, px; all levels together take a third of the width at most. A drag to the side by as much
-    /// goes one level in or out.
+    /// How far each level of an outline is indented, px; all levels together take a third of the width at most. A drag to the side by as
+    /// much goes one level in or out.
     /// </summary>
     public double Indent { get; init; } = 24;
 
@@ -97,8 +100,8 @@ public sealed record ListOptions
     public bool ClipboardInMenu { get; init; } = true;
 
     /// <summary>
-    /// Whether a mouse drags rows out of the list too, into other programs, where the app gives something of its items: the drag is then the
-    /// system's, and looks as the system has it.
+    /// Whether a mouse drags rows out of the list too, into other programs, where the app gives something of its items: the drag is then
+    /// the system's, and looks as the system has it.
     /// </summary>
     public bool DragsOut { get; init; }
 
@@ -198,27 +201,39 @@ public sealed record ListOptions
     public void Validate()
     {
         _ = Policy;
-        if (Limit < 1) throw new ArgumentOutOfRangeException(nameof(Limit), Limit, "A limit is at least 1; for no selection there is mode none.");
-        if (!IsHeight(HeadingHeight)) throw new ArgumentOutOfRangeException(nameof(HeadingHeight), HeadingHeight, $"A heading is higher than 0 px, and {HighestRow} px at most.");
-        if (!IsHeight(NoticeHeight)) throw new ArgumentOutOfRangeException(nameof(NoticeHeight), NoticeHeight, $"A notice is higher than 0 px, and {HighestRow} px at most.");
+        if (Limit < 1)
+            throw new ArgumentOutOfRangeException(nameof(Limit), Limit, "A limit is at least 1; for no selection there is mode none.");
+        if (!IsHeight(HeadingHeight))
+            throw new ArgumentOutOfRangeException(
+                nameof(HeadingHeight), HeadingHeight, $"A heading is higher than 0 px, and {HighestRow} px at most.");
+        if (!IsHeight(NoticeHeight))
+            throw new ArgumentOutOfRangeException(
+                nameof(NoticeHeight), NoticeHeight, $"A notice is higher than 0 px, and {HighestRow} px at most.");
         if (!(NarrowWidth >= 0)) throw new ArgumentOutOfRangeException(nameof(NarrowWidth), NarrowWidth, "A list is 0 px wide or more.");
         if (!(SheetWidth >= 0)) throw new ArgumentOutOfRangeException(nameof(SheetWidth), SheetWidth, "A window is 0 px wide or more.");
-        if (!IsHeight(RowHeight)) throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, $"A row is higher than 0 px, and {HighestRow} px at most.");
+        if (!IsHeight(RowHeight))
+            throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, $"A row is higher than 0 px, and {HighestRow} px at most.");
         if (!(Viewport.Width > 0) || !(Viewport.Height > 0) || !double.IsFinite(Viewport.Width) || !double.IsFinite(Viewport.Height))
             throw new ArgumentOutOfRangeException(nameof(Viewport), Viewport, "A viewport is wider and higher than 0 px.");
-        if (!(Overscan >= 0) || !double.IsFinite(Overscan)) throw new ArgumentOutOfRangeException(nameof(Overscan), Overscan, "Rows are drawn 0 px or more beyond the viewport.");
+        if (!(Overscan >= 0) || !double.IsFinite(Overscan))
+            throw new ArgumentOutOfRangeException(nameof(Overscan), Overscan, "Rows are drawn 0 px or more beyond the viewport.");
         if (!(MoreWithin >= 0)) throw new ArgumentOutOfRangeException(nameof(MoreWithin), MoreWithin, "The end comes within 0 px or more.");
         if (PageSize is < 1 or > 10_000) throw new ArgumentOutOfRangeException(nameof(PageSize), PageSize, "A page has 1 to 10,000 items.");
-        if (PagesKept is < 2 or > 10_000) throw new ArgumentOutOfRangeException(nameof(PagesKept), PagesKept, "2 to 10,000 pages are kept.");
+        if (PagesKept is < 2 or > 10_000)
+            throw new ArgumentOutOfRangeException(nameof(PagesKept), PagesKept, "2 to 10,000 pages are kept.");
         Thresholds.Validate();
         Gestures.Validate();
         Keys.Validate();
         if (Layout.WhyNot(Viewport.Width) is { } why) throw new ArgumentOutOfRangeException(nameof(Layout), Layout, why);
         if (Layout is Tiles && Keys.Rules.Any(r => r.Acts.Contains(ActKind.MovePart)))
-            throw new ArgumentOutOfRangeException(nameof(Layout), Layout, $"The key table '{Keys.Name}' goes from part to part by keys that go from tile to tile here: give another, such as KeyTable.Moving.");
+            throw new ArgumentOutOfRangeException(nameof(Layout), Layout,
+                $"The key table '{Keys.Name}' goes from part to part by keys that go from tile to tile here: give another, such as " +
+                    $"KeyTable.Moving.");
         if (UndoDepth < 0) throw new ArgumentOutOfRangeException(nameof(UndoDepth), UndoDepth, "A history holds 0 steps or more.");
-        if (!(NoticeTime > 0) || double.IsNaN(NoticeTime)) throw new ArgumentOutOfRangeException(nameof(NoticeTime), NoticeTime, "A notice shows longer than 0 ms.");
-        if (!(Parts.Width >= 24)) throw new ArgumentOutOfRangeException(nameof(Parts), Parts.Width, "A part is at least 24 px wide (WCAG 2.5.8).");
+        if (!(NoticeTime > 0) || double.IsNaN(NoticeTime))
+            throw new ArgumentOutOfRangeException(nameof(NoticeTime), NoticeTime, "A notice shows longer than 0 ms.");
+        if (!(Parts.Width >= 24))
+            throw new ArgumentOutOfRangeException(nameof(Parts), Parts.Width, "A part is at least 24 px wide (WCAG 2.5.8).");
     }
 
     /// <summary>Whether a row may be so high, px.</summary>

@@ -35,7 +35,8 @@ public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : n
     public bool IsPending => _pendingAt >= 0;
 
     /// <summary>What it says.</summary>
-    public RowContent Content => IsPending ? new(_list.Options.Phrases.RowLoading) : _list.IndexOf(Key) is >= 0 and var index ? _list.ContentAt(index) : default;
+    public RowContent Content =>
+        IsPending ? new(_list.Options.Phrases.RowLoading) : _list.IndexOf(Key) is >= 0 and var index ? _list.ContentAt(index) : default;
 
     /// <summary>Whether it is enabled.</summary>
     public bool IsEnabled => _look.IsEnabled;
@@ -61,7 +62,8 @@ public sealed class ListRow<TItem, TKey> : INotifyPropertyChanged where TKey : n
             if (value == _look.IsSelected) return;
             if (IsPending)
             {
-                Answer(_list.DoAt(!_list.Options.Policy.SelectsMany && value ? Acts.ActKind.Select : Acts.ActKind.Toggle, _pendingAt), nameof(IsSelected));
+                Answer(_list.DoAt(!_list.Options.Policy.SelectsMany && value ? Acts.ActKind.Select : Acts.ActKind.Toggle, _pendingAt),
+                    nameof(IsSelected));
                 return;
             }
             Answer(!_list.Options.Policy.SelectsMany && value ? _list.Select(Key) : _list.Toggle(Key), nameof(IsSelected));

@@ -10,7 +10,8 @@ namespace Lectica;
 /// A section for an items-control that groups: its heading, and its rows. As a sequence it is its rows, which are none while it is
 /// collapsed. What can be set is set both ways.
 /// </summary>
-public sealed class ListSection<TItem, TKey> : IEnumerable<ListRow<TItem, TKey>>, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable where TKey : notnull
+public sealed class ListSection<TItem, TKey>
+    : IEnumerable<ListRow<TItem, TKey>>, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable where TKey : notnull
 {
     private readonly InteractiveList<TItem, TKey> _list;
     private (string Title, int Count, TriState State, bool IsCollapsed) _look;
@@ -106,7 +107,8 @@ public sealed class ListSection<TItem, TKey> : IEnumerable<ListRow<TItem, TKey>>
 /// The sections with a heading as an observable list, for an items-control that groups; none in a list without sections. Dispose of it with
 /// the control. A section that came or went is reported as such, of more a reset.
 /// </summary>
-public sealed class SectionCollection<TItem, TKey> : IReadOnlyList<ListSection<TItem, TKey>>, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable where TKey : notnull
+public sealed class SectionCollection<TItem, TKey>
+    : IReadOnlyList<ListSection<TItem, TKey>>, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable where TKey : notnull
 {
     private readonly InteractiveList<TItem, TKey> _list;
     private readonly List<ListSection<TItem, TKey>> _sections = [];
@@ -157,7 +159,8 @@ public sealed class SectionCollection<TItem, TKey> : IReadOnlyList<ListSection<T
         CollectionChanged?.Invoke(this, (gone, come) switch
         {
             ([var one], []) when keepsOrder => new(NotifyCollectionChangedAction.Remove, one, goneAt),
-            ([], [var key]) when keepsOrder && Array.IndexOf(now, key) is var at => new(NotifyCollectionChangedAction.Add, _sections[at], at),
+            ([], [var key]) when keepsOrder && Array.IndexOf(now, key) is var at =>
+                new(NotifyCollectionChangedAction.Add, _sections[at], at),
             _ => new(NotifyCollectionChangedAction.Reset),
         });
         foreach (var section in gone) section.Dispose();

@@ -6,8 +6,8 @@ namespace Lectica;
 
 /// <summary>
 /// What a list remembers over a reload or until another day, by key: what is selected, the marks that it keeps, the order in which items
-/// were put, which sections are collapsed and which branches expanded, anchor and cursor, whether taps toggle, and the first row on show. The published schema of its
-/// JSON is docs/schemas/snapshot.schema.json.
+/// were put, which sections are collapsed and which branches expanded, anchor and cursor, whether taps toggle, and the first row on show.
+/// The published schema of its JSON is docs/schemas/snapshot.schema.json.
 /// </summary>
 public sealed record ListSnapshot
 {
@@ -79,13 +79,18 @@ public sealed record ListSnapshot
         ArgumentNullException.ThrowIfNull(json);
         try
         {
-            var snapshot = JsonSerializer.Deserialize(json, SnapshotJson.Default.ListSnapshot) ?? throw new FormatException("A snapshot is a JSON object, not null.");
+            var snapshot = JsonSerializer.Deserialize(json, SnapshotJson.Default.ListSnapshot)
+                ?? throw new FormatException("A snapshot is a JSON object, not null.");
             if (snapshot.Version != CurrentVersion)
                 throw new FormatException($"The snapshot is of version {snapshot.Version}; this library reads version {CurrentVersion}.");
-            if (snapshot.Selected is null || snapshot.Selected.Contains(null!)) throw new FormatException("'selected' must be a list of keys.");
-            if (snapshot.Meant is { } meant && (meant.Terms is null || meant.Terms.Any(t => t is null || (t.Key is null ? 0 : 1) + (t.From is null || t.To is null ? 0 : 1) + (t.Section is null ? 0 : 1) != 1)))
+            if (snapshot.Selected is null || snapshot.Selected.Contains(null!))
+                throw new FormatException("'selected' must be a list of keys.");
+            if (snapshot.Meant is { } meant
+                && (meant.Terms is null || meant.Terms.Any(t =>
+                t is null || (t.Key is null ? 0 : 1) + (t.From is null || t.To is null ? 0 : 1) + (t.Section is null ? 0 : 1) != 1)))
                 throw new FormatException("'meant' must have terms, each with a key, with from and to, or with a section.");
-            if (snapshot.Marks?.Any(m => m.Value is null || m.Value.Contains(null!)) == true) throw new FormatException("'marks' must give a list of keys for each mark.");
+            if (snapshot.Marks?.Any(m => m.Value is null || m.Value.Contains(null!)) == true)
+                throw new FormatException("'marks' must give a list of keys for each mark.");
             if (snapshot.Order?.Contains(null!) == true) throw new FormatException("'order' must be a list of keys.");
             if (snapshot.Expanded?.Contains(null!) == true) throw new FormatException("'expanded' must be a list of keys.");
             if (!double.IsFinite(snapshot.FirstRowOffset)) throw new FormatException("'firstRowOffset' must be a finite number of px.");
@@ -93,7 +98,9 @@ public sealed record ListSnapshot
         }
         catch (JsonException e)
         {
-            throw new FormatException($"Not a snapshot: at line {e.LineNumber + 1}, column {e.BytePositionInLine + 1}: {e.Message.Split(" Path:")[0].Split(" LineNumber:")[0]}", e);
+            throw new FormatException(
+                $"Not a snapshot: " +
+                    $"at line {e.LineNumber + 1}, column {e.BytePositionInLine + 1}: {e.Message.Split(" Path:")[0].Split(" LineNumber:")[0]}", e);
         }
     }
 }
@@ -109,7 +116,8 @@ public sealed record SnapshotMeaning([property: JsonRequired] bool All, [propert
 /// <param name="From">The key of the first item of an interval.</param>
 /// <param name="To">The key of its last one.</param>
 /// <param name="Section">The key of a section.</param>
-public sealed record SnapshotTerm([property: JsonRequired] bool In, string? Key = null, string? From = null, string? To = null, string? Section = null);
+public sealed record SnapshotTerm(
+    [property: JsonRequired] bool In, string? Key = null, string? From = null, string? To = null, string? Section = null);
 
 /// <summary>What became of a snapshot that was restored.</summary>
 /// <param name="MissingKeys">The keys of selected items that are not in the list any more, in the snapshot's order.</param>
@@ -117,7 +125,8 @@ public sealed record SnapshotTerm([property: JsonRequired] bool In, string? Key 
 /// <param name="OrderRefusal">Why the order was not restored, or null: such as a source that cannot be written.</param>
 public sealed record RestoreReport(IReadOnlyList<string> MissingKeys, Acts.Refusal? Refusal, Acts.Refusal? OrderRefusal = null);
 
-[JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase, DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+[JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
+    DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, WriteIndented = true, NewLine = "\n")]
 [JsonSerializable(typeof(ListSnapshot))]
 internal sealed partial class SnapshotJson : JsonSerializerContext;

@@ -3,7 +3,9 @@ namespace Lectica;
 /// <summary>Makes outlines.</summary>
 public static class Outline
 {
-    /// <summary>Each item names the one that it lies below by key; null on the first level. The source lists all items, in any order.</summary>
+    /// <summary>
+    /// Each item names the one that it lies below by key; null on the first level. The source lists all items, in any order.
+    /// </summary>
     public static Outline<TItem, TKey> ByParent<TItem, TKey>(Func<TItem, TKey?> parentOf) where TKey : class
     {
         ArgumentNullException.ThrowIfNull(parentOf);
@@ -26,8 +28,8 @@ public static class Outline
     }
 
     /// <summary>
-    /// Each item has its children, in their order; null or none for a leaf. The source lists the items of the first level. Lists of children
-    /// that report their changes are followed live.
+    /// Each item has its children, in their order; null or none for a leaf. The source lists the items of the first level. Lists of
+    /// children that report their changes are followed live.
     /// </summary>
     public static Outline<TItem, TKey> ByChildren<TItem, TKey>(Func<TItem, IReadOnlyList<TItem>?> childrenOf) where TKey : notnull
     {
@@ -58,25 +60,27 @@ public sealed record Outline<TItem, TKey> where TKey : notnull
     public int OpenLevels { get; init; } = 1;
 
     /// <summary>
-    /// Changes an item so that it lies below another, or on the first level for null: for items that are moved where they name their parent.
-    /// Where null, they move only among those that lie below the same one, unless the app listens to <c>MoveRequested</c>.
+    /// Changes an item so that it lies below another, or on the first level for null: for items that are moved where they name their
+    /// parent. Where null, they move only among those that lie below the same one, unless the app listens to <c>MoveRequested</c>.
     /// </summary>
     public Action<TItem, TItem?>? Assign { get; init; }
 
     /// <summary>
-    /// Whether what lies below an item must still be read. Such an item can be expanded though nothing is below it yet; then it is asked for.
-    /// Asked when an item comes in, and again when it changes.
+    /// Whether what lies below an item must still be read. Such an item can be expanded though nothing is below it yet; then it is asked
+    /// for. Asked when an item comes in, and again when it changes.
     /// </summary>
     public Func<TItem, bool>? HasUnread { get; init; }
 
     /// <summary>
-    /// Reads what lies below an item: the app puts it into its source, or into the item's children, and the item has nothing unread any more.
-    /// Called when such an item is expanded, once at a time. Where it fails the item says so, and expanding it again tries again.
+    /// Reads what lies below an item: the app puts it into its source, or into the item's children, and the item has nothing unread any
+    /// more. Called when such an item is expanded, once at a time. Where it fails the item says so, and expanding it again tries again.
     /// </summary>
     public Func<TItem, CancellationToken, Task>? ReadBelow { get; init; }
 }
 
-/// <summary>Items do not make an outline: one lies below an item that is not there, below itself, or below two; or its children could not be told.</summary>
+/// <summary>
+/// Items do not make an outline: one lies below an item that is not there, below itself, or below two; or its children could not be told.
+/// </summary>
 public sealed class OutlineException : Exception
 {
     internal OutlineException(object? key, string message, Exception? inner = null) : base(message, inner) => Key = key;

@@ -54,7 +54,8 @@ public sealed record Phrases
         MarkedBy = (mark, n, mine) => n == 0 ? mark : $"{mark}: {n}{(mine ? ", auch von dir" : "")}",
         RowLoading = "Wird geladen …",
         StoreFailed = why => $"Speichern fehlgeschlagen: {why}",
-        AskUnseen = (deed, canUndo) => $"{deed}, auch solche, die noch nicht zu sehen waren.{(canUndo ? "" : " Das lässt sich nicht zurücknehmen.")} Fortfahren?",
+        AskUnseen = (deed, canUndo) =>
+            $"{deed}, auch solche, die noch nicht zu sehen waren.{(canUndo ? "" : " Das lässt sich nicht zurücknehmen.")} Fortfahren?",
         ReadFailed = why => $"Lesen fehlgeschlagen: {why}",
         MoreToCome = "Es gibt mehr",
         MoreLoading = "Mehr wird geladen …",
@@ -91,14 +92,20 @@ public sealed record Phrases
         MoreCommands = "Weitere Befehle",
         Back = "Zurück",
         Undo = "Rückgängig",
-        Grabbed = (what, place, of) => $"{what} aufgenommen, Platz {place} von {of}. Pfeiltasten wählen den Platz, Eingabe legt ab, Escape legt zurück",
+        Grabbed = (what, place, of) =>
+            $"{what} aufgenommen, Platz {place} von {of}. Pfeiltasten wählen den Platz, Eingabe legt ab, Escape legt zurück",
         MovedTo = (place, of, section) => $"An Platz {place} von {of}{(section is null ? "" : $" in {section}")}",
         CannotDrop = (place, of, section) => $"Platz {place} von {of}{(section is null ? "" : $" in {section}")}: hier nicht möglich",
         Dropped = (place, of, section) => $"Abgelegt an Platz {place} von {of}{(section is null ? "" : $" in {section}")}",
         DroppedBack = "Zurückgelegt",
         SectionExpanded = (title, n) => $"{title} aufgeklappt, {(n == 1 ? "1 Element" : $"{n} Elemente")}",
         SectionCollapsed = title => $"{title} zugeklappt",
-        Sorted = (column, down) => down switch { null => "Nicht mehr sortiert", false => $"Nach {column} aufsteigend sortiert", _ => $"Nach {column} absteigend sortiert" },
+        Sorted = (column, down) => down switch
+        {
+            null => "Nicht mehr sortiert",
+            false => $"Nach {column} aufsteigend sortiert",
+            _ => $"Nach {column} absteigend sortiert",
+        },
         BranchExpanded = (name, n) => $"{name} aufgeklappt, {(n == 1 ? "1 Element" : $"{n} Elemente")}",
         BranchCollapsed = name => $"{name} zugeklappt",
         BranchLoading = name => $"{name} wird geladen",
@@ -120,7 +127,8 @@ public sealed record Phrases
     }
 
     /// <summary>How many items are selected now.</summary>
-    public Func<int, string> Selected { get; init; } = n => n switch { 0 => "Nothing selected", 1 => "1 item selected", _ => $"{n} items selected" };
+    public Func<int, string> Selected { get; init; } =
+        n => n switch { 0 => "Nothing selected", 1 => "1 item selected", _ => $"{n} items selected" };
 
     /// <summary>
     /// What became of the selection, where more than the item at the cursor changed: so many came in, so many left, and so many are
@@ -172,8 +180,11 @@ public sealed record Phrases
     /// <summary>Offers to try again what has failed.</summary>
     public string Retry { get; init; } = "Try again";
 
-    /// <summary>A mark that many people share, given its label, how many have put it on, and whether whoever looks at it is among them.</summary>
-    public Func<string, int, bool, string> MarkedBy { get; init; } = (mark, n, mine) => n == 0 ? mark : $"{mark} by {n}{(mine ? ", by you" : "")}";
+    /// <summary>
+    /// A mark that many people share, given its label, how many have put it on, and whether whoever looks at it is among them.
+    /// </summary>
+    public Func<string, int, bool, string> MarkedBy { get; init; } =
+        (mark, n, mine) => n == 0 ? mark : $"{mark} by {n}{(mine ? ", by you" : "")}";
 
     /// <summary>A row whose item is still being read.</summary>
     public string RowLoading { get; init; } = "Loading …";
@@ -185,7 +196,8 @@ public sealed record Phrases
     /// What is asked before items are changed that have not all been shown: given what would be done, with how many, and whether it can be
     /// taken back.
     /// </summary>
-    public Func<string, bool, string> AskUnseen { get; init; } = (deed, canUndo) => $"{deed}, including some that you have not seen.{(canUndo ? "" : " This cannot be undone.")} Go on?";
+    public Func<string, bool, string> AskUnseen { get; init; } =
+        (deed, canUndo) => $"{deed}, including some that you have not seen.{(canUndo ? "" : " This cannot be undone.")} Go on?";
 
     /// <summary>What could not be read of a source, given its own words.</summary>
     public Func<string, string> ReadFailed { get; init; } = why => $"Could not be read: {why}";
@@ -206,7 +218,8 @@ public sealed record Phrases
     public Func<string, string> CancelCommand { get; init; } = command => $"Cancel {command}";
 
     /// <summary>A command that takes time has begun, for so many items; 0 for the whole list.</summary>
-    public Func<string, int, string> CommandBegan { get; init; } = (command, n) => n > 1 ? $"{command}: {n} items, under way" : $"{command} is under way";
+    public Func<string, int, string> CommandBegan { get; init; } =
+        (command, n) => n > 1 ? $"{command}: {n} items, under way" : $"{command} is under way";
 
     /// <summary>How many hundredths of a command are done.</summary>
     public Func<string, int, string> CommandProgress { get; init; } = (command, percent) => $"{command}: {percent} %";
@@ -218,13 +231,15 @@ public sealed record Phrases
     public Func<string, string> CommandFailed { get; init; } = command => $"{command} has failed";
 
     /// <summary>What is being done to a row, and how many hundredths of it are done; null where that is not known.</summary>
-    public Func<string, int?, string> Busy { get; init; } = (command, percent) => percent is null ? $"{command} is under way" : $"{command} is under way, {percent} %";
+    public Func<string, int?, string> Busy { get; init; } =
+        (command, percent) => percent is null ? $"{command} is under way" : $"{command} is under way, {percent} %";
 
     /// <summary>What a choice field shows while there is no value.</summary>
     public string Choose { get; init; } = "Choose …";
 
     /// <summary>A mark was put on or off for so many items.</summary>
-    public Func<string, int, bool, string> Marked { get; init; } = (mark, n, on) => $"{mark}: {(n == 1 ? "1 item" : $"{n} items")} {(on ? "on" : "off")}";
+    public Func<string, int, bool, string> Marked { get; init; } =
+        (mark, n, on) => $"{mark}: {(n == 1 ? "1 item" : $"{n} items")} {(on ? "on" : "off")}";
 
     /// <summary>So many items were moved.</summary>
     public Func<int, string> Moved { get; init; } = n => n == 1 ? "Moved" : $"{n} items moved";
@@ -293,16 +308,20 @@ public sealed record Phrases
     public Func<int, string> Items { get; init; } = n => n == 1 ? "1 item" : $"{n} items";
 
     /// <summary>Items of that name were taken up, from a place of so many.</summary>
-    public Func<string, int, int, string> Grabbed { get; init; } = (what, place, of) => $"{what} taken up, place {place} of {of}. Arrow keys choose the place, Enter drops, Escape puts back";
+    public Func<string, int, int, string> Grabbed { get; init; } =
+        (what, place, of) => $"{what} taken up, place {place} of {of}. Arrow keys choose the place, Enter drops, Escape puts back";
 
     /// <summary>What is taken up was moved to a place of so many, of a section where there are any.</summary>
-    public Func<int, int, string?, string> MovedTo { get; init; } = (place, of, section) => $"Moved to place {place} of {of}{(section is null ? "" : $" in {section}")}";
+    public Func<int, int, string?, string> MovedTo { get; init; } =
+        (place, of, section) => $"Moved to place {place} of {of}{(section is null ? "" : $" in {section}")}";
 
     /// <summary>The same, where it cannot be dropped.</summary>
-    public Func<int, int, string?, string> CannotDrop { get; init; } = (place, of, section) => $"Place {place} of {of}{(section is null ? "" : $" in {section}")}: cannot be dropped here";
+    public Func<int, int, string?, string> CannotDrop { get; init; } =
+        (place, of, section) => $"Place {place} of {of}{(section is null ? "" : $" in {section}")}: cannot be dropped here";
 
     /// <summary>It was dropped there.</summary>
-    public Func<int, int, string?, string> Dropped { get; init; } = (place, of, section) => $"Dropped at place {place} of {of}{(section is null ? "" : $" in {section}")}";
+    public Func<int, int, string?, string> Dropped { get; init; } =
+        (place, of, section) => $"Dropped at place {place} of {of}{(section is null ? "" : $" in {section}")}";
 
     /// <summary>It was put back.</summary>
     public string DroppedBack { get; init; } = "Put back";
@@ -314,13 +333,15 @@ public sealed record Phrases
     public Func<string, string> Redone { get; init; } = step => $"Redone: {step}";
 
     /// <summary>A section was expanded; it has so many items.</summary>
-    public Func<string, int, string> SectionExpanded { get; init; } = (title, n) => $"{title} expanded, {(n == 1 ? "1 item" : $"{n} items")}";
+    public Func<string, int, string> SectionExpanded { get; init; } =
+        (title, n) => $"{title} expanded, {(n == 1 ? "1 item" : $"{n} items")}";
 
     /// <summary>A section was collapsed.</summary>
     public Func<string, string> SectionCollapsed { get; init; } = title => $"{title} collapsed";
 
     /// <summary>The list has been sorted, given the column's label, and whether it goes down; null for the source's own order.</summary>
-    public Func<string, bool?, string> Sorted { get; init; } = (column, down) => down switch { null => "No longer sorted", false => $"Sorted by {column}, up", _ => $"Sorted by {column}, down" };
+    public Func<string, bool?, string> Sorted { get; init; } =
+        (column, down) => down switch { null => "No longer sorted", false => $"Sorted by {column}, up", _ => $"Sorted by {column}, down" };
 
     /// <summary>A branch of an outline has expanded, given its name and how many items are right below it.</summary>
     public Func<string, int, string> BranchExpanded { get; init; } = (name, n) => $"{name} expanded, {(n == 1 ? "1 item" : $"{n} items")}";

@@ -11,7 +11,8 @@ namespace Lectica;
 /// in its place. Of rows that others stand in the place of it is reported one by one, up to 64 of them; of all else that is more than one
 /// row, a reset is reported.
 /// </summary>
-public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TKey>>, IList, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable
+public sealed class RowCollection<TItem, TKey>
+    : IReadOnlyList<ListRow<TItem, TKey>>, IList, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable
     where TKey : notnull
 {
     // More rows at once than this are looked at anew sooner than one by one.
@@ -119,7 +120,8 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
         {
             _ordered = null;
             var isTold = _isInSourceOrder && wasInSourceOrder ? TellOne(old, _members, edits)
-                : !_isInSourceOrder && !wasInSourceOrder && order is not null ? TellOneByOrder(order, Ordered, edits) : old.IsEmpty && _members.IsEmpty;
+                : !_isInSourceOrder && !wasInSourceOrder && order is not null ? TellOneByOrder(order, Ordered, edits)
+                : old.IsEmpty && _members.IsEmpty;
             if (!isTold) Tell(new(NotifyCollectionChangedAction.Reset), true);
         }
         if (_waiting.Count > 0) LookAtWaiting(edits);
@@ -158,18 +160,22 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
         if (was.Length != become.Length) return false;
         if (was.Length <= Few && !was.ContainsAny(become))
         {
-            ListRow<TItem, TKey>[] gone = [.. was.ToArray().Select((index, i) => index >= 0 ? RowAt(index) : RowOf(LeaverOf(edits[0].Left, old[start + i])))];
+            ListRow<TItem, TKey>[] gone =
+                [.. was.ToArray().Select((index, i) => index >= 0 ? RowAt(index) : RowOf(LeaverOf(edits[0].Left, old[start + i])))];
             TellReplaced(gone, become.ToArray(), start);
             return true;
         }
         var last = was.Length - 1;
-        if (was[0] == become[last] && was[1..].SequenceEqual(become[..last])) Tell(new(NotifyCollectionChangedAction.Move, RowAt(was[0]), start + last, start), false);
-        else if (was[last] == become[0] && was[..last].SequenceEqual(become[1..])) Tell(new(NotifyCollectionChangedAction.Move, RowAt(was[last]), start, start + last), false);
+        if (was[0] == become[last] && was[1..].SequenceEqual(become[..last]))
+            Tell(new(NotifyCollectionChangedAction.Move, RowAt(was[0]), start + last, start), false);
+        else if (was[last] == become[0] && was[..last].SequenceEqual(become[1..]))
+            Tell(new(NotifyCollectionChangedAction.Move, RowAt(was[last]), start, start + last), false);
         else return false;
         return true;
     }
 
-    private static Departed<TItem, TKey> LeaverOf(IReadOnlyList<Departed<TItem, TKey>> left, int index) => left.First(l => l.Index == index);
+    private static Departed<TItem, TKey> LeaverOf(IReadOnlyList<Departed<TItem, TKey>> left, int index) =>
+        left.First(l => l.Index == index);
 
     private ListRow<TItem, TKey> RowOf(Departed<TItem, TKey> leaver) => RowOf(leaver.Item, leaver.Key, -1);
 
@@ -215,7 +221,8 @@ public sealed class RowCollection<TItem, TKey> : IReadOnlyList<ListRow<TItem, TK
         if (hid.Count + (gone is null ? 0 : 1) > 1 || shows.Count > 1) return false;
         if (hid.Count == 1) (gone, goneAt) = (RowAt(hid.Nth(0)), followed.Rank(hid.Nth(0)));
         var comeAt = shows.Count == 1 ? now.Rank(shows.Nth(0)) : -1;
-        if (gone is not null && comeAt == goneAt) Tell(new(NotifyCollectionChangedAction.Replace, RowAt(shows.Nth(0)), gone, goneAt), false);
+        if (gone is not null && comeAt == goneAt)
+            Tell(new(NotifyCollectionChangedAction.Replace, RowAt(shows.Nth(0)), gone, goneAt), false);
         else if (gone is not null && comeAt >= 0) return false;
         else if (gone is not null) Tell(new(NotifyCollectionChangedAction.Remove, gone, goneAt), true);
         else if (comeAt >= 0) Tell(new(NotifyCollectionChangedAction.Add, RowAt(shows.Nth(0)), comeAt), true);

@@ -18,11 +18,13 @@ public sealed class TransferData
     public const string Json = "application/json";
 
     /// <summary>Nothing.</summary>
-    public static TransferData Empty { get; } = new(ImmutableSortedDictionary<string, string>.Empty.WithComparers(StringComparer.OrdinalIgnoreCase), []);
+    public static TransferData Empty { get; } =
+        new(ImmutableSortedDictionary<string, string>.Empty.WithComparers(StringComparer.OrdinalIgnoreCase), []);
 
     private readonly ImmutableSortedDictionary<string, string> _texts;
 
-    private TransferData(ImmutableSortedDictionary<string, string> texts, ImmutableArray<TransferFile> files) => (_texts, Files) = (texts, files);
+    private TransferData(ImmutableSortedDictionary<string, string> texts, ImmutableArray<TransferFile> files) =>
+        (_texts, Files) = (texts, files);
 
     /// <summary>Plain text.</summary>
     public static TransferData OfText(string text) => Empty.With(PlainText, text);
@@ -51,7 +53,8 @@ public sealed class TransferData
     {
         ArgumentNullException.ThrowIfNull(mediaType);
         ArgumentNullException.ThrowIfNull(text);
-        if (mediaType.Split('/') is not [{ Length: > 0 }, { Length: > 0 }]) throw new ArgumentException($"'{mediaType}' is no media type, such as '{PlainText}'.", nameof(mediaType));
+        if (mediaType.Split('/') is not [{ Length: > 0 }, { Length: > 0 }])
+            throw new ArgumentException($"'{mediaType}' is no media type, such as '{PlainText}'.", nameof(mediaType));
         return new(_texts.SetItem(mediaType, text), Files);
     }
 

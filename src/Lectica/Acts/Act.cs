@@ -140,7 +140,9 @@ public enum ActKind
     /// <summary>In an outline: the branch at the cursor expands; where it is expanded the cursor goes to its first child.</summary>
     StepIn,
 
-    /// <summary>In an outline: the branch at the cursor collapses; where it is none the cursor goes to the item that it lies below.</summary>
+    /// <summary>
+    /// In an outline: the branch at the cursor collapses; where it is none the cursor goes to the item that it lies below.
+    /// </summary>
     StepOut,
 
     /// <summary>The list is sorted by a column: up, down, and then not.</summary>

@@ -74,16 +74,21 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
         new(ActKind.InvokeTray, "invoke-tray", true, ActSources.Gesture) { On = Places.Tray },
         new(ActKind.OpenMenu, "open-menu", true),
         new(ActKind.CloseMenu, "close-menu"),
-        new(ActKind.Grab, "grab", true, ActSources.Gesture | ActSources.Key) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag, GestureKind.LongPress] },
+        new(ActKind.Grab, "grab", true, ActSources.Gesture | ActSources.Key)
+        {
+            BegunBy = [GestureKind.Drag, GestureKind.HoldDrag, GestureKind.LongPress],
+        },
         new(ActKind.Sweep, "sweep", true, ActSources.Gesture) { TakesUnread = true, BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
         new(ActKind.Marquee, "marquee", Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
         new(ActKind.MarqueeAdding, "marquee-adding", Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
-        new(ActKind.MarqueeToggling, "marquee-toggling", Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
+        new(ActKind.MarqueeToggling, "marquee-toggling",
+            Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
         new(ActKind.BreakOff, "break-off"),
         new(ActKind.ChooseEntry, "choose-entry", Sources: ActSources.Gesture) { On = Places.MenuEntry },
         new(ActKind.RunCommand, "run-command", Sources: ActSources.Gesture | ActSources.Key) { Names = "a command" },
         new(ActKind.ToggleMark, "toggle-mark", true, ActSources.Gesture | ActSources.Key) { On = Places.Mark, Names = "a mark" },
-        new(ActKind.CollapseOrExpand, "collapse-or-expand", Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck | Places.Expander },
+        new(ActKind.CollapseOrExpand, "collapse-or-expand",
+            Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck | Places.Expander },
         new(ActKind.ToggleSection, "toggle-section", Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck },
         new(ActKind.Retry, "retry"),
         new(ActKind.Undo, "undo"),
@@ -110,10 +115,12 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
     public string? WhyNotBy(GestureKind gesture, Places on, string? text)
     {
         if (!Sources.HasFlag(ActSources.Gesture)) return $"the act '{Name}' is one of a key press or a call";
-        if (GoesOn && !BegunBy.Contains(gesture)) return $"the act '{Name}' goes on while a pointer is down, and is begun by {Listed(BegunBy)}";
+        if (GoesOn && !BegunBy.Contains(gesture))
+            return $"the act '{Name}' goes on while a pointer is down, and is begun by {Listed(BegunBy)}";
         if (text is not null && Names is null) return $"the act '{Name}' names nothing, and the rule names '{text}'";
         if (text is not null) return null;
-        if (On is { } parts && (on & ~parts) != 0) return $"the act '{Name}' needs {(Names is null ? $"a gesture on {parts}" : $"{Names}: name it in the rule's Text, or let the rule be for {parts} alone")}";
+        if (On is { } parts && (on & ~parts) != 0)
+            return $"the act '{Name}' needs {(Names is null ? $"a gesture on {parts}" : $"{Names}: name it in the rule's Text, or let the rule be for {parts} alone")}";
         return On is null && Names is not null ? $"the act '{Name}' needs {Names}: name it in the rule's Text" : null;
     }
 

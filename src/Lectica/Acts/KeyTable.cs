@@ -15,9 +15,11 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
 {
     private static readonly Condition MayClear = new("with a selection that may be cleared", s => s.HasSelection && s.Policy.MayBeEmpty);
 
-    private static readonly Condition CarryingInOutline = new("while carrying in an outline", s => s is { IsCarrying: true, IsOutline: true });
+    private static readonly Condition CarryingInOutline =
+        new("while carrying in an outline", s => s is { IsCarrying: true, IsOutline: true });
 
-    private static readonly Condition MovableInOutline = new("where items may move in an outline", s => s is { MayMove: true, IsOutline: true });
+    private static readonly Condition MovableInOutline =
+        new("where items may move in an outline", s => s is { MayMove: true, IsOutline: true });
 
     private static readonly Condition NotTyping = new("unless typing", s => !s.IsTyping);
 
@@ -68,7 +70,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("Home", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Step.First, Condition.Many),
         new(new("End", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Step.Last, Condition.Many),
         new(new("Space"), [ActKind.ToggleMark], Step.Here, new("where Space marks, unless typing", s => s.SpaceMarks && !s.IsTyping)),
-        new(new("Space"), [ActKind.ToggleBranch], Step.Here, new("in an outline, mode multiple, unless typing", s => s is { IsOutline: true, IsTyping: false } && s.Policy.SelectsMany)),
+        new(new("Space"), [ActKind.ToggleBranch], Step.Here,
+            new("in an outline, mode multiple, unless typing", s => s is { IsOutline: true, IsTyping: false } && s.Policy.SelectsMany)),
         new(new("Space"), [ActKind.Toggle], Step.Here, NotTyping),
         new(new("Space", Modifiers.Shift), [ActKind.ExtendAdding], Step.Here, Condition.Many),
         .. Common,
@@ -160,8 +163,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     public KeyTable Without(KeyChord chord) => this with { Rules = Rules.RemoveAll(r => r.Chord == chord) };
 
     /// <summary>
-    /// The table for tiles: Up and Down go in the column, Left and Right in reading order as Up and Down do in rows, Home and End to the ends
-    /// of the line, and with Mod to those of the list. A table that is for tiles already stays what it is.
+    /// The table for tiles: Up and Down go in the column, Left and Right in reading order as Up and Down do in rows, Home and End to the
+    /// ends of the line, and with Mod to those of the list. A table that is for tiles already stays what it is.
     /// </summary>
     public KeyTable InTiles()
     {
@@ -172,16 +175,21 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
             {
                 ("ArrowUp", Step.Previous) => (Step.Up, "ArrowLeft", Step.Previous),
                 ("ArrowDown", Step.Next) => (Step.Down, "ArrowRight", Step.Next),
-                ("Home", Step.First) when !rule.Chord.Mod && rule.Chord.Modifiers is Modifiers.None or Modifiers.Shift => (Step.LineStart, null, default),
-                ("End", Step.Last) when !rule.Chord.Mod && rule.Chord.Modifiers is Modifiers.None or Modifiers.Shift => (Step.LineEnd, null, default),
+                ("Home", Step.First) when !rule.Chord.Mod && rule.Chord.Modifiers is Modifiers.None or Modifiers.Shift =>
+                    (Step.LineStart, null, default),
+                ("End", Step.Last) when !rule.Chord.Mod && rule.Chord.Modifiers is Modifiers.None or Modifiers.Shift =>
+                    (Step.LineEnd, null, default),
                 _ => (rule.Step, null, default),
             };
             rules.Add(rule with { Step = tiled.Step });
             if (tiled.Key is { } key) rules.Add(rule with { Chord = rule.Chord with { Key = key }, Step = tiled.Other });
             // The ends of the list are still to be reached by a key.
             var end = rule.Chord;
-            if (tiled.Step is Step.LineStart or Step.LineEnd && rule.Step != tiled.Step && end.Modifiers == Modifiers.None && rule.When != Condition.Carrying
-                && !Rules.Any(r => r.Chord.Key == end.Key && (r.Chord.Mod || r.Chord.Modifiers == Modifiers.Ctrl) && !r.Chord.Modifiers.HasFlag(Modifiers.Shift)))
+            if (tiled.Step is Step.LineStart or Step.LineEnd && rule.Step != tiled.Step && end.Modifiers == Modifiers.None
+                && rule.When != Condition.Carrying
+                && !Rules.Any(
+                r => r.Chord.Key == end.Key && (r.Chord.Mod || r.Chord.Modifiers == Modifiers.Ctrl)
+                    && !r.Chord.Modifiers.HasFlag(Modifiers.Shift)))
                 rules.Add(rule with { Chord = end with { Mod = true } });
         }
         return this with { Rules = rules.DrainToImmutable() };
@@ -210,7 +218,13 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         ArgumentNullException.ThrowIfNull(options);
         var (mayMove, modKey) = (options.MayMove, options.ModKey);
         var states = States(options.Policy)
-            .ConvertAll(s => s with { SpaceMarks = options.SpaceMark is not null, MayMove = mayMove, IsCarrying = s.IsCarrying && mayMove, IsOutline = isOutline });
+            .ConvertAll(s => s with
+            {
+                SpaceMarks = options.SpaceMark is not null,
+                MayMove = mayMove,
+                IsCarrying = s.IsCarrying && mayMove,
+                IsOutline = isOutline,
+            });
         foreach (var rule in Rules)
         {
             var taken = states.Count(s => First(rule.Chord, s, modKey) == rule);
@@ -229,9 +243,11 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         {
             var wanted = states.Where(s => rule.When is null || rule.When.Holds(s)).ToList();
             // A rule for another mode is no conflict; nor is one that some earlier rule leaves something to.
-            if (wanted.Count > 0 && wanted.Select(s => First(rule.Chord, s, modKey)).Distinct().ToList() is [{ } other] && other != rule && !Follows(rule, other))
+            if (wanted.Count > 0 && wanted.Select(s => First(rule.Chord, s, modKey)).Distinct().ToList() is [{ } other] && other != rule
+                && !Follows(rule, other))
                 yield return new(rule, $"never reached: {other.Chord} already means {KeyConflict.Words(other)}");
-            if (wanted.Count > 0 && ReservedChords.Reason(rule.Chord, modKey) is { } reason) yield return new(rule, $"kept by the platform: {reason}");
+            if (wanted.Count > 0 && ReservedChords.Reason(rule.Chord, modKey) is { } reason)
+                yield return new(rule, $"kept by the platform: {reason}");
         }
     }
 
@@ -253,7 +269,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
            select new Situation
            {
                Policy = policy, IsSelecting = selecting, HasSelection = selected, IsTyping = typing,
-               HasMenus = true, MayMove = true, Copies = done, Cuts = done, Pastes = done, CanUndo = done, CanRedo = done, IsCarrying = busy == 4, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
+               HasMenus = true, MayMove = true, Copies = done, Cuts = done, Pastes = done, CanUndo = done, CanRedo = done,
+                   IsCarrying = busy == 4, IsDragging = busy == 1, IsMenuOpen = busy == 2, IsTrayOpen = busy == 3,
            },
     ];
 }

@@ -242,7 +242,8 @@ public sealed record GestureRule(
     public void Validate()
     {
         foreach (var kind in Acts)
-            if (ActTraits.Of(kind).WhyNotBy(Gesture, On, Text) is { } why) throw new ArgumentException($"The rule '{Name}' cannot work: {why}.");
+            if (ActTraits.Of(kind).WhyNotBy(Gesture, On, Text) is { } why)
+                throw new ArgumentException($"The rule '{Name}' cannot work: {why}.");
     }
 
     /// <summary>Whether the rule takes such a gesture by a pointer, on a part of a row or on empty space.</summary>
@@ -262,73 +263,113 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
     private static readonly KeyChord ModOnly = new("", Mod: true), ShiftOnly = new("", Input.Modifiers.Shift),
         ModShift = new("", Input.Modifiers.Shift, Mod: true);
 
-    private static readonly Condition PressesForMenu = new("where a long press opens the menu", s => s.LongPress == LongPressMeaning.Menu && s.HasMenus),
-        PressesToSelect = new("where a long press starts selecting", s => s.LongPress == LongPressMeaning.StartSelecting && s.Policy.SelectsMany),
+    private static readonly Condition PressesForMenu =
+        new("where a long press opens the menu", s => s.LongPress == LongPressMeaning.Menu && s.HasMenus),
+        PressesToSelect =
+        new("where a long press starts selecting", s => s.LongPress == LongPressMeaning.StartSelecting && s.Policy.SelectsMany),
         PressesToGrab = new("where a long press grabs", s => s.LongPress == LongPressMeaning.Grab && s.MayMove);
 
     /// <summary>The table for mouse, pen and touch.</summary>
     public static GestureTable Default { get; } = new(
     [
-        new("tap while carrying drops", GestureKind.Tap, Pointers.All, Places.BesideTray, [ActKind.Hover, ActKind.Drop]) { When = Condition.Carrying },
-        new("tap beside the menu closes it", GestureKind.Tap, Pointers.All, Places.BesideTray | Places.Tray, [ActKind.CloseMenu]) { When = Condition.MenuOpen },
+        new("tap while carrying drops", GestureKind.Tap, Pointers.All, Places.BesideTray,
+            [ActKind.Hover, ActKind.Drop]) { When = Condition.Carrying },
+        new("tap beside the menu closes it", GestureKind.Tap, Pointers.All, Places.BesideTray | Places.Tray,
+            [ActKind.CloseMenu]) { When = Condition.MenuOpen },
         new("tap on a menu entry chooses it", GestureKind.Tap, Pointers.All, Places.MenuEntry, [ActKind.ChooseEntry]),
         new("second tap on a menu entry does nothing more", GestureKind.DoubleTap, Pointers.All, Places.MenuEntry, []),
         new("tap on the tray invokes", GestureKind.Tap, Pointers.All, Places.Tray, [ActKind.InvokeTray]),
-        new("tap beside the tray closes it", GestureKind.Tap, Pointers.All, Places.BesideTray, [ActKind.CloseTray]) { When = Condition.TrayOpen },
-        new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, Places.Body | Places.Tray, [ActKind.Uncover]) { When = Condition.Trays },
-        new("pull beyond the top reads anew", GestureKind.Pull, Pointers.Touch, Places.BesideTray, [ActKind.Pull]) { When = new("where a pull reads anew", s => s.Pulls) },
-        new("long press opens the menu", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.OpenMenu]) { When = PressesForMenu },
-        new("long press starts selecting", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.BeginSelecting, ActKind.Add]) { When = PressesToSelect },
+        new("tap beside the tray closes it", GestureKind.Tap, Pointers.All, Places.BesideTray,
+            [ActKind.CloseTray]) { When = Condition.TrayOpen },
+        new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, Places.Body | Places.Tray,
+            [ActKind.Uncover]) { When = Condition.Trays },
+        new("pull beyond the top reads anew", GestureKind.Pull, Pointers.Touch, Places.BesideTray,
+            [ActKind.Pull]) { When = new("where a pull reads anew", s => s.Pulls) },
+        new("long press opens the menu", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body,
+            [ActKind.OpenMenu]) { When = PressesForMenu },
+        new("long press starts selecting", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body,
+            [ActKind.BeginSelecting, ActKind.Add]) { When = PressesToSelect },
         new("long press grabs", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.Grab]) { When = PressesToGrab },
-        new("moving on grabs", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.CloseMenu, ActKind.Grab]) { When = Condition.Movable },
-        new("moving on sweeps", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.Sweep]) { When = Condition.Selecting },
+        new("moving on grabs", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, Places.Body,
+            [ActKind.CloseMenu, ActKind.Grab]) { When = Condition.Movable },
+        new("moving on sweeps", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, Places.Body,
+            [ActKind.Sweep]) { When = Condition.Selecting },
         new("drag on the handle grabs", GestureKind.Drag, Pointers.All, Places.Handle, [ActKind.Grab]) { When = Condition.Movable },
         new("drag along the boxes sweeps", GestureKind.Drag, Pointers.All, Places.Check, [ActKind.Sweep]) { When = Condition.Selecting },
         new("drag grabs", GestureKind.Drag, Pointers.Precise, Places.Body, [ActKind.Grab]) { When = Condition.Movable },
-        new("drag from empty space is a marquee", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.Marquee]) { When = Condition.Many },
-        new("Mod+drag from empty space toggles", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.MarqueeToggling], ModOnly) { When = Condition.Many },
-        new("Shift+drag from empty space adds", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.MarqueeAdding], ShiftOnly) { When = Condition.Many },
-        new("tap selects", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Select]) { When = new("mode single or multiple", s => s.Policy.Selects && !s.AlwaysSelecting) },
+        new("drag from empty space is a marquee", GestureKind.Drag, Pointers.Precise, Places.EmptySpace,
+            [ActKind.Marquee]) { When = Condition.Many },
+        new("Mod+drag from empty space toggles", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.MarqueeToggling],
+            ModOnly) { When = Condition.Many },
+        new("Shift+drag from empty space adds", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.MarqueeAdding],
+            ShiftOnly) { When = Condition.Many },
+        new("tap selects", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Select])
+        {
+            When = new("mode single or multiple", s => s.Policy.Selects && !s.AlwaysSelecting),
+        },
         new("Mod+tap toggles", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Toggle], ModOnly) { When = Condition.Any },
         new("Shift+tap extends", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Extend], ShiftOnly) { When = Condition.Any },
-        new("Mod+Shift+tap extends adding", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.ExtendAdding], ModShift) { When = Condition.Any },
-        new("tap in a check list toggles", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Toggle]) { When = new("in a check list", s => s.AlwaysSelecting) },
+        new("Mod+Shift+tap extends adding", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.ExtendAdding],
+            ModShift) { When = Condition.Any },
+        new("tap in a check list toggles", GestureKind.Tap, Pointers.Precise, Places.Body,
+            [ActKind.Toggle]) { When = new("in a check list", s => s.AlwaysSelecting) },
         new("tap while selecting toggles", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Toggle]) { When = Condition.Selecting },
         new("tap tells", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.MoveCursor]) { When = Condition.NoSelection },
         new("double tap activates", GestureKind.DoubleTap, Pointers.Precise, Places.Body, [ActKind.Activate]),
-        new("touch tap activates", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Activate]) { When = new("mode none or multiple", s => !s.Policy.SelectsOne) },
-        new("touch tap selects and activates", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Select, ActKind.Activate]) { When = Condition.One },
-        new("second touch tap while selecting toggles", GestureKind.DoubleTap, Pointers.Touch, Places.Body, [ActKind.Toggle]) { When = Condition.Selecting },
+        new("touch tap activates", GestureKind.Tap, Pointers.Touch, Places.Body,
+            [ActKind.Activate]) { When = new("mode none or multiple", s => !s.Policy.SelectsOne) },
+        new("touch tap selects and activates", GestureKind.Tap, Pointers.Touch, Places.Body,
+            [ActKind.Select, ActKind.Activate]) { When = Condition.One },
+        new("second touch tap while selecting toggles", GestureKind.DoubleTap, Pointers.Touch, Places.Body,
+            [ActKind.Toggle]) { When = Condition.Selecting },
         new("second touch tap does nothing more", GestureKind.DoubleTap, Pointers.Touch, Places.Body, []),
-        new("tap on a branch's box toggles the branch", GestureKind.Tap, Pointers.All, Places.Check, [ActKind.ToggleBranch]) { When = Condition.ManyInOutline },
-        new("second tap on a branch's box toggles the branch", GestureKind.DoubleTap, Pointers.All, Places.Check, [ActKind.ToggleBranch]) { When = Condition.ManyInOutline },
+        new("tap on a branch's box toggles the branch", GestureKind.Tap, Pointers.All, Places.Check,
+            [ActKind.ToggleBranch]) { When = Condition.ManyInOutline },
+        new("second tap on a branch's box toggles the branch", GestureKind.DoubleTap, Pointers.All, Places.Check,
+            [ActKind.ToggleBranch]) { When = Condition.ManyInOutline },
         new("tap on the box toggles", GestureKind.Tap, Pointers.All, Places.Check, [ActKind.Toggle]),
         new("second tap on the box toggles", GestureKind.DoubleTap, Pointers.All, Places.Check, [ActKind.Toggle]),
         new("Shift+tap on the box extends adding", GestureKind.Tap, Pointers.Precise, Places.Check, [ActKind.ExtendAdding], ShiftOnly),
-        new("tap on a failed notice tries again", GestureKind.Tap, Pointers.All, Places.Notice, [ActKind.Retry]) { When = new("where loading failed", s => s.HasFailed) },
+        new("tap on a failed notice tries again", GestureKind.Tap, Pointers.All, Places.Notice,
+            [ActKind.Retry]) { When = new("where loading failed", s => s.HasFailed) },
         new("tap on the expander collapses or expands", GestureKind.Tap, Pointers.All, Places.Expander, [ActKind.CollapseOrExpand]),
-        new("second tap on the expander collapses or expands", GestureKind.DoubleTap, Pointers.All, Places.Expander, [ActKind.CollapseOrExpand]),
+        new("second tap on the expander collapses or expands", GestureKind.DoubleTap, Pointers.All, Places.Expander,
+            [ActKind.CollapseOrExpand]),
         new("tap on a heading collapses or expands", GestureKind.Tap, Pointers.All, Places.Heading, [ActKind.CollapseOrExpand]),
-        new("second tap on a heading collapses or expands", GestureKind.DoubleTap, Pointers.All, Places.Heading, [ActKind.CollapseOrExpand]),
-        new("tap on a heading's box toggles the section", GestureKind.Tap, Pointers.All, Places.HeadingCheck, [ActKind.ToggleSection]) { When = Condition.Many },
-        new("second tap on a heading's box toggles the section", GestureKind.DoubleTap, Pointers.All, Places.HeadingCheck, [ActKind.ToggleSection]) { When = Condition.Many },
+        new("second tap on a heading collapses or expands", GestureKind.DoubleTap, Pointers.All, Places.Heading,
+            [ActKind.CollapseOrExpand]),
+        new("tap on a heading's box toggles the section", GestureKind.Tap, Pointers.All, Places.HeadingCheck,
+            [ActKind.ToggleSection]) { When = Condition.Many },
+        new("second tap on a heading's box toggles the section", GestureKind.DoubleTap, Pointers.All, Places.HeadingCheck,
+            [ActKind.ToggleSection]) { When = Condition.Many },
         new("tap on a mark toggles it", GestureKind.Tap, Pointers.All, Places.Mark, [ActKind.ToggleMark]),
         new("second tap on a mark toggles it", GestureKind.DoubleTap, Pointers.All, Places.Mark, [ActKind.ToggleMark]),
-        new("tap on the menu part opens the menu", GestureKind.Tap, Pointers.All, Places.Menu, [ActKind.OpenMenu]) { When = Condition.Menus },
+        new("tap on the menu part opens the menu", GestureKind.Tap, Pointers.All, Places.Menu,
+            [ActKind.OpenMenu]) { When = Condition.Menus },
         new("second tap on the menu part does nothing more", GestureKind.DoubleTap, Pointers.All, Places.Menu, []),
-        new("second Mod+tap toggles", GestureKind.DoubleTap, Pointers.Precise, Places.Body, [ActKind.Toggle], ModOnly) { When = Condition.Any },
-        new("secondary tap selects and opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body, [ActKind.SelectUnlessSelected, ActKind.OpenMenu]) { When = new("mode single or multiple, where menus show", s => s.Policy.Selects && s.HasMenus) },
-        new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, Places.Body, [ActKind.SelectUnlessSelected]) { When = Condition.Any },
-        new("secondary tap opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body, [ActKind.OpenMenu]) { When = Condition.Menus },
-        new("tap on empty space clears", GestureKind.Tap, Pointers.Precise, Places.EmptySpace, [ActKind.Clear]) { When = Condition.Selected },
+        new("second Mod+tap toggles", GestureKind.DoubleTap, Pointers.Precise, Places.Body, [ActKind.Toggle],
+            ModOnly) { When = Condition.Any },
+        new("secondary tap selects and opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body,
+            [ActKind.SelectUnlessSelected, ActKind.OpenMenu])
+            {
+                When = new("mode single or multiple, where menus show", s => s.Policy.Selects && s.HasMenus),
+            },
+        new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, Places.Body,
+            [ActKind.SelectUnlessSelected]) { When = Condition.Any },
+        new("secondary tap opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body,
+            [ActKind.OpenMenu]) { When = Condition.Menus },
+        new("tap on empty space clears", GestureKind.Tap, Pointers.Precise, Places.EmptySpace,
+            [ActKind.Clear]) { When = Condition.Selected },
     ]);
 
     /// <summary>The rule that takes a gesture that was recognised, or null.</summary>
     internal GestureRule? Find(in Gesture gesture, Situation situation, ModKey modKey) => !gesture.IsRecognised ? null
-        : Find(gesture.Kind, gesture.PointerType, gesture.Row is null && gesture.Part.Kind != PartKind.MenuEntry ? null : gesture.Part, gesture.Modifiers, situation, modKey);
+        : Find(gesture.Kind, gesture.PointerType, gesture.Row is null && gesture.Part.Kind != PartKind.MenuEntry ? null
+        : gesture.Part, gesture.Modifiers, situation, modKey);
 
     /// <summary>The rule that would take such a gesture, or null.</summary>
-    internal GestureRule? Find(GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey)
+    internal GestureRule? Find(
+        GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey)
     {
         foreach (var rule in Rules)
             if (rule.Takes(gesture, pointer, part, modifiers, situation, modKey)) return rule;
@@ -364,7 +405,9 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
     private int At(string name)
     {
         var at = Rules.ToList().FindIndex(r => r.Name == name);
-        return at >= 0 ? at : throw new ArgumentException($"There is no rule '{name}'. The rules are: {string.Join(", ", Rules.Select(r => r.Name))}.", nameof(name));
+        return at >= 0 ? at
+            : throw new ArgumentException(
+            $"There is no rule '{name}'. The rules are: {string.Join(", ", Rules.Select(r => r.Name))}.", nameof(name));
     }
 }
 

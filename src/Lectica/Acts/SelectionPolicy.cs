@@ -48,7 +48,8 @@ public sealed record SelectionPolicy(SelectionMode Mode, int Least, int Most)
     {
         if (!Selects) return count > 0 ? NothingSelects : null;
         if (SelectsOne && count > 1) return new(RefusalKind.Mode, $"This list selects one item, not {count}.");
-        if (count < Least && before >= Least) return new(RefusalKind.Required, $"{(Least == 1 ? "One item" : $"{Least} items")} must stay selected.");
+        if (count < Least && before >= Least)
+            return new(RefusalKind.Required, $"{(Least == 1 ? "One item" : $"{Least} items")} must stay selected.");
         var most = Math.Min(limit, Most);
         return SelectsMany && count > most && count > before
             ? new(RefusalKind.Limit, $"At most {most} items may be selected; this would make {count}.") { Most = most } : null;

@@ -117,14 +117,17 @@ public sealed class CommandTarget<TItem, TKey>
     /// <c>ExecuteDelete</c> or a service is given.
     /// </summary>
     /// <exception cref="InvalidOperationException">The list has its items in memory: they are <see cref="Items"/>.</exception>
-    /// <exception cref="ItemNotReadException">A range ends on a row that is still being read; <see cref="ConditionAsync"/> waits for it.</exception>
+    /// <exception cref="ItemNotReadException">A range ends on a row that is still being read; <see cref="ConditionAsync"/> waits for
+    /// it.</exception>
     public Condition<TItem, TKey> Condition => (Meaning ?? throw InMemory()).Condition ?? throw new ItemNotReadException(Set.NextAt(0));
 
     /// <summary>The same, once the ends of its ranges have been read.</summary>
     /// <exception cref="InvalidOperationException">The list has its items in memory: they are <see cref="Items"/>.</exception>
-    public Task<Condition<TItem, TKey>> ConditionAsync(CancellationToken cancellation = default) => (Meaning ?? throw InMemory()).ConditionAsync(cancellation);
+    public Task<Condition<TItem, TKey>> ConditionAsync(CancellationToken cancellation = default) =>
+        (Meaning ?? throw InMemory()).ConditionAsync(cancellation);
 
-    private static InvalidOperationException InMemory() => new("The list has all of its items in memory, and no source that could work out a condition: use Items or Keys.");
+    private static InvalidOperationException InMemory() =>
+        new("The list has all of its items in memory, and no source that could work out a condition: use Items or Keys.");
 
     /// <summary>
     /// Reads the items page by page, in order, whether the list has read them or not: so many at a time. Of a paged list what comes or goes
@@ -132,7 +135,8 @@ public sealed class CommandTarget<TItem, TKey>
     /// </summary>
     /// <param name="pageSize">How many at a time, 1 or more.</param>
     /// <param name="cancellation">Asked to stop.</param>
-    public async IAsyncEnumerable<IReadOnlyList<TItem>> ReadAsync(int pageSize = 1000, [EnumeratorCancellation] CancellationToken cancellation = default)
+    public async IAsyncEnumerable<IReadOnlyList<TItem>> ReadAsync(
+        int pageSize = 1000, [EnumeratorCancellation] CancellationToken cancellation = default)
     {
         ArgumentOutOfRangeException.ThrowIfLessThan(pageSize, 1);
         if (Meaning is null)

@@ -5,4 +5,5 @@ namespace Lectica.Commands;
 /// <param name="Question">The question.</param>
 /// <param name="Command">The command, if it is one.</param>
 /// <param name="Mark">The mark's name, if it is one.</param>
-internal sealed record Inquiry<TItem, TKey>(CommandTarget<TItem, TKey> Target, string Question, Command<TItem, TKey>? Command = null, string? Mark = null);
+internal sealed record Inquiry<TItem, TKey>(
+    CommandTarget<TItem, TKey> Target, string Question, Command<TItem, TKey>? Command = null, string? Mark = null);

@@ -90,7 +90,8 @@ public sealed record Menu
 
     /// <summary>The entries of the open submenu; the first leads back where it covers the menu.</summary>
     public ImmutableArray<MenuEntry> Submenu => Open < 0 ? []
-        : CoversMenu ? [new(BackId, BackLabel) { Icon = IsRightToLeft ? "forward" : "back" }, .. Entries[Open].Entries] : Entries[Open].Entries;
+        : CoversMenu ? [new(BackId, BackLabel) { Icon = IsRightToLeft ? "forward" : "back" }, .. Entries[Open].Entries]
+        : Entries[Open].Entries;
 
     // No command has it as its id.
     private const string BackId = "";
@@ -144,7 +145,15 @@ public sealed record Menu
     private Menu OpenSubmenu(int entry)
     {
         var count = Entries[entry].Entries.Length;
-        if (IsSheet) return this with { At = entry, Open = entry, SubmenuAt = 1, CoversMenu = true, SubmenuPlace = SheetIn(Room, Math.Max(count + 1, Entries.Length)) };
+        if (IsSheet)
+            return this with
+            {
+                At = entry,
+                Open = entry,
+                SubmenuAt = 1,
+                CoversMenu = true,
+                SubmenuPlace = SheetIn(Room, Math.Max(count + 1, Entries.Length)),
+            };
         double width = Math.Min(DefaultWidth, Room.Width), after = IsRightToLeft ? Place.Left - width : Place.Left + Place.Width,
             before = IsRightToLeft ? Place.Left + Place.Width : Place.Left - width;
         bool Fits(double left) => left >= Room.Left && left + width <= Room.Right;
@@ -152,7 +161,14 @@ public sealed record Menu
         var left = Fits(after) ? after : Fits(before) ? before : Place.Left;
         var height = Math.Min((covers ? count + 1 : count) * EntryHeight, Room.Height);
         var top = Math.Clamp(Place.Top + (covers ? 0 : entry * EntryHeight), Room.Top, Room.Bottom - height);
-        return this with { At = entry, Open = entry, SubmenuAt = covers ? 1 : 0, CoversMenu = covers, SubmenuPlace = new(left, top, width, height) };
+        return this with
+        {
+            At = entry,
+            Open = entry,
+            SubmenuAt = covers ? 1 : 0,
+            CoversMenu = covers,
+            SubmenuPlace = new(left, top, width, height),
+        };
     }
 
     private Menu CloseSubmenu() => this with { Open = -1, SubmenuAt = -1, SubmenuPlace = null, CoversMenu = false };
@@ -189,7 +205,9 @@ public sealed record Menu
         var typed = Typed.With(press.Key, press.Time);
         var (prefix, after) = typed.Query;
         if (prefix.Length == 0) return new(this with { Typed = typed }, null, true);
-        var (found, _, _) = match.Search(i => entries[i].Label, entries.Length, (Math.Max(at, 0) + (after && at >= 0 ? 1 : 0)) % entries.Length, entries.Length, entries.Length, prefix);
+        var (found, _,
+            _) = match.Search(i => entries[i].Label, entries.Length, (Math.Max(at, 0) + (after && at >= 0 ? 1 : 0)) % entries.Length,
+            entries.Length, entries.Length, prefix);
         var menu = this with { Typed = typed };
         return new(found < 0 ? menu : inSubmenu ? menu with { SubmenuAt = found } : menu with { At = found }, null, true);
     }
@@ -199,7 +217,8 @@ public sealed record Menu
     /// </summary>
     /// <param name="commands">The commands.</param>
     /// <param name="entryOf">Gives a command's entry.</param>
-    internal static ImmutableArray<MenuEntry> EntriesFor<TItem, TKey>(IEnumerable<Command<TItem, TKey>> commands, Func<Command<TItem, TKey>, MenuEntry> entryOf)
+    internal static ImmutableArray<MenuEntry> EntriesFor<TItem, TKey>(
+        IEnumerable<Command<TItem, TKey>> commands, Func<Command<TItem, TKey>, MenuEntry> entryOf)
     {
         var entries = ImmutableArray.CreateBuilder<MenuEntry>();
         var groups = commands.GroupBy(c => c.Group).ToList();
@@ -210,7 +229,10 @@ public sealed record Menu
             {
                 var first = block.First();
                 ImmutableArray<MenuEntry> own = [.. block.Select(entryOf)];
-                entries.Add((first.Submenu is { } label ? new MenuEntry(label, label) { Entries = own, IsEnabled = own.Any(e => e.IsEnabled) } : own[0]) with { BeginsGroup = begins });
+                entries.Add((first.Submenu is { } label
+                    ? new MenuEntry(label, label) { Entries = own, IsEnabled = own.Any(e => e.IsEnabled) }
+                    : own[0]) with
+                { BeginsGroup = begins });
                 begins = false;
             }
         }

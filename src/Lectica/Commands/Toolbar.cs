@@ -80,7 +80,15 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
         var y = height + rows > room.Bottom && room.Top <= -rows ? -rows : height;
         return new()
         {
-            Entries = [.. Overflow.Select(e => new MenuEntry(e.Id, e.Label) { Icon = e.Icon, Role = e.Role, IsEnabled = e.IsEnabled, IsBusy = e.IsBusy, Progress = e.Progress })],
+            Entries = [.. Overflow.Select(
+                e => new MenuEntry(e.Id, e.Label)
+                {
+                    Icon = e.Icon,
+                    Role = e.Role,
+                    IsEnabled = e.IsEnabled,
+                    IsBusy = e.IsBusy,
+                    Progress = e.Progress,
+                })],
             At = 0,
             IsRightToLeft = rightToLeft,
             Room = room,

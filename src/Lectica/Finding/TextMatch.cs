@@ -9,7 +9,10 @@ public sealed class TextMatch(CultureInfo culture)
 
     /// <summary>Whether a text begins with a prefix. A prefix of nothing matches nothing.</summary>
     public bool Begins(string text, string prefix) =>
-        prefix.Length > 0 && _compare.IsPrefix(text, prefix, CompareOptions.IgnoreCase | CompareOptions.IgnoreNonSpace | CompareOptions.IgnoreWidth | CompareOptions.IgnoreKanaType);
+        prefix.Length > 0
+        && _compare.IsPrefix(
+        text, prefix,
+            CompareOptions.IgnoreCase | CompareOptions.IgnoreNonSpace | CompareOptions.IgnoreWidth | CompareOptions.IgnoreKanaType);
 
     /// <summary>
     /// Looks through up to <paramref name="slice"/> rows from <paramref name="from"/> on, round the end, for at most

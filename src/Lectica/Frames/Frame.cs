@@ -267,7 +267,9 @@ public sealed record RowFrame
         }
     }
 
-    /// <summary>As <see cref="TopBefore"/>, across: where it was, px from the left edge of the viewport. Null where it has not moved.</summary>
+    /// <summary>
+    /// As <see cref="TopBefore"/>, across: where it was, px from the left edge of the viewport. Null where it has not moved.
+    /// </summary>
     public double? LeftBefore
     {
         get => _seldom?.LeftBefore;
@@ -427,17 +429,23 @@ public sealed record RowFrame
     {
         ArgumentNullException.ThrowIfNull(other);
         return ReferenceEquals(this, other)
-            || (Kind == other.Kind && Index == other.Index && Reading == other.Reading && Height == other.Height && Width == other.Width && PartHeight == other.PartHeight && IsSelected == other.IsSelected && IsPressed == other.IsPressed
-            && IsCursor == other.IsCursor && IsDisabled == other.IsDisabled && IsGrabbed == other.IsGrabbed && BodyLeft == other.BodyLeft && BodyWidth == other.BodyWidth
-            && Shift == other.Shift && Flash == other.Flash && Busy == other.Busy && Notice == other.Notice && Section == other.Section && Heading == other.Heading && Level == other.Level && Branch == other.Branch && Content == other.Content
-            && Cells.AsSpan().SequenceEqual(other.Cells.AsSpan()) && Parts.AsSpan().SequenceEqual(other.Parts.AsSpan()) && Tray.AsSpan().SequenceEqual(other.Tray.AsSpan()));
+            || (Kind == other.Kind && Index == other.Index && Reading == other.Reading && Height == other.Height && Width == other.Width
+            && PartHeight == other.PartHeight && IsSelected == other.IsSelected && IsPressed == other.IsPressed
+            && IsCursor == other.IsCursor && IsDisabled == other.IsDisabled && IsGrabbed == other.IsGrabbed && BodyLeft == other.BodyLeft
+            && BodyWidth == other.BodyWidth
+            && Shift == other.Shift && Flash == other.Flash && Busy == other.Busy && Notice == other.Notice && Section == other.Section
+            && Heading == other.Heading && Level == other.Level && Branch == other.Branch && Content == other.Content
+            && Cells.AsSpan().SequenceEqual(other.Cells.AsSpan()) && Parts.AsSpan().SequenceEqual(other.Parts.AsSpan()) && Tray.AsSpan()
+            .SequenceEqual(other.Tray.AsSpan()));
     }
 
     private sealed record Seldom(
-        double? TopBefore, double? LeftBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift, ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy, RowReading Reading, int Level,
+        double? TopBefore, double? LeftBefore, NoticeKind? Notice, string? Section, HeadingFrame? Heading, Motion Shift,
+            ImmutableArray<TrayPartFrame> Tray, string? Flash, BusyFrame? Busy, RowReading Reading, int Level,
         BranchState? Branch, ImmutableArray<string> Cells, int? DocumentOrder)
     {
-        public static Seldom None { get; } = new(null, null, null, null, null, default, [], null, null, RowReading.Done, -1, null, [], null);
+        public static Seldom None { get; } =
+            new(null, null, null, null, null, default, [], null, null, RowReading.Done, -1, null, [], null);
     }
 }
 

@@ -10,7 +10,8 @@ using Lectica.Swiping;
 namespace Lectica.Frames;
 
 /// <summary>
-/// What a frame is made of. A list has one, which it fills anew for each frame: a frame in which all rows are others makes nothing but them.
+/// What a frame is made of. A list has one, which it fills anew for each frame: a frame in which all rows are others makes nothing but
+/// them.
 /// </summary>
 internal sealed record FrameInput
 {
@@ -173,12 +174,15 @@ internal static class FrameBuilder
         ArgumentNullException.ThrowIfNull(input);
         var plane = input.Plane;
         var viewport = plane.Viewport;
-        Dictionary<int, RowFrame>? kept = input.RowsToKeep.IsEmpty ? null : input.RowsToKeep.Where(r => r.Index >= 0).ToDictionary(r => r.Index);
+        Dictionary<int, RowFrame>? kept = input.RowsToKeep.IsEmpty ? null
+            : input.RowsToKeep.Where(r => r.Index >= 0).ToDictionary(r => r.Index);
         // The same across all items.
-        (Part Part, double Left)[] places = plane.Parts.IsNone ? [] : [.. plane.Parts.Place(plane.Geometry.IsAcross ? plane.Geometry.RowHeight : plane.Geometry.ItemWidth, plane.RightToLeft)];
+        (Part Part, double Left)[] places = plane.Parts.IsNone ? []
+            : [.. plane.Parts.Place(plane.Geometry.IsAcross ? plane.Geometry.RowHeight : plane.Geometry.ItemWidth, plane.RightToLeft)];
         var first = plane.Geometry.LineAt(Math.Max(0, viewport.ScrollTop - input.Overscan))?.Value ?? plane.Geometry.RowCount;
         var end = first;
-        while (end < plane.Geometry.RowCount && plane.Geometry.TopOf(new(end)) - viewport.ScrollTop < viewport.Height + input.Overscan) end++;
+        while (end < plane.Geometry.RowCount && plane.Geometry.TopOf(new(end)) - viewport.ScrollTop < viewport.Height + input.Overscan)
+            end++;
         var shown = end == first ? [] : new RowFrame[end - first];
         for (var i = 0; i < shown.Length; i++) shown[i] = Row(input, kept, places, new(first + i), InView(input, new(first + i)));
         var rows = ImmutableCollectionsMarshal.AsImmutableArray(shown);
@@ -196,7 +200,8 @@ internal static class FrameBuilder
             IsOutline = plane.Rows.Levels is not null,
             Headers = input.Table.Columns.IsEmpty ? [] : HeadersOf(input, places),
             Kept = input.Overscan == 0 || plane.Rows.Notice is not null || rows.IsEmpty ? [] : Kept(input, kept, places, rows),
-            Sticky = plane.Sticky is { } sticky ? Row(input, null, places, sticky.Row, plane.Geometry.BoundsOf(sticky.Row) with { Top = sticky.Top }) : null,
+            Sticky = plane.Sticky is { } sticky
+                ? Row(input, null, places, sticky.Row, plane.Geometry.BoundsOf(sticky.Row) with { Top = sticky.Top }) : null,
             Rows = rows,
             Header = plane.Parts.Check && !plane.Rows.Shown.IsEmpty ? Selector.HeaderState(input.Selection, input.Rules) : null,
             Selecting = input.MayEndSelecting && input.Selection.IsSelecting ? input.Selection.Items.Count : null,
@@ -217,7 +222,14 @@ internal static class FrameBuilder
         RowFrame Row(RowFrame row)
         {
             var at = axes.Out(new(row.Left, row.Top, row.Width, row.Height));
-            return row with { Top = at.Top, Width = at.Width, Height = at.Height, BodyWidth = at.Width, Lines = new(row.Kind == RowKind.Item, at.Left, row.PartHeight, 0, 0, row.Row.Value) };
+            return row with
+            {
+                Top = at.Top,
+                Width = at.Width,
+                Height = at.Height,
+                BodyWidth = at.Width,
+                Lines = new(row.Kind == RowKind.Item, at.Left, row.PartHeight, 0, 0, row.Row.Value),
+            };
         }
         return frame with
         {
@@ -227,8 +239,14 @@ internal static class FrameBuilder
             Columns = frame.RowCount,
             Rows = [.. frame.Rows.Select(Row)],
             Kept = [.. frame.Kept.Select(Row)],
-            Marquee = frame.Marquee is { } m && axes.Out(new(m.Left, m.Top, m.Width, m.Height)) is var area ? new(area.Left, area.Top, area.Width, area.Height) : null,
-            Grab = frame.Grab is not { } grab ? null : Turned(grab, axes) with { Row = grab.Row is { } taken && Row(taken) is var card ? card with { Top = 0, Lines = card.Lines! with { Left = 0 } } : null },
+            Marquee = frame.Marquee is { } m && axes.Out(new(m.Left, m.Top, m.Width, m.Height)) is var area
+                ? new(area.Left, area.Top, area.Width, area.Height) : null,
+            Grab = frame.Grab is not { } grab ? null
+                : Turned(grab, axes) with
+                {
+                    Row = grab.Row is { } taken && Row(taken) is var card ? card with { Top = 0, Lines = card.Lines! with { Left = 0 } }
+                        : null,
+                },
         };
     }
 
@@ -260,7 +278,8 @@ internal static class FrameBuilder
         }
         if (plane.RightToLeft) right -= inset;
         else left += inset;
-        return [.. input.Table.Lay(left, Math.Max(0, right - left), plane.RightToLeft).Select((c, i) => new ColumnFrame(c.Column.Name, c.Column.Label, c.Left, c.Width)
+        return [.. input.Table.Lay(left, Math.Max(0, right - left), plane.RightToLeft)
+            .Select((c, i) => new ColumnFrame(c.Column.Name, c.Column.Label, c.Left, c.Width)
         {
             AlignsEnd = c.Column.AlignsEnd,
             Sorts = input.SortsBy?.Invoke(c.Column.Name) == true,
@@ -269,7 +288,8 @@ internal static class FrameBuilder
         })];
     }
 
-    private static ImmutableArray<RowFrame> Kept(FrameInput input, Dictionary<int, RowFrame>? before, (Part Part, double Left)[] places, ImmutableArray<RowFrame> shown)
+    private static ImmutableArray<RowFrame> Kept(
+        FrameInput input, Dictionary<int, RowFrame>? before, (Part Part, double Left)[] places, ImmutableArray<RowFrame> shown)
     {
         var (rows, geometry) = (input.Plane.Rows, input.Plane.Geometry);
         int first = shown[0].Row.Value, last = shown[^1].Row.Value;
@@ -277,7 +297,8 @@ internal static class FrameBuilder
         if (input.HasFocus && input.CursorRow is { } cursor) kept.Add(cursor.Value);
         foreach (var index in input.Touched)
             if (rows.RowOf(input.Move?.Apply(index) ?? index) is { } pressed) kept.Add(pressed.Value);
-        return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount).Select(r => Row(input, before, places, new(r), InView(input, new(r))))];
+        return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount)
+            .Select(r => Row(input, before, places, new(r), InView(input, new(r))))];
     }
 
     /// <summary>What is carried, with the gap that it is over.</summary>
@@ -292,31 +313,43 @@ internal static class FrameBuilder
             GapHeight = gap.Height,
             Top = grab.HasPointer ? grab.Top : gap.Top,
             Left = grab.HasPointer ? grab.Left : LandingOf(input).Left,
-            Row = input.Taken >= 0 && plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } taken ? Row(input with { Grabbed = null, Swipe = null, Pressed = [] }, null, places, taken, plane.Geometry.BoundsOf(taken) with { Left = 0, Top = 0 }) : null,
+            Row = input.Taken >= 0 && plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } taken
+                ? Row(input with { Grabbed = null, Swipe = null, Pressed = [] }, null, places, taken,
+                plane.Geometry.BoundsOf(taken) with { Left = 0, Top = 0 }) : null,
         };
     }
 
-    private static RowBounds InView(FrameInput input, RowNumber row) => input.Plane.Geometry.BoundsOf(row) is var bounds ? bounds with { Top = bounds.Top - input.Plane.Viewport.ScrollTop } : default;
+    private static RowBounds InView(FrameInput input, RowNumber row) =>
+        input.Plane.Geometry.BoundsOf(row) is var bounds ? bounds with { Top = bounds.Top - input.Plane.Viewport.ScrollTop } : default;
 
     /// <summary>
-    /// Where the gap is, px from the viewport's left and top edge: above a row on show, or below the last one; in tiles before one, or after
-    /// the last of a section.
+    /// Where the gap is, px from the viewport's left and top edge: above a row on show, or below the last one; in tiles before one, or
+    /// after the last of a section.
     /// </summary>
     private static RowBounds GapOf(FrameInput input)
     {
         var (rows, geometry) = (input.Plane.Rows, input.Plane.Geometry);
         var below = rows.RowBelow(input.Gap);
-        if (geometry is not TiledRows tiles) return new(0, (below < geometry.RowCount ? geometry.TopOf(new(below)) : geometry.Height) - input.Plane.Viewport.ScrollTop, geometry.Width, 0);
-        var isAfter = below > 0 && (below >= geometry.RowCount || rows.EntryAt(new(below)).Kind != RowKind.Item) && rows.EntryAt(new(below - 1)).Kind == RowKind.Item;
+        if (geometry is not TiledRows tiles)
+            return new(0, (below < geometry.RowCount ? geometry.TopOf(new(below)) : geometry.Height) - input.Plane.Viewport.ScrollTop,
+                geometry.Width, 0);
+        var isAfter = below > 0 && (below >= geometry.RowCount || rows.EntryAt(new(below)).Kind != RowKind.Item)
+            && rows.EntryAt(new(below - 1)).Kind == RowKind.Item;
         var beside = InView(input, new(isAfter ? below - 1 : Math.Min(below, geometry.RowCount - 1)));
-        return beside with { Left = isAfter != input.Plane.RightToLeft ? beside.Right + (tiles.Gap / 2) : beside.Left - (tiles.Gap / 2), Width = 0 };
+        return beside with
+        {
+            Left = isAfter != input.Plane.RightToLeft ? beside.Right + (tiles.Gap / 2) : beside.Left - (tiles.Gap / 2),
+            Width = 0,
+        };
     }
 
     /// <summary>Where what is carried would land.</summary>
     private static RowBounds LandingOf(FrameInput input) =>
-        input.Plane.Geometry.IsTiled && input.Taken >= 0 && input.Plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } row ? InView(input, row) : default;
+        input.Plane.Geometry.IsTiled && input.Taken >= 0
+        && input.Plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } row ? InView(input, row) : default;
 
-    private static RowFrame Row(FrameInput input, Dictionary<int, RowFrame>? kept, (Part Part, double Left)[] places, RowNumber row, RowBounds at)
+    private static RowFrame Row(
+        FrameInput input, Dictionary<int, RowFrame>? kept, (Part Part, double Left)[] places, RowNumber row, RowBounds at)
     {
         var plane = input.Plane;
         var entry = plane.Rows.EntryAt(row);
@@ -328,7 +361,8 @@ internal static class FrameBuilder
             {
                 Row = row,
                 Lines = LinesOf(plane, row),
-                DocumentOrder = input.Before is { } old ? (old.HeadingOf(old.SectionWith(section.Key))?.Value ?? row.Value) + (entry.Kind == RowKind.Notice ? 1 : 0) : row.Value,
+                DocumentOrder = input.Before is { } old ? (old.HeadingOf(old.SectionWith(section.Key))?.Value ?? row.Value) +
+                    (entry.Kind == RowKind.Notice ? 1 : 0) : row.Value,
                 Kind = entry.Kind,
                 Top = at.Top,
                 Width = at.Width,
@@ -336,7 +370,9 @@ internal static class FrameBuilder
                 Content = new(entry.Kind == RowKind.Heading ? section.Title : section.NoticeText!),
                 Notice = entry.Kind == RowKind.Notice ? NoticeKind.EmptySection : null,
                 Section = section.Key,
-                Heading = entry.Kind == RowKind.Heading ? new(shown.Count, Selector.StateOf(input.Now(input.Selection.Items), shown.Except(input.Now(input.Rules.Disabled))), section.IsCollapsed, plane.Parts.Check) : null,
+                Heading = entry.Kind == RowKind.Heading
+                    ? new(shown.Count, Selector.StateOf(input.Now(input.Selection.Items), shown.Except(input.Now(input.Rules.Disabled))),
+                    section.IsCollapsed, plane.Parts.Check) : null,
                 IsCursor = input.HasFocus && input.CursorRow == row,
                 BodyWidth = at.Width,
             };
@@ -368,14 +404,21 @@ internal static class FrameBuilder
                 Width = at.Width,
                 Height = at.Height,
                 Content = new(input.MoreText, input.More.Kind == MoreKind.Failed ? input.RetryText : null),
-                Notice = input.More.Kind switch { MoreKind.ToCome => NoticeKind.MoreToCome, MoreKind.Loading => NoticeKind.MoreLoading, MoreKind.Failed => NoticeKind.MoreFailed, _ => NoticeKind.NoMore },
+                Notice = input.More.Kind switch
+                {
+                    MoreKind.ToCome => NoticeKind.MoreToCome,
+                    MoreKind.Loading => NoticeKind.MoreLoading,
+                    MoreKind.Failed => NoticeKind.MoreFailed,
+                    _ => NoticeKind.NoMore,
+                },
                 IsCursor = input.HasFocus && input.CursorRow == row,
                 BodyWidth = at.Width,
             };
 
         var index = input.Move?.Back(entry.Index) ?? entry.Index;
         if (kept is not null && kept.TryGetValue(index, out var before))
-            return before.Row == row && before.Top == at.Top && before.Left == at.Left && before.TopBefore is null && before.LeftBefore is null ? before
+            return before.Row == row && before.Top == at.Top && before.Left == at.Left && before.TopBefore is null
+                && before.LeftBefore is null ? before
                 : before with
                 {
                     Row = row,
@@ -383,7 +426,13 @@ internal static class FrameBuilder
                     Top = at.Top,
                     TopBefore = null,
                     LeftBefore = null,
-                    Lines = before.Lines is { } lines ? lines with { Left = at.Left, Line = plane.Geometry.LineOf(row), Column = row.Value - plane.Geometry.LineStart(row).Value } : null,
+                    Lines = before.Lines is { } lines
+                        ? lines with
+                        {
+                            Left = at.Left,
+                            Line = plane.Geometry.LineOf(row),
+                            Column = row.Value - plane.Geometry.LineStart(row).Value,
+                        } : null,
                 };
         var order = input.Before is { } rows ? rows.RowOf(index)?.Value ?? row.Value : row.Value;
         var isCursor = input.HasFocus && input.HeaderCursor < 0 && input.Selection.Cursor == index && input.Selection.Heading is null;
@@ -396,14 +445,18 @@ internal static class FrameBuilder
         {
             // Each level has places of its own.
             var inset = plane.InsetOf(entry.Index);
-            places = [.. branch is null ? [] : ((Part, double)[])[(new(PartKind.Expander), plane.RightToLeft ? at.Width - inset : inset - plane.Parts.Width)], .. plane.Parts.Place(at.Width, plane.RightToLeft, inset)];
+            places = [.. branch is null ? []
+                : ((Part, double)[])[(new(PartKind.Expander), plane.RightToLeft ? at.Width - inset : inset - plane.Parts.Width)],
+                .. plane.Parts.Place(at.Width, plane.RightToLeft, inset)];
             parts = new PartFrame[places.Length];
             (left, right) = plane.RightToLeft ? (0, at.Width - inset) : (inset, at.Width);
         }
         for (var i = 0; i < places.Length; i++)
         {
             var (part, place) = places[i];
-            var isOn = part.Kind == PartKind.Check ? branch is null ? isSelected : branch.State == TriState.On : part.Kind == PartKind.Expander ? branch!.IsExpanded : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
+            var isOn = part.Kind == PartKind.Check ? branch is null ? isSelected : branch.State == TriState.On
+                : part.Kind == PartKind.Expander ? branch!.IsExpanded
+                : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
             var look = part.Name is { } name ? input.LookOf(name) : default;
             parts[i] = new(part, place, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look)
             {
@@ -412,7 +465,8 @@ internal static class FrameBuilder
             };
             // In a tile the parts lie over the body, in a row beside it.
             if (isTile) continue;
-            if ((part.Kind is PartKind.Expander or PartKind.Check or PartKind.Mark) != plane.RightToLeft) left = Math.Max(left, place + plane.Parts.Width);
+            if ((part.Kind is PartKind.Expander or PartKind.Check or PartKind.Mark) != plane.RightToLeft)
+                left = Math.Max(left, place + plane.Parts.Width);
             else right = Math.Min(right, place);
         }
         var (shift, tray) = input.Swipe is { } swipe && swipe.Index == index ? TrayOf(input, swipe) : (default, []);
@@ -429,7 +483,9 @@ internal static class FrameBuilder
         return new()
         {
             Row = row,
-            Lines = isTile ? new(true, at.Left, plane.PartHeight(at), plane.Geometry.LineOf(row), (input.GeometryBefore ?? plane.Geometry).LineOf(new(order)), row.Value - plane.Geometry.LineStart(row).Value) : null,
+            Lines = isTile
+                ? new(true, at.Left, plane.PartHeight(at), plane.Geometry.LineOf(row),
+                (input.GeometryBefore ?? plane.Geometry).LineOf(new(order)), row.Value - plane.Geometry.LineStart(row).Value) : null,
             DocumentOrder = order,
             Kind = RowKind.Item,
             Index = index,
@@ -458,7 +514,8 @@ internal static class FrameBuilder
     }
 
     /// <summary>The line of a heading or a notice, among lines that have several items.</summary>
-    private static InLines? LinesOf(RowPlane plane, RowNumber row) => plane.Geometry.IsTiled ? new(false, 0, 0, plane.Geometry.LineOf(row), 0, 0) : null;
+    private static InLines? LinesOf(RowPlane plane, RowNumber row) =>
+        plane.Geometry.IsTiled ? new(false, 0, 0, plane.Geometry.LineOf(row), 0, 0) : null;
 
     private static BranchState BranchOf(Branching outline, int index, FrameInput input)
     {
@@ -472,8 +529,10 @@ internal static class FrameBuilder
         var sign = rightToLeft ? -1 : 1;
         // While it settles back the tray is still seen: as it was when the finger let go.
         var seen = swipe.Place == 0 && !swipe.IsHeld ? swipe with { Place = swipe.Settle.From } : swipe;
-        return (swipe.IsHeld ? Motion.At(sign * swipe.Place) : swipe.Settle with { From = sign * swipe.Settle.From, To = sign * swipe.Settle.To },
-            [.. input.Physics.Place(seen, rightToLeft).Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width)
+        return (swipe.IsHeld ? Motion.At(sign * swipe.Place)
+            : swipe.Settle with { From = sign * swipe.Settle.From, To = sign * swipe.Settle.To },
+            [.. input.Physics.Place(seen, rightToLeft)
+                .Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width)
             {
                 IsArmed = swipe.IsArmed,
                 Icon = e.Entry.Icon,

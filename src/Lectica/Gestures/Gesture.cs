@@ -128,7 +128,8 @@ internal readonly record struct Shortfall(Limit Limit, double Measured = 0, doub
 /// <param name="Shortfall">By how much it missed, where it was rejected.</param>
 internal readonly record struct Gesture(
     GestureKind Kind, GesturePhase Phase, int PointerId, PointerType PointerType, RowNumber? Row, int Index, Part Part,
-    Modifiers Modifiers, double StartX, double StartY, double X, double Y, double Time, double VelocityX, string Reason, Shortfall Shortfall)
+    Modifiers Modifiers, double StartX, double StartY, double X, double Y, double Time, double VelocityX, string Reason,
+        Shortfall Shortfall)
 {
     /// <summary>Whether it was recognised.</summary>
     public bool IsRecognised => Phase != GesturePhase.Rejected;

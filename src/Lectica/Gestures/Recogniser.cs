@@ -71,7 +71,8 @@ internal sealed class Recogniser(Thresholds thresholds)
 
     /// <summary>The items that are pressed now, with the part; empty space is not listed.</summary>
     public IReadOnlyList<(int Index, Part Part)> Pressed => _contacts.Count == 0 ? []
-        : [.. _contacts.Where(c => c.Hit.Index >= 0 && !c.HasCrossed && c.Stage is Stage.Pending or Stage.Held).Select(c => (c.Hit.Index, c.Hit.Part))];
+        : [.. _contacts.Where(c => c.Hit.Index >= 0 && !c.HasCrossed && c.Stage is Stage.Pending or Stage.Held)
+        .Select(c => (c.Hit.Index, c.Hit.Part))];
 
     /// <summary>When <see cref="Advance"/> should be called next, ms on the samples' clock; null where nothing waits.</summary>
     public double? NextDeadline
@@ -134,7 +135,9 @@ internal sealed class Recogniser(Thresholds thresholds)
             contact.Open &= ~(1 << (int)GestureKind.LongPress);
             var told = $"held for {Ms(late - contact.StartTime)}";
             RuleOutAll(contact, told, new(Limit.OtherGesture), gestures, late);
-            gestures.Add(Report(contact, GestureKind.LongPress, GesturePhase.Done, $"{told}, moved {Px(contact.Farthest)}, tolerance {Px(thresholds.For(contact.Type).Tolerance)}", late));
+            gestures.Add(
+                Report(contact, GestureKind.LongPress, GesturePhase.Done,
+                    $"{told}, moved {Px(contact.Farthest)}, tolerance {Px(thresholds.For(contact.Type).Tolerance)}", late));
         }
     }
 
@@ -149,7 +152,8 @@ internal sealed class Recogniser(Thresholds thresholds)
             var index = edit.Apply(contact.Hit.Index);
             contact.Hit = contact.Hit with { Index = index };
             // Rows that are dragged may go on without the one under the pointer.
-            if (index < 0 && !(contact.Stage == Stage.Running && contact.Running != GestureKind.Swipe)) Spend(contact, "the pressed item was removed", gestures);
+            if (index < 0 && !(contact.Stage == Stage.Running && contact.Running != GestureKind.Swipe))
+                Spend(contact, "the pressed item was removed", gestures);
         }
         for (var i = _taps.Count - 1; i >= 0; i--)
         {
@@ -203,10 +207,12 @@ internal sealed class Recogniser(Thresholds thresholds)
         if (stale is not null) Break(stale, "its end was never reported", gestures);
         var hit = field.HitAt(sample.X, sample.Y);
         if (!_spare.TryPop(out var contact)) contact = new();
-        (contact.Id, contact.Type, contact.Button, contact.Hit, contact.Modifiers) = (sample.PointerId, sample.PointerType, sample.Button, hit, sample.Modifiers);
+        (contact.Id, contact.Type, contact.Button, contact.Hit, contact.Modifiers) =
+            (sample.PointerId, sample.PointerType, sample.Button, hit, sample.Modifiers);
         (contact.StartX, contact.StartY, contact.StartTime) = (Finite(sample.X), Finite(sample.Y), time);
         (contact.X, contact.Y, contact.Time, contact.Farthest, contact.FarthestAt) = (contact.StartX, contact.StartY, time, 0, 0);
-        (contact.Stage, contact.HasCrossed, contact.NoLongPress, contact.Deadline, contact.Open) = (Stage.Pending, false, false, double.PositiveInfinity, 1 << (int)TapKind(contact));
+        (contact.Stage, contact.HasCrossed, contact.NoLongPress, contact.Deadline, contact.Open) =
+            (Stage.Pending, false, false, double.PositiveInfinity, 1 << (int)TapKind(contact));
         contact.IsTurned = field.IsTurned;
         contact.Track.Clear();
         contact.Track.Add(time, contact.X);
@@ -222,7 +228,8 @@ internal sealed class Recogniser(Thresholds thresholds)
         if (busy is not null)
         {
             contact.Stage = Stage.Spent;
-            RuleOutAll(contact, $"pointer {busy.Id} is {(busy.Stage == Stage.Held ? "held" : "dragging")} already", new(Limit.OnePointer, 2, 1), gestures);
+            RuleOutAll(contact, $"pointer {busy.Id} is {(busy.Stage == Stage.Held ? "held" : "dragging")} already",
+                new(Limit.OnePointer, 2, 1), gestures);
             return;
         }
         if (other is { Type: PointerType.Touch } && contact.Type == PointerType.Touch && time - other.StartTime <= thresholds.TogetherTime)
@@ -232,13 +239,15 @@ internal sealed class Recogniser(Thresholds thresholds)
             {
                 if (c is not { Type: PointerType.Touch, Stage: Stage.Pending }) continue;
                 c.Stage = Stage.Spent;
-                RuleOutAll(c, $"two fingers came down within {Ms(time - other.StartTime)} and are the host's", new(Limit.OnePointer, _contacts.Count, 1), gestures);
+                RuleOutAll(c, $"two fingers came down within {Ms(time - other.StartTime)} and are the host's",
+                    new(Limit.OnePointer, _contacts.Count, 1), gestures);
             }
             return;
         }
         foreach (var c in _contacts)
         {
-            if (c == contact || c.Type != contact.Type || hit.Row is null || c.Hit.Row != hit.Row || c.Hit.Index != hit.Index || c.Hit.Part != hit.Part) continue;
+            if (c == contact || c.Type != contact.Type || hit.Row is null || c.Hit.Row != hit.Row || c.Hit.Index != hit.Index
+                || c.Hit.Part != hit.Part) continue;
             // One thing is pressed once, however many fingers are on it.
             contact.Stage = Stage.Spent;
             RuleOutAll(contact, $"pointer {c.Id} is down on {Place(hit)} already", new(Limit.OnePointer, 2, 1), gestures);
@@ -254,7 +263,9 @@ internal sealed class Recogniser(Thresholds thresholds)
         if (contact.MayBe(GestureKind.LongPress)) contact.Deadline = time + thresholds.For(contact.Type).LongPressTime;
         if (other is null) return;
         foreach (var c in _contacts)
-            if (c.Stage == Stage.Pending) RuleOut(c, GestureKind.LongPress, $"{_contacts.Count} pointers are down at {Ms(time - c.StartTime)}", new(Limit.OnePointer, _contacts.Count, 1), gestures);
+            if (c.Stage == Stage.Pending)
+                RuleOut(c, GestureKind.LongPress, $"{_contacts.Count} pointers are down at {Ms(time - c.StartTime)}",
+                    new(Limit.OnePointer, _contacts.Count, 1), gestures);
     }
 
     private static double Finite(double value) => double.IsFinite(value) ? value : 0;
@@ -274,7 +285,8 @@ internal sealed class Recogniser(Thresholds thresholds)
         if (contact.Stage == Stage.Held)
         {
             // Asked only now: what the long press did may have made it possible.
-            if (field.Wants(GestureKind.HoldDrag, contact.Type, contact.Hit, contact.Modifiers)) Begin(contact, GestureKind.HoldDrag, gestures);
+            if (field.Wants(GestureKind.HoldDrag, contact.Type, contact.Hit, contact.Modifiers))
+                Begin(contact, GestureKind.HoldDrag, gestures);
             return;
         }
         if (contact.MayBe(GestureKind.Swipe))
@@ -284,7 +296,8 @@ internal sealed class Recogniser(Thresholds thresholds)
                 Begin(contact, GestureKind.Swipe, gestures);
                 return;
             }
-            RuleOut(contact, GestureKind.Swipe, $"went {Px(Math.Abs(dx))} {(contact.IsTurned ? "up or down" : "along the row")} and {Px(Math.Abs(dy))} {(contact.IsTurned ? "along the strip" : "across it")}, a swipe goes more than {thresholds.SwipeRatio.ToString(CultureInfo.InvariantCulture)} times as far {(contact.IsTurned ? "up or down" : "along")}",
+            RuleOut(contact, GestureKind.Swipe,
+                $"went {Px(Math.Abs(dx))} {(contact.IsTurned ? "up or down" : "along the row")} and {Px(Math.Abs(dy))} {(contact.IsTurned ? "along the strip" : "across it")}, a swipe goes more than {thresholds.SwipeRatio.ToString(CultureInfo.InvariantCulture)} times as far {(contact.IsTurned ? "up or down" : "along")}",
                 new(Limit.SwipeRatio, dy == 0 ? double.MaxValue : Math.Abs(dx / dy), thresholds.SwipeRatio), gestures);
         }
         if (contact.MayBe(GestureKind.Drag)) Begin(contact, GestureKind.Drag, gestures);
@@ -300,7 +313,8 @@ internal sealed class Recogniser(Thresholds thresholds)
         {
             // By mouse or pen, where nothing can be dragged, it is still a tap if it ends in its row.
             contact.HasCrossed = contact.Button != 0;
-            RuleOut(contact, GestureKind.LongPress, Strayed(contact), new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
+            RuleOut(contact, GestureKind.LongPress, Strayed(contact),
+                new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
         }
     }
 
@@ -315,7 +329,8 @@ internal sealed class Recogniser(Thresholds thresholds)
         contact.Open &= ~(1 << (int)kind);
         RuleOutAll(contact, told, new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
         var isForward = contact.X > contact.StartX;
-        var way = kind != GestureKind.Swipe ? "" : contact.IsTurned ? isForward ? ", down" : ", up" : isForward ? ", to the right" : ", to the left";
+        var way = kind != GestureKind.Swipe ? "" : contact.IsTurned ? isForward ? ", down" : ", up" : isForward ? ", to the right"
+            : ", to the left";
         gestures.Add(Report(contact, kind, GesturePhase.Begin, told + way));
         // Whatever else is down has nothing more to do.
         foreach (var other in _contacts)
@@ -331,14 +346,20 @@ internal sealed class Recogniser(Thresholds thresholds)
         switch (contact.Stage)
         {
             case Stage.Running:
-                gestures.Add(Report(contact, contact.Running, GesturePhase.End, $"released after {Ms(contact.Time - contact.StartTime)}") with { VelocityX = contact.Track.Velocity(contact.Time, thresholds.VelocityTime) });
+                gestures.Add(
+                    Report(contact, contact.Running, GesturePhase.End, $"released after {Ms(contact.Time - contact.StartTime)}") with
+                    {
+                        VelocityX = contact.Track.Velocity(contact.Time, thresholds.VelocityTime),
+                    });
                 break;
             case Stage.Pending:
                 Tap(contact, field.HitAt(contact.X, contact.Y), gestures);
                 return;
             case Stage.Held:
-                if (!contact.HasCrossed && field.Wants(GestureKind.HoldDrag, contact.Type, contact.Hit, contact.Modifiers)) contact.Open |= 1 << (int)GestureKind.HoldDrag;
-                RuleOutAll(contact, $"moved {Px(contact.Farthest)}, tolerance {Px(thresholds.For(contact.Type).Tolerance)}", new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
+                if (!contact.HasCrossed && field.Wants(GestureKind.HoldDrag, contact.Type, contact.Hit, contact.Modifiers))
+                    contact.Open |= 1 << (int)GestureKind.HoldDrag;
+                RuleOutAll(contact, $"moved {Px(contact.Farthest)}, tolerance {Px(thresholds.For(contact.Type).Tolerance)}",
+                    new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
                 gestures.Add(Report(contact, GestureKind.Release, GesturePhase.Done, "released after a long press: no tap"));
                 break;
             default:
@@ -352,9 +373,16 @@ internal sealed class Recogniser(Thresholds thresholds)
     {
         var limits = thresholds.For(contact.Type);
         var held = contact.Time - contact.StartTime;
-        RuleOut(contact, GestureKind.LongPress, $"released after {Ms(held)}, a long press takes {Ms(limits.LongPressTime)}", new(Limit.LongPressTime, held, limits.LongPressTime), gestures);
+        RuleOut(contact, GestureKind.LongPress, $"released after {Ms(held)}, a long press takes {Ms(limits.LongPressTime)}",
+            new(Limit.LongPressTime, held, limits.LongPressTime), gestures);
         if (contact.NoLongPress && held >= limits.LongPressTime)
-            gestures.Add(Report(contact, GestureKind.LongPress, GesturePhase.Rejected, $"held for {Ms(held)}, but no rule takes a long press on {Place(contact.Hit)} now: no long press") with { Shortfall = new(Limit.NoRule) });
+            gestures.Add(
+                Report(contact, GestureKind.LongPress, GesturePhase.Rejected,
+                    $"held for {Ms(held)}, but no rule takes a long press on {Place(contact.Hit)} now: no long press") with
+                {
+                    Shortfall =
+                        new(Limit.NoRule)
+                });
         var stayed = $"moved {Px(contact.Farthest)}, tolerance {Px(limits.Tolerance)}";
         RuleOut(contact, GestureKind.Swipe, stayed, new(Limit.Tolerance, contact.Farthest, limits.Tolerance), gestures);
         RuleOut(contact, GestureKind.Drag, stayed, new(Limit.Tolerance, contact.Farthest, limits.Tolerance), gestures);
@@ -367,7 +395,8 @@ internal sealed class Recogniser(Thresholds thresholds)
             var why = contact.HasCrossed ? Strayed(contact)
                 : otherRow ? $"pressed on {Place(contact.Hit)}, released on {Place(hit)}"
                 : $"pressed on {contact.Hit.Part}, released on {hit.Part} of the same row";
-            RuleOut(contact, kind, why, contact.HasCrossed ? new(Limit.Tolerance, contact.Farthest, limits.Tolerance) : new(Limit.SamePlace), gestures);
+            RuleOut(contact, kind, why,
+                contact.HasCrossed ? new(Limit.Tolerance, contact.Farthest, limits.Tolerance) : new(Limit.SamePlace), gestures);
             gestures.Add(Report(contact, GestureKind.Release, GesturePhase.Done, "released"));
             Drop(contact);
             return;
@@ -383,8 +412,10 @@ internal sealed class Recogniser(Thresholds thresholds)
             if (earlier >= 0) _taps.RemoveAt(earlier);
             if (last is { } first && hit.Index >= 0)
             {
-                double pause = Math.Max(0, contact.StartTime - first.Time), apart = Distance(first.X, first.Y, contact.StartX, contact.StartY);
-                var counts = $"pressed again after {Ms(pause)}, {Px(apart)} away; limits {Ms(limits.DoubleTapTime)} and {Px(limits.DoubleTapDistance)}";
+                double pause = Math.Max(0, contact.StartTime - first.Time),
+                    apart = Distance(first.X, first.Y, contact.StartX, contact.StartY);
+                var counts = $"pressed again after {Ms(pause)}, {Px(apart)} away; " +
+                    $"limits {Ms(limits.DoubleTapTime)} and {Px(limits.DoubleTapDistance)}";
                 var same = first.Index == hit.Index && first.Part == hit.Part;
                 // What one finger does while another is still down is no half of a double tap.
                 var overlaps = contact.StartTime < first.Time;
@@ -396,10 +427,15 @@ internal sealed class Recogniser(Thresholds thresholds)
                     return;
                 }
                 if (pause <= 2 * limits.DoubleTapTime)
-                    gestures.Add(Report(contact, GestureKind.DoubleTap, GesturePhase.Rejected, same || overlaps ? $"{counts}: no double tap" : $"{counts}, and on another place than the first: no double tap") with
-                    {
-                        Shortfall = overlaps ? new(Limit.OnePointer, 2, 1) : !same ? new(Limit.SamePlace) : apart > limits.DoubleTapDistance ? new(Limit.DoubleTapDistance, apart, limits.DoubleTapDistance) : new(Limit.DoubleTapTime, pause, limits.DoubleTapTime),
-                    });
+                    gestures.Add(
+                        Report(contact, GestureKind.DoubleTap, GesturePhase.Rejected,
+                            same || overlaps ? $"{counts}: no double tap"
+                                : $"{counts}, and on another place than the first: no double tap") with
+                        {
+                            Shortfall = overlaps ? new(Limit.OnePointer, 2, 1) : !same ? new(Limit.SamePlace)
+                            : apart > limits.DoubleTapDistance ? new(Limit.DoubleTapDistance, apart, limits.DoubleTapDistance)
+                            : new(Limit.DoubleTapTime, pause, limits.DoubleTapTime),
+                        });
             }
             _taps.Add(new(contact.Type, hit.Index, hit.Part, contact.StartX, contact.StartY, contact.Time));
         }
@@ -454,7 +490,8 @@ internal sealed class Recogniser(Thresholds thresholds)
             contact.StartX, contact.StartY, contact.X, contact.Y, _told, 0, reason, default);
     }
 
-    private static double Distance(double x1, double y1, double x2, double y2) => Math.Sqrt(((x2 - x1) * (x2 - x1)) + ((y2 - y1) * (y2 - y1)));
+    private static double Distance(double x1, double y1, double x2, double y2) =>
+        Math.Sqrt(((x2 - x1) * (x2 - x1)) + ((y2 - y1) * (y2 - y1)));
 
     private static string Px(double value) => value.ToString("0.#", CultureInfo.InvariantCulture) + " px";
 
@@ -471,5 +508,6 @@ internal sealed class Recogniser(Thresholds thresholds)
         _ => kind.ToString().ToLowerInvariant(),
     };
 
-    private static string Place(Hit hit) => hit.Row is { } row ? (hit.Part == Part.Body ? $"{row}" : $"{hit.Part} of {row}") : "empty space";
+    private static string Place(Hit hit) =>
+        hit.Row is { } row ? (hit.Part == Part.Body ? $"{row}" : $"{hit.Part} of {row}") : "empty space";
 }

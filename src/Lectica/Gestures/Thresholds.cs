@@ -100,7 +100,9 @@ public sealed record Thresholds
         {
             var limits = For(type);
             AtLeast(limits.Tolerance, 0, nameof(PointerThresholds.Tolerance));
-            if (!(limits.LongPressTime > 0)) throw new ArgumentOutOfRangeException(nameof(PointerThresholds.LongPressTime), limits.LongPressTime, "A long press takes more than 0 ms; infinity for none.");
+            if (!(limits.LongPressTime > 0))
+                throw new ArgumentOutOfRangeException(
+                    nameof(PointerThresholds.LongPressTime), limits.LongPressTime, "A long press takes more than 0 ms; infinity for none.");
             AtLeast(limits.DoubleTapTime, 0, nameof(PointerThresholds.DoubleTapTime));
             AtLeast(limits.DoubleTapDistance, 0, nameof(PointerThresholds.DoubleTapDistance));
         }
@@ -124,6 +126,7 @@ public sealed record Thresholds
 
     private static void AtLeast(double value, double least, string name)
     {
-        if (!(value >= least) || double.IsInfinity(value)) throw new ArgumentOutOfRangeException(name, value, $"The limit {name} is at least {least} and finite.");
+        if (!(value >= least) || double.IsInfinity(value))
+            throw new ArgumentOutOfRangeException(name, value, $"The limit {name} is at least {least} and finite.");
     }
 }

@@ -29,7 +29,8 @@ public readonly record struct KeyChord(string Key, Modifiers Modifiers = Modifie
     public static bool TryParse([NotNullWhen(true)] string? text, out KeyChord chord, [NotNullWhen(false)] out string? error)
     {
         chord = default;
-        error = $"'{text}' is no key chord: write modifiers (Mod, Ctrl, Shift, Alt, Meta) and one key, such as Mod+Shift+A, Alt+ArrowUp or Space.";
+        error = $"'{text}' is no key chord: write modifiers (Mod, Ctrl, Shift, Alt, Meta) and one key, such as Mod+Shift+A, Alt+ArrowUp " +
+            $"or Space.";
         if (string.IsNullOrWhiteSpace(text)) return false;
         // The key itself may be a plus.
         var parts = text.EndsWith("++", StringComparison.Ordinal) ? [.. text[..^2].Split('+'), "+"] : text == "+" ? ["+"] : text.Split('+');
@@ -60,7 +61,8 @@ public readonly record struct KeyChord(string Key, Modifiers Modifiers = Modifie
     }
 
     /// <summary>The modifiers with Mod put in.</summary>
-    public Modifiers Resolve(ModKey modKey) => Modifiers | (!Mod ? Modifiers.None : modKey == ModKey.Meta ? Modifiers.Meta : Modifiers.Ctrl);
+    public Modifiers Resolve(ModKey modKey) =>
+        Modifiers | (!Mod ? Modifiers.None : modKey == ModKey.Meta ? Modifiers.Meta : Modifiers.Ctrl);
 
     /// <summary>The chord as menus show it: <c>Ctrl+Shift+A</c>, and on Apple's systems by the signs that are on their keys.</summary>
     public string ToText(ModKey modKey)

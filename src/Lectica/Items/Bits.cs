@@ -136,7 +136,8 @@ internal static class Bits
     {
         var mask = flip ? ulong.MaxValue : 0;
         // Whole words that are the same, many at once where they line up.
-        var i = flip || ((fromA | fromB) & 63) != 0 ? 0 : Math.Min(a[(fromA >>> 6)..].CommonPrefixLength(b[(fromB >>> 6)..]), length >>> 6) << 6;
+        var i = flip || ((fromA | fromB) & 63) != 0 ? 0
+            : Math.Min(a[(fromA >>> 6)..].CommonPrefixLength(b[(fromB >>> 6)..]), length >>> 6) << 6;
         for (; i < length; i += 64)
         {
             var difference = WordAt(a, fromA + i) ^ WordAt(b, fromB + i) ^ mask;

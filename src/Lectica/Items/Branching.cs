@@ -43,7 +43,17 @@ internal sealed record Branching
     public static Branching Of(Levels levels, ItemSet shown, bool isFiltered, ItemSet unread, int openLevels)
     {
         var none = ItemSet.None(levels.Count);
-        return new Branching { Levels = levels, Shown = ItemSet.All(levels.Count), Folded = none, Ways = none, Visible = none, Unread = unread, Reading = none, Failed = none }.Folding(openLevels, 0, levels.Count).For(shown, isFiltered);
+        return new Branching
+        {
+            Levels = levels,
+            Shown = ItemSet.All(levels.Count),
+            Folded = none,
+            Ways = none,
+            Visible = none,
+            Unread = unread,
+            Reading = none,
+            Failed = none,
+        }.Folding(openLevels, 0, levels.Count).For(shown, isFiltered);
     }
 
     /// <summary>Whether an item can be expanded or collapsed.</summary>
@@ -81,8 +91,10 @@ internal sealed record Branching
     {
         // What a filter finds shows, wherever it lies; what was collapsed is so again afterwards.
         var next = this with { Shown = shown };
-        if (!isFiltered && FoldedUnfiltered is { } before) next = next with { Folded = before.Intersect(Branches), FoldedUnfiltered = null };
-        else if (isFiltered && FoldedUnfiltered is null) next = next with { Folded = ItemSet.None(shown.Universe), FoldedUnfiltered = Folded };
+        if (!isFiltered && FoldedUnfiltered is { } before)
+            next = next with { Folded = before.Intersect(Branches), FoldedUnfiltered = null };
+        else if (isFiltered && FoldedUnfiltered is null)
+            next = next with { Folded = ItemSet.None(shown.Universe), FoldedUnfiltered = Folded };
         return next.Anew();
     }
 
@@ -157,7 +169,8 @@ internal sealed record Branching
     }
 
     /// <summary>These branches collapsed, and all others expanded. Cost: the items.</summary>
-    public Branching WithFolded(ItemSet folded) => (FoldedUnfiltered is null ? this with { Folded = folded } : this with { FoldedUnfiltered = folded }).Anew();
+    public Branching WithFolded(ItemSet folded) =>
+        (FoldedUnfiltered is null ? this with { Folded = folded } : this with { FoldedUnfiltered = folded }).Anew();
 
     /// <summary>The branches that are expanded, whatever a filter opens.</summary>
     public ItemSet Expanded => Levels.Branches.Except(FoldedUnfiltered ?? Folded);
@@ -221,7 +234,8 @@ internal sealed record Branching
     }
 
     /// <summary>The same where all of it has been read anew: each item may lie anywhere.</summary>
-    public Branching Whole(Levels levels, ItemSet shown, ItemSet unread, Edit edit, int openLevels) => (this with { Levels = levels, Shown = shown, Unread = unread }).Read(edit, openLevels);
+    public Branching Whole(Levels levels, ItemSet shown, ItemSet unread, Edit edit, int openLevels) =>
+        (this with { Levels = levels, Shown = shown, Unread = unread }).Read(edit, openLevels);
 
     private Branching Read(Edit edit, int openLevels)
     {

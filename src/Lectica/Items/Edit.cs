@@ -26,12 +26,15 @@ internal sealed class Edit
     private Edit(Edit[] parts) : this(parts[0].OldLength, parts[^1].NewLength) => _parts = parts;
 
     /// <summary>Where and how much, of a splice; null for a move or a remap.</summary>
-    internal (int At, int Removed, int Inserted)? AsSplice => _moved is null && _oldIndexes is null && _parts is null ? (_at, _removed, _inserted) : null;
+    internal (int At, int Removed, int Inserted)? AsSplice =>
+        _moved is null && _oldIndexes is null && _parts is null ? (_at, _removed, _inserted) : null;
 
     /// <summary>Whether anything is another item, or in another place, after it.</summary>
     internal bool Changes => _parts is not null ? Array.Exists(_parts, p => p.Changes) : _moved is null
         ? _oldIndexes is not null || _removed + _inserted > 0
-        : !_moved.IsEmpty && !(_moved.Nth(_moved.Count - 1) - _moved.Nth(0) == _moved.Count - 1 && _at >= _moved.Nth(0) && _at <= _moved.Nth(0) + _moved.Count);
+        : !_moved.IsEmpty
+        && !(_moved.Nth(_moved.Count - 1) - _moved.Nth(0) == _moved.Count - 1 && _at >= _moved.Nth(0)
+        && _at <= _moved.Nth(0) + _moved.Count);
 
     /// <summary>The number of items before the edit.</summary>
     public int OldLength { get; }
@@ -46,9 +49,11 @@ internal sealed class Edit
     public static Edit Splice(int length, int at, int removed, int inserted)
     {
         if (at < 0 || removed < 0 || inserted < 0 || at > length - removed)
-            throw new ArgumentOutOfRangeException(nameof(at), at, $"Of {length} items, {removed} at {at} cannot be replaced by {inserted}.");
+            throw new ArgumentOutOfRangeException(
+                nameof(at), at, $"Of {length} items, {removed} at {at} cannot be replaced by {inserted}.");
         if ((long)length - removed + inserted > int.MaxValue)
-            throw new ArgumentOutOfRangeException(nameof(inserted), inserted, $"{length - removed} items and {inserted} more are too many: a list holds {int.MaxValue} at most.");
+            throw new ArgumentOutOfRangeException(nameof(inserted), inserted,
+                $"{length - removed} items and {inserted} more are too many: a list holds {int.MaxValue} at most.");
         return new(length, at, removed, inserted);
     }
 
@@ -221,7 +226,9 @@ internal sealed class Edit
     }
 
     /// <summary>The same as a set.</summary>
-    internal ItemSet InsertedSet() => _parts is not null ? _parts.Aggregate(ItemSet.None(OldLength), (came, part) => part.Apply(came, inserted: true)) : AsSplice is { } splice ? ItemSet.None(NewLength).WithRange(splice.At, splice.Inserted) : ItemSet.Of(NewLength, Inserted());
+    internal ItemSet InsertedSet() =>
+        _parts is not null ? _parts.Aggregate(ItemSet.None(OldLength), (came, part) => part.Apply(came, inserted: true))
+        : AsSplice is { } splice ? ItemSet.None(NewLength).WithRange(splice.At, splice.Inserted) : ItemSet.Of(NewLength, Inserted());
 
     private int[] NewIndexes()
     {

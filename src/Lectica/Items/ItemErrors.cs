@@ -2,7 +2,8 @@ namespace Lectica.Items;
 
 /// <summary>Two items of one list have the same key, so that neither could be told from the other.</summary>
 public sealed class DuplicateKeyException(object key, int firstIndex, int secondIndex) : Exception(
-    $"The items at {firstIndex} and {secondIndex} have the same key '{key}'. Keys must be unique: give a field that is, or none to let the list keep identities of its own.")
+    $"The items at {firstIndex} and {secondIndex} have the same key '{key}'. Keys must be unique: give a field that is, or none to let " +
+        $"the list keep identities of its own.")
 {
     /// <summary>The key that both have.</summary>
     public object Key { get; } = key;
@@ -15,7 +16,8 @@ public sealed class DuplicateKeyException(object key, int firstIndex, int second
 }
 
 /// <summary>An item has no key.</summary>
-public sealed class MissingKeyException(int index) : Exception($"The item at {index} has no key: its key function gave null. Every item needs one.")
+public sealed class MissingKeyException(int index)
+    : Exception($"The item at {index} has no key: its key function gave null. Every item needs one.")
 {
     /// <summary>The item's index.</summary>
     public int Index { get; } = index;
@@ -23,7 +25,8 @@ public sealed class MissingKeyException(int index) : Exception($"The item at {in
 
 /// <summary>An item's key is not what it was when the item came into the list.</summary>
 public sealed class KeyChangedException(object oldKey, object? newKey, int index) : Exception(
-    $"The key of the item at {index} changed from '{oldKey}' to '{newKey ?? "null"}' while it was in the list. A key must stay; to give an item another, remove it and insert it again.")
+    $"The key of the item at {index} changed from '{oldKey}' to '{newKey ?? "null"}' while it was in the list. A key must stay; to give " +
+        $"an item another, remove it and insert it again.")
 {
     /// <summary>The key that the item came with.</summary>
     public object OldKey { get; } = oldKey;
@@ -45,7 +48,8 @@ public sealed class SourceOutOfStepException(string message) : Exception(message
 /// target by its condition.
 /// </summary>
 public sealed class ItemNotReadException(int index) : InvalidOperationException(
-    $"The item at {index} has not been read: a paged list holds those around the window alone. Read a target's items by its ReadAsync, or hand its Condition to the source.")
+    $"The item at {index} has not been read: a paged list holds those around the window alone. Read a target's items by its ReadAsync, " +
+        $"or hand its Condition to the source.")
 {
     /// <summary>The item's index.</summary>
     public int Index { get; } = index;

@@ -40,7 +40,8 @@ internal sealed class ItemOrder(int count)
 
     /// <summary>Whether a slot is in it.</summary>
     public bool Contains(int slot) =>
-        _blocks is null ? (uint)slot < (uint)Count : slot < _blockOf.Length && _blockOf[slot] is { } block && block.Count > 0 && Array.IndexOf(block.Slots, slot, 0, block.Count) >= 0;
+        _blocks is null ? (uint)slot < (uint)Count
+        : slot < _blockOf.Length && _blockOf[slot] is { } block && block.Count > 0 && Array.IndexOf(block.Slots, slot, 0, block.Count) >= 0;
 
     public void Insert(int index, ReadOnlySpan<int> slots)
     {

@@ -226,7 +226,8 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     /// <exception cref="ArgumentException">The other set is not over as many as this set has members.</exception>
     internal ItemSet Spread(ItemSet ranks)
     {
-        if (ranks.Universe != Count) throw new ArgumentException($"There are {Count} members, and ranks of {ranks.Universe}.", nameof(ranks));
+        if (ranks.Universe != Count)
+            throw new ArgumentException($"There are {Count} members, and ranks of {ranks.Universe}.", nameof(ranks));
         return IsAll ? ranks : ranks.IsAll ? this : ranks.IsEmpty ? None(Universe) : new(LeafWriter.Spread(_tree, ranks._tree));
     }
 
@@ -234,7 +235,8 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     /// The set over so many items in which the places <paramref name="from"/> to <paramref name="to"/> of every
     /// <paramref name="period"/> are. Cost: log.
     /// </summary>
-    internal static ItemSet Stripes(int length, int period, int from, int to) => length == 0 ? None(0) : new(Rope.Trim(Rope.Stripes(length, period, from, to)));
+    internal static ItemSet Stripes(int length, int period, int from, int to) =>
+        length == 0 ? None(0) : new(Rope.Trim(Rope.Stripes(length, period, from, to)));
 
     /// <summary>One set after the other. Cost: log.</summary>
     internal ItemSet Then(ItemSet other) => other.Universe == 0 ? this : Splice(Universe, 0, other);
@@ -380,7 +382,8 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     public override string ToString()
     {
         var ranges = Ranges().Take(9).Select(r => r.Length == 1 ? $"{r.Start}" : $"{r.Start}-{r.End - 1}").ToList();
-        return $"{Count} of {Universe}" + (ranges.Count == 0 ? "" : ": " + string.Join(", ", ranges.Take(8)) + (ranges.Count > 8 ? " …" : ""));
+        return $"{Count} of {Universe}" +
+            (ranges.Count == 0 ? "" : ": " + string.Join(", ", ranges.Take(8)) + (ranges.Count > 8 ? " …" : ""));
     }
 
     // The input itself where the result is the same, so that whoever compares versions sees at once that nothing changed. Results of
@@ -392,7 +395,9 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     {
         ArgumentNullException.ThrowIfNull(other);
         if (other.Universe != Universe)
-            throw new ArgumentException($"The other set is over {other.Universe} items, this one over {Universe}: only sets of one list can be combined.", nameof(other));
+            throw new ArgumentException(
+                $"The other set is over {other.Universe} items, this one over {Universe}: only sets of one list can be combined.",
+                    nameof(other));
         return other._tree;
     }
 
@@ -404,21 +409,24 @@ public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
     private void CheckRange(int start, int length)
     {
         if (start < 0 || length < 0 || start > Universe - length)
-            throw new ArgumentOutOfRangeException(nameof(start), start, $"The range of {length} from {start} on is not inside 0 to {Universe}.");
+            throw new ArgumentOutOfRangeException(
+                nameof(start), start, $"The range of {length} from {start} on is not inside 0 to {Universe}.");
     }
 
     private void CheckSplice(int start, int removed, int inserted)
     {
         CheckRange(start, removed);
         if (inserted < 0 || (long)Universe - removed + inserted > int.MaxValue)
-            throw new ArgumentOutOfRangeException(nameof(inserted), inserted, $"From {Universe} items, {removed} removed and {inserted} inserted do not give 0 to {int.MaxValue}.");
+            throw new ArgumentOutOfRangeException(nameof(inserted), inserted,
+                $"From {Universe} items, {removed} removed and {inserted} inserted do not give 0 to {int.MaxValue}.");
     }
 
     // Texts are made apart, so that the short paths above stay short.
     private ArgumentOutOfRangeException NotARank(int rank) =>
         new(nameof(rank), rank, Count == 0 ? "The set has no members." : $"The set has {Count} members: a rank is 0 to {Count - 1}.");
 
-    private ArgumentOutOfRangeException NotAGap(int index) => new(nameof(index), index, $"The set is over {Universe} items: this may be 0 to {Universe}.");
+    private ArgumentOutOfRangeException NotAGap(int index) =>
+        new(nameof(index), index, $"The set is over {Universe} items: this may be 0 to {Universe}.");
 
     internal static ArgumentOutOfRangeException OutOfRange(int index, int length) =>
         new(nameof(index), index, length == 0 ? "There are no items." : $"There are {length} items: an index is 0 to {length - 1}.");

@@ -98,7 +98,8 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     }
 
     /// <summary>The index of the item with this key, or -1.</summary>
-    public int IndexOf(TKey key) => Pages is { } pages ? pages.IndexOf(key) : Slots().Find(key) is >= 0 and var slot ? _order.IndexOf(slot) : -1;
+    public int IndexOf(TKey key) =>
+        Pages is { } pages ? pages.IndexOf(key) : Slots().Find(key) is >= 0 and var slot ? _order.IndexOf(slot) : -1;
 
     /// <summary>
     /// The same for a key that was kept: where the list itself gave an item its key, that has another one when it comes back.
@@ -457,7 +458,8 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             }
             else
             {
-                if (expected < order.Length && SameObject(_items[order[expected]], items[i])) throw new KeyChangedException(keys[order[expected]], key, expected);
+                if (expected < order.Length && SameObject(_items[order[expected]], items[i]))
+                    throw new KeyChangedException(keys[order[expected]], key, expected);
                 added ??= [];
                 if (!added.TryAdd(key, i)) throw new DuplicateKeyException(key, added[key], i);
                 expected--;
@@ -476,7 +478,8 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         if (prefix == items.Length && prefix == Count) return false;
         // A list that has only grown or shrunk at one place keeps both its ends.
         var suffix = 0;
-        while (suffix < items.Length - prefix && suffix < Count - prefix && comparer.Equals(items[^(suffix + 1)], ItemAt(Count - 1 - suffix)))
+        while (suffix < items.Length - prefix && suffix < Count - prefix
+            && comparer.Equals(items[^(suffix + 1)], ItemAt(Count - 1 - suffix)))
             old[items.Length - ++suffix] = Count - suffix;
         var waiting = new Dictionary<ValueKey<TItem>, Queue<int>>();
         for (var i = prefix; i < Count - suffix; i++)

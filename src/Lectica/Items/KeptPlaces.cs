@@ -18,7 +18,8 @@ internal sealed class KeptPlaces
     // To which item each place belongs, by its number among those that were given; null where they belong to those that leave, in order.
     private int[]? _owners;
 
-    private KeptPlaces(EditLog moment, ItemSet targets, ItemSet places, int[]? owners) => (_moment, _targets, _places, _owners) = (moment, targets, places, owners);
+    private KeptPlaces(EditLog moment, ItemSet targets, ItemSet places, int[]? owners) =>
+        (_moment, _targets, _places, _owners) = (moment, targets, places, owners);
 
     /// <summary>The places of items that are there now, for when they leave.</summary>
     public static KeptPlaces Of(ItemSet items, EditLog moment) => new(moment, items, ItemSet.None(items.Universe), null);
@@ -33,7 +34,8 @@ internal sealed class KeptPlaces
     }
 
     /// <summary>One gap.</summary>
-    public static KeptPlaces At(int gap, int length, EditLog moment) => new(moment, ItemSet.None(length + 1), ItemSet.None(length + 1).With(gap), [0]);
+    public static KeptPlaces At(int gap, int length, EditLog moment) =>
+        new(moment, ItemSet.None(length + 1), ItemSet.None(length + 1).With(gap), [0]);
 
     /// <summary>For each place, in order, the gap between the items that are there.</summary>
     public int[] Gaps

@@ -8,11 +8,15 @@ namespace Lectica.Items;
 /// </summary>
 internal sealed class KeyTexts<TKey> where TKey : notnull
 {
-    private static readonly bool WritesExactly = typeof(TKey) == typeof(string) || typeof(TKey) == typeof(Guid) || typeof(TKey) == typeof(ItemId) || typeof(TKey) == typeof(bool)
-        || typeof(TKey) == typeof(char) || typeof(TKey) == typeof(Int128) || typeof(TKey) == typeof(UInt128) || typeof(TKey).IsEnum || typeof(TKey).IsPrimitive || typeof(TKey) == typeof(decimal)
+    private static readonly bool WritesExactly = typeof(TKey) == typeof(string) || typeof(TKey) == typeof(Guid)
+        || typeof(TKey) == typeof(ItemId) || typeof(TKey) == typeof(bool)
+        || typeof(TKey) == typeof(char) || typeof(TKey) == typeof(Int128) || typeof(TKey) == typeof(UInt128) || typeof(TKey).IsEnum
+        || typeof(TKey).IsPrimitive || typeof(TKey) == typeof(decimal)
         || typeof(TKey) == typeof(Half) || typeof(TKey) == typeof(TimeSpan) || IsTime;
 
-    private static bool IsTime => Type.GetTypeCode(typeof(TKey)) == TypeCode.DateTime || typeof(TKey) == typeof(DateTimeOffset) || typeof(TKey) == typeof(DateOnly) || typeof(TKey) == typeof(TimeOnly);
+    private static bool IsTime =>
+        Type.GetTypeCode(typeof(TKey)) == TypeCode.DateTime || typeof(TKey) == typeof(DateTimeOffset) || typeof(TKey) == typeof(DateOnly)
+        || typeof(TKey) == typeof(TimeOnly);
 
     /// <summary>The app's own texts; null for none.</summary>
     public Func<TKey, string>? Given { get; set; }
@@ -34,10 +38,13 @@ internal sealed class KeyTexts<TKey> where TKey : notnull
             return key is not null;
         }
         object? read = typeof(TKey) == typeof(string) ? text
-            : typeof(TKey) == typeof(int) ? int.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number : null
-            : typeof(TKey) == typeof(long) ? long.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var large) ? large : null
+            : typeof(TKey) == typeof(int) ? int.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number
+            : null
+            : typeof(TKey) == typeof(long) ? long.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var large) ? large
+            : null
             : typeof(TKey) == typeof(Guid) ? Guid.TryParse(text, out var id) ? id : null
-            : throw new InvalidOperationException($"Keys of type {typeof(TKey).Name} cannot be read from their text: give the list a KeyOfText that does.");
+            : throw new InvalidOperationException(
+            $"Keys of type {typeof(TKey).Name} cannot be read from their text: give the list a KeyOfText that does.");
         if (read is null) return false;
         key = (TKey)read;
         return true;

@@ -76,7 +76,8 @@ internal static class Leaf
         var block = BlockOf(index, words.Length);
         var w = block * BlockWords;
         if (isLong) w *= 2;
-        int word = index >>> 6, rank = Unsafe.Add(ref Directory(leaf), block) + BitOperations.PopCount(words[word] & ~(ulong.MaxValue << (index & 63)));
+        int word = index >>> 6,
+            rank = Unsafe.Add(ref Directory(leaf), block) + BitOperations.PopCount(words[word] & ~(ulong.MaxValue << (index & 63)));
         if (isLong && w + BlockWords <= words.Length)
         {
             var isAfter = (w + BlockWords - 1 - word) >> 31;
@@ -101,7 +102,8 @@ internal static class Leaf
         var isLong = IsLong(words.Length);
         var before = Vector128.LoadUnsafe(ref Directory(leaf));
         if (flip) before = (isLong ? Starts << 1 : Starts) - before;
-        var block = BitOperations.PopCount(Vector128.LessThanOrEqual(before, Vector128.Create((short)rank)).ExtractMostSignificantBits()) - 1;
+        var block = BitOperations.PopCount(
+            Vector128.LessThanOrEqual(before, Vector128.Create((short)rank)).ExtractMostSignificantBits()) - 1;
         var w = block * BlockWords;
         if (isLong) w *= 2;
         int skipped = Unsafe.Add(ref Directory(leaf), block);

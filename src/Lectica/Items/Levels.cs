@@ -84,7 +84,8 @@ internal sealed class Levels
     public int ParentOf(int index) => this[index] is > 0 and var level ? LastUpTo(level - 1, index) : -1;
 
     /// <summary>The item on a level that an item lies below, or itself where it is on that; -1 where it is not so deep.</summary>
-    public int AncestorOf(int index, int level) => this[index] is var own && own == level ? index : own < level || level < 0 ? -1 : LastUpTo(level, index);
+    public int AncestorOf(int index, int level) =>
+        this[index] is var own && own == level ? index : own < level || level < 0 ? -1 : LastUpTo(level, index);
 
     // The last item before one that is no deeper than a level.
     private int LastUpTo(int level, int before)
@@ -114,7 +115,9 @@ internal sealed class Levels
     // What was asked last: a menu asks the same for each of its entries.
     private (ItemSet Items, ItemSet Answer)? _below, _tops;
 
-    /// <summary>The items with all that is below each of them. Cost: the items, and a range for each that is below no other of them.</summary>
+    /// <summary>
+    /// The items with all that is below each of them. Cost: the items, and a range for each that is below no other of them.
+    /// </summary>
     public ItemSet WithBelow(ItemSet items)
     {
         ArgumentNullException.ThrowIfNull(items);
@@ -269,7 +272,9 @@ internal sealed class Levels
                 if (deeper == 0) _rest.AddRange(part);
                 else
                     foreach (var level in part)
-                        _rest.Add(level + deeper <= Deepest ? (ushort)(level + deeper) : throw new InvalidOperationException($"An item would lie {level + deeper + 1} levels deep; {Deepest + 1} is the most."));
+                        _rest.Add(level + deeper <= Deepest ? (ushort)(level + deeper)
+                            : throw new InvalidOperationException(
+                            $"An item would lie {level + deeper + 1} levels deep; {Deepest + 1} is the most."));
             }
         }
 

@@ -37,7 +37,8 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
 
     // Children are mostly of one length, so the place of the right one can be guessed; from there it is a step or two at most. Kept as
     // children per 2^32 items: a multiplication and a shift on the way down, where floating point would take four times as long.
-    private readonly uint _perItem = Per(sums.Length, sums[^1] >> 32), _perOne = Per(sums.Length, (int)sums[^1]), _perZero = Per(sums.Length, (sums[^1] >> 32) - (int)sums[^1]);
+    private readonly uint _perItem = Per(sums.Length, sums[^1] >> 32), _perOne = Per(sums.Length, (int)sums[^1]),
+        _perZero = Per(sums.Length, (sums[^1] >> 32) - (int)sums[^1]);
 
     private static uint Per(int edges, long items) => (uint)(long)Math.Min(edges * (double)(1L << 32) / items, uint.MaxValue);
 
@@ -123,7 +124,8 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
             // Lanes before k are raised by nothing.
             var by = i >= k ? Vector256.Create(delta)
                 : i + 3 < k ? Vector256<long>.Zero
-                : Vector256.ConditionalSelect(Vector256.GreaterThanOrEqual(Vector256.Create(0L, 1, 2, 3), Vector256.Create((long)(k - i))), Vector256.Create(delta), Vector256<long>.Zero);
+                : Vector256.ConditionalSelect(Vector256.GreaterThanOrEqual(Vector256.Create(0L, 1, 2, 3), Vector256.Create((long)(k - i))),
+                Vector256.Create(delta), Vector256<long>.Zero);
             (Vector256.LoadUnsafe(ref from, (nuint)i) + by).StoreUnsafe(ref to, (nuint)i);
         }
         for (; i < sums.Length; i++) sums[i] = Sums[i] + (i >= k ? delta : 0);

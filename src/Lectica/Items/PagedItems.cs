@@ -31,7 +31,8 @@ internal sealed class PagedItems<TItem, TKey>(Func<TItem, TKey> keyOf) where TKe
     public TKey KeyOf(TItem item) => keyOf(item);
 
     private (TItem Item, TKey Key) Read(int index) =>
-        (uint)index >= (uint)Count ? throw ItemSet.OutOfRange(index, Count) : _items.TryGetValue(index, out var read) ? read : throw new ItemNotReadException(index);
+        (uint)index >= (uint)Count ? throw ItemSet.OutOfRange(index, Count) : _items.TryGetValue(index, out var read) ? read
+        : throw new ItemNotReadException(index);
 
     /// <summary>The keys of items that have come, asked for once; a key that is there twice, or null, is told by its index.</summary>
     public TKey[] KeysOf(int start, IReadOnlyList<TItem> items)
@@ -60,7 +61,8 @@ internal sealed class PagedItems<TItem, TKey>(Func<TItem, TKey> keyOf) where TKe
         for (var i = 0; i < keys.Length; i++)
         {
             var index = start + i;
-            if (_items.TryGetValue(index, out var old) && _indexes.TryGetValue(old.Key, out var at) && at == index) _indexes.Remove(old.Key);
+            if (_items.TryGetValue(index, out var old) && _indexes.TryGetValue(old.Key, out var at) && at == index)
+                _indexes.Remove(old.Key);
             _items[index] = (items[i], keys[i]);
         }
         for (var i = 0; i < keys.Length; i++) _indexes[keys[i]] = start + i;

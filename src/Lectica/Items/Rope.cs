@@ -179,7 +179,8 @@ internal static class Rope
     public static Tree Splice(in Tree tree, int start, int removed, in Tree inserted)
     {
         if (inserted.IsRun && TrySpliceInLeaf(tree, start, removed, inserted.Length, inserted.Flip, out var result)) return Trim(result);
-        if (tree.IsNode && !inserted.IsNode && tree.Length - removed + inserted.Length > 0) return Replace(tree, start, start + removed, inserted);
+        if (tree.IsNode && !inserted.IsNode && tree.Length - removed + inserted.Length > 0)
+            return Replace(tree, start, start + removed, inserted);
         var (left, rest) = Cut(tree, start);
         return Join(Join(left, inserted), Cut(rest, removed).Right);
     }

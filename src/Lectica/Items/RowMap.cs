@@ -75,7 +75,8 @@ internal sealed class RowMap
     /// <param name="order">The order within the list, or within each section; sections lie in it one after the other.</param>
     /// <param name="shownPlaces">The places of the order whose items show.</param>
     /// <param name="hasFooter">Whether a last row says what comes after the items.</param>
-    internal RowMap(ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections, IItemOrder? order, ItemSet? shownPlaces, bool hasFooter)
+    internal RowMap(
+        ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections, IItemOrder? order, ItemSet? shownPlaces, bool hasFooter)
     {
         ArgumentNullException.ThrowIfNull(shown);
         (Shown, Matching, _rowItems) = (shown, shown, shown);
@@ -114,7 +115,8 @@ internal sealed class RowMap
     }
 
     /// <summary>
-    /// The items that show: those that the filter lets through, also in collapsed sections and branches; in an outline also the way to them.
+    /// The items that show: those that the filter lets through, also in collapsed sections and branches; in an outline also the way to
+    /// them.
     /// </summary>
     public ItemSet Shown { get; }
 
@@ -158,7 +160,8 @@ internal sealed class RowMap
     public RowEntry EntryAt(RowNumber row)
     {
         if (row.Value < 0 || row.Value >= Before || Notice is not null) return new(RowKind.Notice, -1, -1);
-        if (Sections.IsEmpty) return new(RowKind.Item, _order is null ? _rowItems.Nth(row.Value) : _order.ItemAt(_shownPlaces!.Nth(row.Value)), -1);
+        if (Sections.IsEmpty)
+            return new(RowKind.Item, _order is null ? _rowItems.Nth(row.Value) : _order.ItemAt(_shownPlaces!.Nth(row.Value)), -1);
         var section = SectionAtRow(row.Value);
         var inside = row.Value - _firstRow[section] - 1;
         if (inside < 0) return new(RowKind.Heading, -1, section);
@@ -174,7 +177,8 @@ internal sealed class RowMap
         return at;
     }
 
-    private int Member(int section, int rank) => _order is null ? _members[section].Nth(rank) : _order.ItemAt(_shownPlaces!.Nth(_shownPlaces.Rank(_places[section]) + rank));
+    private int Member(int section, int rank) =>
+        _order is null ? _members[section].Nth(rank) : _order.ItemAt(_shownPlaces!.Nth(_shownPlaces.Rank(_places[section]) + rank));
 
     /// <summary>The index of the item on a row, or -1 where the row is no item or there is no such row.</summary>
     public int IndexAt(RowNumber row) => EntryAt(row).Index;
@@ -187,7 +191,8 @@ internal sealed class RowMap
         if (Sections.IsEmpty) return new(_order is null ? _rowItems.Rank(index) : _shownPlaces!.Rank(_order.PlaceOf(index)));
         var section = SectionOf(index);
         if (section < 0 || Sections[section].IsCollapsed) return null;
-        var rank = _order is null ? _members[section].Rank(index) : _shownPlaces!.Rank(_order.PlaceOf(index)) - _shownPlaces.Rank(_places[section]);
+        var rank = _order is null ? _members[section].Rank(index)
+            : _shownPlaces!.Rank(_order.PlaceOf(index)) - _shownPlaces.Rank(_places[section]);
         return new(_firstRow[section] + 1 + rank);
     }
 
@@ -208,7 +213,8 @@ internal sealed class RowMap
     }
 
     /// <summary>The row of a section's heading, or null where it has none, since it is empty.</summary>
-    public RowNumber? HeadingOf(int section) => section >= 0 && section < Sections.Length && _firstRow[section + 1] > _firstRow[section] ? new(_firstRow[section]) : null;
+    public RowNumber? HeadingOf(int section) =>
+        section >= 0 && section < Sections.Length && _firstRow[section + 1] > _firstRow[section] ? new(_firstRow[section]) : null;
 
     /// <summary>The items of a section that the filter lets through.</summary>
     public ItemSet ShownIn(int section) => _members[section];
@@ -246,7 +252,8 @@ internal sealed class RowMap
         if (_order is not null)
         {
             int a = _order.PlaceOf(one), b = _order.PlaceOf(other);
-            return ItemSet.Of(Shown.Universe, ItemSet.None(Shown.Universe).WithRange(Math.Min(a, b), Math.Abs(a - b) + 1).Intersect(_shownPlaces!).Select(_order.ItemAt));
+            return ItemSet.Of(Shown.Universe, ItemSet.None(Shown.Universe).WithRange(Math.Min(a, b), Math.Abs(a - b) + 1)
+                .Intersect(_shownPlaces!).Select(_order.ItemAt));
         }
         if (Sections.IsEmpty) return Range(one, other).Intersect(_rowItems);
         int first = SectionOf(one), last = SectionOf(other);
@@ -257,7 +264,10 @@ internal sealed class RowMap
         return items;
     }
 
-    /// <summary>The items on these rows. Cost: log where all items show in their order, a pass over the sections that rows are of, or the rows in a sorted list.</summary>
+    /// <summary>
+    /// The items on these rows. Cost: log where all items show in their order, a pass over the sections that rows are of, or the rows in a
+    /// sorted list.
+    /// </summary>
     internal ItemSet ItemsOn(ItemSet rows)
     {
         var none = ItemSet.None(Shown.Universe);
@@ -266,7 +276,8 @@ internal sealed class RowMap
         if (Sections.IsEmpty) return _rowItems.Spread(rows.Slice(0, Before));
         var items = none;
         for (var s = SectionAtRow(rows.Nth(0)); s < Sections.Length && _firstRow[s] <= rows.Nth(rows.Count - 1); s++)
-            if (_firstRow[s + 1] > _firstRow[s] + 1 && _notices[s] == 0) items = items.Union(_members[s].Spread(rows.Slice(_firstRow[s] + 1, _members[s].Count)));
+            if (_firstRow[s + 1] > _firstRow[s] + 1 && _notices[s] == 0)
+                items = items.Union(_members[s].Spread(rows.Slice(_firstRow[s] + 1, _members[s].Count)));
         return items;
     }
 
@@ -290,7 +301,8 @@ internal sealed class RowMap
         if (Sections.IsEmpty) return Notice is null && row < _rowItems.Count ? new(_rowItems.Nth(Math.Max(0, row))) : EndOf(-1);
         var section = SectionAtRow(Math.Clamp(row, 1, Before) - 1);
         var inside = Math.Max(0, row - _firstRow[section] - 1);
-        return Sections[section].IsCollapsed || inside >= _members[section].Count ? EndOf(section) : new(_members[section].Nth(inside), section);
+        return Sections[section].IsCollapsed || inside >= _members[section].Count ? EndOf(section)
+            : new(_members[section].Nth(inside), section);
     }
 
     /// <summary>The row that a gap is above; that of the next heading for a section's end, and one too many for the list's.</summary>

@@ -92,7 +92,8 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
             {
                 // Shared: the common case between versions of one set.
                 var flipped = x.FlipOf(i) ^ a.Flip ^ y.FlipOf(j) ^ b.Flip;
-                Add(TOperation.SameIsNone(flipped) ? Tree.Run(x.LengthOf(i), false) : TOperation.WithSame(x.Edge(i, a.Flip), flipped), start);
+                Add(TOperation.SameIsNone(flipped) ? Tree.Run(x.LengthOf(i), false) : TOperation.WithSame(x.Edge(i, a.Flip), flipped),
+                    start);
                 i++;
                 j++;
                 continue;

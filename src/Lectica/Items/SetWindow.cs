@@ -30,7 +30,8 @@ internal readonly record struct SetWindow(int Start, int OldLength, int NewLengt
         for (var i = 0; i < x.Edges && i < y.Edges; i++)
         {
             int j = backward ? x.Edges - 1 - i : i, k = backward ? y.Edges - 1 - i : i;
-            if (ReferenceEquals(x.Children[j], y.Children[k]) && x.LengthOf(j) == y.LengthOf(k) && (x.FlipOf(j) ^ a.Flip) == (y.FlipOf(k) ^ b.Flip))
+            if (ReferenceEquals(x.Children[j], y.Children[k]) && x.LengthOf(j) == y.LengthOf(k)
+                && (x.FlipOf(j) ^ a.Flip) == (y.FlipOf(k) ^ b.Flip))
             {
                 done += x.LengthOf(j);
                 continue;

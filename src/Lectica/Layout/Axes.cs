@@ -18,7 +18,8 @@ internal readonly record struct Axes(bool IsAcross, bool FromRight, double Lengt
     public (double X, double Y) Out(double x, double y) => !IsAcross ? (x, y) : (FromRight ? Length - y : y, x);
 
     /// <summary>A rectangle of the list's viewport on the screen.</summary>
-    public RowBounds Out(RowBounds at) => !IsAcross ? at : new(FromRight ? Length - at.Top - at.Height : at.Top, at.Left, at.Height, at.Width);
+    public RowBounds Out(RowBounds at) =>
+        !IsAcross ? at : new(FromRight ? Length - at.Top - at.Height : at.Top, at.Left, at.Height, at.Width);
 
     /// <summary>A sample as the list knows it.</summary>
     public PointerSample In(in PointerSample sample)
@@ -29,9 +30,11 @@ internal readonly record struct Axes(bool IsAcross, bool FromRight, double Lengt
     }
 
     /// <summary>A viewport as the list knows it, or on the screen: the same turn.</summary>
-    public static Viewport Turned(Viewport viewport, ListLayout layout) => layout is Strip ? viewport with { Width = viewport.Height, Height = viewport.Width } : viewport;
+    public static Viewport Turned(Viewport viewport, ListLayout layout) =>
+        layout is Strip ? viewport with { Width = viewport.Height, Height = viewport.Width } : viewport;
 
     /// <summary>A window as the list knows it.</summary>
     public HostWindow In(HostWindow window) => !IsAcross ? window
-        : FromRight ? new(window.Top, Length - window.Right, window.Bottom, Length - window.Left) : new(window.Top, window.Left, window.Bottom, window.Right);
+        : FromRight ? new(window.Top, Length - window.Right, window.Bottom, Length - window.Left)
+        : new(window.Top, window.Left, window.Bottom, window.Right);
 }

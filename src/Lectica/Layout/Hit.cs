@@ -27,7 +27,8 @@ internal interface IHitTester
 internal sealed record ShiftedRow(int Index, double Shift, ImmutableArray<(Part Part, double Left, double Width)> Uncovered);
 
 /// <summary>A list's rows as they lie now.</summary>
-internal sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport Viewport, RowParts Parts, bool RightToLeft, ShiftedRow? Shifted = null) : IHitTester
+internal sealed record RowPlane(
+    RowMap Rows, RowGeometry Geometry, Viewport Viewport, RowParts Parts, bool RightToLeft, ShiftedRow? Shifted = null) : IHitTester
 {
     /// <summary>Whether the heading of the section at the top stays there while its rows scroll under it.</summary>
     public bool HasStickyHeadings { get; init; }
@@ -38,7 +39,9 @@ internal sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport View
     /// <summary>How far a level of an outline is indented, px: all of them take a third of the width at most.</summary>
     public double IndentOf(int level) => Math.Min(level * Indent, Viewport.Width / 3);
 
-    /// <summary>Where the parts of an item's row begin, px from the leading edge: in an outline after the indent and the expander.</summary>
+    /// <summary>
+    /// Where the parts of an item's row begin, px from the leading edge: in an outline after the indent and the expander.
+    /// </summary>
     public double InsetOf(int index) => Rows.Levels is { } levels ? IndentOf(levels[index]) + Parts.Width : 0;
 
     /// <summary>
@@ -49,7 +52,8 @@ internal sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport View
     {
         get
         {
-            if (!HasStickyHeadings || Geometry.IsAcross || Rows.Sections.IsEmpty || Rows.Notice is not null || Geometry.LineAt(Viewport.ScrollTop) is not { } first) return null;
+            if (!HasStickyHeadings || Geometry.IsAcross || Rows.Sections.IsEmpty || Rows.Notice is not null
+                || Geometry.LineAt(Viewport.ScrollTop) is not { } first) return null;
             var section = Rows.EntryAt(first).Section;
             if (section < 0 || Rows.HeadingOf(section) is not { } heading || Geometry.TopOf(heading) >= Viewport.ScrollTop) return null;
             RowNumber? next = null;
@@ -69,7 +73,8 @@ internal sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport View
         var entry = Rows.EntryAt(row);
         var index = entry.Index;
         if (entry.Kind == RowKind.Heading)
-            return new(row, -1, new(Parts.Check && HeadingCheckAt(x, y, row) ? PartKind.HeadingCheck : PartKind.Heading, Rows.Sections[entry.Section].Key));
+            return new(row, -1,
+                new(Parts.Check && HeadingCheckAt(x, y, row) ? PartKind.HeadingCheck : PartKind.Heading, Rows.Sections[entry.Section].Key));
         if (index < 0) return new(row, index, new(PartKind.Notice));
         if (Shifted is { } shifted && shifted.Index == index)
         {
@@ -82,20 +87,27 @@ internal sealed record RowPlane(RowMap Rows, RowGeometry Geometry, Viewport View
         {
             // On the screen the list's y runs along the item, and its x from the top.
             var along = y + Viewport.ScrollTop - bounds.Top;
-            return new(row, index, x < PartHeight(bounds) ? Parts.At(RightToLeft ? bounds.Height - along : along, bounds.Height, RightToLeft) : Part.Body);
+            return new(row, index,
+                x < PartHeight(bounds) ? Parts.At(RightToLeft ? bounds.Height - along : along, bounds.Height, RightToLeft) : Part.Body);
         }
         if (Rows.Outline is { } outline)
         {
             var inset = InsetOf(index);
             var leading = RightToLeft ? bounds.Width - x : x;
-            return new(row, index, leading < inset && leading >= inset - Parts.Width && outline.IsBranch(index) ? new(PartKind.Expander) : Parts.At(x, bounds.Width, RightToLeft, inset));
+            return new(row, index,
+                leading < inset && leading >= inset - Parts.Width && outline.IsBranch(index) ? new(PartKind.Expander)
+                    : Parts.At(x, bounds.Width, RightToLeft, inset));
         }
-        return new(row, index, y + Viewport.ScrollTop - bounds.Top < PartHeight(bounds) ? Parts.At(x - bounds.Left, bounds.Width, RightToLeft) : Part.Body);
+        return new(row, index,
+            y + Viewport.ScrollTop - bounds.Top < PartHeight(bounds) ? Parts.At(x - bounds.Left, bounds.Width, RightToLeft) : Part.Body);
     }
 
     // In a strip the box of a heading is at its top.
-    private bool HeadingCheckAt(double x, double y, RowNumber row) => Geometry.IsAcross ? x < Parts.Width : Parts.At(x, Viewport.Width, RightToLeft).Kind == PartKind.Check;
+    private bool HeadingCheckAt(double x, double y, RowNumber row) =>
+        Geometry.IsAcross ? x < Parts.Width : Parts.At(x, Viewport.Width, RightToLeft).Kind == PartKind.Check;
 
     /// <summary>How high parts are in a row that lies so, px: as the row, or in a tile as they are wide.</summary>
-    public double PartHeight(RowBounds bounds) => Geometry.IsAcross ? Math.Min(Parts.Width, bounds.Width) : Geometry is StackedRows ? bounds.Height : Math.Min(Parts.Width, bounds.Height);
+    public double PartHeight(RowBounds bounds) =>
+        Geometry.IsAcross ? Math.Min(Parts.Width, bounds.Width) : Geometry is StackedRows ? bounds.Height
+        : Math.Min(Parts.Width, bounds.Height);
 }

@@ -42,7 +42,8 @@ public abstract record ListLayout
             foreach (var (index, height) in heights)
                 if (rows.RowOf(index) is { } row) (odd ??= []).Add((row.Value, height));
             if (odd?.Count > headings) odd.Sort();
-            return new StackedRows(rows.Count, measures.Width, measures.RowHeight, odd is null ? null : OddRows.Of(odd, measures.RowHeight));
+            return new StackedRows(
+                rows.Count, measures.Width, measures.RowHeight, odd is null ? null : OddRows.Of(odd, measures.RowHeight));
         }
     }
 }
@@ -60,13 +61,15 @@ public sealed record Tiles(double LeastWidth, double Height) : ListLayout
     public double Gap { get; init; } = 8;
 
     internal override RowGeometry Lay(RowMap rows, IEnumerable<(int Index, double Height)> heights, in LayoutMeasures measures) =>
-        new TiledRows(rows, measures.Scale == 1 ? this : this with { Height = Height * measures.Scale }, measures.Width, measures.HeadingHeight, measures.RowHeight, measures.IsRightToLeft);
+        new TiledRows(rows, measures.Scale == 1 ? this : this with { Height = Height * measures.Scale }, measures.Width,
+        measures.HeadingHeight, measures.RowHeight, measures.IsRightToLeft);
 
     internal override string? WhyNot(double width)
     {
         if (!(LeastWidth >= 24)) return $"A tile is at least 24 px wide (WCAG 2.5.8), not {LeastWidth}.";
         if (!(Gap >= 0) || !double.IsFinite(Gap)) return $"Between tiles there are 0 px or more, not {Gap}.";
         if (!(Height > 0 && Height <= Highest)) return $"A tile is higher than 0 px, and {Highest} px at most, not {Height}.";
-        return LeastWidth + (2 * Gap) > width ? $"A tile of {LeastWidth} px with {Gap} px at each side is wider than the viewport of {width} px: make it less wide." : null;
+        return LeastWidth + (2 * Gap) > width
+            ? $"A tile of {LeastWidth} px with {Gap} px at each side is wider than the viewport of {width} px: make it less wide." : null;
     }
 }

@@ -67,7 +67,9 @@ internal abstract record RowGeometry(int RowCount, double Width)
     /// <summary>The row at a place, its right and bottom edges excluded; null beside all of them.</summary>
     public abstract RowNumber? RowAt(double x, double y);
 
-    /// <summary>The first row of the line at a height, or null above the first and below the last. What is between lines belongs to one of them.</summary>
+    /// <summary>
+    /// The first row of the line at a height, or null above the first and below the last. What is between lines belongs to one of them.
+    /// </summary>
     public abstract RowNumber? LineAt(double y);
 
     /// <summary>The first row of the line that a row is in.</summary>
@@ -79,7 +81,9 @@ internal abstract record RowGeometry(int RowCount, double Width)
     /// <summary>The row above or below a row, in its column; the last of a shorter line; the row itself at an end.</summary>
     public abstract RowNumber Beyond(RowNumber row, bool down);
 
-    /// <summary>The row that a page key goes to: in the farthest line with which this one still fits into a window, and at least the next.</summary>
+    /// <summary>
+    /// The row that a page key goes to: in the farthest line with which this one still fits into a window, and at least the next.
+    /// </summary>
     /// <param name="row">The row.</param>
     /// <param name="height">The window's height, px.</param>
     /// <param name="down">Whether it goes down.</param>
@@ -88,7 +92,10 @@ internal abstract record RowGeometry(int RowCount, double Width)
     /// <summary>The rows that a rectangle touches, headings and notices among them; null where it touches none.</summary>
     public abstract TouchedRows? Touching(double left, double top, double right, double bottom);
 
-    /// <summary>The same rows one after the other: from the first to the last of each stretch without a gap. Headings between them may be among them.</summary>
+    /// <summary>
+    /// The same rows one after the other: from the first to the last of each stretch without a gap. Headings between them may be among
+    /// them.
+    /// </summary>
     public abstract IEnumerable<(RowNumber First, RowNumber Last)> StretchesOf(TouchedRows touched);
 
     /// <summary>
@@ -109,8 +116,11 @@ internal abstract record RowGeometry(int RowCount, double Width)
         return gap;
     }
 
-    /// <summary>The rows that a rectangle touches, without headings and notices between tiles. Cost: the sections that it touches.</summary>
-    internal virtual ItemSet RowsOf(TouchedRows touched) => ItemSet.None(RowCount).WithRange(touched.First.Value, touched.Last.Value - touched.First.Value + 1);
+    /// <summary>
+    /// The rows that a rectangle touches, without headings and notices between tiles. Cost: the sections that it touches.
+    /// </summary>
+    internal virtual ItemSet RowsOf(TouchedRows touched) =>
+        ItemSet.None(RowCount).WithRange(touched.First.Value, touched.Last.Value - touched.First.Value + 1);
 
     /// <summary>The items that a rectangle touches. Cost: as the rows, and what it costs to find the items on them.</summary>
     internal virtual ItemSet ItemsOf(TouchedRows touched, RowMap rows) => rows.ItemsOn(RowsOf(touched));
@@ -121,11 +131,13 @@ internal abstract record RowGeometry(int RowCount, double Width)
         int At(RowNumber line, bool down)
         {
             // A line of another kind, or one too short for the columns, has none of them.
-            for (var start = line; start.Value >= touched.First.Value && start.Value <= touched.Last.Value; start = down ? new(LineEnd(start).Value + 1) : LineStart(new(start.Value - 1)))
+            for (var start = line; start.Value >= touched.First.Value && start.Value <= touched.Last.Value; start = down
+                ? new(LineEnd(start).Value + 1) : LineStart(new(start.Value - 1)))
             {
                 var item = touched with { First = start, Last = LineEnd(start) };
                 foreach (var (from, to) in StretchesOf(item))
-                    if (rows.NextItemRow(down ? from : to, down) is { } row && row.Value >= from.Value && row.Value <= to.Value) return rows.IndexAt(row);
+                    if (rows.NextItemRow(down ? from : to, down) is { } row && row.Value >= from.Value && row.Value <= to.Value)
+                        return rows.IndexAt(row);
                 if (!down && start.Value == 0) break;
             }
             return -1;
@@ -134,8 +146,11 @@ internal abstract record RowGeometry(int RowCount, double Width)
     }
 
     private static (int First, int Last) Single(TouchedRows touched, RowMap rows) =>
-        rows.NextItemRow(touched.First) is { } one && rows.NextItemRow(touched.Last, down: false) is { } other && one.Value <= other.Value ? (rows.IndexAt(one), rows.IndexAt(other)) : (-1, -1);
+        rows.NextItemRow(touched.First) is { } one && rows.NextItemRow(touched.Last, down: false) is { } other && one.Value <= other.Value
+        ? (rows.IndexAt(one), rows.IndexAt(other)) : (-1, -1);
 
-    /// <summary>The items from one to another as a finger passes them: all between them in a list of rows, the rectangle between two tiles.</summary>
+    /// <summary>
+    /// The items from one to another as a finger passes them: all between them in a list of rows, the rectangle between two tiles.
+    /// </summary>
     internal virtual ItemSet Passed(int first, int last, RowMap rows) => rows.Between(first, last);
 }

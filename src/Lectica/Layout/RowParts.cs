@@ -27,8 +27,8 @@ public sealed record RowParts
     internal bool IsNone => !Check && !Menu && !Handle && Marks.IsEmpty;
 
     /// <summary>
-    /// The parts that have room side by side in an item of this width: the box first, then marks, the handle, and the menu. What gives way is
-    /// in the menu all the same.
+    /// The parts that have room side by side in an item of this width: the box first, then marks, the handle, and the menu. What gives way
+    /// is in the menu all the same.
     /// </summary>
     public RowParts Fitting(double width)
     {

@@ -15,7 +15,8 @@ internal sealed record StackedRows : RowGeometry
     /// <param name="width">Their width, px.</param>
     /// <param name="rowHeight">The usual height, px; more than 0.</param>
     /// <param name="odd">The rows that have another one: headings, and those that a host has measured.</param>
-    public StackedRows(int rowCount, double width, double rowHeight, OddRows? odd = null) : base(rowCount, width) => (RowHeight, _odd) = (rowHeight, odd);
+    public StackedRows(int rowCount, double width, double rowHeight, OddRows? odd = null) : base(rowCount, width) =>
+        (RowHeight, _odd) = (rowHeight, odd);
 
     /// <inheritdoc/>
     public override double RowHeight { get; }
@@ -73,7 +74,8 @@ internal sealed record StackedRows : RowGeometry
     public override RowNumber LineEnd(RowNumber row) => row;
 
     /// <inheritdoc/>
-    public override RowNumber Beyond(RowNumber row, bool down) => new(Math.Clamp(row.Value + (down ? 1 : -1), 0, Math.Max(0, RowCount - 1)));
+    public override RowNumber Beyond(RowNumber row, bool down) =>
+        new(Math.Clamp(row.Value + (down ? 1 : -1), 0, Math.Max(0, RowCount - 1)));
 
     /// <inheritdoc/>
     public override RowNumber PageFrom(RowNumber row, double height, bool down)
@@ -101,5 +103,6 @@ internal sealed record StackedRows : RowGeometry
         EndsOf(touched, rows) is ( >= 0, >= 0) ends ? rows.Between(ends.First, ends.Last) : ItemSet.None(rows.Shown.Universe);
 
     /// <inheritdoc/>
-    protected override int GapAt(double x, double y) => LineAt(Math.Max(0, y)) is not { } row ? RowCount : y - TopOf(row) >= HeightOf(row) / 2 ? row.Value + 1 : row.Value;
+    protected override int GapAt(double x, double y) =>
+        LineAt(Math.Max(0, y)) is not { } row ? RowCount : y - TopOf(row) >= HeightOf(row) / 2 ? row.Value + 1 : row.Value;
 }

@@ -3,8 +3,8 @@ using Lectica.Items;
 namespace Lectica.Layout;
 
 /// <summary>
-/// Tiles: as many in a line as fit, all of one size, in reading order. Headings, notices and the row after the last item have lines of their
-/// own over the full width, and a section begins a new line. Cost of a question: the logarithm of the number of sections.
+/// Tiles: as many in a line as fit, all of one size, in reading order. Headings, notices and the row after the last item have lines of
+/// their own over the full width, and a section begins a new line. Cost of a question: the logarithm of the number of sections.
 /// </summary>
 internal sealed record TiledRows : RowGeometry
 {
@@ -27,7 +27,8 @@ internal sealed record TiledRows : RowGeometry
     /// <param name="headingHeight">The height of a heading, px.</param>
     /// <param name="noticeHeight">The height of a notice in a section, and of the row after the last item, px.</param>
     /// <param name="isRightToLeft">Whether a line begins at the right.</param>
-    internal TiledRows(RowMap rows, Tiles tiles, double width, double headingHeight, double noticeHeight, bool isRightToLeft) : base(rows.Count, width)
+    internal TiledRows(RowMap rows, Tiles tiles, double width, double headingHeight, double noticeHeight, bool isRightToLeft)
+        : base(rows.Count, width)
     {
         (RowHeight, Gap, _isRightToLeft) = (tiles.Height, tiles.Gap, isRightToLeft);
         var inside = width - (2 * Gap);
@@ -53,7 +54,8 @@ internal sealed record TiledRows : RowGeometry
         foreach (var heading in rows.Headings)
         {
             Wide(heading, headingHeight);
-            if (heading + 1 < rows.Count && rows.EntryAt(new(heading + 1)) is { Kind: RowKind.Notice, Section: >= 0 }) Wide(heading + 1, noticeHeight);
+            if (heading + 1 < rows.Count && rows.EntryAt(new(heading + 1)) is { Kind: RowKind.Notice, Section: >= 0 })
+                Wide(heading + 1, noticeHeight);
         }
         if (rows.Footer is { } footer) Wide(footer.Value, noticeHeight);
         Tiled(rows.Count);
@@ -106,7 +108,8 @@ internal sealed record TiledRows : RowGeometry
     private int BandAt(double y) => LastUpTo(_tops, y);
 
     /// <summary>The place of the last value that is not more than one; the first where all are.</summary>
-    private static int LastUpTo<T>(T[] sorted, T value) => Array.BinarySearch(sorted, value) is var at && at >= 0 ? at : Math.Max(0, ~at - 1);
+    private static int LastUpTo<T>(T[] sorted, T value) =>
+        Array.BinarySearch(sorted, value) is var at && at >= 0 ? at : Math.Max(0, ~at - 1);
 
     // How far from the leading edge; the same for both directions of reading.
     private double Leading(double x) => _isRightToLeft ? Width - x : x;
@@ -125,7 +128,8 @@ internal sealed record TiledRows : RowGeometry
         return CellIn(band, row.Value - band.First);
     }
 
-    private RowBounds CellIn(in Band band, int place) => new(LeftOf(place % Columns), band.Top + Gap + (place / Columns * Pitch), _tileWidth, RowHeight);
+    private RowBounds CellIn(in Band band, int place) =>
+        new(LeftOf(place % Columns), band.Top + Gap + (place / Columns * Pitch), _tileWidth, RowHeight);
 
     /// <inheritdoc/>
     public override double TopOf(RowNumber row) => row.Value >= RowCount ? Height : BoundsOf(row).Top;
@@ -159,7 +163,8 @@ internal sealed record TiledRows : RowGeometry
     }
 
     /// <inheritdoc/>
-    public override RowNumber LineStart(RowNumber row) => BandOf(row.Value) is { IsWide: false } band ? new(row.Value - ((row.Value - band.First) % Columns)) : row;
+    public override RowNumber LineStart(RowNumber row) =>
+        BandOf(row.Value) is { IsWide: false } band ? new(row.Value - ((row.Value - band.First) % Columns)) : row;
 
     /// <inheritdoc/>
     public override RowNumber LineEnd(RowNumber row) =>
@@ -194,7 +199,8 @@ internal sealed record TiledRows : RowGeometry
     {
         if (RowCount == 0 || !(top < Height) || !(bottom >= 0)) return null;
         var (near, far) = _isRightToLeft ? (Width - right, Width - left) : (left, right);
-        int from = (int)Math.Clamp(Math.Floor((near - Gap) / ColumnPitch), 0, Columns), to = (int)Math.Clamp(Math.Floor((far - Gap) / ColumnPitch), -1, Columns - 1);
+        int from = (int)Math.Clamp(Math.Floor((near - Gap) / ColumnPitch), 0, Columns),
+            to = (int)Math.Clamp(Math.Floor((far - Gap) / ColumnPitch), -1, Columns - 1);
         if (near - Gap - (from * ColumnPitch) >= _tileWidth) from++;
         if (from > to) return null;
         var first = LineAt(Math.Clamp(top, 0, Height - 0.001))!.Value;
@@ -219,7 +225,9 @@ internal sealed record TiledRows : RowGeometry
         {
             // Not across a heading: of a section that is collapsed nothing lies here.
             for (var i = PlaceOfBand(touched.First.Value); i < _bands.Length && _bands[i].First <= touched.Last.Value; i++)
-                if (!_bands[i].IsWide) yield return (new(Math.Max(_bands[i].First, touched.First.Value)), new(Math.Min(_bands[i].First + _bands[i].Count - 1, touched.Last.Value)));
+                if (!_bands[i].IsWide)
+                    yield return (new(Math.Max(_bands[i].First, touched.First.Value)),
+                        new(Math.Min(_bands[i].First + _bands[i].Count - 1, touched.Last.Value)));
             yield break;
         }
         for (var start = touched.First; start.Value <= touched.Last.Value; start = new(LineEnd(start).Value + 1))
@@ -235,7 +243,8 @@ internal sealed record TiledRows : RowGeometry
         var rows = ItemSet.None(touched.First.Value);
         for (var i = PlaceOfBand(touched.First.Value); i < _bands.Length && _bands[i].First <= touched.Last.Value; i++)
         {
-            int first = Math.Max(_bands[i].First, touched.First.Value), count = Math.Min(_bands[i].First + _bands[i].Count - 1, touched.Last.Value) - first + 1;
+            int first = Math.Max(_bands[i].First, touched.First.Value),
+                count = Math.Min(_bands[i].First + _bands[i].Count - 1, touched.Last.Value) - first + 1;
             rows = rows.Then(_bands[i].IsWide ? ItemSet.None(count) : ColumnsOf(touched.FromColumn, touched.ToColumn).Slice(0, count));
         }
         return rows.Then(ItemSet.None(RowCount - rows.Universe));
@@ -278,7 +287,9 @@ internal sealed record TiledRows : RowGeometry
         return band.First + Math.Min((line * Columns) + column, band.Count);
     }
 
-    /// <summary>Where the cell of a row is; of a row that is none, or of a section's next heading, the cell after the last tile before it.</summary>
+    /// <summary>
+    /// Where the cell of a row is; of a row that is none, or of a section's next heading, the cell after the last tile before it.
+    /// </summary>
     public RowBounds CellOf(int row)
     {
         if (_bands.Length == 0) return new(LeftOf(0), Gap, _tileWidth, RowHeight);

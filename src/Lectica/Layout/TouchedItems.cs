@@ -20,7 +20,8 @@ internal sealed class TouchedItems
     public ItemSet Of(RowGeometry geometry, RowMap rows, TouchedRows touched)
     {
         if (geometry.Columns == 1 || (rows.IsPlain && rows.MembersOf(-1).IsAll)) return geometry.ItemsOf(touched, rows);
-        _items = ReferenceEquals(geometry, _geometry) && ReferenceEquals(rows, _rows) && Changed(touched) is { } items ? items : geometry.ItemsOf(touched, rows);
+        _items = ReferenceEquals(geometry, _geometry) && ReferenceEquals(rows, _rows) && Changed(touched) is { } items ? items
+            : geometry.ItemsOf(touched, rows);
         (_geometry, _rows, _touched) = (geometry, rows, touched);
         return _items;
     }

@@ -42,14 +42,22 @@ public sealed record Mark<TItem>(string Name)
     public Func<TItem, int>? Count { get; init; }
 
     /// <summary>Throws where marks cannot work together, or rows or the space bar are to have one that is not among them.</summary>
-    internal static void Check(System.Collections.Immutable.ImmutableArray<Mark<TItem>> marks, IReadOnlyList<string> ofRows, string? ofSpace)
+    internal static void Check(
+        System.Collections.Immutable.ImmutableArray<Mark<TItem>> marks, IReadOnlyList<string> ofRows, string? ofSpace)
     {
-        if (marks.GroupBy(m => m.Name).FirstOrDefault(g => g.Count() > 1) is { } twice) throw new ArgumentException($"Two marks have the name '{twice.Key}'; each needs its own.");
+        if (marks.GroupBy(m => m.Name).FirstOrDefault(g => g.Count() > 1) is { } twice)
+            throw new ArgumentException($"Two marks have the name '{twice.Key}'; each needs its own.");
         if (marks.FirstOrDefault(m => m.Get is null != m.Set is null) is { } half)
-            throw new ArgumentException($"The mark '{half.Name}' has a {(half.Get is null ? "Set and no Get" : "Get and no Set")}: give both, or none to let the list keep it.");
+            throw new ArgumentException(
+                $"The mark '{half.Name}' has a {(half.Get is null ? "Set and no Get" : "Get and no Set")}: give both, or none to let the " +
+                    $"list keep it.");
         if (marks.IsEmpty) return;
         var names = marks.Select(m => m.Name).ToList();
-        if (ofRows.FirstOrDefault(n => !names.Contains(n)) is { } part) throw new ArgumentException($"Rows are to show the mark '{part}', which is not declared; there are {string.Join(", ", names)}.");
-        if (ofSpace is { } space && !names.Contains(space)) throw new ArgumentException($"Space is to turn the mark '{space}', which is not declared; there are {string.Join(", ", names)}.");
+        if (ofRows.FirstOrDefault(n => !names.Contains(n)) is { } part)
+            throw new ArgumentException(
+                $"Rows are to show the mark '{part}', which is not declared; there are {string.Join(", ", names)}.");
+        if (ofSpace is { } space && !names.Contains(space))
+            throw new ArgumentException(
+                $"Space is to turn the mark '{space}', which is not declared; there are {string.Join(", ", names)}.");
     }
 }

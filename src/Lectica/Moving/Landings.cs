@@ -34,7 +34,8 @@ internal sealed class Landings
     /// <summary>The number of places.</summary>
     public int Count => Enumerable.Range(0, _stay.Length).Sum(PlacesIn);
 
-    private int PlacesIn(int section) => _rows.Sections.IsEmpty ? Stay(-1).Count + 1 : _rows.HeadingOf(section) is null ? 0 : Stay(section).Count + 1;
+    private int PlacesIn(int section) =>
+        _rows.Sections.IsEmpty ? Stay(-1).Count + 1 : _rows.HeadingOf(section) is null ? 0 : Stay(section).Count + 1;
 
     /// <summary>The number of the place that a gap is.</summary>
     public int NumberOf(GapPlace gap)
@@ -64,5 +65,6 @@ internal sealed class Landings
     }
 
     /// <summary>The gap of a place inside a section, or the list for -1.</summary>
-    public GapPlace GapAt(int section, int rank) => rank < Stay(section).Count ? new(Stay(section).Nth(Math.Max(0, rank)), section) : _rows.EndOf(section);
+    public GapPlace GapAt(int section, int rank) =>
+        rank < Stay(section).Count ? new(Stay(section).Nth(Math.Max(0, rank)), section) : _rows.EndOf(section);
 }

@@ -8,8 +8,8 @@ namespace Lectica.Moving;
 internal static class Moves
 {
     /// <summary>
-    /// Whether items that show, dropped in a gap, would stand in another order on show, in another section, or on another level. Hidden items
-    /// between them do not count. Cost: log, with sections or levels also the items.
+    /// Whether items that show, dropped in a gap, would stand in another order on show, in another section, or on another level. Hidden
+    /// items between them do not count. Cost: log, with sections or levels also the items.
     /// </summary>
     public static bool Changes(ItemSet items, GapPlace gap, RowMap rows)
     {
@@ -45,14 +45,15 @@ internal static class Moves
         {
             ItemSet members = rows.Sections[i].Members, here = items.Intersect(members), stay = pinned.Intersect(members);
             if (stay.IsEmpty) continue;
-            if (i == gap.Section ? !Keeps(here, gap.Index, stay, comeIn: here.Count < items.Count) : !here.IsEmpty && stay.NextAt(here.Nth(0)) >= 0) return false;
+            if (i == gap.Section ? !Keeps(here, gap.Index, stay, comeIn: here.Count < items.Count)
+                : !here.IsEmpty && stay.NextAt(here.Nth(0)) >= 0) return false;
         }
         return true;
     }
 
     /// <summary>
-    /// Whether each pinned item of an outline keeps its place among those that lie below the same, and none of them is moved along. Cost: the
-    /// pinned items and those that move.
+    /// Whether each pinned item of an outline keeps its place among those that lie below the same, and none of them is moved along. Cost:
+    /// the pinned items and those that move.
     /// </summary>
     internal static bool KeepsPinned(ItemSet tops, GapPlace gap, int parent, ItemSet pinned, Levels levels)
     {
@@ -86,7 +87,8 @@ internal static class Moves
     public static IEnumerable<(int From, int To)> Steps(ItemSet items, int gap)
     {
         ArgumentNullException.ThrowIfNull(items);
-        if ((uint)gap > (uint)items.Universe) throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{items.Universe} items have the gaps 0 to {items.Universe}.");
+        if ((uint)gap > (uint)items.Universe)
+            throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{items.Universe} items have the gaps 0 to {items.Universe}.");
         return Each();
 
         IEnumerable<(int From, int To)> Each()

@@ -92,7 +92,9 @@ public static class OrderKey
         ArgumentNullException.ThrowIfNull(places);
         ArgumentNullException.ThrowIfNull(keyAt);
         var written = new SortedDictionary<int, string>();
-        string? Known(int index) => written.TryGetValue(index, out var key) ? key : !places.Contains(index) && keyAt(index) is { Length: > 0 } stored ? stored : null;
+        string? Known(int index) =>
+            written.TryGetValue(index, out var key) ? key : !places.Contains(index) && keyAt(index) is { Length: > 0 } stored ? stored
+            : null;
         bool IsAbove(int index, int other) => Known(index) is { } key && Known(other) is { } below && string.CompareOrdinal(key, below) < 0;
         for (var first = places.NextAt(0); first >= 0;)
         {
@@ -101,7 +103,8 @@ public static class OrderKey
             // What the neighbours' keys leave no room between, they are in the way of: the one that is out of order on its other side
             // first, else in turn.
             var (from, to, isUpNext) = (first, end, false);
-            while ((from > 0 && Known(from - 1) is null) || (to < places.Universe && Known(to) is null) || (from > 0 && to < places.Universe && !IsAbove(from - 1, to)))
+            while ((from > 0 && Known(from - 1) is null) || (to < places.Universe && Known(to) is null)
+                || (from > 0 && to < places.Universe && !IsAbove(from - 1, to)))
             {
                 if (from > 0 && Known(from - 1) is null) from--;
                 else if (to < places.Universe && Known(to) is null) to++;
@@ -148,7 +151,8 @@ public static class OrderKey
         }
     }
 
-    private static int[] Group(string text, int at, int size) => [.. Enumerable.Range(at, size).Select(i => i < text.Length ? Value(text[i]) : 0)];
+    private static int[] Group(string text, int at, int size) =>
+        [.. Enumerable.Range(at, size).Select(i => i < text.Length ? Value(text[i]) : 0)];
 
     private static void Step(int[] group, int by)
     {
@@ -168,7 +172,8 @@ public static class OrderKey
     {
         if (key is null) return;
         if (key.Length == 0) throw new ArgumentException("An order key is not empty; null stands for no neighbour.", name);
-        if (key.FirstOrDefault(c => !char.IsAsciiLetterOrDigit(c)) is var wrong && wrong != '\0') throw new ArgumentException($"The order key '{key}' has the character '{wrong}': it is made of 0–9, A–Z and a–z.", name);
+        if (key.FirstOrDefault(c => !char.IsAsciiLetterOrDigit(c)) is var wrong && wrong != '\0')
+            throw new ArgumentException($"The order key '{key}' has the character '{wrong}': it is made of 0–9, A–Z and a–z.", name);
         if (key[^1] == '0') throw new ArgumentException($"The order key '{key}' ends with 0: there would be nothing below it.", name);
     }
 }

@@ -19,11 +19,14 @@ internal abstract class Staying(RowMap rows, RowGeometry geometry, Landings land
     /// <param name="items">What is grabbed.</param>
     /// <param name="heights">The heights of items that have been measured, by index, px.</param>
     /// <param name="lay">Lays other rows out in the same way.</param>
-    public static Staying Of(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, IReadOnlyDictionary<int, double> heights, Func<RowMap, RowGeometry> lay) =>
-        geometry.IsTiled ? new StayingTiles(rows, geometry, landings, items, lay) : new StayingRows(rows, geometry, landings, items, heights);
+    public static Staying Of(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, IReadOnlyDictionary<int, double> heights,
+        Func<RowMap, RowGeometry> lay) =>
+        geometry.IsTiled ? new StayingTiles(rows, geometry, landings, items, lay)
+        : new StayingRows(rows, geometry, landings, items, heights);
 
     /// <summary>Whether it is that of these rows and items.</summary>
-    public bool IsFor(RowMap otherRows, RowGeometry otherGeometry, Landings otherLandings) => ReferenceEquals(otherRows, rows) && otherGeometry == geometry && ReferenceEquals(otherLandings, landings);
+    public bool IsFor(RowMap otherRows, RowGeometry otherGeometry, Landings otherLandings) =>
+        ReferenceEquals(otherRows, rows) && otherGeometry == geometry && ReferenceEquals(otherLandings, landings);
 
     /// <summary>The gap in which what is grabbed lies, when it has only been taken up: given the row of the pressed item.</summary>
     public abstract GapPlace Home(RowNumber pressed);
@@ -39,7 +42,9 @@ internal abstract class Staying(RowMap rows, RowGeometry geometry, Landings land
     /// <param name="slack">How far past, px.</param>
     public abstract GapPlace GapUnder(double left, double top, GapPlace now, RowNumber? pressed, double slack);
 
-    /// <summary>Where the card's left and top edges are when it is just over a gap: px from the left edge and the top of the content.</summary>
+    /// <summary>
+    /// Where the card's left and top edges are when it is just over a gap: px from the left edge and the top of the content.
+    /// </summary>
     public abstract (double Left, double Top) PlaceOver(GapPlace gap, RowNumber? pressed);
 }
 
@@ -50,10 +55,12 @@ internal sealed class StayingTiles : Staying
     private readonly TiledRows _geometry;
     private readonly double _width;
 
-    public StayingTiles(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, Func<RowMap, RowGeometry> lay) : base(rows, geometry, landings)
+    public StayingTiles(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, Func<RowMap, RowGeometry> lay)
+        : base(rows, geometry, landings)
     {
         // A section whose items are all in the hand stays, and so does its heading.
-        _rows = new(rows.Shown.Except(items), null, [.. rows.Sections.Select(s => s with { Empty = s.Empty ?? "" })], null, null, rows.HasFooter);
+        _rows = new(rows.Shown.Except(items), null, [.. rows.Sections.Select(s => s with { Empty = s.Empty ?? "" })], null, null,
+            rows.HasFooter);
         _geometry = (TiledRows)lay(_rows);
         _width = geometry.RowCount == 0 ? 0 : _geometry.ItemWidth;
     }
@@ -65,7 +72,8 @@ internal sealed class StayingTiles : Staying
         double x = left + (_width / 2), y = top + (_geometry.RowHeight / 2);
         int At(double dx, double dy) => _geometry.CellAt(x + dx, Math.Max(0, y + dy));
         int cell = At(0, 0), was = _rows.RowBelow(now);
-        return cell == was || At(slack, 0) == was || At(-slack, 0) == was || At(0, slack) == was || At(0, -slack) == was ? now : _rows.GapAbove(cell);
+        return cell == was || At(slack, 0) == was || At(-slack, 0) == was || At(0, slack) == was || At(0, -slack) == was ? now
+            : _rows.GapAbove(cell);
     }
 
     public override (double Left, double Top) PlaceOver(GapPlace gap, RowNumber? pressed)
@@ -91,7 +99,8 @@ internal sealed class StayingRows : Staying
     private readonly double[] _extra;
 
     /// <summary>Of rows as they lie. Cost: set operations for each section, and a search for each of the measured heights.</summary>
-    public StayingRows(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, IReadOnlyDictionary<int, double> heights) : base(rows, geometry, landings)
+    public StayingRows(RowMap rows, RowGeometry geometry, Landings landings, ItemSet items, IReadOnlyDictionary<int, double> heights)
+        : base(rows, geometry, landings)
     {
         (_rows, _geometry, _landings) = (rows, geometry, landings);
         var none = ItemSet.None(items.Universe);
@@ -116,7 +125,8 @@ internal sealed class StayingRows : Staying
         return below == NextStaying(was) ? now : _rows.GapAbove(below);
     }
 
-    public override (double Left, double Top) PlaceOver(GapPlace gap, RowNumber? pressed) => (0, TopOf(_rows.RowBelow(gap)) + Gathered(pressed));
+    public override (double Left, double Top) PlaceOver(GapPlace gap, RowNumber? pressed) =>
+        (0, TopOf(_rows.RowBelow(gap)) + Gathered(pressed));
 
     // What is grabbed above the pressed row has left its place: rows below it have moved up by so much.
     private double Gathered(RowNumber? pressed) => pressed is { } row ? _geometry.TopOf(row) - TopOf(row.Value) : 0;
@@ -162,7 +172,9 @@ internal sealed class StayingRows : Staying
     /// <summary>This row, or the next one that is not grabbed.</summary>
     private int NextStaying(int row)
     {
-        if (row >= _rows.Count || _rows.EntryAt(new(row)) is not { Kind: RowKind.Item } entry || !_grabbed[Math.Max(0, entry.Section)].Contains(entry.Index)) return row;
-        return _landings.Stay(entry.Section).NextAt(entry.Index) is >= 0 and var next ? _rows.RowOf(next)!.Value.Value : _rows.RowBelow(_rows.EndOf(entry.Section));
+        if (row >= _rows.Count || _rows.EntryAt(new(row)) is not { Kind: RowKind.Item } entry
+            || !_grabbed[Math.Max(0, entry.Section)].Contains(entry.Index)) return row;
+        return _landings.Stay(entry.Section).NextAt(entry.Index) is >= 0 and var next ? _rows.RowOf(next)!.Value.Value
+            : _rows.RowBelow(_rows.EndOf(entry.Section));
     }
 }

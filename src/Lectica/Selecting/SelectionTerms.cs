@@ -67,7 +67,8 @@ internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms)
     }
 
     /// <summary>The same with other places for the ends of its terms.</summary>
-    public TermList Map(Func<int, int> key, Func<int, int> first, Func<int, int> last) => With(b => key(b.Place), b => first(b.Place), b => last(b.Place));
+    public TermList Map(Func<int, int> key, Func<int, int> first, Func<int, int> last) =>
+        With(b => key(b.Place), b => first(b.Place), b => last(b.Place));
 
     /// <summary>The same with other places, given the ends.</summary>
     public TermList With(Func<Bound, int> key, Func<Bound, int> first, Func<Bound, int> last)
@@ -102,7 +103,8 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
     {
         var isWhole = act?.Kind is ActKind.SelectAll or ActKind.ToggleAll or ActKind.Invert;
         var next = ReferenceEquals(before.Items, now.Items) && !isWhole ? this : Changed(before, now, act, sections);
-        return (isWhole || ReferenceEquals(now.StartingPoint, now.Items)) && !ReferenceEquals(next.AtStart, next.Now) ? next with { AtStart = next.Now } : next;
+        return (isWhole || ReferenceEquals(now.StartingPoint, now.Items)) && !ReferenceEquals(next.AtStart, next.Now)
+            ? next with { AtStart = next.Now } : next;
     }
 
     private SelectionTerms Changed(Selection before, Selection now, Act? act, ImmutableArray<SectionRows> sections)
@@ -111,7 +113,8 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         {
             ActKind.SelectAll or ActKind.ToggleAll => this with { Now = now.Items.IsEmpty ? TermList.Nothing : TermList.Everything },
             ActKind.Invert => this with { Now = Now.Inverted },
-            ActKind.ToggleSection when act.Value.Text is { } key => this with { Now = Now.With(new(SectionIsIn(now, key, sections), null, null, key)) },
+            ActKind.ToggleSection when act.Value.Text is { } key =>
+                this with { Now = Now.With(new(SectionIsIn(now, key, sections), null, null, key)) },
             ActKind.Extend => Ranged(TermList.Nothing, before, now, true),
             ActKind.ExtendAdding => Ranged(AtStart, before, now, before.Anchor >= 0 && before.StartingPoint.Contains(before.Anchor)),
             _ => null,
@@ -138,7 +141,8 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
     private SelectionTerms Differing(Selection before, Selection now)
     {
         ItemSet added = now.Items.Except(before.Items), removed = before.Items.Except(now.Items);
-        int differing = Count(added, int.MaxValue) + Count(removed, int.MaxValue), whole = Count(now.Items, differing + Now.Terms.Count + 1);
+        int differing = Count(added, int.MaxValue) + Count(removed, int.MaxValue),
+            whole = Count(now.Items, differing + Now.Terms.Count + 1);
         var isShorter = whole < differing + Now.Terms.Count || (whole <= 1 && !Now.IsAll);
         var terms = isShorter ? this with { Now = TermList.Nothing } : this;
         foreach (var range in isShorter ? [] : removed.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, false);
@@ -168,7 +172,9 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         return n;
     }
 
-    /// <summary>The same after an edit of the source. An end that has left stands where its place in the order is; a key is nowhere then.</summary>
+    /// <summary>
+    /// The same after an edit of the source. An end that has left stands where its place in the order is; a key is nowhere then.
+    /// </summary>
     public SelectionTerms After(Edit edit) => Map(list => list.Map(edit.Apply, edit.Gap, place => edit.Gap(place + 1) - 1));
 
     /// <summary>The same with other places for its ends.</summary>

@@ -46,7 +46,9 @@ internal static class Selector
         return act.Kind switch
         {
             ActKind.MoveCursor => MoveCursor(selection, act.Index, rules),
-            ActKind.BeginSelecting => rules.Policy.CheckMany("has a selecting state") is { } one ? new(selection, one) : new(selection with { IsSelecting = true }, null),
+            ActKind.BeginSelecting =>
+                rules.Policy.CheckMany("has a selecting state") is { } one ? new(selection, one)
+                : new(selection with { IsSelecting = true }, null),
             ActKind.EndSelecting => new(selection with { IsSelecting = false }, null),
             ActKind.Clear => Clear(selection, rules),
             ActKind.SelectAll or ActKind.ToggleAll or ActKind.Invert => Whole(selection, act.Kind, rules),
@@ -85,8 +87,11 @@ internal static class Selector
         if (selection.Items.Count < rules.Policy.Least)
         {
             var choosable = rules.Choosable;
-            var pick = near >= 0 && choosable.NextAt(near) is >= 0 and var next ? next : near >= 0 ? choosable.LastAt(near) : choosable.NextAt(0);
-            if (pick >= 0) selection = Become(selection, ItemSet.None(selection.Items.Universe).With(pick), pick, selection.Cursor < 0 ? pick : selection.Cursor);
+            var pick = near >= 0 && choosable.NextAt(near) is >= 0 and var next ? next : near >= 0 ? choosable.LastAt(near)
+                : choosable.NextAt(0);
+            if (pick >= 0)
+                selection = Become(
+                    selection, ItemSet.None(selection.Items.Universe).With(pick), pick, selection.Cursor < 0 ? pick : selection.Cursor);
         }
         return selection;
     }
@@ -100,7 +105,8 @@ internal static class Selector
         ArgumentNullException.ThrowIfNull(selection);
         ArgumentNullException.ThrowIfNull(items);
         return items.Universe != selection.Items.Universe
-            ? Refuse(selection, RefusalKind.OutsideList, $"The set is over {items.Universe} items; the list has {selection.Items.Universe}.")
+            ? Refuse(selection, RefusalKind.OutsideList,
+            $"The set is over {items.Universe} items; the list has {selection.Items.Universe}.")
             : Restore(selection, items.Intersect(rules.Choosable.Union(selection.Items)), rules);
     }
 
@@ -119,7 +125,8 @@ internal static class Selector
     internal static SelectionOutcome Propose(Selection before, ItemSet items, int anchor, int cursor, SelectionRules rules)
     {
         if (rules.Policy.CheckMany("can select them by dragging") is { } one) return new(before, one);
-        return CheckCount(items.Count, before.Items.Count, rules) is { } refusal ? new(before, refusal) : new(Become(before, items, anchor, cursor), null);
+        return CheckCount(items.Count, before.Items.Count, rules) is { } refusal ? new(before, refusal)
+            : new(Become(before, items, anchor, cursor), null);
     }
 
     private static SelectionOutcome One(Selection selection, Act act, SelectionRules rules)
@@ -139,9 +146,11 @@ internal static class Selector
                 return new(selection with { Anchor = index, Cursor = index, StartingPoint = selection.Items }, null);
             case ActKind.Add or ActKind.Toggle when rules.Policy.SelectsMany:
                 var toggled = selection.Items.Toggle(index);
-                return CheckCount(toggled.Count, selection.Items.Count, rules) is { } over ? new(selection, over) : new(Become(selection, toggled, index, index), null);
+                return CheckCount(toggled.Count, selection.Items.Count, rules) is { } over ? new(selection, over)
+                    : new(Become(selection, toggled, index, index), null);
             case ActKind.Toggle when selection.Items.Contains(index):
-                return CheckCount(0, 1, rules) is { } required ? new(selection, required) : new(Become(selection, none, index, index), null);
+                return CheckCount(0, 1, rules) is { } required ? new(selection, required)
+                    : new(Become(selection, none, index, index), null);
             case ActKind.Extend or ActKind.ExtendAdding when extends:
                 return Extend(selection, Anchor(selection, rules), index, act.Kind == ActKind.ExtendAdding, rules);
             default:
@@ -153,7 +162,8 @@ internal static class Selector
     {
         var range = rules.Rows.Between(anchor, to).Except(rules.Disabled);
         var items = !adding ? range
-            : selection.StartingPoint.Contains(selection.Anchor) ? selection.StartingPoint.Union(range) : selection.StartingPoint.Except(range);
+            : selection.StartingPoint.Contains(selection.Anchor) ? selection.StartingPoint.Union(range)
+            : selection.StartingPoint.Except(range);
         // What was there to add to may be hidden by now.
         if (!rules.KeepsHidden) items = items.Intersect(rules.Rows.Matching);
         if (CheckCount(items.Count, selection.Items.Count, rules) is { } refusal) return new(selection, refusal);
@@ -161,14 +171,16 @@ internal static class Selector
     }
 
     /// <summary>The anchor, or its nearest neighbour on show where the filter hides it.</summary>
-    private static int Anchor(Selection selection, SelectionRules rules) => selection.Anchor < 0 ? -1 : rules.Rows.NearestShown(selection.Anchor);
+    private static int Anchor(Selection selection, SelectionRules rules) =>
+        selection.Anchor < 0 ? -1 : rules.Rows.NearestShown(selection.Anchor);
 
     private static SelectionOutcome Whole(Selection selection, ActKind kind, SelectionRules rules)
     {
         if (rules.Policy.CheckMany("can select all of them") is { } one) return new(selection, one);
         var choosable = rules.Choosable;
         if (choosable.IsEmpty)
-            return Refuse(selection, RefusalKind.EmptyList, rules.Rows.Shown.IsEmpty ? "Nothing shows that could be selected." : "Everything that shows is disabled.");
+            return Refuse(selection, RefusalKind.EmptyList, rules.Rows.Shown.IsEmpty ? "Nothing shows that could be selected."
+                : "Everything that shows is disabled.");
         var items = kind switch
         {
             ActKind.Invert => selection.Items.SymmetricExcept(choosable),
@@ -189,7 +201,8 @@ internal static class Selector
         var some = rules.Choosable.Intersect(items);
         if (some.IsEmpty) return Refuse(selection, RefusalKind.EmptyList, "Nothing in the section can be selected.");
         var next = some.Except(selection.Items).IsEmpty ? selection.Items.Except(some) : selection.Items.Union(some);
-        return CheckCount(next.Count, selection.Items.Count, rules) is { } refusal ? new(selection, refusal) : new(selection with { Items = next, StartingPoint = next }, null);
+        return CheckCount(next.Count, selection.Items.Count, rules) is { } refusal ? new(selection, refusal)
+            : new(selection with { Items = next, StartingPoint = next }, null);
     }
 
     private static SelectionOutcome Clear(Selection selection, SelectionRules rules)
@@ -207,8 +220,11 @@ internal static class Selector
     {
         var shown = rules.Rows.Shown;
         if (shown.Universe == 0) return new(RefusalKind.EmptyList, "The list is empty.");
-        if (index == -1) return shown.IsEmpty ? new(RefusalKind.EmptyList, "Nothing shows.") : new(RefusalKind.NoItem, "There is no item here to do it to.");
-        if ((uint)index >= (uint)shown.Universe) return new(RefusalKind.OutsideList, $"There is no item {index}: the list has {shown.Universe}, 0 to {shown.Universe - 1}.");
+        if (index == -1)
+            return shown.IsEmpty ? new(RefusalKind.EmptyList, "Nothing shows.")
+                : new(RefusalKind.NoItem, "There is no item here to do it to.");
+        if ((uint)index >= (uint)shown.Universe)
+            return new(RefusalKind.OutsideList, $"There is no item {index}: the list has {shown.Universe}, 0 to {shown.Universe - 1}.");
         return shown.Contains(index) ? null : new(RefusalKind.Hidden, $"The filter hides item {index}.");
     }
 

@@ -80,6 +80,7 @@ internal sealed record Marquee(Selection Before, MarqueeJoin Join, double FromX,
             _ => covered,
         };
         // The row that the pointer came from is nearest to where it began.
-        return Selector.Propose(Before, items, from < 0 ? Before.Anchor : FromY <= ToY ? from : to, to < 0 ? Before.Cursor : FromY <= ToY ? to : from, rules);
+        return Selector.Propose(
+            Before, items, from < 0 ? Before.Anchor : FromY <= ToY ? from : to, to < 0 ? Before.Cursor : FromY <= ToY ? to : from, rules);
     }
 }

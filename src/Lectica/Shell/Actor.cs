@@ -35,7 +35,8 @@ internal sealed class Actor(Core core)
     /// <summary>Has all acts of the selection done by the rules of selecting, and checks that no act is without a handler.</summary>
     public void Complete()
     {
-        foreach (var kind in (ActKind[])[ActKind.MoveCursor, ActKind.Select, ActKind.SelectUnlessSelected, ActKind.Add, ActKind.Toggle, ActKind.Extend, ActKind.ExtendAdding,
+        foreach (var kind in (ActKind[])[ActKind.MoveCursor, ActKind.Select, ActKind.SelectUnlessSelected, ActKind.Add, ActKind.Toggle,
+            ActKind.Extend, ActKind.ExtendAdding,
             ActKind.SelectAll, ActKind.ToggleAll, ActKind.Clear, ActKind.Invert, ActKind.BeginSelecting, ActKind.EndSelecting])
             On(kind, Select);
         foreach (var traits in ActTraits.All)
@@ -95,8 +96,10 @@ internal sealed class Actor(Core core)
         {
             ActKind.Clear when core.Selection.Items.IsEmpty => new(RefusalKind.NoItem, "Nothing is selected."),
             ActKind.EndSelecting when !core.Selection.IsSelecting => new(RefusalKind.NoItem, "The list is in no selecting state."),
-            ActKind.MoveCursor or ActKind.Select or ActKind.SelectUnlessSelected or ActKind.Add or ActKind.Toggle or ActKind.Extend or ActKind.ExtendAdding or ActKind.SelectAll
-                or ActKind.ToggleAll or ActKind.Clear or ActKind.Invert or ActKind.BeginSelecting or ActKind.EndSelecting => Selector.Apply(core.Selection, act, core.Rules).Refusal,
+            ActKind.MoveCursor or ActKind.Select or ActKind.SelectUnlessSelected or ActKind.Add or ActKind.Toggle or ActKind.Extend
+                or ActKind.ExtendAdding or ActKind.SelectAll
+                or ActKind.ToggleAll or ActKind.Clear or ActKind.Invert or ActKind.BeginSelecting
+                or ActKind.EndSelecting => Selector.Apply(core.Selection, act, core.Rules).Refusal,
             _ => WhyUnread(act) ?? (act.NeedsItem ? WhyNoItem(index) : null),
         };
     }
@@ -106,14 +109,16 @@ internal sealed class Actor(Core core)
     /// only.
     /// </summary>
     public ItemSet TargetAt(int index) =>
-        core.Selection.Items.Contains(index) ? core.Selection.Items.Intersect(core.Rules.Choosable) : ItemSet.None(core.State.Count).With(index);
+        core.Selection.Items.Contains(index) ? core.Selection.Items.Intersect(core.Rules.Choosable)
+        : ItemSet.None(core.State.Count).With(index);
 
     /// <summary>The selection as far as it shows and is enabled; where it is empty the item at the cursor.</summary>
     public ItemSet TargetOfCommand()
     {
         var choosable = core.Rules.Choosable;
         var selected = core.Selection.Items.Intersect(choosable);
-        return selected.IsEmpty && core.Selection.Cursor >= 0 ? ItemSet.None(core.State.Count).With(core.Selection.Cursor).Intersect(choosable) : selected;
+        return selected.IsEmpty && core.Selection.Cursor >= 0
+            ? ItemSet.None(core.State.Count).With(core.Selection.Cursor).Intersect(choosable) : selected;
     }
 
     /// <summary>What a key means: the selection if the cursor is in it, else the item at the cursor.</summary>

@@ -13,7 +13,8 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
 
     // Items that name a parent which has left: they are back with it.
     private readonly HashSet<TKey> _missing = [];
-    private readonly Dictionary<INotifyCollectionChanged, TKey> _followed = new(ReferenceEqualityComparer.Instance as IEqualityComparer<INotifyCollectionChanged>);
+    private readonly Dictionary<INotifyCollectionChanged, TKey> _followed =
+        new(ReferenceEqualityComparer.Instance as IEqualityComparer<INotifyCollectionChanged>);
 
     /// <summary>How items lie below one another; null in a list without levels.</summary>
     public Outline<TItem, TKey>? Outline { get; set; }
@@ -34,7 +35,10 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
     public int Orphans { get; private set; }
 
     private OutlineException NoParent(TItem item, TKey parent) =>
-        new OutlineException(store.KeyOf(item), $"The item '{TextOf(item)}' lies below '{store.TextOf(parent)}', and there is no such item. Bring that in first, or let the parent of '{TextOf(item)}' be null.");
+        new OutlineException(
+        store.KeyOf(item),
+            $"The item '{TextOf(item)}' lies below '{store.TextOf(parent)}', and there is no such item. Bring that in first, or let the " +
+                $"parent of '{TextOf(item)}' be null.");
 
     private string TextOf(TItem item) => store.TextOf(store.KeyOf(item));
 
@@ -142,7 +146,8 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         return n == count ? flat : flat[..n];
     }
 
-    private OutlineException TooDeep(TItem item) => new(store.KeyOf(item), $"The item '{TextOf(item)}' lies more than {Levels.Deepest + 1} levels deep.");
+    private OutlineException TooDeep(TItem item) =>
+        new(store.KeyOf(item), $"The item '{TextOf(item)}' lies more than {Levels.Deepest + 1} levels deep.");
 
     /// <summary>The items that lie below themselves, by the keys on the way; null where there are none.</summary>
     private OutlineException? InCircle(TItem[] items, ParentLookup<TItem, TKey> parentOf, KeySlots<TKey> at)
@@ -162,7 +167,10 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             if (i >= 0 && seen[i] == 1)
             {
                 string[] keys = [.. way.SkipWhile(k => k != i).Select(k => TextOf(items[k])), TextOf(items[i])];
-                return new(store.KeyOf(items[i]), $"The item '{keys[0]}' lies below itself: {string.Join(" is below ", keys.Length > 8 ? [.. keys[..4], "…", .. keys[^3..]] : keys)}. Give one of them another parent.");
+                return new(store.KeyOf(items[i]),
+                    $"The item '{keys[0]}' lies below " +
+                        $"itself: {string.Join(" is below ", keys.Length > 8 ? [.. keys[..4], "…", .. keys[^3..]] : keys)}. Give one of " +
+                        $"them another parent.");
             }
             foreach (var k in way) seen[k] = 2;
         }
@@ -179,7 +187,8 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         return [.. flat];
     }
 
-    private void Flatten(IReadOnlyList<TItem> items, TItem? parent, int level, List<TItem> flat, List<ushort> levels, Dictionary<TKey, TItem?> seen)
+    private void Flatten(
+        IReadOnlyList<TItem> items, TItem? parent, int level, List<TItem> flat, List<ushort> levels, Dictionary<TKey, TItem?> seen)
     {
         // Not by recursion: a chain may be deep.
         var open = new Stack<(IReadOnlyList<TItem> Items, int Next, TItem? Parent)>();
@@ -193,8 +202,13 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             if (!seen.TryAdd(key, on.Parent))
             {
                 foreach (var above in open)
-                    if (above.Parent is { } way && EqualityComparer<TKey>.Default.Equals(store.KeyOf(way), key)) throw new OutlineException(key, $"The item '{store.TextOf(key)}' lies below itself: it is among the children of '{TextOf(on.Parent!)}'. Take it out there.");
-                throw new OutlineException(key, $"The item '{store.TextOf(key)}' is there twice: {Below(seen[key])} and {Below(on.Parent)}. An item lies below one item.");
+                    if (above.Parent is { } way && EqualityComparer<TKey>.Default.Equals(store.KeyOf(way), key))
+                        throw new OutlineException(
+                            key, $"The item '{store.TextOf(key)}' lies below itself: it is among the " +
+                                $"children of '{TextOf(on.Parent!)}'. Take it out there.");
+                throw new OutlineException(
+                    key, $"The item '{store.TextOf(key)}' is there twice: {Below(seen[key])} and {Below(on.Parent)}. An item lies below " +
+                        $"one item.");
             }
             var deep = level + open.Count - 1;
             if (deep > Levels.Deepest) throw TooDeep(item);
@@ -241,13 +255,15 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
 
     private void Follow(TItem item)
     {
-        if (Outline?.ChildrenOf is not { } childrenOf || core.App.Ask(childrenOf, item, null) is not INotifyCollectionChanged live || !_followed.TryAdd(live, store.KeyOf(item))) return;
+        if (Outline?.ChildrenOf is not { } childrenOf || core.App.Ask(childrenOf, item, null) is not INotifyCollectionChanged live
+            || !_followed.TryAdd(live, store.KeyOf(item))) return;
         live.CollectionChanged += Changed;
     }
 
     private void Let(TItem item)
     {
-        if (Outline?.ChildrenOf is not { } childrenOf || core.App.Ask(childrenOf, item, null) is not INotifyCollectionChanged live || !_followed.Remove(live)) return;
+        if (Outline?.ChildrenOf is not { } childrenOf || core.App.Ask(childrenOf, item, null) is not INotifyCollectionChanged live
+            || !_followed.Remove(live)) return;
         live.CollectionChanged -= Changed;
     }
 
@@ -278,8 +294,11 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         return e switch
         {
             { Action: NotifyCollectionChangedAction.Remove, OldItems: [TItem item] } => Leave(item),
-            { Action: NotifyCollectionChangedAction.Add, NewItems: [TItem item] } => Outline!.ParentOf is { } parentOf ? ComeByParent(item, e.NewStartingIndex, source, parentOf)
-                : ComeByChildren(item, e.NewStartingIndex, sender is INotifyCollectionChanged live && _followed.TryGetValue(live, out var parent) ? store.IndexOf(parent) : -1),
+            { Action: NotifyCollectionChangedAction.Add, NewItems: [TItem item] } =>
+                Outline!.ParentOf is { } parentOf ? ComeByParent(item, e.NewStartingIndex, source, parentOf)
+                : ComeByChildren(
+                item, e.NewStartingIndex, sender is INotifyCollectionChanged live && _followed.TryGetValue(live, out var parent)
+                    ? store.IndexOf(parent) : -1),
             { Action: NotifyCollectionChangedAction.Replace, NewItems: [TItem item] } => Replace(item),
             _ => null,
         };
@@ -326,7 +345,8 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
             // After the nearest one before it in the source that lies below the same.
             for (var i = place - 1; i >= 0; i--)
             {
-                if (parentOf(source[i], out var other) != hasParent || (hasParent && !EqualityComparer<TKey>.Default.Equals(other, key))) continue;
+                if (parentOf(source[i], out var other) != hasParent || (hasParent && !EqualityComparer<TKey>.Default.Equals(other, key)))
+                    continue;
                 at = Levels.EndOf(store.IndexOf(store.KeyOf(source[i])));
                 break;
             }
@@ -346,7 +366,9 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         TItem? above = parent < 0 ? default : store.ItemAt(parent);
         Flatten([item], above, parent < 0 ? 0 : Levels[parent] + 1, flat, levels, []);
         foreach (var come in flat)
-            if (store.IndexOf(store.KeyOf(come)) >= 0) throw new OutlineException(store.KeyOf(come), $"The item '{TextOf(come)}' is there twice: it has come in {Below(above)}, and is in the list already.");
+            if (store.IndexOf(store.KeyOf(come)) >= 0)
+                throw new OutlineException(store.KeyOf(come),
+                    $"The item '{TextOf(come)}' is there twice: it has come in {Below(above)}, and is in the list already.");
         Next = Levels.Splice(at, 0, [.. levels]);
         foreach (var come in flat) Follow(come);
         return new(at, 0, [.. flat]);
@@ -368,10 +390,13 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         if (Outline?.ChildrenOf is null) return null;
         var item = store.ItemAt(index);
         var (flat, levels) = (new List<TItem>(), new List<ushort>());
-        if (ChildrenOf(item) is { } children) Flatten(children, item, Levels[index] + 1, flat, levels, new() { [store.KeptKeyAt(index)] = default });
+        if (ChildrenOf(item) is { } children)
+            Flatten(children, item, Levels[index] + 1, flat, levels, new() { [store.KeptKeyAt(index)] = default });
         int at = index + 1, removed = Levels.EndOf(index) - at;
         Follow(item);
-        if (removed == flat.Count && flat.Select((f, i) => EqualityComparer<TKey>.Default.Equals(store.KeyOf(f), store.KeptKeyAt(at + i))).All(same => same)) return null;
+        if (removed == flat.Count
+            && flat.Select((f, i) => EqualityComparer<TKey>.Default.Equals(store.KeyOf(f), store.KeptKeyAt(at + i))).All(same => same))
+            return null;
         Next = Levels.Splice(at, removed, [.. levels]);
         foreach (var come in flat) Follow(come);
         return new(at, removed, [.. flat]);

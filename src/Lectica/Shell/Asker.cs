@@ -8,7 +8,8 @@ namespace Lectica.Shell;
 /// Asks the user, through the app, before something is done: where a command has a question, or where items would change of which nobody
 /// has seen all.
 /// </summary>
-internal sealed class Asker<TItem, TKey>(Core core, Steps steps, Teller<TItem, TKey> teller, Events<TItem, TKey> events) where TKey : notnull
+internal sealed class Asker<TItem, TKey>(Core core, Steps steps, Teller<TItem, TKey> teller, Events<TItem, TKey> events)
+    where TKey : notnull
 {
     /// <summary>Whether anybody listens, and so may answer.</summary>
     public bool IsHeard => events.ConfirmationRequested is not null;
@@ -28,7 +29,8 @@ internal sealed class Asker<TItem, TKey>(Core core, Steps steps, Teller<TItem, T
             steps.Run(_ =>
             {
                 teller.LetGo(target);
-                return yes ? go(about.Command is { Scope: CommandScope.List } ? target.Set : moment.Carry(target.Set)) : core.Refuse(act, new(RefusalKind.NotAvailable, refused));
+                return yes ? go(about.Command is { Scope: CommandScope.List } ? target.Set : moment.Carry(target.Set))
+                    : core.Refuse(act, new(RefusalKind.NotAvailable, refused));
             });
         }));
         return Response.Handled;

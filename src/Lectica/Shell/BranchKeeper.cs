@@ -7,7 +7,8 @@ namespace Lectica.Shell;
 
 /// <summary>What is done to branches of an outline: collapsed, expanded, selected; and what lies below an item read.</summary>
 internal sealed class BranchKeeper<TItem, TKey>(
-    Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Source<TItem, TKey> source, Projection<TItem, TKey> projection, Actor actor, Scroller scroller, Framer<TItem, TKey> framer, Homecoming home)
+    Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Source<TItem, TKey> source, Projection<TItem, TKey> projection,
+        Actor actor, Scroller scroller, Framer<TItem, TKey> framer, Homecoming home)
     : IDisposable where TKey : notnull
 {
     private CancellationTokenSource? _ends;
@@ -23,7 +24,8 @@ internal sealed class BranchKeeper<TItem, TKey>(
     {
         if (Branching is not { } branching) return core.Refuse(act, NoLevels);
         if (actor.WhyNot(ActKind.MoveCursor, act.Index) is { } why) return core.Refuse(act, why);
-        if (!branching.IsBranch(act.Index)) return core.Refuse(act, new(RefusalKind.NoItem, $"Nothing lies below the item '{core.KeyText(act.Index)}'."));
+        if (!branching.IsBranch(act.Index))
+            return core.Refuse(act, new(RefusalKind.NoItem, $"Nothing lies below the item '{core.KeyText(act.Index)}'."));
         return Fold(act, act.Index, !branching.Folded.Contains(act.Index));
     }
 
@@ -31,7 +33,14 @@ internal sealed class BranchKeeper<TItem, TKey>(
     {
         core.TraceAct(act);
         Put(Branching!.Fold(index, folded), act);
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = folded ? "collapsed" : "expanded", Key = core.KeyText(index), Index = index });
+        core.Trace(() => new()
+        {
+            Stage = "change",
+            T = core.Now,
+            Change = folded ? "collapsed" : "expanded",
+            Key = core.KeyText(index),
+            Index = index,
+        });
         var label = core.Announced is null ? "" : NameOf(index);
         var children = Branching!.Levels.Children(index).Count(core.Rows.Shown.Contains);
         if (!folded && Branching.Unread.Contains(index)) ReadBelow(index);
@@ -71,9 +80,11 @@ internal sealed class BranchKeeper<TItem, TKey>(
     {
         if (Stay(call.Act, out var at) is { } refused) return refused;
         var branching = Branching!;
-        if (!branching.IsBranch(at)) return core.Refuse(call.Act, new(RefusalKind.NoItem, $"Nothing lies below the item '{core.KeyText(at)}'."));
+        if (!branching.IsBranch(at))
+            return core.Refuse(call.Act, new(RefusalKind.NoItem, $"Nothing lies below the item '{core.KeyText(at)}'."));
         if (branching.Folded.Contains(at)) return Fold(call.Act, at, false);
-        return branching.Visible.NextAt(at + 1) is var child && child > at && child < branching.Levels.EndOf(at) ? GoTo(call.Act, child) : Response.Handled;
+        return branching.Visible.NextAt(at + 1) is var child && child > at && child < branching.Levels.EndOf(at) ? GoTo(call.Act, child)
+            : Response.Handled;
     }
 
     /// <summary>Collapses a branch, or goes to the item that it lies below.</summary>
@@ -82,7 +93,8 @@ internal sealed class BranchKeeper<TItem, TKey>(
         if (Stay(call.Act, out var at) is { } refused) return refused;
         var branching = Branching!;
         if (branching.IsBranch(at) && !branching.Folded.Contains(at)) return Fold(call.Act, at, true);
-        return branching.Levels.ParentOf(at) is >= 0 and var parent ? GoTo(call.Act, parent) : core.Refuse(call.Act, new(RefusalKind.NoItem, $"The item '{core.KeyText(at)}' is on the first level."));
+        return branching.Levels.ParentOf(at) is >= 0 and var parent ? GoTo(call.Act, parent)
+            : core.Refuse(call.Act, new(RefusalKind.NoItem, $"The item '{core.KeyText(at)}' is on the first level."));
     }
 
     private Response? Stay(Act act, out int at)
@@ -119,7 +131,8 @@ internal sealed class BranchKeeper<TItem, TKey>(
         if (Branching is not { } branching || branching.Reading.Contains(index)) return;
         var (item, key) = (store.ItemAt(index), store.KeptKeyAt(index));
         var label = core.Announced is null ? "" : NameOf(index);
-        Put(branching with { Reading = branching.Reading.With(index), Failed = branching.Failed.With(index, false) }, new(ActKind.CollapseOrExpand));
+        Put(branching with { Reading = branching.Reading.With(index), Failed = branching.Failed.With(index, false) },
+            new(ActKind.CollapseOrExpand));
         core.Announce(p => p.BranchLoading(label));
         core.Out.Later(() =>
         {
@@ -154,12 +167,24 @@ internal sealed class BranchKeeper<TItem, TKey>(
         }
         index = store.IndexOfKept(key);
         if (index < 0 || Branching is not { } branching) return;
-        var next = branching with { Reading = branching.Reading.With(index, false), Failed = branching.Failed.With(index, error is not null) };
+        var next = branching with
+        {
+            Reading = branching.Reading.With(index, false),
+            Failed = branching.Failed.With(index, error is not null),
+        };
         // Expanding it again reads again.
         var isRead = error is null && !branching.Unread.Contains(index);
         if (!isRead) next = next.Fold(index, folded: true);
         Put(next, new(ActKind.CollapseOrExpand, Rule: "read"));
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = error is null ? "read-below" : "read-below-failed", Key = core.KeyText(index), Index = index, Reason = error?.Message });
+        core.Trace(() => new()
+        {
+            Stage = "change",
+            T = core.Now,
+            Change = error is null ? "read-below" : "read-below-failed",
+            Key = core.KeyText(index),
+            Index = index,
+            Reason = error?.Message,
+        });
         core.Announce(p => error is null ? p.BranchExpanded(label, next.Levels.Children(index).Count()) : p.BranchFailed(label));
     }
 

@@ -5,7 +5,8 @@ using Lectica.States;
 namespace Lectica.Shell;
 
 /// <summary>Where branches of an outline go: by steps, by call, and back again.</summary>
-internal sealed class BranchMover<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, BranchWriter<TItem, TKey> writer) where TKey : notnull
+internal sealed class BranchMover<TItem, TKey>(
+    Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, BranchWriter<TItem, TKey> writer) where TKey : notnull
 {
     // So many siblings are kept for when the nearest has left.
     private const int Near = 8, Many = 4096;
@@ -88,8 +89,10 @@ internal sealed class BranchMover<TItem, TKey>(Core core, ItemStore<TItem, TKey>
     public Refusal? Return(BranchStep<TItem, TKey> step, ActKind kind, out UndoStep inverse)
     {
         inverse = step;
-        Refusal Gone(TKey key, string what) => new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: {what} '{store.TextOf(key)}' has left the list since.");
-        if (arranger.Outline is null) return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the list is no outline now.");
+        Refusal Gone(TKey key, string what) =>
+            new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: {what} '{store.TextOf(key)}' has left the list since.");
+        if (arranger.Outline is null)
+            return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the list is no outline now.");
         foreach (var place in step.Places)
         {
             if (store.IndexOfKept(place.Key) < 0) return Gone(place.Key, "the item");
@@ -101,7 +104,9 @@ internal sealed class BranchMover<TItem, TKey>(Core core, ItemStore<TItem, TKey>
         {
             var (top, parent) = (store.IndexOfKept(place.Key), place.IsBelow ? store.IndexOfKept(place.Parent!) : -1);
             var one = ItemSet.None(store.Count).With(top);
-            if (parent >= 0 && parent >= top && parent < Levels.EndOf(top)) return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the item '{store.TextOf(place.Key)}' would lie below itself.");
+            if (parent >= 0 && parent >= top && parent < Levels.EndOf(top))
+                return new(RefusalKind.OutOfDate,
+                    $"'{step.Name}' makes no sense any more: the item '{store.TextOf(place.Key)}' would lie below itself.");
             var before = place.After.Select(store.IndexOfKept).FirstOrDefault(i => i >= 0 && Levels.ParentOf(i) == parent && i != top, -1);
             var gap = GapBelow(parent, before);
             if (Levels.ParentOf(top) == parent && !Edit.Move(Levels.WithBelow(one), gap.Index).Changes) continue;

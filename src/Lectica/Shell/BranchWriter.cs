@@ -10,7 +10,8 @@ namespace Lectica.Shell;
 /// is done, or nothing: what was written is put back, and a source that will not have that is read anew.
 /// </summary>
 internal sealed class BranchWriter<TItem, TKey>(
-    Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,
+    Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer,
+        ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,
     Events<TItem, TKey> events) where TKey : notnull
 {
     private Outline<TItem, TKey> Outline => arranger.Outline!;
@@ -28,9 +29,12 @@ internal sealed class BranchWriter<TItem, TKey>(
     public Refusal? WhyNotBelow(ItemSet tops, int parent)
     {
         if (!MayChangeParent && tops.Any(t => Levels.ParentOf(t) != parent))
-            return new(RefusalKind.NotAllowed, "Items cannot come to lie below another one: the outline has no Assign, and nothing listens to MoveRequested.");
-        if (parent >= 0 && core.State.Showing.Branching!.Unread.Contains(parent)) return new(RefusalKind.NotRead, $"What lies below the item '{core.KeyText(parent)}' has not been read yet: expand it first.");
-        return Outline.ChildrenOf is not null && events.MoveRequested is null && (parent < 0 ? List : ChildrenOf(parent)) is null or { IsReadOnly: true }
+            return new(RefusalKind.NotAllowed,
+                "Items cannot come to lie below another one: the outline has no Assign, and nothing listens to MoveRequested.");
+        if (parent >= 0 && core.State.Showing.Branching!.Unread.Contains(parent))
+            return new(RefusalKind.NotRead, $"What lies below the item '{core.KeyText(parent)}' has not been read yet: expand it first.");
+        return Outline.ChildrenOf is not null && events.MoveRequested is null
+            && (parent < 0 ? List : ChildrenOf(parent)) is null or { IsReadOnly: true }
             ? new(RefusalKind.NotAllowed, $"The item '{core.KeyText(parent)}' has no list of children that can be written.") : null;
     }
 
@@ -45,7 +49,9 @@ internal sealed class BranchWriter<TItem, TKey>(
         var moving = Levels.WithBelow(tops);
         var parent = core.Rows.ParentAt(gap, moving);
         using var held = source.Hold();
-        if (source.IsAhead) return new(RefusalKind.OutOfDate, "The collection was changed on another thread at this very moment; nothing was moved. Try again.");
+        if (source.IsAhead)
+            return new(RefusalKind.OutOfDate,
+                "The collection was changed on another thread at this very moment; nothing was moved. Try again.");
         var undone = new Stack<Action>();
         source.IsWriting = true;
         Refusal? failed;
@@ -84,13 +90,15 @@ internal sealed class BranchWriter<TItem, TKey>(
         var landed = edit.Apply(tops);
         writer.TellMoved(landed, null, null);
         source.IsReordered = true;
-        if (events.Moved is { } handlers) core.Out.Raise(handlers, new(teller.ItemsOf(landed), [.. landed.Select(store.KeptKeyAt)], landed, null, act));
+        if (events.Moved is { } handlers)
+            core.Out.Raise(handlers, new(teller.ItemsOf(landed), [.. landed.Select(store.KeptKeyAt)], landed, null, act));
         return null;
     }
 
     private void WriteChildren(ItemSet tops, int parent, GapPlace gap, ItemSet moving, Stack<Action> undone)
     {
-        var to = (parent < 0 ? List : ChildrenOf(parent)) ?? throw new InvalidOperationException($"the item '{core.KeyText(parent)}' has no list of children");
+        var to = (parent < 0 ? List : ChildrenOf(parent))
+            ?? throw new InvalidOperationException($"the item '{core.KeyText(parent)}' has no list of children");
         var next = NextSibling(parent, gap, moving);
         foreach (var top in tops)
         {
@@ -109,7 +117,8 @@ internal sealed class BranchWriter<TItem, TKey>(
     {
         for (var i = 0; i < list.Count; i++)
             if (EqualityComparer<TItem>.Default.Equals(list[i], item)) return i;
-        throw new InvalidOperationException(index < 0 ? "it has changed without saying so" : $"the item '{core.KeyText(index)}' is not where it was; it has changed without saying so");
+        throw new InvalidOperationException(index < 0 ? "it has changed without saying so"
+            : $"the item '{core.KeyText(index)}' is not where it was; it has changed without saying so");
     }
 
     // The child of a parent that comes after a gap and stays; -1 where there is none.
@@ -185,7 +194,8 @@ internal sealed class BranchWriter<TItem, TKey>(
 }
 
 /// <summary>Branches that were moved, and can be put back: each below its parent, before the sibling that came after it.</summary>
-internal sealed class BranchStep<TItem, TKey>(BranchMover<TItem, TKey> mover, IReadOnlyList<BranchStep<TItem, TKey>.Place> places, string name) : UndoStep(name) where TKey : notnull
+internal sealed class BranchStep<TItem, TKey>(
+    BranchMover<TItem, TKey> mover, IReadOnlyList<BranchStep<TItem, TKey>.Place> places, string name) : UndoStep(name) where TKey : notnull
 {
     /// <summary>Where a branch was.</summary>
     /// <param name="Key">The key of its topmost item.</param>

@@ -8,7 +8,8 @@ using Lectica.States;
 namespace Lectica.Shell;
 
 /// <summary>The columns of a list: what they say, by which it is sorted, and the keyboard on their headers.</summary>
-internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, Actor actor, Scroller scroller, Events<TItem, TKey> events) where TKey : notnull
+internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, Actor actor,
+    Scroller scroller, Events<TItem, TKey> events) where TKey : notnull
 {
     private ImmutableArray<Column<TItem>> _columns = [];
 
@@ -22,7 +23,8 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
     public void Set(ImmutableArray<Column<TItem>> columns)
     {
         Column<TItem>.Check(columns);
-        if (!columns.IsEmpty && core.Options.Layout is not ListLayout.InRows) throw new ArgumentException($"Columns go with rows, and the list lies in {core.Options.Layout.GetType().Name}.");
+        if (!columns.IsEmpty && core.Options.Layout is not ListLayout.InRows)
+            throw new ArgumentException($"Columns go with rows, and the list lies in {core.Options.Layout.GetType().Name}.");
         var sort = Table.Sort is { } now && columns.Any(c => c.Name == now.Column) ? Table.Sort : null;
         if (sort is null) Order(null);
         _columns = columns;
@@ -32,7 +34,9 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
     private static ColumnSign Sign(Column<TItem> column) => new(column.Name, column.Label, column.Width, column.Share, column.AlignsEnd);
 
     /// <summary>Whether a press on a header would sort by it.</summary>
-    public bool Sorts(string column) => _columns.FirstOrDefault(c => c.Name == column)?.Compare is not null ? projection.WhyNoOrder is null : events.SortRequested is not null;
+    public bool Sorts(string column) =>
+        _columns.FirstOrDefault(c => c.Name == column)?.Compare is not null ? projection.WhyNoOrder is null
+        : events.SortRequested is not null;
 
     /// <summary>The app has given the list another order: it is no column's.</summary>
     public void OrderGiven()
@@ -56,7 +60,8 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
     /// <summary>Says by which column the list is sorted: by its order, or by the app's own source.</summary>
     public void SetSort(ColumnSort? sort)
     {
-        if (sort is not null && _columns.All(c => c.Name != sort.Column)) throw new ArgumentException($"There is no column '{sort.Column}'; there are {Known}.");
+        if (sort is not null && _columns.All(c => c.Name != sort.Column))
+            throw new ArgumentException($"There is no column '{sort.Column}'; there are {Known}.");
         Order(sort);
         core.Commit(core.State with { Table = Table with { Sort = sort } }, cause: "call");
     }
@@ -76,9 +81,13 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
     /// <summary>Sorts by a column: up, down, and then not.</summary>
     public Response Sort(Act act)
     {
-        if (_columns.FirstOrDefault(c => c.Name == act.Text) is not { } column) return core.Refuse(act, new(RefusalKind.OutsideList, $"There is no column '{act.Text}'; there are {Known}."));
+        if (_columns.FirstOrDefault(c => c.Name == act.Text) is not { } column)
+            return core.Refuse(act, new(RefusalKind.OutsideList, $"There is no column '{act.Text}'; there are {Known}."));
         ColumnSort? next = Table.Sort?.Column != column.Name ? new(column.Name) : Table.Sort.IsDescending ? null : new(column.Name, true);
-        if (column.Compare is null && events.SortRequested is null) return core.Refuse(act, new(RefusalKind.NotAvailable, $"The list cannot be sorted by '{column.Name}': the column has no Compare, and nothing listens to SortRequested."));
+        if (column.Compare is null && events.SortRequested is null)
+            return core.Refuse(
+                act, new(RefusalKind.NotAvailable,
+                    $"The list cannot be sorted by '{column.Name}': the column has no Compare, and nothing listens to SortRequested."));
         if (column.Compare is not null && projection.WhyNoOrder is { } why) return core.Refuse(act, new(RefusalKind.NotAvailable, why));
         core.TraceAct(act);
         if (column.Compare is null)
@@ -87,7 +96,14 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
             return Response.Handled;
         }
         SetSort(next);
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "sorted", Part = "column:" + column.Name, Reason = next is null ? "in the source's order" : next.IsDescending ? "down" : "up" });
+        core.Trace(() => new()
+        {
+            Stage = "change",
+            T = core.Now,
+            Change = "sorted",
+            Part = "column:" + column.Name,
+            Reason = next is null ? "in the source's order" : next.IsDescending ? "down" : "up",
+        });
         core.Announce(p => p.Sorted(column.Label, next?.IsDescending));
         return Response.Handled;
     }
@@ -98,7 +114,10 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
     public bool Enter()
     {
         if (_columns.IsEmpty) return false;
-        core.Commit(core.State with { Focus = core.State.Focus with { Header = Math.Max(0, Table.Sort is { } sort ? IndexOf(sort.Column) : 0) } });
+        core.Commit(core.State with
+        {
+            Focus = core.State.Focus with { Header = Math.Max(0, Table.Sort is { } sort ? IndexOf(sort.Column) : 0) },
+        });
         return true;
     }
 
@@ -109,7 +128,8 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
     {
         var at = core.State.Focus.Header;
         if (at < 0) return null;
-        var key = core.Options.IsRightToLeft && press.Key is "ArrowLeft" or "ArrowRight" ? press.Key == "ArrowLeft" ? "ArrowRight" : "ArrowLeft" : press.Key;
+        var key = core.Options.IsRightToLeft && press.Key is "ArrowLeft" or "ArrowRight" ? press.Key == "ArrowLeft" ? "ArrowRight"
+            : "ArrowLeft" : press.Key;
         if (press.Modifiers == Input.Modifiers.None)
         {
             switch (key)

@@ -31,7 +31,10 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     {
         var trays = Check(commands, core.Options.ModKey);
         Commands = commands;
-        core.Commit(core.State with { Declared = core.State.Declared with { Trays = trays, HasMenuCommands = commands.Any(c => c.IsInMenu) } });
+        core.Commit(core.State with
+        {
+            Declared = core.State.Declared with { Trays = trays, HasMenuCommands = commands.Any(c => c.IsInMenu) },
+        });
         core.Out.Properties.Add("Commands");
     }
 
@@ -39,12 +42,18 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     public static Trays Check(ImmutableArray<Command<TItem, TKey>> commands, Input.ModKey modKey)
     {
         if (commands.GroupBy(c => c.Id).FirstOrDefault(g => g.Count() > 1) is { } twice)
-            throw new ArgumentException($"Two commands have the id '{twice.Key}': '{string.Join("' and '", twice.Select(c => c.Label))}'. Each needs its own.");
+            throw new ArgumentException(
+                $"Two commands have the id '{twice.Key}': '{string.Join("' and '", twice.Select(c => c.Label))}'. Each needs its own.");
         var chords = commands.SelectMany(c => c.Chords.Select(k => (Command: c, Chord: k, Key: (k.Key, k.Resolve(modKey)))));
         if (chords.GroupBy(c => c.Key).FirstOrDefault(g => g.Count() > 1) is { } same)
-            throw new ArgumentException($"The commands '{string.Join("' and '", same.Select(c => c.Command.Id))}' have the chord {same.First().Chord} both: a chord runs one.");
-        ImmutableArray<TrayEntry> At(CommandPlaces edge) => [.. commands.Where(c => c.Shows.HasFlag(edge)).OrderBy(c => c.Order).Select(c => new TrayEntry(c.Id, c.Label, c.SwipesThrough, c.Icon, c.Role))];
-        if (commands.FirstOrDefault(c => c.Scope == CommandScope.List && (c.Shows & (CommandPlaces.LeadingTray | CommandPlaces.TrailingTray)) != 0) is { } whole)
+            throw new ArgumentException(
+                $"The commands '{string.Join("' and '", same.Select(c => c.Command.Id))}' have the chord {same.First().Chord} both: a " +
+                    $"chord runs one.");
+        ImmutableArray<TrayEntry> At(CommandPlaces edge) =>
+            [.. commands.Where(c => c.Shows.HasFlag(edge)).OrderBy(c => c.Order)
+            .Select(c => new TrayEntry(c.Id, c.Label, c.SwipesThrough, c.Icon, c.Role))];
+        if (commands.FirstOrDefault(
+            c => c.Scope == CommandScope.List && (c.Shows & (CommandPlaces.LeadingTray | CommandPlaces.TrailingTray)) != 0) is { } whole)
             throw new ArgumentException($"The command '{whole.Id}' is done to the whole list, so it has no place in a row's tray.");
         var trays = new Trays { Leading = At(CommandPlaces.LeadingTray), Trailing = At(CommandPlaces.TrailingTray) };
         trays.Validate();
@@ -64,7 +73,9 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     /// <summary>A command by its id, the app's first; null where there is none.</summary>
     public Command<TItem, TKey>? Find(string? id) => Declared(id) ?? OwnCommands.FirstOrDefault(c => c.Id == id);
 
-    public Refusal NoCommand(string? id) => new(RefusalKind.NoItem, $"There is no command '{id}'; there are {(Commands.IsEmpty ? "none" : string.Join(", ", Commands.Select(c => c.Id)))}.");
+    public Refusal NoCommand(string? id) =>
+        new(RefusalKind.NoItem,
+        $"There is no command '{id}'; there are {(Commands.IsEmpty ? "none" : string.Join(", ", Commands.Select(c => c.Id)))}.");
 
     /// <summary>All that the menu may show.</summary>
     public IEnumerable<Command<TItem, TKey>> InMenu
@@ -91,7 +102,8 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
         {
             items = items.Intersect(core.Rules.Choosable);
             if (items.IsEmpty)
-                return new(core.State.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem, $"The command '{command.Id}' has nothing to be done to: no item that shows and is enabled is selected or meant.");
+                return new(core.State.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem,
+                    $"The command '{command.Id}' has nothing to be done to: no item that shows and is enabled is selected or meant.");
             target = teller.TargetOf(items);
         }
         return WhyBusy(command, items) ?? WhyUnavailable(command, target);
@@ -112,7 +124,8 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
             if (run.IsWhole) continue;
             var both = run.Items.Intersect(items);
             if (!both.IsEmpty)
-                return new(RefusalKind.Running, $"The command '{run.Id}' is still running on the item '{core.KeyText(both.Nth(0))}': '{command.Id}' must wait for it.");
+                return new(RefusalKind.Running,
+                    $"The command '{run.Id}' is still running on the item '{core.KeyText(both.Nth(0))}': '{command.Id}' must wait for it.");
         }
         return null;
     }
@@ -132,25 +145,35 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     public ToolbarEntry ToolOf(Command<TItem, TKey> command, ItemSet items, Func<string, string?, double> widthOf)
     {
         if (RunOf(command, items) is not { } run)
-            return new(command.Id, command.Label, command.Icon, command.Role, IsAvailable(command, items), widthOf(command.Label, command.Icon));
+            return new(command.Id, command.Label, command.Icon, command.Role, IsAvailable(command, items),
+                widthOf(command.Label, command.Icon));
         var (label, icon) = (core.Options.Phrases.CancelCommand(command.Label), command.Icon is null ? null : "close");
-        return new(CancelId(command.Id), label, icon, default, !run.IsCancelled, widthOf(label, icon)) { Command = command.Id, IsBusy = true, Progress = run.Progress };
+        return new(CancelId(command.Id), label, icon, default, !run.IsCancelled, widthOf(label, icon))
+        {
+            Command = command.Id,
+            IsBusy = true,
+            Progress = run.Progress,
+        };
     }
 
     /// <summary>The id of what stops a command, in menus and toolbars.</summary>
     public static string CancelId(string id) => Cancel + id;
 
     /// <summary>The command that an id stops; null where it stops none.</summary>
-    public string? CancelledBy(string id) => id.StartsWith(Cancel, StringComparison.Ordinal) && Find(id) is null ? id[Cancel.Length..] : null;
+    public string? CancelledBy(string id) =>
+        id.StartsWith(Cancel, StringComparison.Ordinal) && Find(id) is null ? id[Cancel.Length..] : null;
 
     private const string Cancel = "cancel:";
 
     private Refusal? WhyUnavailable(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target)
     {
         if (command.EnabledFor is not { } enabledFor) return null;
-        string To() => target.Count switch { 0 => "", 1 => $" to the item '{core.KeyText(target.Set.Nth(0))}'", var n => $" to these {n} items" };
-        return core.App.Try(() => enabledFor(target), out var enabled, why => $"Whether the command '{command.Id}' can be done{To()} could not be told: {why}")
-            ?? (enabled ? null : new(RefusalKind.NotAvailable, $"The command '{command.Id}' cannot be done{(target.Count == 0 ? " now" : To())}."));
+        string To() =>
+            target.Count switch { 0 => "", 1 => $" to the item '{core.KeyText(target.Set.Nth(0))}'", var n => $" to these {n} items" };
+        return core.App.Try(() => enabledFor(target), out var enabled,
+            why => $"Whether the command '{command.Id}' can be done{To()} could not be told: {why}")
+            ?? (enabled ? null
+            : new(RefusalKind.NotAvailable, $"The command '{command.Id}' cannot be done{(target.Count == 0 ? " now" : To())}."));
     }
 
     /// <summary>Whether a command can be done to what was meant.</summary>

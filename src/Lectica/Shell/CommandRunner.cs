@@ -22,7 +22,8 @@ internal interface IBulk
 
 /// <summary>Runs commands: asks first where that is wished, tells what came of them, and keeps what can be taken back.</summary>
 internal sealed class CommandRunner<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, CommandBook<TItem, TKey> book, Teller<TItem, TKey> teller, Marker<TItem, TKey> marker, Asker<TItem, TKey> asker, Events<TItem, TKey> events)
+    Core core, Steps steps, ItemStore<TItem, TKey> store, CommandBook<TItem, TKey> book, Teller<TItem, TKey> teller,
+        Marker<TItem, TKey> marker, Asker<TItem, TKey> asker, Events<TItem, TKey> events)
     where TKey : notnull
 {
     private readonly ConcurrentQueue<Action> _arrived = new();
@@ -92,8 +93,11 @@ internal sealed class CommandRunner<TItem, TKey>(
         if (command.Question is null && (store.Has(target.Set) || !asker.IsHeard)) return Begin(command, target, act);
         if (!asker.IsHeard) return core.Refuse(act, NobodyAnswers(command));
         // What has not been read cannot be brought back.
-        var question = core.App.Ask(p => p.AskUnseen($"{command.Label}: {p.Items(target.Count)}", false), core.Options.Phrases, command.Label);
-        if (command.Question is { } ask && core.App.Try(() => ask(target), out question, why => $"The question of the command '{command.Id}' threw: {why}") is { } threw) return core.Refuse(act, threw);
+        var question =
+            core.App.Ask(p => p.AskUnseen($"{command.Label}: {p.Items(target.Count)}", false), core.Options.Phrases, command.Label);
+        if (command.Question is { } ask
+            && core.App.Try(() => ask(target), out question, why =>
+            $"The question of the command '{command.Id}' threw: {why}") is { } threw) return core.Refuse(act, threw);
         return asker.Ask(act, new(target, question!, Command: command), $"The command '{command.Id}' was not confirmed.",
             still => book.WhyBusy(command, still) is { } busy ? core.Refuse(act, busy) : Begin(command, target, act, still));
     }
@@ -101,7 +105,8 @@ internal sealed class CommandRunner<TItem, TKey>(
     private Response Begin(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, Act act, ItemSet? still = null)
     {
         // A key that cannot be told is told before anything runs.
-        var step = command.Inverse is null || !store.Has(still ?? target.Set) ? null : core.App.Ask(() => CommandStep<TItem, TKey>.Of(this, core, store, command, target, still ?? target.Set));
+        var step = command.Inverse is null || !store.Has(still ?? target.Set) ? null
+            : core.App.Ask(() => CommandStep<TItem, TKey>.Of(this, core, store, command, target, still ?? target.Set));
         core.TraceAct(act);
         Begin(command, target, still ?? target.Set, step, false);
         return Response.Handled;
@@ -113,18 +118,24 @@ internal sealed class CommandRunner<TItem, TKey>(
         ?? (command.Question is not null && !asker.IsHeard ? NobodyAnswers(command) : null);
 
     private static Refusal NobodyAnswers(Command<TItem, TKey> command) =>
-        new(RefusalKind.NotAvailable, $"The command '{command.Id}' asks before it runs, and nobody answers: nothing listens to ConfirmationRequested.");
+        new(RefusalKind.NotAvailable,
+        $"The command '{command.Id}' asks before it runs, and nobody answers: nothing listens to ConfirmationRequested.");
 
     /// <summary>Why a command cannot be done to items.</summary>
-    internal Refusal? WhyNot(Command<TItem, TKey> command, ItemSet items, out CommandTarget<TItem, TKey> target) => book.WhyNot(command, items, out target);
+    internal Refusal? WhyNot(Command<TItem, TKey> command, ItemSet items, out CommandTarget<TItem, TKey> target) =>
+        book.WhyNot(command, items, out target);
 
     /// <summary>Has a command run as an event: what it asks of the list, or does to the source, is done as by any handler.</summary>
-    internal void Begin(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, ItemSet items, CommandStep<TItem, TKey>? step, bool again)
+    internal void Begin(
+        Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, ItemSet items, CommandStep<TItem, TKey>? step, bool again)
     {
         var run = new Run { Command = command, Target = teller.Hold(target), Step = step, IsAgain = again };
         target.Progress = new Reporter(run, steps);
         var isWhole = command.Scope == CommandScope.List;
-        core.Commit(core.State with { Runs = core.State.Runs.Add(new(command.Id, isWhole, isWhole ? ItemSet.None(core.State.Count) : items, command.Label, run)) });
+        core.Commit(core.State with
+        {
+            Runs = core.State.Runs.Add(new(command.Id, isWhole, isWhole ? ItemSet.None(core.State.Count) : items, command.Label, run)),
+        });
         core.Out.Later(() => Start(run));
     }
 
@@ -189,7 +200,8 @@ internal sealed class CommandRunner<TItem, TKey>(
             if (progress == slot.Progress) continue;
             core.Commit(core.State with { Runs = core.State.Runs.Replace(slot, slot with { Progress = progress }) });
             // Of each quarter once: not of every step.
-            if (progress is { } now && now < 1 && (int)(now * 4) > (int)((slot.Progress ?? 0) * 4)) core.Announce(p => p.CommandProgress(slot.Label, (int)(now * 100)));
+            if (progress is { } now && now < 1 && (int)(now * 4) > (int)((slot.Progress ?? 0) * 4))
+                core.Announce(p => p.CommandProgress(slot.Label, (int)(now * 100)));
         }
         while (_arrived.TryDequeue(out var finish)) finish();
     }
@@ -214,7 +226,8 @@ internal sealed class CommandRunner<TItem, TKey>(
             T = core.Now,
             Change = isCancelled ? "command-cancelled" : error is null ? "command" : "command-failed",
             Part = "command:" + command.Id,
-            Moved = core.App.Ask(t => (IReadOnlyList<string>)[.. t.KeysRead(store.Has).Take(Words.Keys).Select(store.TextOf)], run.Target, []),
+            Moved = core.App.Ask(
+                t => (IReadOnlyList<string>)[.. t.KeysRead(store.Has).Take(Words.Keys).Select(store.TextOf)], run.Target, []),
             Reason = isCancelled ? null : error?.Message ?? (result.IsHandled ? $"done to {result.Count}" : "not handled"),
         });
         Watcher.RunEnded(error is not null || isCancelled);
@@ -241,13 +254,19 @@ internal sealed class CommandRunner<TItem, TKey>(
     /// </summary>
     internal void Fail(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, Exception error, Retrial? retrial)
     {
-        var args = new CommandFailedEventArgs<TItem, TKey>(command, target, error) { Notice = core.App.Ask(p => p.CommandFailed(command.Label), core.Options.Phrases, "") };
+        var args = new CommandFailedEventArgs<TItem, TKey>(command, target, error)
+        {
+            Notice = core.App.Ask(p => p.CommandFailed(command.Label), core.Options.Phrases, ""),
+        };
         if (events.CommandFailed is { } handlers) core.Out.Raise(handlers, args);
         core.Out.Later(() =>
         {
-            if (args.Notice is { Length: > 0 } text) Notify(text, null, retrial is { IsWhole: false, Items.IsEmpty: true } ? null : retrial);
+            if (args.Notice is { Length: > 0 } text)
+                Notify(text, null, retrial is { IsWhole: false, Items.IsEmpty: true } ? null : retrial);
         });
-        if (events.CommandFailed is null) core.Out.Fail(new CommandException(command.Id, target.KeysRead(store.Has) is [var first, ..] ? store.TextOf(first) : null, error));
+        if (events.CommandFailed is null)
+            core.Out.Fail(
+                new CommandException(command.Id, target.KeysRead(store.Has) is [var first, ..] ? store.TextOf(first) : null, error));
     }
 
     /// <summary>Runs a command that failed again, on what is left of its items; it is not asked about anew.</summary>
@@ -264,17 +283,21 @@ internal sealed class CommandRunner<TItem, TKey>(
         var runs = core.State.Runs.FindAll(r => r.Id == id && (items is null || r.IsAt(items)));
         if (runs.IsEmpty)
             return core.Refuse(new(ActKind.RunCommand, Text: id), new(RefusalKind.NoItem,
-                $"The command '{id}' is not under way{(items is { IsEmpty: false } ? $" for the item '{core.KeyText(items.Nth(0))}'" : "")}."));
+                $"The command '{id}' is not " +
+                    $"under way{(items is { IsEmpty: false } ? $" for the item '{core.KeyText(items.Nth(0))}'" : "")}."));
         foreach (var run in runs) Cancel(run);
         return Response.Handled;
     }
 
     private void Cancel(CommandRun slot)
     {
-        if (core.State.Runs.Contains(slot)) core.Commit(core.State with { Runs = core.State.Runs.Replace(slot, slot with { IsCancelled = true }) });
+        if (core.State.Runs.Contains(slot))
+            core.Commit(core.State with { Runs = core.State.Runs.Replace(slot, slot with { IsCancelled = true }) });
         // Its callbacks are the app's.
         if (core.App.Try(((Run)slot.Token).Cancel.Cancel, why => why) is { } refusal)
-            core.Out.Fail(new CommandException(slot.Id, null, new InvalidOperationException($"A callback of its cancellation threw: {refusal.Reason}")));
+            core.Out.Fail(
+                new CommandException(
+                    slot.Id, null, new InvalidOperationException($"A callback of its cancellation threw: {refusal.Reason}")));
     }
 
     /// <summary>Asks the runs to stop. What their callbacks throw comes out when all have been asked.</summary>
@@ -284,7 +307,8 @@ internal sealed class CommandRunner<TItem, TKey>(
     }
 
     /// <summary>Takes a command back: the inverse is given the items with the places at which they stand, or would.</summary>
-    internal void Invert(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, IReadOnlyDictionary<string, TKey[]> marks, UndoStep again)
+    internal void Invert(
+        Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, IReadOnlyDictionary<string, TKey[]> marks, UndoStep again)
     {
         core.Out.Later(() =>
         {
@@ -311,11 +335,18 @@ internal sealed class CommandRunner<TItem, TKey>(
             {
                 // Items without keys of their own are others to the list when they come back: they are known again by where they were put.
                 for (var i = 0; i < target.Count && !store.HasOwnKeys; i++)
-                    if (store.IndexOf(target.Keys[i]) < 0 && target.Places[i] < store.Count && EqualityComparer<TItem>.Default.Equals(store.ItemAt(target.Places[i]), target.Items[i])) store.CameBack(target.Keys[i], target.Places[i]);
+                    if (store.IndexOf(target.Keys[i]) < 0 && target.Places[i] < store.Count
+                        && EqualityComparer<TItem>.Default.Equals(store.ItemAt(target.Places[i]), target.Items[i]))
+                        store.CameBack(target.Keys[i], target.Places[i]);
                 // What came back has the marks again that the list itself keeps.
                 foreach (var (name, keys) in marks)
                     if (marker.Marks.FirstOrDefault(m => m.Name == name && m.Get is null) is not null)
-                        core.Commit(core.State with { Marks = core.State.Marks.With(name, core.State.Marks.Sets[name].Union(ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0)))) }, cause: "undo");
+                        core.Commit(core.State with
+                        {
+                            Marks = core.State.Marks.With(name,
+                                core.State.Marks.Sets[name].Union(
+                                    ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0)))),
+                        }, cause: "undo");
             });
         });
     }
@@ -337,14 +368,19 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
     private bool[] _stayed = [];
 
     private CommandStep(
-        CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command, IReadOnlyList<TItem> items, TKey[] keys, ReturnPlaces<TItem, TKey> places,
-        Dictionary<string, TKey[]> marks) : base(command.Label) => (_runner, _core, _store, _command, _items, _keys, _places, _marks) = (runner, core, store, command, items, keys, places, marks);
+        CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command,
+            IReadOnlyList<TItem> items, TKey[] keys, ReturnPlaces<TItem, TKey> places,
+        Dictionary<string, TKey[]> marks) : base(command.Label) =>
+            (_runner, _core, _store, _command, _items, _keys, _places, _marks) = (runner, core, store, command, items, keys, places, marks);
 
     public static CommandStep<TItem, TKey> Of(
-        CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, ItemSet items)
+        CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command,
+            CommandTarget<TItem, TKey> target, ItemSet items)
     {
-        var marks = runner.KeptMarks.ToDictionary(m => m, m => (TKey[])[.. core.State.Marks.Sets[m].Intersect(items).Select(store.KeptKeyAt)]);
-        var step = new CommandStep<TItem, TKey>(runner, core, store, command, target.Items, [.. target.Keys], ReturnPlaces<TItem, TKey>.Of(store, items, core.Moment), marks);
+        var marks = runner.KeptMarks.ToDictionary(
+            m => m, m => (TKey[])[.. core.State.Marks.Sets[m].Intersect(items).Select(store.KeptKeyAt)]);
+        var step = new CommandStep<TItem, TKey>(
+            runner, core, store, command, target.Items, [.. target.Keys], ReturnPlaces<TItem, TKey>.Of(store, items, core.Moment), marks);
         step.Settle();
         return step;
     }
@@ -358,8 +394,12 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
         for (var i = 0; i < _keys.Length; i++)
         {
             var isHere = _store.IndexOfKept(_keys[i]) >= 0;
-            if (!isHere && _stayed[i]) return new(RefusalKind.OutOfDate, $"'{Name}' cannot be taken back: the item '{NameOf(_store, _items[i], _keys[i])}' has left the list since.");
-            if (isHere && !_stayed[i]) return new(RefusalKind.OutOfDate, $"'{Name}' cannot be taken back: the item '{NameOf(_store, _items[i], _keys[i])}' is in the list again already.");
+            if (!isHere && _stayed[i])
+                return new(RefusalKind.OutOfDate,
+                    $"'{Name}' cannot be taken back: the item '{NameOf(_store, _items[i], _keys[i])}' has left the list since.");
+            if (isHere && !_stayed[i])
+                return new(RefusalKind.OutOfDate,
+                    $"'{Name}' cannot be taken back: the item '{NameOf(_store, _items[i], _keys[i])}' is in the list again already.");
         }
         int[] gone = [.. Enumerable.Range(0, _keys.Length).Where(i => !_stayed[i])];
         var back = ReturnPlaces<TItem, TKey>.Indexes(_places.Gaps(gone, ItemSet.None(_store.Count)));
@@ -367,17 +407,20 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
         for (int i = 0, n = 0; i < places.Length; i++) places[i] = _stayed[i] ? _store.IndexOfKept(_keys[i]) : back[n++];
         var left = gone.Select(i => _keys[i]).ToHashSet();
         inverse = new CommandAgain<TItem, TKey>(_runner, _core, _store, _command, _items, _keys);
-        _runner.Invert(_command, new(_items, _keys, places), _marks.ToDictionary(m => m.Key, m => (TKey[])[.. m.Value.Where(left.Contains)]), inverse);
+        _runner.Invert(
+            _command, new(_items, _keys, places), _marks.ToDictionary(m => m.Key, m => (TKey[])[.. m.Value.Where(left.Contains)]), inverse);
         return null;
     }
 
     /// <summary>What an item is called: by its key, or where the list gave it that, by what it says of itself.</summary>
-    public static string NameOf(ItemStore<TItem, TKey> store, TItem item, TKey key) => store.HasOwnKeys ? store.TextOf(key) : item?.ToString() ?? "";
+    public static string NameOf(ItemStore<TItem, TKey> store, TItem item, TKey key) =>
+        store.HasOwnKeys ? store.TextOf(key) : item?.ToString() ?? "";
 }
 
 /// <summary>A command that was taken back, and can be done again to the same items.</summary>
 internal sealed class CommandAgain<TItem, TKey>(
-    CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command, IReadOnlyList<TItem> items, TKey[] keys)
+    CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command, IReadOnlyList<TItem> items,
+        TKey[] keys)
     : UndoStep(command.Label) where TKey : notnull
 {
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)
@@ -385,13 +428,17 @@ internal sealed class CommandAgain<TItem, TKey>(
         inverse = this;
         for (var i = 0; i < keys.Length; i++)
             if (store.IndexOfKept(keys[i]) < 0)
-                return new(RefusalKind.OutOfDate, $"'{Name}' cannot be done again: the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left the list since.");
+                return new(RefusalKind.OutOfDate,
+                    $"'{Name}' cannot be done again: the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left the " +
+                        $"list since.");
         var set = ItemSet.Of(core.State.Count, keys.Select(store.IndexOfKept));
         var away = set.Except(core.Rules.Choosable);
         if (!away.IsEmpty && command.Scope == CommandScope.Items)
         {
             var shows = core.State.Showing.Shown.Contains(away.Nth(0));
-            return new(shows ? RefusalKind.Disabled : RefusalKind.Hidden, $"'{Name}' cannot be done again now: the item '{core.KeyText(away.Nth(0))}' is {(shows ? "disabled" : "hidden by the filter")}.");
+            return new(shows ? RefusalKind.Disabled : RefusalKind.Hidden,
+                $"'{Name}' cannot be done again now: the " +
+                    $"item '{core.KeyText(away.Nth(0))}' is {(shows ? "disabled" : "hidden by the filter")}.");
         }
         if (runner.WhyNot(command, set, out var target) is { } refusal) return refusal;
         var step = CommandStep<TItem, TKey>.Of(runner, core, store, command, target, set);

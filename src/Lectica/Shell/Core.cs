@@ -149,7 +149,8 @@ internal sealed class Core
         var followed = before.Draft();
         foreach (var slot in ListState.Slots) slot.Follow(followed, edit);
         Moment = Moment.After(edit);
-        if (followed.History.Since(Moment.Number) is var history && history != followed.History) followed = followed with { History = history };
+        if (followed.History.Since(Moment.Number) is var history && history != followed.History)
+            followed = followed with { History = history };
         var completed = complete(followed, with);
         Place(before, completed, edit, null, isDraft: !ReferenceEquals(completed, followed));
         Tell(before, followed, edit, null, "source", ReferenceEquals(followed.Marks, State.Marks) ? null : edit.InsertedSet());
@@ -184,7 +185,8 @@ internal sealed class Core
         if (Out.Traced is not null && !ReferenceEquals(shown, old) && shown.Universe == old.Universe && !shown.Equals(old))
             TraceChange("rows", $"{shown.Count} of {shown.Universe} items show");
         // Fewer rows may leave no room to be scrolled so far: that is no scroll.
-        if (Out.Traced is not null && before.Window.Viewport.Within(now.Window.Geometry.Height).ScrollTop != now.Window.Viewport.ScrollTop) TraceScroll();
+        if (Out.Traced is not null && before.Window.Viewport.Within(now.Window.Geometry.Height).ScrollTop != now.Window.Viewport.ScrollTop)
+            TraceScroll();
         if (!ReferenceEquals(basis.Selection, now.Selection)) Teller.TellSelection(basis.Selection, now.Selection, act, cause);
         if (!ReferenceEquals(basis.Marks, now.Marks)) Teller.TellMarks(basis.Marks, now.Marks, came, cause);
         if (basis.Pressed != now.Pressed) Teller.TellPressed(basis.Pressed, now.Pressed);
@@ -214,9 +216,11 @@ internal sealed class Core
 
     public void Trace(Func<TraceLine> line) => Out.Trace(line);
 
-    private void TraceChange(string what, string reason) => Trace(() => new() { Stage = "change", T = Now, Change = what, Reason = reason });
+    private void TraceChange(string what, string reason) =>
+        Trace(() => new() { Stage = "change", T = Now, Change = what, Reason = reason });
 
-    private void TraceScroll() => Trace(() => new() { Stage = "change", T = Now, Change = "scroll", ScrollTop = State.Window.Viewport.ScrollTop });
+    private void TraceScroll() =>
+        Trace(() => new() { Stage = "change", T = Now, Change = "scroll", ScrollTop = State.Window.Viewport.ScrollTop });
 
     /// <summary>Says why an act is not done, or why none takes what came.</summary>
     public Response Refuse(Act? act, Refusal refusal)

@@ -10,7 +10,13 @@ internal sealed class FeedbackKeeper(Core core, Historian historian)
     public Response Flash(int index, string text, double duration)
     {
         var until = core.Now + (duration > 0 ? duration : 0);
-        core.Commit(core.State with { Feedback = core.State.Feedback with { Flashes = core.State.Feedback.Flashes.RemoveAll(f => f.Index == index).Add(new(index, text, until)) } });
+        core.Commit(core.State with
+        {
+            Feedback = core.State.Feedback with
+            {
+                Flashes = core.State.Feedback.Flashes.RemoveAll(f => f.Index == index).Add(new(index, text, until)),
+            },
+        });
         core.Announce(_ => text);
         return Response.Handled;
     }
@@ -24,8 +30,15 @@ internal sealed class FeedbackKeeper(Core core, Historian historian)
     {
         // One that offers something stays longer (WCAG 2.2.1: undo is in the keys and the menu as well).
         var time = core.Options.NoticeTime * (step is null && retrial is null ? 1 : 2);
-        var notice = new BriefNotice(text, step is not null, core.Now + time) { OffersRetry = retrial is not null, Offer = step is not null ? core.Options.Phrases.Undo : retrial is not null ? core.Options.Phrases.Retry : null };
-        core.Commit(core.State with { Feedback = core.State.Feedback with { Notice = notice, Step = step, Retrial = retrial, HeldSince = null } });
+        var notice = new BriefNotice(text, step is not null, core.Now + time)
+        {
+            OffersRetry = retrial is not null,
+            Offer = step is not null ? core.Options.Phrases.Undo : retrial is not null ? core.Options.Phrases.Retry : null,
+        };
+        core.Commit(core.State with
+        {
+            Feedback = core.State.Feedback with { Notice = notice, Step = step, Retrial = retrial, HeldSince = null },
+        });
         if (!isSaid) core.Announce(_ => text);
     }
 
@@ -37,20 +50,24 @@ internal sealed class FeedbackKeeper(Core core, Historian historian)
         core.Now = Math.Max(core.Now, time);
         core.Commit(core.State with
         {
-            Feedback = feedback.HeldSince is { } since ? feedback with { HeldSince = null, Notice = notice with { Until = notice.Until + (core.Now - since) } } : feedback with { HeldSince = core.Now },
+            Feedback = feedback.HeldSince is { } since
+                ? feedback with { HeldSince = null, Notice = notice with { Until = notice.Until + (core.Now - since) } }
+                : feedback with { HeldSince = core.Now },
         });
     }
 
     /// <summary>What a notice offers has been taken back: it goes.</summary>
     public void Hide(UndoStep step)
     {
-        if (core.State.Feedback.Step == step) core.Commit(core.State with { Feedback = core.State.Feedback with { Notice = null, Step = null } });
+        if (core.State.Feedback.Step == step)
+            core.Commit(core.State with { Feedback = core.State.Feedback with { Notice = null, Step = null } });
     }
 
     /// <summary>Has what the notice tells of tried again.</summary>
     public Response Retry(Func<Retrial, Response> run)
     {
-        if (core.State.Feedback.Retrial is not { } retrial) return core.Refuse(new Act(ActKind.RunCommand), new(RefusalKind.OutOfDate, "The notice offers nothing to try again any more."));
+        if (core.State.Feedback.Retrial is not { } retrial)
+            return core.Refuse(new Act(ActKind.RunCommand), new(RefusalKind.OutOfDate, "The notice offers nothing to try again any more."));
         core.Commit(core.State with { Feedback = core.State.Feedback with { Notice = null, Retrial = null } });
         return run(retrial);
     }

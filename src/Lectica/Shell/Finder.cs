@@ -5,13 +5,16 @@ using Lectica.States;
 namespace Lectica.Shell;
 
 /// <summary>Finds items by typing, on long lists in slices.</summary>
-internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, Scroller scroller, Framer<TItem, TKey> framer, TextMatch match) where TKey : notnull
+internal sealed class Finder<TItem, TKey>(
+    Core core, Steps steps, Actor actor, Scroller scroller, Framer<TItem, TKey> framer, TextMatch match) where TKey : notnull
 {
     // A slice ends after so long, which is looked at every few items, or where no clock runs after so many: a screen is never blocked.
     private const int Few = 500, Slice = 20_000;
     private static readonly TimeSpan SliceTime = TimeSpan.FromMilliseconds(15);
 
-    /// <summary>Finds in a source that is not in memory, given the characters and the place to begin from; null where all items are.</summary>
+    /// <summary>
+    /// Finds in a source that is not in memory, given the characters and the place to begin from; null where all items are.
+    /// </summary>
     public Func<string, int, Task<int>?>? Elsewhere { get; set; }
 
     /// <summary>Why nothing can be found in it.</summary>
@@ -40,13 +43,15 @@ internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, S
         var (prefix, after) = typing.Query;
         core.TraceAct(act with { Text = typing.Text });
         var cursor = scroller.CursorRow is { } at ? at.Value : -1;
-        if (prefix.Length > 0 && Elsewhere is { } elsewhere && elsewhere(prefix, Math.Max(0, core.Selection.Cursor + (after ? 1 : 0))) is { } answer)
+        if (prefix.Length > 0 && Elsewhere is { } elsewhere
+            && elsewhere(prefix, Math.Max(0, core.Selection.Cursor + (after ? 1 : 0))) is { } answer)
         {
             core.Commit(core.State with { Find = new(typing, null) });
             Home.When(answer, done => TakeFound(typing, prefix, act, done));
             return Response.Handled;
         }
-        var search = prefix.Length == 0 ? null : new Search(prefix, cursor < 0 ? 0 : (cursor + (after ? 1 : 0)) % core.Rows.Count, core.Rows.Count, act);
+        var search = prefix.Length == 0 ? null
+            : new Search(prefix, cursor < 0 ? 0 : (cursor + (after ? 1 : 0)) % core.Rows.Count, core.Rows.Count, act);
         core.Commit(core.State with { Find = new(typing, search) });
         GoOn();
         return Response.Handled;
@@ -67,7 +72,8 @@ internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, S
             do
             {
                 (row, next, left) = match.Search(
-                    r => rows.IndexAt(new(r)) is >= 0 and var i && !core.State.Showing.Disabled.Contains(i) ? framer.ContentAt(i).TypedName : null,
+                    r => rows.IndexAt(new(r)) is >= 0 and var i && !core.State.Showing.Disabled.Contains(i) ? framer.ContentAt(i).TypedName
+                        : null,
                     rows.Count, next, left, Few, search.Prefix);
             }
             while (row < 0 && left > 0 && search.Left - left < Slice && time.GetElapsedTime(began) < SliceTime);
@@ -105,13 +111,15 @@ internal sealed class Finder<TItem, TKey>(Core core, Steps steps, Actor actor, S
         if (answer.IsCompletedSuccessfully && answer.Result is >= 0 and var index && index < core.State.Count) GoTo(index, act);
         else
             core.Refuse(act, answer.IsCompletedSuccessfully ? new(RefusalKind.NoItem, $"No item begins with '{prefix}'.")
-                : new(RefusalKind.Failed, $"The source could not look for '{prefix}': {answer.Exception?.InnerException?.Message ?? "it cancelled the search"}"));
+                : new(RefusalKind.Failed,
+                $"The source could not look for '{prefix}': {answer.Exception?.InnerException?.Message ?? "it cancelled the search"}"));
     }
 
     private void GoTo(int index, Act act)
     {
         var typing = core.State.Find;
-        actor.Do(new Act(core.Options.Keys.MovingSelects && core.Options.Policy.Selects ? ActKind.Select : ActKind.MoveCursor, index, act.Rule));
+        actor.Do(new Act(
+            core.Options.Keys.MovingSelects && core.Options.Policy.Selects ? ActKind.Select : ActKind.MoveCursor, index, act.Rule));
         core.Commit(core.State with { Find = typing });
         scroller.BringIntoView(index);
     }

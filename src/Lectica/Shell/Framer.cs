@@ -81,7 +81,8 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>What a row says of an item.</summary>
     public RowContent ContentAt(int index) => ContentOf(store.ItemAt(index));
 
-    public RowContent ContentOf(TItem item) => Content is null && !core.State.Table.Columns.IsEmpty ? new(LabelOf(item)) : core.App.Ask(Content ?? AsText, item);
+    public RowContent ContentOf(TItem item) =>
+        Content is null && !core.State.Table.Columns.IsEmpty ? new(LabelOf(item)) : core.App.Ask(Content ?? AsText, item);
 
     /// <summary>What columns say of an item.</summary>
     public Func<int, ImmutableArray<string>> CellsAt { get; set; } = null!;
@@ -111,8 +112,13 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         get
         {
             var (rows, geometry, viewport, parts, shifted) = (core.Rows, core.Geometry, core.Viewport, Source.Parts, Source.Shifted);
-            if (_plane is { } known && ReferenceEquals(known.Rows, rows) && known.Geometry == geometry && known.Viewport == viewport && ReferenceEquals(known.Parts, parts) && known.Shifted is null && shifted is null) return known;
-            return _plane = new(rows, geometry, viewport, parts, core.Options.IsRightToLeft, shifted) { HasStickyHeadings = core.Options.HasStickyHeadings, Indent = core.Options.Indent };
+            if (_plane is { } known && ReferenceEquals(known.Rows, rows) && known.Geometry == geometry && known.Viewport == viewport
+                && ReferenceEquals(known.Parts, parts) && known.Shifted is null && shifted is null) return known;
+            return _plane = new(rows, geometry, viewport, parts, core.Options.IsRightToLeft, shifted)
+            {
+                HasStickyHeadings = core.Options.HasStickyHeadings,
+                Indent = core.Options.Indent,
+            };
         }
     }
 
@@ -123,16 +129,23 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         {
             var carrying = core.State.Carrying;
             var rows = core.Rows;
-            if (carrying.Grab is not { Items.IsEmpty: false } grab || carrying.IsAway || carrying.NoDrop is not null || !Moves.Changes(grab.Items, grab.Gap, rows)) return null;
-            return _preview is { } known && ReferenceEquals(known.Grab, grab) && ReferenceEquals(known.Before, rows) ? known : _preview = PreviewOf(grab, rows);
+            if (carrying.Grab is not { Items.IsEmpty: false } grab || carrying.IsAway || carrying.NoDrop is not null
+                || !Moves.Changes(grab.Items, grab.Gap, rows)) return null;
+            return _preview is { } known && ReferenceEquals(known.Grab, grab) && ReferenceEquals(known.Before, rows) ? known
+                : _preview = PreviewOf(grab, rows);
         }
     }
 
     private MovePreview PreviewOf(GrabState grab, RowMap rows)
     {
         var edit = Edit.Move(rows.WithBelow(grab.Items), grab.Gap.Index);
-        var moved = rows.Outline is { } outline ? new RowMap(outline.Moved(edit, grab.Items, grab.Gap), null, rows.HasFooter) : new RowMap(edit.Apply(rows.Shown), null,
-            [.. rows.Sections.Select((s, i) => s with { Members = edit.Apply(i == grab.Gap.Section ? s.Members.Union(grab.Items) : s.Members.Except(grab.Items)) })],
+        var moved = rows.Outline is { } outline ? new RowMap(outline.Moved(edit, grab.Items, grab.Gap), null, rows.HasFooter)
+            : new RowMap(edit.Apply(rows.Shown), null,
+            [.. rows.Sections.Select(
+                (s, i) => s with
+                {
+                    Members = edit.Apply(i == grab.Gap.Section ? s.Members.Union(grab.Items) : s.Members.Except(grab.Items)),
+                })],
             null, null, rows.HasFooter);
         return new(grab, rows, moved, edit, Window.GeometryOf(moved, core.State.Window, edit, core.Options));
     }
@@ -149,7 +162,8 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
                 handle = parts.Handle ? [new(PartKind.Handle)] : [];
             _keyPartsOf = parts;
             ImmutableArray<Part> expander = core.Rows.Levels is null ? [] : [new(PartKind.Expander)];
-            return _keyParts = [.. expander, .. check, .. parts.Marks.Select(m => new Part(PartKind.Mark, m)), Part.Body, .. menu, .. handle];
+            return _keyParts =
+                [.. expander, .. check, .. parts.Marks.Select(m => new Part(PartKind.Mark, m)), Part.Body, .. menu, .. handle];
         }
     }
 
@@ -167,10 +181,12 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             var isSame = _of is { } known && ListState.LookSame(known, state);
             if (_frame is { } frame && isSame && _number == core.Out.FrameNumber) return frame;
             // Inside a gap only what is carried moves: the rows are kept, so that a host need not look at them.
-            if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card) return Keep(_frame with { Grab = Carried(drawn, card) });
+            if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card)
+                return Keep(_frame with { Grab = Carried(drawn, card) });
             // By an edit, by what shows of it, by what is carried; but not by scrolling.
             var moved = _placesAt is { IsNow: false }
-                || (_of is { } last && !ReferenceEquals(last.Showing.Rows, state.Showing.Rows) && last.Window.Viewport == state.Window.Viewport)
+                || (_of is { } last && !ReferenceEquals(
+                last.Showing.Rows, state.Showing.Rows) && last.Window.Viewport == state.Window.Viewport)
                 || (_of is { } of && (of.Carrying.Grab?.Gap != state.Carrying.Grab?.Gap || of.Carrying.IsAway != state.Carrying.IsAway));
             var built = FrameBuilder.Build(InputOf(state, Preview));
             return Keep(moved ? WithPlaces(built) : WithoutPlaces(built));
@@ -194,7 +210,8 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private ImmutableArray<RowFrame> RowsToKeep(ListState state)
     {
         // In an outline what is carried changes its level.
-        if (_frame is null || core.Rows.Levels is not null || core.Geometry.IsAcross || _of is not { } of || of.Carrying.Grab is null || state.Carrying.Grab is null || !ReferenceEquals(of.Carrying.Grab.Items, state.Carrying.Grab.Items)) return [];
+        if (_frame is null || core.Rows.Levels is not null || core.Geometry.IsAcross || _of is not { } of || of.Carrying.Grab is null
+            || state.Carrying.Grab is null || !ReferenceEquals(of.Carrying.Grab.Items, state.Carrying.Grab.Items)) return [];
         foreach (var slot in ListState.Slots)
             if (slot.Name is not "Carrying" && !slot.LooksSame(of, state)) return [];
         return _frame.Rows;
@@ -215,7 +232,12 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             LookOf = name => core.State.Declared.LookOf(name),
         };
         _input.Begin();
-        _input.Plane = preview is null ? Plane : new(preview.Rows, preview.Geometry, core.Viewport, Source.Parts, options.IsRightToLeft) { HasStickyHeadings = options.HasStickyHeadings, Indent = options.Indent };
+        _input.Plane = preview is null ? Plane
+            : new(preview.Rows, preview.Geometry, core.Viewport, Source.Parts, options.IsRightToLeft)
+            {
+                HasStickyHeadings = options.HasStickyHeadings,
+                Indent = options.Indent,
+            };
         _input.Move = preview?.Edit;
         _input.Selection = state.Drag.Preview ?? state.Selection;
         _input.Rules = core.Rules;
@@ -237,11 +259,13 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         _input.Grabbed = state.Carrying.Grab?.Items;
         _input.Grab = Source.Card;
         _input.Pull = Source.Pull;
-        _input.Taken = state.Carrying is { Guest: null, Grab: { Items.IsEmpty: false } carried } ? carried.Pressed >= 0 ? carried.Pressed : carried.Items.Nth(0) : -1;
+        _input.Taken = state.Carrying is { Guest: null, Grab: { Items.IsEmpty: false } carried } ? carried.Pressed >= 0 ? carried.Pressed
+            : carried.Items.Nth(0) : -1;
         _input.Gap = preview?.Landing ?? state.Carrying.Grab?.Gap ?? state.Carrying.Guest?.Gap ?? default;
         _input.Marked = state.Marks.Sets;
         _input.Flashes = state.Feedback.Flashes.IsEmpty ? [] : [.. state.Feedback.Flashes.Select(f => (f.Index, f.Text))];
-        _input.Runs = state.Runs.IsEmpty ? [] : [.. state.Runs.Where(r => !r.IsWhole).Select(r => (r.Items, new BusyFrame(r.Label, r.Progress)))];
+        _input.Runs = state.Runs.IsEmpty ? []
+            : [.. state.Runs.Where(r => !r.IsWhole).Select(r => (r.Items, new BusyFrame(r.Label, r.Progress)))];
         _input.Menu = state.Menu.Menu;
         _input.Notice = state.Feedback.Notice;
         _input.More = state.Footer.More;
@@ -252,7 +276,8 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         _input.Touched = options.Overscan > 0 ? Source.Touched : [];
         _input.Before = preview?.Before;
         _input.GeometryBefore = preview is null ? null : core.Geometry;
-        _input.CursorRow = preview is null ? Scroller.CursorRowIn(state) : state.Selection.Heading is { } heading ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
+        _input.CursorRow = preview is null ? Scroller.CursorRowIn(state) : state.Selection.Heading is { } heading
+            ? preview.Rows.HeadingOf(preview.Rows.SectionWith(heading))
             : state.Selection.Cursor >= 0 ? preview.Rows.RowOf(preview.Edit.Apply(state.Selection.Cursor)) : null;
         return _input;
     }
@@ -274,12 +299,20 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             foreach (var (index, place) in _places)
                 if (_placesAt.Carry(index) is >= 0 and var now) places[now] = place;
         }
-        bool HasMoved(RowFrame row, out (double Left, double Top) was) => !places.TryGetValue(row.Index, out was) || was != (row.Left, row.Top);
+        bool HasMoved(RowFrame row, out (double Left, double Top) was) =>
+            !places.TryGetValue(row.Index, out was) || was != (row.Left, row.Top);
         var moved = frame.Rows.Any(r => r.Index >= 0 && HasMoved(r, out _));
-        return WithoutPlaces(!moved ? frame : frame with { Rows = [.. frame.Rows.Select(r => r.Index < 0 || !HasMoved(r, out var was) ? r : Moved(r, places.ContainsKey(r.Index) ? was : (double.NaN, double.NaN)))] });
+        return WithoutPlaces(
+            !moved ? frame
+                : frame with
+                {
+                    Rows = [.. frame.Rows.Select(r => r.Index < 0 || !HasMoved(r, out var was) ? r
+                        : Moved(r, places.ContainsKey(r.Index) ? was : (double.NaN, double.NaN)))],
+                });
     }
 
-    private static RowFrame Moved(RowFrame row, (double Left, double Top) was) => row with { TopBefore = was.Top, LeftBefore = was.Left == row.Left ? null : was.Left };
+    private static RowFrame Moved(RowFrame row, (double Left, double Top) was) =>
+        row with { TopBefore = was.Top, LeftBefore = was.Left == row.Left ? null : was.Left };
 
     private Frame WithoutPlaces(Frame frame)
     {

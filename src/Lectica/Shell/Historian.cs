@@ -57,7 +57,8 @@ internal sealed class Historian(Core core, Steps steps)
         if (refusal is not null)
         {
             // One that must only wait, or is hidden now, is still there afterwards.
-            if (refusal.Kind is RefusalKind.OutOfDate or RefusalKind.NoItem) core.Commit(core.State with { History = core.State.History.Without(step) });
+            if (refusal.Kind is RefusalKind.OutOfDate or RefusalKind.NoItem)
+                core.Commit(core.State with { History = core.State.History.Without(step) });
             return core.Refuse(act, refusal);
         }
         inverse.Made = core.Moment.Number;
@@ -75,7 +76,11 @@ internal sealed class Historian(Core core, Steps steps)
         var history = core.State.History;
         if (!history.Done.Contains(made) && !history.Undone.Contains(made)) return;
         history = history.Without(made);
-        core.Commit(core.State with { History = last.Kind == ActKind.Undo ? history with { Done = history.Done.Add(last.From) } : history with { Undone = history.Undone.Add(last.From) } });
+        core.Commit(core.State with
+        {
+            History = last.Kind == ActKind.Undo ? history with { Done = history.Done.Add(last.From) }
+                : history with { Undone = history.Undone.Add(last.From) },
+        });
     }
 
     /// <summary>The same step was turned round in another list, or no longer makes sense there.</summary>
@@ -86,7 +91,8 @@ internal sealed class Historian(Core core, Steps steps)
             var history = core.State.History;
             var has = (kind == ActKind.Undo ? history.Done : history.Undone).Contains(step);
             if (inverse is not null) inverse.Made = core.Moment.Number;
-            if (has) core.Commit(core.State with { History = inverse is null ? history.Without(step) : history.Turned(step, inverse, kind) });
+            if (has) core.Commit(
+                core.State with { History = inverse is null ? history.Without(step) : history.Turned(step, inverse, kind) });
         });
     }
 

@@ -55,7 +55,8 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Steps steps, ItemStore
     }
 
     /// <summary>The items of a stretch that are listened to.</summary>
-    public TItem[] Has(int at, int count) => Tells && at >= 0 && at <= store.Count - count ? [.. Enumerable.Range(at, count).Select(store.ItemAt)] : [];
+    public TItem[] Has(int at, int count) =>
+        Tells && at >= 0 && at <= store.Count - count ? [.. Enumerable.Range(at, count).Select(store.ItemAt)] : [];
 
     /// <summary>Lets items go that have left.</summary>
     public void Let(TItem[] items)

@@ -8,7 +8,8 @@ namespace Lectica.Shell;
 
 /// <summary>What keys do: by the table in force, else by the commands' chords; and where the keyboard is.</summary>
 internal sealed class Keyboard<TItem, TKey>(
-    Core core, Actor actor, Scroller scroller, MenuKeeper<TItem, TKey> menus, SectionKeeper<TItem, TKey> sections, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner,
+    Core core, Actor actor, Scroller scroller, MenuKeeper<TItem, TKey> menus, SectionKeeper<TItem, TKey> sections,
+        CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner,
     Framer<TItem, TKey> framer, Func<Situation> situation) where TKey : notnull
 {
     /// <summary>The headers over the rows.</summary>
@@ -20,9 +21,11 @@ internal sealed class Keyboard<TItem, TKey>(
     public Response Take(KeyPress press)
     {
         if (double.IsFinite(press.Time)) core.Now = press.Time;
-        core.Trace(() => new() { Stage = "input", T = core.Now, Type = "keydown", KeyName = press.Key, Modifiers = Words.Of(press.Modifiers) });
+        core.Trace(() =>
+            new() { Stage = "input", T = core.Now, Type = "keydown", KeyName = press.Key, Modifiers = Words.Of(press.Modifiers) });
         // A modifier by itself means nothing yet.
-        if (press.Key is "Control" or "Shift" or "Alt" or "Meta" or "AltGraph" or "CapsLock" or "Fn" or "Dead" or "Process") return new(false);
+        if (press.Key is "Control" or "Shift" or "Alt" or "Meta" or "AltGraph" or "CapsLock" or "Fn" or "Dead" or "Process")
+            return new(false);
         Focus();
         if (core.State.Menu.Menu is not null) return menus.Take(press);
         if (Columns.Take(press) is { } onHeader) return onHeader;
@@ -41,7 +44,8 @@ internal sealed class Keyboard<TItem, TKey>(
         foreach (var command in book.Commands)
             foreach (var chord in command.Chords)
                 if (chord.Matches(press, core.Options.ModKey))
-                    return runner.RunFor(command, actor.TargetOfKey(), new(ActKind.RunCommand, core.Selection.Cursor, $"key {chord}", command.Id));
+                    return runner.RunFor(
+                        command, actor.TargetOfKey(), new(ActKind.RunCommand, core.Selection.Cursor, $"key {chord}", command.Id));
         return core.Refuse(null, new(RefusalKind.NoRule, $"No rule takes the key {press.Key} here."));
     }
 
@@ -49,9 +53,12 @@ internal sealed class Keyboard<TItem, TKey>(
     public bool WouldTake(KeyPress press)
     {
         if (core.State.Menu.Menu is not null) return press.Key != "Tab";
-        if (core.State.Focus.Header >= 0 && press.Key is "ArrowLeft" or "ArrowRight" or "ArrowUp" or "ArrowDown" or "Home" or "End" or "Enter" or " " or "Escape") return true;
+        if (core.State.Focus.Header >= 0
+            && press.Key is "ArrowLeft" or "ArrowRight" or "ArrowUp" or "ArrowDown" or "Home" or "End" or "Enter" or " " or "Escape")
+            return true;
         if (core.Options.Keys.Find(press, situation(), core.Options.ModKey, core.Options.IsRightToLeft) is not null) return true;
-        return (core.Options.Keys.FindsByTyping && press.IsPrintable && press.Key != " ") || book.Commands.Any(c => c.Chords.Any(k => k.Matches(press, core.Options.ModKey)));
+        return (core.Options.Keys.FindsByTyping && press.IsPrintable && press.Key != " ")
+            || book.Commands.Any(c => c.Chords.Any(k => k.Matches(press, core.Options.ModKey)));
     }
 
     /// <summary>The list has the keyboard now. The cursor goes to the first selected item, else to the first row.</summary>
@@ -62,8 +69,10 @@ internal sealed class Keyboard<TItem, TKey>(
         if (selection.Cursor >= 0 || selection.Heading is not null || selection.OnNotice) return;
         var first = selection.Items.IsEmpty ? -1 : selection.Items.Intersect(core.Rows.Shown).NextAt(0);
         var row = core.Rows.EntryAt(new(0));
-        if (first < 0 && row.Kind == RowKind.Heading) core.Commit(core.State with { Selection = selection with { Heading = core.Rows.Sections[row.Section].Key } }, null, "focus");
-        else if (first >= 0 || row.Index >= 0) core.Commit(core.State with { Selection = selection with { Cursor = first >= 0 ? first : row.Index } }, null, "focus");
+        if (first < 0 && row.Kind == RowKind.Heading)
+            core.Commit(core.State with { Selection = selection with { Heading = core.Rows.Sections[row.Section].Key } }, null, "focus");
+        else if (first >= 0 || row.Index >= 0)
+            core.Commit(core.State with { Selection = selection with { Cursor = first >= 0 ? first : row.Index } }, null, "focus");
     }
 
     /// <summary>The keyboard has gone elsewhere; the cursor stays where it is, unseen.</summary>
@@ -78,12 +87,16 @@ internal sealed class Keyboard<TItem, TKey>(
     private Response Do(Act act, Step step)
     {
         var kind = act.Kind;
-        if (kind is ActKind.MovePart or ActKind.Hover or ActKind.Move or ActKind.WorkPart) return actor.Do(new ActCall(act with { Index = kind == ActKind.Hover ? -1 : core.Selection.Cursor }, Step: step));
-        if (step == Step.None) return actor.Do(kind is ActKind.RunCommand or ActKind.ToggleMark ? act with { Index = core.Selection.Cursor } : act);
-        if (core.Rows.Notice?.Kind == NoticeKind.Failed && step == Step.Here && kind == ActKind.Activate) return sections.Retry(act with { Kind = ActKind.Retry });
+        if (kind is ActKind.MovePart or ActKind.Hover or ActKind.Move or ActKind.WorkPart)
+            return actor.Do(new ActCall(act with { Index = kind == ActKind.Hover ? -1 : core.Selection.Cursor }, Step: step));
+        if (step == Step.None)
+            return actor.Do(kind is ActKind.RunCommand or ActKind.ToggleMark ? act with { Index = core.Selection.Cursor } : act);
+        if (core.Rows.Notice?.Kind == NoticeKind.Failed && step == Step.Here && kind == ActKind.Activate)
+            return sections.Retry(act with { Kind = ActKind.Retry });
         if (scroller.CursorRow is not { } at) return actor.Do(act);
         // Above the first row are the headers.
-        if (at.Value == 0 && step is Step.Previous or Step.Up && kind is ActKind.MoveCursor or ActKind.Select && Columns.Enter()) return Response.Handled;
+        if (at.Value == 0 && step is Step.Previous or Step.Up && kind is ActKind.MoveCursor or ActKind.Select && Columns.Enter())
+            return Response.Handled;
         int row = at.Value, last = core.Rows.Count - 1;
         var target = Math.Clamp(step switch
         {
@@ -104,13 +117,16 @@ internal sealed class Keyboard<TItem, TKey>(
         if (index < 0 && entry.Section >= 0)
         {
             var onHeading = step == Step.Here && entry.Kind == RowKind.Heading ? sections.DoOnHeading(act)
-                : step == Step.Here ? core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to.")) : sections.MoveCursorTo(entry, act with { Kind = ActKind.MoveCursor });
+                : step == Step.Here ? core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to."))
+                : sections.MoveCursorTo(entry, act with { Kind = ActKind.MoveCursor });
             if (scroller.CursorRow is { } there) scroller.BringIntoView(there);
             return onHeading;
         }
         if (core.Rows.Footer?.Value == target)
         {
-            if (step == Step.Here) return kind == ActKind.Activate ? sections.Retry(act with { Kind = ActKind.Retry }) : core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to."));
+            if (step == Step.Here)
+                return kind == ActKind.Activate ? sections.Retry(act with { Kind = ActKind.Retry })
+                    : core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to."));
             // A range ends at the last item.
             return kind is ActKind.Extend or ActKind.ExtendAdding && core.Rows.NextItemRow(new(target), down: false) is { } end
                 ? actor.Do(act with { Index = core.Rows.IndexAt(end) }) : sections.MoveCursorToFooter(act);
@@ -127,7 +143,8 @@ internal sealed class Keyboard<TItem, TKey>(
     /// <summary>Takes the cursor to another part of its row.</summary>
     public Response MovePart(ActCall call)
     {
-        if (call.Act.Index < 0) return core.Refuse(call.Act, new(RefusalKind.EmptyList, "Nothing shows: there is no row whose parts to go through."));
+        if (call.Act.Index < 0)
+            return core.Refuse(call.Act, new(RefusalKind.EmptyList, "Nothing shows: there is no row whose parts to go through."));
         core.TraceAct(call.Act);
         var last = framer.KeyParts.Length - 1;
         var now = core.State.Focus.Part;
@@ -148,7 +165,8 @@ internal sealed class Keyboard<TItem, TKey>(
             PartKind.Check => actor.Do(act with { Kind = ActKind.Toggle, Index = cursor }),
             _ when core.Selection.Heading is not null => sections.DoOnHeading(act),
             null or PartKind.Body => actor.Do(act with { Kind = ActKind.Activate, Index = cursor }),
-            PartKind.Mark => actor.Do(act with { Kind = ActKind.ToggleMark, Index = cursor, Rule = "part", Text = framer.CursorPart!.Value.Name }),
+            PartKind.Mark =>
+                actor.Do(act with { Kind = ActKind.ToggleMark, Index = cursor, Rule = "part", Text = framer.CursorPart!.Value.Name }),
             PartKind.Handle => actor.Do(act with { Kind = ActKind.Grab, Index = cursor }),
             PartKind.Menu => actor.Do(act with { Kind = ActKind.OpenMenu, Index = cursor }),
             _ => core.Refuse(act with { Index = cursor }, new(RefusalKind.NoRule, $"Nothing is bound to the part {framer.CursorPart}.")),

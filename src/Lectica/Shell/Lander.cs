@@ -8,7 +8,8 @@ namespace Lectica.Shell;
 
 /// <summary>Moves items to gaps: in the source, or by asking the app to; and takes moves back.</summary>
 internal sealed class Lander<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, Mover<TItem, TKey> mover, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer,
+    Core core, Steps steps, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, Mover<TItem, TKey> mover,
+        Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer,
     Projection<TItem, TKey> projection, Teller<TItem, TKey> teller, Events<TItem, TKey> events) where TKey : notnull
 {
     /// <summary>Keeps a step for undo.</summary>
@@ -23,7 +24,9 @@ internal sealed class Lander<TItem, TKey>(
     private RowMap Rows => core.Rows;
 
     public Refusal NoSection(string? section) =>
-        new(RefusalKind.OutsideList, $"There is no section '{section}'; there are {(core.State.Showing.Sections.IsEmpty ? "none" : string.Join(", ", core.State.Showing.Sections.Select(s => s.Key)))}.");
+        new(RefusalKind.OutsideList,
+        $"There is no " +
+            $"section '{section}'; there are {(core.State.Showing.Sections.IsEmpty ? "none" : string.Join(", ", core.State.Showing.Sections.Select(s => s.Key)))}.");
 
     public ItemSet ItemsWith(IEnumerable<TKey> keys) => ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0));
 
@@ -33,7 +36,9 @@ internal sealed class Lander<TItem, TKey>(
         var (items, refusal) = mover.ToGrab(target, -1);
         if (refusal is not null) return core.Refuse(act, refusal);
         if (!Moves.Changes(items, gap, Rows)) return Response.Handled;
-        if ((mover.WhyNoDrop(items, gap) ?? (events.MoveRequested is null && store.Pages is null && Rows.Levels is null ? writer.OutOfStep(items) : null)) is { } why) return core.Refuse(act, why);
+        if ((mover.WhyNoDrop(items, gap)
+            ?? (events.MoveRequested is null && store.Pages is null && Rows.Levels is null ? writer.OutOfStep(items) : null)) is { } why)
+            return core.Refuse(act, why);
         if (core.State.Carrying.Grab is not null) mover.DropBack(act with { Kind = ActKind.DropBack });
         actor.StopTyping();
         core.TraceAct(act);
@@ -51,13 +56,16 @@ internal sealed class Lander<TItem, TKey>(
     public Response MoveByKey(ActCall call)
     {
         var items = actor.TargetOfKey();
-        if (items.IsEmpty) return core.Refuse(call.Act, new(Rows.Shown.IsEmpty ? RefusalKind.EmptyList : RefusalKind.NoItem, "There is no item at the cursor to move."));
+        if (items.IsEmpty)
+            return core.Refuse(
+                call.Act, new(Rows.Shown.IsEmpty ? RefusalKind.EmptyList : RefusalKind.NoItem, "There is no item at the cursor to move."));
         var response = MoveBy(items, call.Step, call.Act);
         if (core.Selection.Cursor >= 0) scroller.BringIntoView(core.Selection.Cursor);
         return response;
     }
 
-    private int By(Step step) => step switch { Step.Previous => -1, Step.Up => -core.Geometry.Columns, Step.Down => core.Geometry.Columns, _ => 1 };
+    private int By(Step step) =>
+        step switch { Step.Previous => -1, Step.Up => -core.Geometry.Columns, Step.Down => core.Geometry.Columns, _ => 1 };
 
     /// <summary>The gap one place up or down, or in tiles one line.</summary>
     public GapPlace GapBy(ItemSet items, Step step)
@@ -85,8 +93,12 @@ internal sealed class Lander<TItem, TKey>(
     public Response Move(IEnumerable<TKey> keys, int gap, string? section)
     {
         var act = new Act(ActKind.Move, Text: section);
-        if ((uint)gap > (uint)store.Count) return core.Refuse(act, new(RefusalKind.OutsideList, $"There is no gap {gap}: {store.Count} items have the gaps 0 to {store.Count}."));
-        if (Rows.Levels is not null) return core.Refuse(act, new(RefusalKind.NotAvailable, "In an outline a gap has a level: move items by MoveBelow or MoveToFirstLevel."));
+        if ((uint)gap > (uint)store.Count)
+            return core.Refuse(
+                act, new(RefusalKind.OutsideList, $"There is no gap {gap}: {store.Count} items have the gaps 0 to {store.Count}."));
+        if (Rows.Levels is not null)
+            return core.Refuse(
+                act, new(RefusalKind.NotAvailable, "In an outline a gap has a level: move items by MoveBelow or MoveToFirstLevel."));
         if (section is not null && Rows.SectionWith(section) < 0) return core.Refuse(act, NoSection(section));
         var at = section is not null ? Rows.SectionWith(section) : gap < store.Count ? Rows.SectionOf(gap) : Rows.Sections.Length - 1;
         // Just before the row shown below it, or at the end.
@@ -97,7 +109,9 @@ internal sealed class Lander<TItem, TKey>(
     public Response MoveBefore(IEnumerable<TKey> keys, int before)
     {
         if (Rows.Levels is { } levels && levels.WithBelow(ItemsWith(keys)).Contains(before))
-            return core.Refuse(new(ActKind.Move), new(RefusalKind.NotAllowed, $"The item '{core.KeyText(before)}' moves along itself: nothing can be moved before it."));
+            return core.Refuse(
+                new(ActKind.Move),
+                    new(RefusalKind.NotAllowed, $"The item '{core.KeyText(before)}' moves along itself: nothing can be moved before it."));
         return MoveTo(ItemsWith(keys), new(before, Rows.SectionOf(before), Rows.Levels?[before] ?? -1), new(ActKind.Move));
     }
 
@@ -105,22 +119,29 @@ internal sealed class Lander<TItem, TKey>(
     public Response MoveBelow(IEnumerable<TKey> keys, int parent, int place)
     {
         var act = new Act(ActKind.Move);
-        if (Rows.Levels is not { } levels) return core.Refuse(act, new(RefusalKind.NotAvailable, "The list has no levels: it is no outline."));
+        if (Rows.Levels is not { } levels)
+            return core.Refuse(act, new(RefusalKind.NotAvailable, "The list has no levels: it is no outline."));
         var items = levels.Tops(ItemsWith(keys));
-        if (parent >= 0 && levels.WithBelow(items).Contains(parent)) return core.Refuse(act, new(RefusalKind.NotAllowed, $"The item '{core.KeyText(levels.Tops(items).LastAt(parent))}' cannot come to lie below itself."));
-        return items.IsEmpty ? core.Refuse(act, new(RefusalKind.NoItem, "There is no item to move.")) : MoveTo(items, Branches.GapAt(items, parent, place), act);
+        if (parent >= 0 && levels.WithBelow(items).Contains(parent))
+            return core.Refuse(
+                act, new(RefusalKind.NotAllowed,
+                    $"The item '{core.KeyText(levels.Tops(items).LastAt(parent))}' cannot come to lie below itself."));
+        return items.IsEmpty ? core.Refuse(act, new(RefusalKind.NoItem, "There is no item to move."))
+            : MoveTo(items, Branches.GapAt(items, parent, place), act);
     }
 
     public Response MoveToEnd(IEnumerable<TKey> keys, bool top)
     {
         var items = ItemsWith(keys);
-        return items.IsEmpty ? core.Refuse(new(ActKind.Move), new(RefusalKind.NoItem, "There is no item to move.")) : MoveTo(items, GapAtEnd(items, top), new(ActKind.Move));
+        return items.IsEmpty ? core.Refuse(new(ActKind.Move), new(RefusalKind.NoItem, "There is no item to move."))
+            : MoveTo(items, GapAtEnd(items, top), new(ActKind.Move));
     }
 
     public Response MoveToSection(IEnumerable<TKey> keys, string section)
     {
         var act = new Act(ActKind.Move, Text: section);
-        return Rows.SectionWith(section) is >= 0 and var at ? MoveTo(ItemsWith(keys), Rows.EndOf(at), act) : core.Refuse(act, NoSection(section));
+        return Rows.SectionWith(section) is >= 0 and var at ? MoveTo(ItemsWith(keys), Rows.EndOf(at), act)
+            : core.Refuse(act, NoSection(section));
     }
 
     /// <summary>Shows a brief notice which offers to take a step back.</summary>
@@ -138,7 +159,9 @@ internal sealed class Lander<TItem, TKey>(
             elsewhere.Move(items, gap, section);
             return Response.Handled;
         }
-        UndoStep step = Rows.Levels is not null ? Branches.StepOf(items, core.Options.Phrases.Move) : new MoveStep<TItem, TKey>(this, keys, teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment), section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
+        UndoStep step = Rows.Levels is not null ? Branches.StepOf(items, core.Options.Phrases.Move)
+            : new MoveStep<TItem, TKey>(this, keys, teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment),
+            section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
         if (events.MoveRequested is { } handlers)
         {
             writer.TellMoved(items, gap.Index, section);
@@ -150,29 +173,34 @@ internal sealed class Lander<TItem, TKey>(
         {
             if (BranchWriter.Move(items, gap, act) is { } stuck) return core.Refuse(act, stuck);
         }
-        else if (writer.Move(Edit.Move(items, gap.Index), items, section is null ? null : [.. keys.Select(_ => section)], act) is { } refusal) return core.Refuse(act, refusal);
+        else if (writer.Move(Edit.Move(items, gap.Index), items, section is null ? null : [.. keys.Select(_ => section)],
+            act) is { } refusal) return core.Refuse(act, refusal);
         Keep(step);
         // Who has moved it by hand or menu can take it back there; keys have their own.
-        if (!act.Rule.StartsWith("key ", StringComparison.Ordinal) && act.Rule != "call" && core.Options.NoticesMoves) Notify(core.Options.Phrases.Moved(items.Count), step);
+        if (!act.Rule.StartsWith("key ", StringComparison.Ordinal) && act.Rule != "call" && core.Options.NoticesMoves)
+            Notify(core.Options.Phrases.Moved(items.Count), step);
         return Response.Handled;
     }
 
     private string[]? SectionsOf(ItemSet items) => Rows.Sections.IsEmpty ? null : [.. items.Select(i => writer.SectionOf(i) ?? "")];
 
-    private void AskForBranches(ItemSet moving, ItemSet tops, GapPlace gap, Act act, EventHandler<MoveRequestedEventArgs<TItem, TKey>> handlers)
+    private void AskForBranches(
+        ItemSet moving, ItemSet tops, GapPlace gap, Act act, EventHandler<MoveRequestedEventArgs<TItem, TKey>> handlers)
     {
         var parent = Rows.ParentAt(gap, moving);
         core.HoldsScroll = true;
-        core.Out.Raise(handlers, new(moving, teller.ItemsOf(moving), core.App.Ask(() => (TKey[])[.. moving.Select(store.KeyAt)]), gap.Index, null, act)
-        {
-            Level = gap.Level,
-            Parent = parent < 0 ? default : store.ItemAt(parent),
-            Tops = teller.ItemsOf(tops),
-        });
+        core.Out.Raise(
+            handlers, new(moving, teller.ItemsOf(moving), core.App.Ask(() => (TKey[])[.. moving.Select(store.KeyAt)]), gap.Index, null, act)
+            {
+                Level = gap.Level,
+                Parent = parent < 0 ? default : store.ItemAt(parent),
+                Tops = teller.ItemsOf(tops),
+            });
         core.Out.Later(() => core.HoldsScroll = false);
     }
 
-    private void Ask(ItemSet items, IReadOnlyList<TKey> keys, int gap, string? section, Act act, EventHandler<MoveRequestedEventArgs<TItem, TKey>> handlers)
+    private void Ask(ItemSet items, IReadOnlyList<TKey> keys, int gap, string? section, Act act,
+        EventHandler<MoveRequestedEventArgs<TItem, TKey>> handlers)
     {
         core.HoldsScroll = true;
         core.Out.Raise(handlers, new(items, teller.ItemsOf(items), keys, gap, section, act));
@@ -187,17 +215,21 @@ internal sealed class Lander<TItem, TKey>(
     {
         inverse = step;
         if (!mover.MayMove || projection.SortBy is not null)
-            return new(RefusalKind.OutOfDate, $"'{step.Name}' cannot be {(kind == ActKind.Undo ? "taken back" : "done again")}: nothing can be moved in this list now.");
+            return new(RefusalKind.OutOfDate,
+                $"'{step.Name}' cannot be {(kind == ActKind.Undo ? "taken back" : "done again")}: nothing can be moved in this list now.");
         for (var i = 0; i < step.Keys.Count; i++)
             if (store.IndexOfKept(step.Keys[i]) < 0)
-                return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the item '{CommandStep<TItem, TKey>.NameOf(store, step.Items[i], step.Keys[i])}' has left the list since.");
+                return new(RefusalKind.OutOfDate,
+                    $"'{step.Name}' makes no sense any more: the " +
+                        $"item '{CommandStep<TItem, TKey>.NameOf(store, step.Items[i], step.Keys[i])}' has left the list since.");
         int[] moving = [.. step.Keys.Select(store.IndexOfKept)];
         var items = ItemSet.Of(store.Count, moving);
         var act = new Act(kind);
         // Sections that have been taken away since, or others: then it is only the order that comes back.
         var hasSections = step.Sections is not null && !core.State.Showing.Sections.IsEmpty;
         var back = new MoveStep<TItem, TKey>(
-            this, [.. items.Select(store.KeptKeyAt)], teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment), hasSections ? SectionsOf(items) : null, step.Name);
+            this, [.. items.Select(store.KeptKeyAt)], teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment),
+                hasSections ? SectionsOf(items) : null, step.Name);
         var gaps = step.Places.Gaps([.. Enumerable.Range(0, moving.Length)], items);
         int[] order = [.. Enumerable.Range(0, moving.Length).OrderBy(k => gaps[k]).ThenBy(k => k)];
         if (events.MoveRequested is not null)
@@ -213,7 +245,8 @@ internal sealed class Lander<TItem, TKey>(
             for (var k = 0; k < moving.Length; k++) byIndex[moving[k]] = step.Sections![k];
             sections = [.. items.Select(i => byIndex[i])];
         }
-        if (writer.Move(OrderOf([.. order.Select(k => moving[k])], [.. order.Select(k => gaps[k])], items), items, sections, act) is { } refusal) return refusal;
+        if (writer.Move(OrderOf([.. order.Select(k => moving[k])], [.. order.Select(k => gaps[k])], items), items, sections,
+            act) is { } refusal) return refusal;
         inverse = back;
         return null;
     }
@@ -251,7 +284,8 @@ internal sealed class Lander<TItem, TKey>(
             // Each goes just below what is above it in the end: the last of the group before it, or an item that stays.
             var above = stay.LastAt(gaps[k] - 1);
             var follows = n > 0 && gaps[order[n - 1]] == gaps[k];
-            groups.Add(([step.Keys[k]], follows || above >= 0, follows ? step.Keys[order[n - 1]] : above >= 0 ? store.KeptKeyAt(above) : default!, section));
+            groups.Add(([step.Keys[k]], follows || above >= 0,
+                follows ? step.Keys[order[n - 1]] : above >= 0 ? store.KeptKeyAt(above) : default!, section));
         }
         void Next(int at)
         {
@@ -259,7 +293,8 @@ internal sealed class Lander<TItem, TKey>(
             var (keys, hasAbove, above, section) = groups[at];
             var set = ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0));
             var gap = !hasAbove ? 0 : store.IndexOfKept(above) is >= 0 and var index ? index + 1 : -1;
-            if (!set.IsEmpty && gap >= 0 && (Edit.Move(set, gap).Changes || section is not null)) Ask(set, [.. set.Select(store.KeptKeyAt)], gap, section, act, handlers);
+            if (!set.IsEmpty && gap >= 0 && (Edit.Move(set, gap).Changes || section is not null))
+                Ask(set, [.. set.Select(store.KeptKeyAt)], gap, section, act, handlers);
             core.Out.Later(() => steps.Next(() => Next(at + 1)));
         }
         Next(0);
@@ -267,7 +302,8 @@ internal sealed class Lander<TItem, TKey>(
 }
 
 /// <summary>A move that can be taken back: the items, and the places where they were.</summary>
-internal sealed class MoveStep<TItem, TKey>(Lander<TItem, TKey> lander, IReadOnlyList<TKey> keys, IReadOnlyList<TItem> items, ReturnPlaces<TItem, TKey> places, string[]? sections, string name)
+internal sealed class MoveStep<TItem, TKey>(Lander<TItem, TKey> lander, IReadOnlyList<TKey> keys, IReadOnlyList<TItem> items,
+    ReturnPlaces<TItem, TKey> places, string[]? sections, string name)
     : UndoStep(name) where TKey : notnull
 {
     public IReadOnlyList<TKey> Keys { get; } = keys;

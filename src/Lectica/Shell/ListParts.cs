@@ -34,7 +34,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Steps = new(Core);
         Events = new();
         Teller = new(Core, Store, Events);
-        (Core.Teller, Core.KeyText) = (Teller, index => (uint)index >= (uint)Store.Count || !Store.Has(index) ? null : Store.TextOf(Store.KeptKeyAt(index)));
+        (Core.Teller, Core.KeyText) =
+            (Teller, index => (uint)index >= (uint)Store.Count || !Store.Has(index) ? null : Store.TextOf(Store.KeptKeyAt(index)));
         _recogniser = new(options.Thresholds);
         var match = new TextMatch(options.Culture ?? CultureInfo.CurrentCulture);
 
@@ -151,7 +152,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor.WhyNotOther = (kind, _) => kind switch
         {
             ActKind.Undo or ActKind.Redo => History.WhyNot(kind),
-            ActKind.Drop or ActKind.DropBack or ActKind.Hover => Core.State.Carrying.Grab is null ? Mover<TItem, TKey>.NothingGrabbed : null,
+            ActKind.Drop or ActKind.DropBack or ActKind.Hover =>
+                Core.State.Carrying.Grab is null ? Mover<TItem, TKey>.NothingGrabbed : null,
             ActKind.CloseTray => Core.State.Tray is { IsOpen: true } ? null : new(RefusalKind.NoItem, "No tray is open."),
             ActKind.CloseMenu => Core.State.Menu.IsOpen ? null : new(RefusalKind.NoItem, "No menu is open."),
             ActKind.Retry => SectionKeeper<TItem, TKey>.WhyNoRetry(Core.State),
@@ -190,14 +192,20 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Marker.Declared = counted => Framer.CountOf = counted;
         Teller.MeaningOf = Pager.MeaningOf;
         Actor.IsRead = Store.Has;
-        Actor.Reread = act => act.Index >= 0 && (act.Kind == ActKind.Activate || act.Rule is not "call" && !act.Rule.StartsWith("key ", StringComparison.Ordinal)) && Pager.HasFailed(act.Index)
+        Actor.Reread =
+            act => act.Index >= 0
+                && (act.Kind == ActKind.Activate || act.Rule is not "call" && !act.Rule.StartsWith("key ", StringComparison.Ordinal))
+                && Pager.HasFailed(act.Index)
             ? Pager.Retry(act with { Kind = ActKind.Retry }) : null;
         (Marker.InSource, Mover.InSource) = (InSource, InSource);
         Sections.Reread = Pager.RetryOf;
         Finder.Home = Home;
-        Finder.Elsewhere = (text, from) => Pager.Source is Sources.IFindingSource<TItem, TKey> source ? Core.App.Ask(() => source.FindAsync(text, from, CancellationToken.None)) : null;
+        Finder.Elsewhere = (text, from) => Pager.Source is Sources.IFindingSource<TItem, TKey> source
+            ? Core.App.Ask(() => source.FindAsync(text, from, CancellationToken.None)) : null;
         Finder.WhyNotElsewhere = () => Pager.IsPaged && Pager.Source is not Sources.IFindingSource<TItem, TKey>
-            ? new(RefusalKind.NotAvailable, "Nothing can be found by typing: the list has not read all items, and the source does not look for them (IFindingSource).") : null;
+            ? new(RefusalKind.NotAvailable,
+            "Nothing can be found by typing: the list has not read all items, and the source does not look for them (IFindingSource).")
+                : null;
         Core.Watchers = [Pointing, Mover, Strokes, Framer];
         Steps.Arrivals = () =>
         {
@@ -240,9 +248,12 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor.On(ActKind.OpenMenu, Menus.Open);
         Actor.On(ActKind.CloseMenu, call => Menus.Close(call.Act));
         Actor.On(ActKind.ChooseEntry, call => Menus.Choose(call.Act.Text, call.Act.Rule));
-        Actor.On(ActKind.RunCommand, call => Runner.RunFor(call.Act.Text ?? "", call.Act.Index >= 0 ? Actor.TargetAt(call.Act.Index) : Actor.TargetOfKey(), call.Act.Rule));
+        Actor.On(ActKind.RunCommand,
+            call => Runner.RunFor(
+                call.Act.Text ?? "", call.Act.Index >= 0 ? Actor.TargetAt(call.Act.Index) : Actor.TargetOfKey(), call.Act.Rule));
         Actor.On(ActKind.ToggleMark, ToggleMark);
-        Actor.On(ActKind.CollapseOrExpand, call => call.Act.Index >= 0 ? Branches.CollapseOrExpand(call.Act) : Sections.CollapseOrExpand(call.Act));
+        Actor.On(ActKind.CollapseOrExpand,
+            call => call.Act.Index >= 0 ? Branches.CollapseOrExpand(call.Act) : Sections.CollapseOrExpand(call.Act));
         Actor.On(ActKind.SortBy, call => Columns.Sort(call.Act));
         Actor.On(ActKind.StepIn, Branches.StepIn);
         Actor.On(ActKind.StepOut, Branches.StepOut);
@@ -252,15 +263,19 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor.On(ActKind.Undo, call => History.Turn(call.Act));
         Actor.On(ActKind.Redo, call => History.Turn(call.Act));
         Actor.On(ActKind.BreakOff, call => Pointing.BreakOff(call.Act));
-        Actor.On(ActKind.Grab, call => Actor.WhyNoItem(call.Act.Index) is { } why ? Core.Refuse(call.Act, why) : Mover.Carry(Actor.TargetAt(call.Act.Index), call.Act.Index, call.Act));
+        Actor.On(ActKind.Grab,
+            call => Actor.WhyNoItem(call.Act.Index) is { } why ? Core.Refuse(call.Act, why)
+                : Mover.Carry(Actor.TargetAt(call.Act.Index), call.Act.Index, call.Act));
         Actor.On(ActKind.Hover, Mover.Hover);
         Actor.On(ActKind.Drop, call => Mover.Drop(call.Act));
-        Actor.On(ActKind.DropBack, call => Core.State.Stroke is null ? Mover.DropBack(call.Act) : Pointing.BreakOff(call.Act with { Kind = ActKind.BreakOff }));
+        Actor.On(ActKind.DropBack,
+            call => Core.State.Stroke is null ? Mover.DropBack(call.Act) : Pointing.BreakOff(call.Act with { Kind = ActKind.BreakOff }));
         Actor.On(ActKind.Move, Lander.MoveByKey);
         Actor.On(ActKind.Copy, call => Porter.Copy(call.Act, MeantBy(call.Act)));
         Actor.On(ActKind.Cut, call => Porter.Cut(call.Act, MeantBy(call.Act)));
         Actor.On(ActKind.Paste, call => Porter.AskForPaste(call.Act));
-        foreach (var kind in (ActKind[])[ActKind.Uncover, ActKind.Pull, ActKind.Sweep, ActKind.Marquee, ActKind.MarqueeAdding, ActKind.MarqueeToggling]) Actor.On(kind, Strokes.Begin);
+        foreach (var kind in (ActKind[])[ActKind.Uncover, ActKind.Pull, ActKind.Sweep, ActKind.Marquee, ActKind.MarqueeAdding,
+            ActKind.MarqueeToggling]) Actor.On(kind, Strokes.Begin);
         Actor.Complete();
     }
 
@@ -275,7 +290,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         if (Core.Rows.Outline is not { } outline || !outline.IsBranch(index)) return null;
         var (rules, length) = (Core.Rules, outline.Levels.EndOf(index) - index);
         var choosable = rules.Choosable;
-        int selected = choosable.IsAll ? Core.Selection.Items.CountIn(index, length) : Core.Selection.Items.Intersect(choosable).CountIn(index, length), all = choosable.CountIn(index, length);
+        int selected = choosable.IsAll ? Core.Selection.Items.CountIn(index, length)
+            : Core.Selection.Items.Intersect(choosable).CountIn(index, length), all = choosable.CountIn(index, length);
         return BranchState.Of(selected, all, outline, index);
     }
 
@@ -287,11 +303,13 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             string? why = Pager.IsPaged ? "the list is paged, and an outline has all its levels or reads them by ReadBelow"
                 : Projection.Sections is not null ? "it has Sections; the first level of an outline has their part"
                 : Projection.SortBy is not null ? "it has SortBy, and the order of an outline is that of the source"
-                : Core.Options.Layout is not ListLayout.InRows ? $"its options have {Core.Options.Layout.GetType().Name}, and an outline lies in rows"
+                : Core.Options.Layout is not ListLayout.InRows
+                ? $"its options have {Core.Options.Layout.GetType().Name}, and an outline lies in rows"
                 : !Store.HasOwnKeys ? "its items have no keys: make it with a key function" : null;
             if (why is not null) throw new InvalidOperationException($"The list cannot be an outline: {why}.");
             ArgumentOutOfRangeException.ThrowIfLessThan(outline.OpenLevels, 1, "OpenLevels");
-            if (outline.HasUnread is null != outline.ReadBelow is null) throw new InvalidOperationException("HasUnread and ReadBelow belong together: set both, or none.");
+            if (outline.HasUnread is null != outline.ReadBelow is null)
+                throw new InvalidOperationException("HasUnread and ReadBelow belong together: set both, or none.");
         }
         Source.SetOutline(outline);
     }
@@ -398,7 +416,9 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public sealed record Branch(States.ListState State, double Now, long Edits, Recogniser.Memory Memory);
 
     /// <summary>The present moment; null where a pointer is down, or something runs.</summary>
-    public Branch? BranchOff() => Steps.IsBusy || _recogniser.ContactCount > 0 || !Core.State.Runs.IsEmpty ? null : new(Core.State, Core.Now, Core.Moment.Number, _recogniser.Remember());
+    public Branch? BranchOff() =>
+        Steps.IsBusy || _recogniser.ContactCount > 0 || !Core.State.Runs.IsEmpty ? null
+        : new(Core.State, Core.Now, Core.Moment.Number, _recogniser.Remember());
 
     /// <summary>Comes back to a moment; false where the source has been edited since, which nothing takes back.</summary>
     public bool Return(Branch to)
@@ -456,10 +476,12 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             bool menu = needsMenu ? !(isNarrow && isSelecting) : own.Menu && !isNarrow, handle = own.Handle && !isNarrow;
             var parts = menu == own.Menu && handle == own.Handle ? own : own with { Menu = menu, Handle = handle };
             // In a tile they lie over the picture, side by side.
-            if (Core.Options.Layout is not ListLayout.InRows) parts = parts.Fitting(Core.Geometry.IsAcross ? Core.Geometry.RowHeight : Core.Geometry.ItemWidth);
+            if (Core.Options.Layout is not ListLayout.InRows)
+                parts = parts.Fitting(Core.Geometry.IsAcross ? Core.Geometry.RowHeight : Core.Geometry.ItemWidth);
             if (ReferenceEquals(parts, own)) return own;
             // The same object while it is the same.
-            return _parts is { } known && known with { Marks = parts.Marks } == parts && known.Marks.SequenceEqual(parts.Marks) ? known : _parts = parts;
+            return _parts is { } known && known with { Marks = parts.Marks } == parts && known.Marks.SequenceEqual(parts.Marks) ? known
+                : _parts = parts;
         }
     }
 
@@ -472,7 +494,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             _touchActionsOf = Core.State;
         }
         if (_touchActions.TryGetValue(part, out var known)) return known;
-        var drags = Core.Options.Gestures.Find(GestureKind.Drag, PointerType.Touch, new Part(part), Modifiers.None, Situation(), Core.Options.ModKey) is { Acts.IsEmpty: false };
+        var drags = Core.Options.Gestures.Find(GestureKind.Drag, PointerType.Touch, new Part(part), Modifiers.None, Situation(),
+            Core.Options.ModKey) is { Acts.IsEmpty: false };
         return _touchActions[part] = drags ? "none" : Core.Options.Layout is Strip ? "pan-x pinch-zoom" : "pan-y pinch-zoom";
     }
 }

@@ -8,7 +8,8 @@ using Lectica.States;
 namespace Lectica.Shell;
 
 /// <summary>Marks: each item its own value, bound to the item or kept by the list.</summary>
-internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, ItemWatcher<TItem, TKey> watcher) where TKey : notnull
+internal sealed class Marker<TItem, TKey>(
+    Core core, ItemStore<TItem, TKey> store, Projection<TItem, TKey> projection, ItemWatcher<TItem, TKey> watcher) where TKey : notnull
 {
     public ImmutableArray<Mark<TItem>> Marks { get; private set; } = [];
 
@@ -19,7 +20,9 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     public void Declare(ImmutableArray<Mark<TItem>> marks)
     {
         var before = core.State.Marks.Sets;
-        var sets = core.App.Ask(() => marks.ToImmutableDictionary(m => m.Name, m => m.Get is null && before.TryGetValue(m.Name, out var kept) ? kept : Read(m)));
+        var sets = core.App.Ask(
+            () => marks.ToImmutableDictionary(
+                m => m.Name, m => m.Get is null && before.TryGetValue(m.Name, out var kept) ? kept : Read(m)));
         Marks = marks;
         Counted = marks.Any(m => m.Count is not null) ? CountAt : null;
         Declared(Counted);
@@ -92,7 +95,9 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>Stores marks in a source that is not in memory.</summary>
     public SourceActs<TItem, TKey>? InSource { get; set; }
 
-    public Refusal NoMark(string? name) => new(RefusalKind.NoItem, $"There is no mark '{name}'; there are {(Marks.IsEmpty ? "none" : string.Join(", ", Marks.Select(m => m.Name)))}.");
+    public Refusal NoMark(string? name) =>
+        new(RefusalKind.NoItem,
+        $"There is no mark '{name}'; there are {(Marks.IsEmpty ? "none" : string.Join(", ", Marks.Select(m => m.Name)))}.");
 
     /// <summary>Turns a mark of items round: on if it is off or mixed, else off.</summary>
     public Response Toggle(Act act, ItemSet items)
@@ -106,14 +111,21 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     public Response Set(Act act, ItemSet items, bool value)
     {
         if (Marks.FirstOrDefault(m => m.Name == act.Text) is not { } mark) return core.Refuse(act, NoMark(act.Text));
-        if (items.Universe != store.Count) return core.Refuse(act, new(RefusalKind.OutsideList, $"The set is over {items.Universe} items; the list has {store.Count}."));
-        if (items.IsEmpty) return core.Refuse(act, new(store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem, $"There is no item that shows and is enabled to put the mark '{mark.Name}' on."));
+        if (items.Universe != store.Count)
+            return core.Refuse(act, new(RefusalKind.OutsideList, $"The set is over {items.Universe} items; the list has {store.Count}."));
+        if (items.IsEmpty)
+            return core.Refuse(
+                act, new(store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem,
+                    $"There is no item that shows and is enabled to put the mark '{mark.Name}' on."));
         var before = core.State.Marks.Sets[mark.Name];
         var changed = value ? items.Except(before) : items.Intersect(before);
         if (changed.IsEmpty) return Response.Handled;
         if (InSource is { Marks: true } source) return source.SetMark(act, mark, items, value);
         if (!store.Has(changed))
-            return core.Refuse(act, new(RefusalKind.NotRead, $"Of the {changed.Count} items that would change not all have been read, and the source stores no marks by itself (IMarkingSource)."));
+            return core.Refuse(
+                act, new(RefusalKind.NotRead,
+                    $"Of the {changed.Count} items that would change not all have been read, and the source stores no marks by itself " +
+                        $"(IMarkingSource)."));
         // A key that cannot be told is told before anything is written.
         var step = core.App.Ask(() => MarkStep<TItem, TKey>.Of(this, core, store, mark, changed, !value));
         if (Put(mark, changed, value, act.Rule, act) is { } refusal) return core.Refuse(act, refusal);
@@ -128,7 +140,8 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         if (Write(mark, changed, value) is { } refusal) return refusal;
         if (act is { } known) core.TraceAct(known);
         var before = core.State.Marks.Sets[mark.Name];
-        core.Commit(core.State with { Marks = core.State.Marks.With(mark.Name, value ? before.Union(changed) : before.Except(changed)) }, act, cause);
+        core.Commit(core.State with { Marks = core.State.Marks.With(mark.Name, value ? before.Union(changed) : before.Except(changed)) },
+            act, cause);
         projection.Reconsider(changed, lingers: true);
         return null;
     }
@@ -144,7 +157,9 @@ internal sealed class Marker<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             {
                 var item = store.ItemAt(index);
                 watcher.Written = item;
-                var refusal = core.App.Try(() => set(item, value), why => $"The mark '{mark.Name}' could not be put {(value ? "on" : "off")} for the item '{store.TextOf(store.KeptKeyAt(index))}': {why}");
+                var refusal = core.App.Try(() => set(item, value),
+                    why => $"The mark '{mark.Name}' could not be put {(value ? "on" : "off")} for the " +
+                        $"item '{store.TextOf(store.KeptKeyAt(index))}': {why}");
                 if (refusal is not null)
                 {
                     foreach (var back in written) Return(mark, store.ItemAt(back), !value);
@@ -187,11 +202,13 @@ internal sealed class MarkStep<TItem, TKey> : UndoStep where TKey : notnull
     private readonly EditLog _moment;
     private readonly bool _value;
 
-    private MarkStep(Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, TKey[]? keys, ItemSet items, bool value) : base(mark.Label ?? mark.Name) =>
+    private MarkStep(Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, TKey[]? keys, ItemSet items,
+        bool value) : base(mark.Label ?? mark.Name) =>
         (_marking, _core, _store, _mark, _keys, _items, _moment, _value) = (marking, core, store, mark, keys, items, core.Moment, value);
 
     /// <summary>A step that puts the mark of items on or off.</summary>
-    public static MarkStep<TItem, TKey> Of(Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, ItemSet items, bool value) =>
+    public static MarkStep<TItem, TKey> Of(
+        Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, ItemSet items, bool value) =>
         new(marking, core, store, mark, items.Count <= Few ? [.. items.Select(store.KeyAt)] : null, items, value);
 
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)
@@ -199,8 +216,11 @@ internal sealed class MarkStep<TItem, TKey> : UndoStep where TKey : notnull
         inverse = this;
         var items = _keys is null ? _moment.Carry(_items) : ItemSet.Of(_store.Count, _keys.Select(_store.IndexOfKept).Where(i => i >= 0));
         if (items.IsEmpty)
-            return new(RefusalKind.OutOfDate, $"'{Name}' makes no sense any more: {(_keys?.Length == 1 ? $"the item '{_store.TextOf(_keys[0])}' has" : "its items have")} left the list since.");
-        if (!_core.State.Marks.Sets.TryGetValue(_mark.Name, out var before) || _marking.Marks.FirstOrDefault(m => m.Name == _mark.Name) is not { } mark)
+            return new(RefusalKind.OutOfDate,
+                $"'{Name}' makes no sense any " +
+                    $"more: {(_keys?.Length == 1 ? $"the item '{_store.TextOf(_keys[0])}' has" : "its items have")} left the list since.");
+        if (!_core.State.Marks.Sets.TryGetValue(_mark.Name, out var before)
+            || _marking.Marks.FirstOrDefault(m => m.Name == _mark.Name) is not { } mark)
             return new(RefusalKind.OutOfDate, $"The list has no mark '{_mark.Name}' any more.");
         var changed = _value ? items.Except(before) : items.Intersect(before);
         var step = new MarkStep<TItem, TKey>(_marking, _core, _store, mark, _keys, items, !_value);

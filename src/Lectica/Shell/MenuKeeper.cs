@@ -10,7 +10,8 @@ namespace Lectica.Shell;
 
 /// <summary>Context menus: opened for an item or the selection, worked by keys and pointer, closed by whatever is not on them.</summary>
 internal sealed class MenuKeeper<TItem, TKey>(
-    Core core, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner, Teller<TItem, TKey> teller, TextMatch match,
+    Core core, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, CommandBook<TItem, TKey> book,
+        CommandRunner<TItem, TKey> runner, Teller<TItem, TKey> teller, TextMatch match,
     Events<TItem, TKey> events) : IScrollCloses where TKey : notnull
 {
     /// <summary>Closes the open tray, if there is one.</summary>
@@ -26,7 +27,9 @@ internal sealed class MenuKeeper<TItem, TKey>(
     {
         var act = call.Act;
         if (actor.WhyNoItem(act.Index) is { } refusal) return core.Refuse(act, refusal);
-        if (!HasMenus) return core.Refuse(act, new(RefusalKind.NoRule, "There is no menu: the list has no commands, and nothing listens to MenuRequested."));
+        if (!HasMenus)
+            return core.Refuse(
+                act, new(RefusalKind.NoRule, "There is no menu: the list has no commands, and nothing listens to MenuRequested."));
         var key = core.App.Ask(() => store.KeyAt(act.Index));
         CloseTray(act with { Kind = ActKind.CloseTray });
         core.TraceAct(act);
@@ -55,11 +58,21 @@ internal sealed class MenuKeeper<TItem, TKey>(
                 Room = room,
                 IsSheet = isSheet,
                 BackLabel = core.Options.Phrases.Back,
-                Place = isSheet ? Menu.SheetIn(room, entries.Length) : Menu.PlaceAt(x ?? 0, y ?? 0, entries.Length, room, core.Options.IsRightToLeft),
+                Place = isSheet ? Menu.SheetIn(room, entries.Length)
+                    : Menu.PlaceAt(x ?? 0, y ?? 0, entries.Length, room, core.Options.IsRightToLeft),
             }),
         });
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "menu", Key = store.TextOf(key), Index = act.Index, Open = $"menu:{core.KeyText(act.Index)}" });
-        if (events.MenuRequested is { } handlers) core.Out.Raise(handlers, new(target, teller.ItemsReadOf(target), key, act.Index, x ?? 0, y ?? 0, act));
+        core.Trace(() => new()
+        {
+            Stage = "change",
+            T = core.Now,
+            Change = "menu",
+            Key = store.TextOf(key),
+            Index = act.Index,
+            Open = $"menu:{core.KeyText(act.Index)}",
+        });
+        if (events.MenuRequested is { } handlers)
+            core.Out.Raise(handlers, new(target, teller.ItemsReadOf(target), key, act.Index, x ?? 0, y ?? 0, act));
         return Response.Handled;
     }
 
@@ -85,7 +98,9 @@ internal sealed class MenuKeeper<TItem, TKey>(
                 IsChecked = IsChecked(command, target),
                 Keys = command.Chords.IsEmpty ? null : command.Chords[0].ToText(core.Options.ModKey),
             };
-        return Menu.EntriesFor(book.InMenu.Concat(runner.Runs.Select(r => r.Command).DistinctBy(c => c.Id).Where(c => !c.IsInMenu && book.RunOf(c, items) is not null)), Entry);
+        return Menu.EntriesFor(
+            book.InMenu.Concat(runner.Runs.Select(r => r.Command).DistinctBy(c => c.Id)
+                .Where(c => !c.IsInMenu && book.RunOf(c, items) is not null)), Entry);
     }
 
     private bool? IsChecked(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target)
@@ -142,7 +157,8 @@ internal sealed class MenuKeeper<TItem, TKey>(
         {
             if (menu.Entries[i].Id == id) return Take(menu.Choose(i, false), rule);
             for (var k = 0; k < menu.Entries[i].Entries.Length; k++)
-                if (menu.Entries[i].Entries[k] is var entry && entry.Id == id) return Take(entry.IsEnabled ? new(null, id, true) : new(menu, null, true), rule);
+                if (menu.Entries[i].Entries[k] is var entry && entry.Id == id)
+                    return Take(entry.IsEnabled ? new(null, id, true) : new(menu, null, true), rule);
         }
         return core.Refuse(act, new(RefusalKind.NoItem, $"The menu has no entry '{id}'."));
     }

@@ -7,7 +7,8 @@ namespace Lectica.Shell;
 
 /// <summary>Moving without dragging (WCAG 2.5.7): commands that the menu offers where items may be moved.</summary>
 internal sealed class MoveMenu<TItem, TKey>(
-    Core core, Steps steps, Mover<TItem, TKey> mover, Lander<TItem, TKey> lander, Projection<TItem, TKey> projection, Transfers<TItem, TKey> transfers) : IOwnCommands<TItem, TKey> where TKey : notnull
+    Core core, Steps steps, Mover<TItem, TKey> mover, Lander<TItem, TKey> lander, Projection<TItem, TKey> projection,
+        Transfers<TItem, TKey> transfers) : IOwnCommands<TItem, TKey> where TKey : notnull
 {
     /// <summary>Whether there are any now.</summary>
     public bool IsOffered => core.Options.MovesInMenu && mover.MayMove && projection.SortBy is null;
@@ -18,14 +19,16 @@ internal sealed class MoveMenu<TItem, TKey>(
         {
             if (!IsOffered) return [];
             var phrases = core.Options.Phrases;
-            Command<TItem, TKey> Of(string id, string label, Func<IReadOnlyList<TKey>, Response> act, Func<ItemSet, bool> changes) => new(id, label)
-            {
-                Submenu = phrases.Move,
-                Group = "~move",
-                Do = target => steps.Run(_ => act(target.Keys)),
-                EnabledFor = target => mover.ToGrab(target.Set, -1) is { Refusal: null } can && changes(can.Items),
-            };
-            bool Moves(ItemSet items, GapPlace gap) => Lectica.Moving.Moves.Changes(items, gap, core.Rows) && mover.WhyNoDrop(items, gap) is null;
+            Command<TItem, TKey> Of(string id, string label, Func<IReadOnlyList<TKey>, Response> act, Func<ItemSet, bool> changes) =>
+                new(id, label)
+                {
+                    Submenu = phrases.Move,
+                    Group = "~move",
+                    Do = target => steps.Run(_ => act(target.Keys)),
+                    EnabledFor = target => mover.ToGrab(target.Set, -1) is { Refusal: null } can && changes(can.Items),
+                };
+            bool Moves(ItemSet items, GapPlace gap) =>
+                Lectica.Moving.Moves.Changes(items, gap, core.Rows) && mover.WhyNoDrop(items, gap) is null;
             Response By(IReadOnlyList<TKey> keys, Step step) => lander.MoveBy(lander.ItemsWith(keys), step, new(ActKind.Move));
             return
             [
@@ -33,13 +36,20 @@ internal sealed class MoveMenu<TItem, TKey>(
                 Of("move-up", phrases.Up, keys => By(keys, Step.Previous), items => Moves(items, lander.GapBy(items, Step.Previous))),
                 Of("move-down", phrases.Down, keys => By(keys, Step.Next), items => Moves(items, lander.GapBy(items, Step.Next))),
                 .. core.Rows.Levels is null ? [] : (Command<TItem, TKey>[])[
-                    Of("move-in", phrases.OneLevelIn, keys => By(keys, Step.Inward), items => Moves(items, lander.GapBy(items, Step.Inward))),
-                    Of("move-out", phrases.OneLevelOut, keys => By(keys, Step.Outward), items => Moves(items, lander.GapBy(items, Step.Outward)))],
-                Of("move-to-bottom", phrases.ToBottom, keys => lander.MoveToEnd(keys, false), items => Moves(items, lander.GapAtEnd(items, false))),
+                    Of("move-in", phrases.OneLevelIn, keys => By(keys, Step.Inward),
+                        items => Moves(items, lander.GapBy(items, Step.Inward))),
+                    Of("move-out", phrases.OneLevelOut, keys => By(keys, Step.Outward),
+                        items => Moves(items, lander.GapBy(items, Step.Outward)))],
+                Of("move-to-bottom", phrases.ToBottom, keys => lander.MoveToEnd(keys, false),
+                    items => Moves(items, lander.GapAtEnd(items, false))),
                 Of("choose-place", phrases.ChoosePlace, keys => mover.Carry(lander.ItemsWith(keys), -1, new(ActKind.Grab)), _ => true),
-                .. mover.MayChangeSection ? core.Rows.Sections.Where((_, i) => core.Rows.HeadingOf(i) is not null).Select(s => Of("move-to:" + s.Key, phrases.ToSection(s.Title),
+                .. mover.MayChangeSection
+                    ? core.Rows.Sections.Where((_, i) => core.Rows.HeadingOf(i) is not null)
+                    .Select(s => Of("move-to:" + s.Key, phrases.ToSection(s.Title),
                     keys => lander.MoveToSection(keys, s.Key), items => items.Intersect(s.Members).Count < items.Count)) : [],
-                .. transfers.Others.Select((other, i) => Of($"send-to:{other.Number}", phrases.ToSection(other.Title), keys => transfers.Send(other.List, keys, null), items => transfers.MaySend(other.List, items))),
+                .. transfers.Others.Select(
+                    (other, i) => Of($"send-to:{other.Number}", phrases.ToSection(other.Title),
+                        keys => transfers.Send(other.List, keys, null), items => transfers.MaySend(other.List, items))),
             ];
         }
     }

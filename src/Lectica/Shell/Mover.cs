@@ -28,7 +28,8 @@ internal interface IAway
 /// would be. All ends in the <see cref="Lander{TItem, TKey}"/>.
 /// </summary>
 internal sealed class Mover<TItem, TKey>(
-    Core core, PointerAt at, ItemStore<TItem, TKey> store, Scroller scroller, Actor actor, SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection, Teller<TItem, TKey> teller,
+    Core core, PointerAt at, ItemStore<TItem, TKey> store, Scroller scroller, Actor actor, SourceWriter<TItem, TKey> writer,
+        Projection<TItem, TKey> projection, Teller<TItem, TKey> teller,
     Framer<TItem, TKey> framer, Events<TItem, TKey> events) : IStroke, IRowsWatcher where TKey : notnull
 {
     private Landings? _landings;
@@ -62,7 +63,8 @@ internal sealed class Mover<TItem, TKey>(
     /// <summary>Moves in a source that is not in memory.</summary>
     public SourceActs<TItem, TKey>? InSource { get; set; }
 
-    public bool MayChangeSection => InSource?.Moves == true || events.MoveRequested is not null || (writer.CanWrite && projection.Sections?.Assign is not null);
+    public bool MayChangeSection =>
+        InSource?.Moves == true || events.MoveRequested is not null || (writer.CanWrite && projection.Sections?.Assign is not null);
 
     public Landings LandingsFor(ItemSet items) => _landings is { } known && known.IsFor(Rows, items) ? known : _landings = new(Rows, items);
 
@@ -72,24 +74,33 @@ internal sealed class Mover<TItem, TKey>(
     public (ItemSet Items, Refusal? Refusal) ToGrab(ItemSet target, int pressed)
     {
         (ItemSet, Refusal?) None(RefusalKind kind, string reason) => (target, new(kind, reason));
-        if (projection.SortBy is not null) return None(RefusalKind.Sorted, "The list is sorted: an item has no other place to be moved to.");
+        if (projection.SortBy is not null)
+            return None(RefusalKind.Sorted, "The list is sorted: an item has no other place to be moved to.");
         if (!MayMove)
-            return None(RefusalKind.NotAvailable, core.Options.MayMove ? "Items cannot be moved: the source cannot be written, and nothing listens to MoveRequested." : "Items may not be moved in this list: its options do not say MayMove.");
+            return None(RefusalKind.NotAvailable,
+                core.Options.MayMove ? "Items cannot be moved: the source cannot be written, and nothing listens to MoveRequested."
+                    : "Items may not be moved in this list: its options do not say MayMove.");
         target = target.Intersect(core.Rules.Choosable);
-        if (target.IsEmpty) return None(store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem, "There is no item to move: none that shows and is enabled is selected or meant.");
+        if (target.IsEmpty)
+            return None(store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem,
+                "There is no item to move: none that shows and is enabled is selected or meant.");
         if (Rows.Levels is { } levels) target = levels.Tops(target);
-        if (!store.Has(target)) return None(RefusalKind.NotRead, $"Of the {target.Count} items that would be moved not all have been read.");
+        if (!store.Has(target))
+            return None(RefusalKind.NotRead, $"Of the {target.Count} items that would be moved not all have been read.");
         var items = target.Except(core.State.Showing.Pinned);
-        if (!Rows.WithBelow(items).Intersect(core.State.Showing.Pinned).IsEmpty) return None(RefusalKind.Pinned, "Something below the items is pinned: it stays where it is.");
+        if (!Rows.WithBelow(items).Intersect(core.State.Showing.Pinned).IsEmpty)
+            return None(RefusalKind.Pinned, "Something below the items is pinned: it stays where it is.");
         if (CanGrab is { } can)
         {
             var asked = items;
-            if (core.App.Try(() => ItemSet.Of(store.Count, asked.Where(i => can(store.ItemAt(i)))), out var allowed, why => $"Whether the items can be grabbed could not be told: {why}") is { } failed) return (target, failed);
+            if (core.App.Try(() => ItemSet.Of(store.Count, asked.Where(i => can(store.ItemAt(i)))), out var allowed,
+                why => $"Whether the items can be grabbed could not be told: {why}") is { } failed) return (target, failed);
             items = allowed!;
         }
         if (pressed >= 0 ? Rows.WithBelow(items).Contains(pressed) : !items.IsEmpty) return (items, null);
         var first = pressed >= 0 ? pressed : target.Nth(0);
-        return core.State.Showing.Pinned.Contains(first) ? None(RefusalKind.Pinned, $"The item '{core.KeyText(first)}' is pinned: it stays where it is.")
+        return core.State.Showing.Pinned.Contains(first)
+            ? None(RefusalKind.Pinned, $"The item '{core.KeyText(first)}' is pinned: it stays where it is.")
             : None(RefusalKind.NotAllowed, $"The item '{core.KeyText(first)}' may not be grabbed: CanGrab says no.");
     }
 
@@ -97,13 +108,21 @@ internal sealed class Mover<TItem, TKey>(
     public Refusal? WhyNoDrop(ItemSet items, GapPlace gap)
     {
         if (gap.Section >= 0 && !MayChangeSection && items.Intersect(Rows.Sections[gap.Section].Members).Count != items.Count)
-            return new(RefusalKind.NotAllowed, $"Items cannot change to the section '{KeyOf(gap)}': its sections have no Assign, and nothing listens to MoveRequested.");
+            return new(RefusalKind.NotAllowed,
+                $"Items cannot change to the section '{KeyOf(gap)}': its sections have no Assign, and nothing listens to MoveRequested.");
         var parent = Rows.Levels is { } levels ? Rows.ParentAt(gap, LandingsFor(items).Moving) : -1;
         if (Rows.Levels is not null && Branches.WhyNotBelow(items, parent) is { } tight) return tight;
-        if (Rows.Levels is { } tree ? !Moves.KeepsPinned(items, gap, parent, core.State.Showing.Pinned, tree) : !Moves.KeepsPinned(items, gap, core.State.Showing.Pinned, Rows)) return new(RefusalKind.Pinned, "A drop here would shift a pinned item, which stays where it is.");
+        if (Rows.Levels is { } tree ? !Moves.KeepsPinned(items, gap, parent, core.State.Showing.Pinned, tree)
+            : !Moves.KeepsPinned(items, gap, core.State.Showing.Pinned, Rows))
+            return new(RefusalKind.Pinned, "A drop here would shift a pinned item, which stays where it is.");
         if (InSource is { Moves: true } source && source.WhyNoMove(items, gap) is { } unread) return unread;
         if (CanDrop is not { } can) return null;
-        return core.App.Try(() => can(new(teller.ItemsOf(items), [.. items.Select(store.KeyAt)], gap.Index, KeyOf(gap)) { Level = gap.Level, Parent = parent < 0 ? default : store.ItemAt(parent) }), out var may, why => $"Whether the items can be dropped here could not be told: {why}")
+        return core.App.Try(
+            () => can(new(teller.ItemsOf(items), [.. items.Select(store.KeyAt)], gap.Index, KeyOf(gap))
+            {
+                Level = gap.Level,
+                Parent = parent < 0 ? default : store.ItemAt(parent),
+            }), out var may, why => $"Whether the items can be dropped here could not be told: {why}")
             ?? (may ? null : new(RefusalKind.NotAllowed, "The items may not be dropped here: CanDrop says no."));
     }
 
@@ -124,7 +143,8 @@ internal sealed class Mover<TItem, TKey>(
         var row = Rows.RowOf(stroke.Act.Index)!.Value;
         var bounds = core.Geometry.BoundsOf(row);
         var level = LevelOf(items, stroke.Act.Index);
-        var grab = new GrabState(items, stroke.Act.Index, gesture.StartY + core.Viewport.ScrollTop - bounds.Top, LandingsFor(items).OnLevel(StayingFor(items).Home(row), level))
+        var grab = new GrabState(items, stroke.Act.Index, gesture.StartY + core.Viewport.ScrollTop - bounds.Top,
+            LandingsFor(items).OnLevel(StayingFor(items).Home(row), level))
         {
             OffsetX = gesture.StartX - bounds.Left,
             Wished = level,
@@ -140,14 +160,16 @@ internal sealed class Mover<TItem, TKey>(
         var y = Math.Clamp(at.Y, 0, core.Viewport.Height) + core.Viewport.ScrollTop;
         var under = core.Geometry.RowAt(at.X, y) is { } over ? Rows.EntryAt(over) : new(RowKind.Notice, -1, -1);
         HoverOn(under.Kind == RowKind.Heading ? under.Section : -1, under.Index);
-        var gap = StayingFor(grab.Items).GapUnder(at.X - grab.OffsetX, y - grab.Offset, grab.Gap, grab.Pressed >= 0 ? Rows.RowOf(grab.Pressed) : null, core.Options.Thresholds.GapSlack);
+        var gap = StayingFor(grab.Items).GapUnder(at.X - grab.OffsetX, y - grab.Offset, grab.Gap,
+            grab.Pressed >= 0 ? Rows.RowOf(grab.Pressed) : null, core.Options.Thresholds.GapSlack);
         var wished = WishedBy(grab);
         gap = LandingsFor(grab.Items).OnLevel(gap, wished);
         if (gap != grab.Gap) HoverOver(gap, wished);
     }
 
     // The level of what is taken up: that of the topmost item, of which the pressed one is a part.
-    private int LevelOf(ItemSet items, int pressed) => Rows.Levels is not { } levels ? 0 : levels[pressed >= 0 && items.LastAt(pressed) is >= 0 and var top ? top : items.Nth(0)];
+    private int LevelOf(ItemSet items, int pressed) =>
+        Rows.Levels is not { } levels ? 0 : levels[pressed >= 0 && items.LastAt(pressed) is >= 0 and var top ? top : items.Nth(0)];
 
     /// <summary>The level that a pointer asks for: one further in or out for each indent that it has gone to the side.</summary>
     private int WishedBy(GrabState grab)
@@ -158,7 +180,9 @@ internal sealed class Mover<TItem, TKey>(
         return Math.Abs(level + side - grab.Wished) <= 0.5 + slack ? grab.Wished : level + (int)Math.Round(side);
     }
 
-    /// <summary>Where a pointer must be for what is grabbed to be over a gap, px from the viewport's left and top edge; null where nothing is.</summary>
+    /// <summary>
+    /// Where a pointer must be for what is grabbed to be over a gap, px from the viewport's left and top edge; null where nothing is.
+    /// </summary>
     public (double X, double Y)? PlaceOver(GapPlace gap)
     {
         if (Carrying.Grab is not { } grab) return null;
@@ -169,7 +193,9 @@ internal sealed class Mover<TItem, TKey>(
     private Staying StayingFor(ItemSet items)
     {
         var landings = LandingsFor(items);
-        return _staying is { } known && known.IsFor(Rows, core.Geometry, landings) ? known : _staying = Staying.Of(Rows, core.Geometry, landings, landings.Moving, core.State.Window.Heights, rows => Window.GeometryOf(rows, core.State.Window, null, core.Options));
+        return _staying is { } known && known.IsFor(Rows, core.Geometry, landings) ? known
+            : _staying = Staying.Of(Rows, core.Geometry, landings, landings.Moving, core.State.Window.Heights,
+            rows => Window.GeometryOf(rows, core.State.Window, null, core.Options));
     }
 
     public Response End(Stroke stroke, in Gesture gesture)
@@ -197,9 +223,20 @@ internal sealed class Mover<TItem, TKey>(
     private bool HoverOver(GapPlace gap, int wished = 0)
     {
         if (Carrying.Grab is not { } grab || gap == grab.Gap) return false;
-        core.Commit(core.State with { Carrying = Look(Carrying with { Grab = grab.At(gap, LandingsFor(grab.Items).Stay(gap.Section)) with { Wished = wished } }) });
+        core.Commit(core.State with
+        {
+            Carrying = Look(Carrying with { Grab = grab.At(gap, LandingsFor(grab.Items).Stay(gap.Section)) with { Wished = wished } }),
+        });
         core.Hint(HapticHint.GapCrossed);
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "gap", Gap = gap.Index, Part = KeyOf(gap) is { } section ? "heading:" + section : null, Reason = Carrying.NoDrop?.Reason });
+        core.Trace(() => new()
+        {
+            Stage = "change",
+            T = core.Now,
+            Change = "gap",
+            Gap = gap.Index,
+            Part = KeyOf(gap) is { } section ? "heading:" + section : null,
+            Reason = Carrying.NoDrop?.Reason,
+        });
         return true;
     }
 
@@ -218,11 +255,15 @@ internal sealed class Mover<TItem, TKey>(
     /// <summary>Lets a collapsed section or branch open when what is grabbed has been over it for a while.</summary>
     private Carrying WithHover(Carrying carrying, int section, int index = -1)
     {
-        if (index >= 0 && core.State.Showing.Branching is { } branching && branching.Folded.Contains(index) && branching.Levels.IsBranch(index) && !LandingsFor(carrying.Grab!.Items).Moving.Contains(index))
-            return carrying.Hover?.Branch == index ? carrying : carrying with { Hover = new(null, index, core.Now + core.Options.Thresholds.HoverTime) };
-        if (section < 0 || section >= Rows.Sections.Length || !Rows.Sections[section].IsCollapsed) return carrying.Hover is null ? carrying : carrying with { Hover = null };
+        if (index >= 0 && core.State.Showing.Branching is { } branching && branching.Folded.Contains(index)
+            && branching.Levels.IsBranch(index) && !LandingsFor(carrying.Grab!.Items).Moving.Contains(index))
+            return carrying.Hover?.Branch == index ? carrying
+                : carrying with { Hover = new(null, index, core.Now + core.Options.Thresholds.HoverTime) };
+        if (section < 0 || section >= Rows.Sections.Length || !Rows.Sections[section].IsCollapsed)
+            return carrying.Hover is null ? carrying : carrying with { Hover = null };
         var key = Rows.Sections[section].Key;
-        return carrying.Hover?.Section == key ? carrying : carrying with { Hover = new(key, -1, core.Now + core.Options.Thresholds.HoverTime) };
+        return carrying.Hover?.Section == key ? carrying
+            : carrying with { Hover = new(key, -1, core.Now + core.Options.Thresholds.HoverTime) };
     }
 
     private void HoverOn(int section, int index)
@@ -241,10 +282,15 @@ internal sealed class Mover<TItem, TKey>(
         {
             core.Commit(core.State with
             {
-                Carrying = Carrying with { Hover = null, OpenedBranches = (Carrying.OpenedBranches ?? ItemSet.None(store.Count)).With(branch) },
+                Carrying = Carrying with
+                {
+                    Hover = null,
+                    OpenedBranches = (Carrying.OpenedBranches ?? ItemSet.None(store.Count)).With(branch),
+                },
                 Showing = showing with { Branching = branching.Fold(branch, folded: false) },
             });
-            core.Trace(() => new() { Stage = "change", T = core.Now, Change = "expanded", Key = core.KeyText(branch), Index = branch, Rule = "hover" });
+            core.Trace(() =>
+                new() { Stage = "change", T = core.Now, Change = "expanded", Key = core.KeyText(branch), Index = branch, Rule = "hover" });
             followPointer();
             return;
         }
@@ -339,7 +385,11 @@ internal sealed class Mover<TItem, TKey>(
         ClearTheWay(act);
         if (pressed < 0) pressed = items.Nth(0);
         var level = LevelOf(items, pressed);
-        TakeUp(core.State, new(items, pressed, 0, LandingsFor(items).OnLevel(new(Rows.Levels is null ? pressed : items.LastAt(pressed), Rows.SectionOf(pressed)), level)) { Wished = level }, byKeys: true);
+        TakeUp(core.State,
+            new(items, pressed, 0,
+                LandingsFor(items).OnLevel(new(Rows.Levels is null ? pressed : items.LastAt(pressed), Rows.SectionOf(pressed)),
+                    level))
+            { Wished = level }, byKeys: true);
         ShowGap();
         var grab = Carrying.Grab!;
         var (place, of) = PlaceOf(grab.Items, grab.Gap);
@@ -355,7 +405,8 @@ internal sealed class Mover<TItem, TKey>(
         core.TraceAct(act);
         if (call.Gesture is { } tap)
         {
-            HoverOver(LandingsFor(grab.Items).OnLevel(Rows.GapAbove(core.Geometry.GapAt(tap.X, tap.Y + core.Viewport.ScrollTop, -1, 0)), grab.Wished), grab.Wished);
+            HoverOver(LandingsFor(grab.Items)
+                .OnLevel(Rows.GapAbove(core.Geometry.GapAt(tap.X, tap.Y + core.Viewport.ScrollTop, -1, 0)), grab.Wished), grab.Wished);
             return Response.Handled;
         }
         var landings = LandingsFor(grab.Items);
@@ -398,10 +449,12 @@ internal sealed class Mover<TItem, TKey>(
             return;
         }
         var pressed = grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0);
-        if ((preview.Rows.RowOf(preview.Edit.Apply(pressed)) ?? preview.Rows.HeadingOf(grab.Gap.Section)) is { } row) scroller.Show(core.Viewport.Showing(row, preview.Geometry));
+        if ((preview.Rows.RowOf(preview.Edit.Apply(pressed)) ?? preview.Rows.HeadingOf(grab.Gap.Section)) is { } row)
+            scroller.Show(core.Viewport.Showing(row, preview.Geometry));
     }
 
-    private string NameOf(ItemSet items, int pressed, Phrases phrases) => items.Count > 1 ? phrases.Items(items.Count) : framer.ContentAt(pressed >= 0 ? pressed : items.Nth(0)).Label;
+    private string NameOf(ItemSet items, int pressed, Phrases phrases) =>
+        items.Count > 1 ? phrases.Items(items.Count) : framer.ContentAt(pressed >= 0 ? pressed : items.Nth(0)).Label;
 
     /// <summary>The place in which items would land, from 1, of how many in the list or section.</summary>
     private (int Place, int Of) PlaceOf(ItemSet items, GapPlace gap)
@@ -430,8 +483,10 @@ internal sealed class Mover<TItem, TKey>(
             var away = Carrying.IsAway;
             var isMove = !away && Carrying.NoDrop is null && Moves.Changes(grab.Items, grab.Gap, Rows);
             var hasPointer = core.State.Stroke is not null;
-            var (left, width) = core.Geometry.IsTiled ? ((hasPointer ? at.X : 0) - grab.OffsetX, core.Geometry.ItemWidth) : (0, core.Viewport.Width);
-            return new(framer.ContentAt(pressed), grab.Items.Count, (hasPointer ? at.Y : 0) - grab.Offset, core.State.Window.Heights.GetValueOrDefault(pressed, core.Geometry.RowHeight),
+            var (left, width) = core.Geometry.IsTiled ? ((hasPointer ? at.X : 0) - grab.OffsetX, core.Geometry.ItemWidth)
+                : (0, core.Viewport.Width);
+            return new(framer.ContentAt(pressed), grab.Items.Count, (hasPointer ? at.Y : 0) - grab.Offset,
+                core.State.Window.Heights.GetValueOrDefault(pressed, core.Geometry.RowHeight),
                 away || Carrying.NoDrop is not null ? null : 0)
             {
                 IsMove = isMove,

@@ -64,7 +64,9 @@ internal sealed class Outbox
         foreach (var handler in handlers?.GetInvocationList() ?? []) _events.Add(() => ((EventHandler)handler)(Sender, EventArgs.Empty));
     }
 
-    /// <summary>How often there has been something new to draw: a frame of an earlier number is not what there is to draw any more.</summary>
+    /// <summary>
+    /// How often there has been something new to draw: a frame of an earlier number is not what there is to draw any more.
+    /// </summary>
     public long FrameNumber { get; private set; }
 
     /// <summary>There is something new to draw.</summary>
@@ -102,7 +104,8 @@ internal sealed class Outbox
             foreach (var name in names)
             {
                 var args = new PropertyChangedEventArgs(name);
-                foreach (var handler in PropertyChanged?.GetInvocationList() ?? []) _events.Add(() => ((PropertyChangedEventHandler)handler)(Sender, args));
+                foreach (var handler in PropertyChanged?.GetInvocationList() ?? [])
+                    _events.Add(() => ((PropertyChangedEventHandler)handler)(Sender, args));
             }
             return true;
         }

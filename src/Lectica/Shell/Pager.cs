@@ -13,7 +13,8 @@ namespace Lectica.Shell;
 /// what is far away. When the source has changed it asks where the things are now that the list knows of, and takes everything there by
 /// one edit.
 /// </summary>
-internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem, TKey> store, Marker<TItem, TKey> marking, Teller<TItem, TKey> teller, Events<TItem, TKey> events)
+internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem, TKey> store, Marker<TItem, TKey> marking,
+    Teller<TItem, TKey> teller, Events<TItem, TKey> events)
     where TKey : notnull
 {
     // So many questions are open at once; so many keys are asked for their places; so often in a row a source that does not fit what it
@@ -44,7 +45,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     }
 
     /// <summary>A question that is open.</summary>
-    private sealed record Asked(IPagedSource<TItem, TKey> Source, Purpose Purpose, PageQuestion<TItem, TKey> Question, ImmutableArray<Bound> Bounds, ImmutableArray<Bound> Named)
+    private sealed record Asked(IPagedSource<TItem, TKey> Source, Purpose Purpose, PageQuestion<TItem, TKey> Question,
+        ImmutableArray<Bound> Bounds, ImmutableArray<Bound> Named)
     {
         public CancellationTokenSource Cancel { get; } = new();
     }
@@ -60,7 +62,10 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     public IPagedSource<TItem, TKey>? Source => _source;
 
     /// <summary>Whether a question is open.</summary>
-    public bool IsReading => _source is not null && (_changed || _asked.Count > 0 || (_remembered is not null && core.State.Showing.Status?.Kind != NoticeKind.Failed && !_hasLookFailed));
+    public bool IsReading =>
+        _source is not null
+        && (_changed || _asked.Count > 0
+        || (_remembered is not null && core.State.Showing.Status?.Kind != NoticeKind.Failed && !_hasLookFailed));
 
     /// <summary>Told of each edit, for what is held by index outside the state.</summary>
     public Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? Edited { get; set; }
@@ -78,7 +83,12 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         core.Commit(core.State with
         {
             Reading = new(core.State.Reading.Version + 1, ItemSet.None(0), null, SelectionTerms.Nothing),
-            Showing = core.State.Showing with { HasSource = true, Status = new(NoticeKind.Loading, core.Options.Phrases.Loading), Sections = [] },
+            Showing = core.State.Showing with
+            {
+                HasSource = true,
+                Status = new(NoticeKind.Loading, core.Options.Phrases.Loading),
+                Sections = [],
+            },
             Footer = Footer.Nothing,
         }, cause: "source");
         core.Out.Properties.Add("Count");
@@ -91,10 +101,16 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         _source.Changed -= Heard;
         foreach (var asked in _asked) asked.Cancel.Cancel();
         _asked.Clear();
-        if (store.Count > 0) Follow(Edit.Sequence([Edit.Splice(store.Count, 0, store.Count, 0)]), s => s with { Showing = s.Showing with { Sections = [] } });
+        if (store.Count > 0)
+            Follow(Edit.Sequence([Edit.Splice(store.Count, 0, store.Count, 0)]),
+                s => s with { Showing = s.Showing with { Sections = [] } });
         (_source, _seen, _namedFor, _named, _remembered) = (null, null, null, _named.Clear(), null);
         store.ClosePages();
-        core.Commit(core.State with { Reading = Reading.AllInMemory with { Version = core.State.Reading.Version + 1 }, Footer = Footer.Nothing }, cause: "source");
+        core.Commit(core.State with
+        {
+            Reading = Reading.AllInMemory with { Version = core.State.Reading.Version + 1 },
+            Footer = Footer.Nothing,
+        }, cause: "source");
     }
 
     /// <summary>Stops listening and asking.</summary>
@@ -125,7 +141,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     {
         if (_source is null || steps.IsDisposed) return;
         var state = core.State;
-        if (!_changed && _seen is { } seen && ReferenceEquals(seen.Rows, state.Showing.Rows) && seen.Viewport == state.Window.Viewport && ReferenceEquals(seen.Reading, state.Reading)) return;
+        if (!_changed && _seen is { } seen && ReferenceEquals(seen.Rows, state.Showing.Rows) && seen.Viewport == state.Window.Viewport
+            && ReferenceEquals(seen.Reading, state.Reading)) return;
         NameBounds(state);
         if (!_isCounted && store.Count == 0 && !_isEndless) AskFirst(state);
         else if (_changed && _holds == 0) AskWhere(state);
@@ -165,17 +182,20 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
                 var page = index / size * size;
                 if (!store.Has(index) && !state.Reading.Failed.Contains(index) && !wanted.Contains(page)) wanted.Add(page);
             }
-            if (!_isCounted && _isEndless && state.Footer.More.Kind is MoreKind.ToCome or MoreKind.Loading && last + ahead >= store.Count) wanted.Add(store.Count);
+            if (!_isCounted && _isEndless && state.Footer.More.Kind is MoreKind.ToCome or MoreKind.Loading && last + ahead >= store.Count)
+                wanted.Add(store.Count);
             Trim(state, first, last);
         }
         foreach (var index in _dated)
             if (!wanted.Contains(index / size * size)) wanted.Add(index / size * size);
         // What has gone out of view meanwhile is not waited for.
-        foreach (var asked in _asked.FindAll(a => a.Purpose == Purpose.Page && !wanted.Contains(a.Question.Stretches[0].Start))) Drop(asked);
+        foreach (var asked in _asked.FindAll(a => a.Purpose == Purpose.Page && !wanted.Contains(a.Question.Stretches[0].Start)))
+            Drop(asked);
         foreach (var page in wanted)
         {
             if (_asked.Count(a => a.Purpose == Purpose.Page) >= MostAsked) break;
-            if (!_asked.Exists(a => a.Purpose == Purpose.Page && a.Question.Stretches[0].Start == page)) Ask(Purpose.Page, new() { Stretches = [new(page, size)] });
+            if (!_asked.Exists(a => a.Purpose == Purpose.Page && a.Question.Stretches[0].Start == page))
+                Ask(Purpose.Page, new() { Stretches = [new(page, size)] });
         }
     }
 
@@ -184,7 +204,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     {
         var (rows, window) = (state.Showing.Rows, state.Window);
         if (window.Geometry.LineAt(window.Viewport.ScrollTop) is not { } top || rows.NextItemRow(top) is not { } first) return (-1, -1);
-        var bottom = window.Geometry.LineAt(Math.Min(window.Geometry.Height - 1, window.Viewport.ScrollTop + window.Viewport.Height)) is { } line ? window.Geometry.LineEnd(line) : new(rows.Count - 1);
+        var bottom = window.Geometry.LineAt(
+            Math.Min(window.Geometry.Height - 1, window.Viewport.ScrollTop + window.Viewport.Height)) is { } line
+                ? window.Geometry.LineEnd(line) : new(rows.Count - 1);
         var last = rows.NextItemRow(bottom, down: false) ?? first;
         return (rows.IndexAt(first), Math.Max(rows.IndexAt(first), rows.IndexAt(last)));
     }
@@ -210,12 +232,15 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         var pages = store.Pages!;
         if (pages.ReadCount <= most + core.Options.PageSize) return;
         int from = first - (most / 2), to = last + (most / 2);
-        HashSet<int> used = [state.Selection.Cursor, state.Selection.Anchor, state.Menu.Index, state.Tray?.Index ?? -1, state.Window.Revealed, .. state.Pressed.Select(p => p.Index), .. state.Carrying.Grab?.Items.Take(MostKeys) ?? []];
+        HashSet<int> used = [state.Selection.Cursor, state.Selection.Anchor, state.Menu.Index, state.Tray?.Index ?? -1,
+            state.Window.Revealed, .. state.Pressed.Select(p => p.Index), .. state.Carrying.Grab?.Items.Take(MostKeys) ?? []];
         pages.Keep(i => (i >= from && i <= to) || used.Contains(i));
         core.Commit(core.State with { Reading = core.State.Reading with { Version = core.State.Reading.Version + 1 } });
     }
 
-    /// <summary>Keeps the items that the terms of the selection name, for as long as they do; those that have not been read are asked for.</summary>
+    /// <summary>
+    /// Keeps the items that the terms of the selection name, for as long as they do; those that have not been read are asked for.
+    /// </summary>
     private void NameBounds(ListState state)
     {
         var terms = state.Reading.Terms!;
@@ -257,7 +282,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         _seen = null;
     }
 
-    /// <summary>Asks where all is now that the list knows of: what is in view, what the selection names, where cursor and anchor are.</summary>
+    /// <summary>
+    /// Asks where all is now that the list knows of: what is in view, what the selection names, where cursor and anchor are.
+    /// </summary>
     private void AskWhere(ListState state)
     {
         if (IsAsked(Purpose.Look) || _holds > 0) return;
@@ -268,9 +295,11 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         var wanted = Math.Max(size, last - first + 1 + size);
         // What is looked at stays where it is: the stretch goes by its first item, where that has been read.
         var eye = first >= 0 ? Enumerable.Range(first, last - first + 1).FirstOrDefault(store.Has, -1) : -1;
-        var stretch = eye >= 0 ? new Stretch<TItem>(-Math.Min(size / 2, eye), wanted, new(store.ItemAt(eye))) : new(Math.Max(0, first - (size / 2)), wanted);
+        var stretch = eye >= 0 ? new Stretch<TItem>(-Math.Min(size / 2, eye), wanted, new(store.ItemAt(eye)))
+            : new(Math.Max(0, first - (size / 2)), wanted);
         Bound[] bounds = [.. state.Reading.Terms!.Bounds.Where(b => _named.ContainsKey(b.Id)).DistinctBy(b => b.Id)];
-        var keyTerms = state.Reading.Terms.Now.Terms.Concat(state.Reading.Terms.AtStart.Terms).Where(t => t.IsKey).Select(t => t.From!.Id).ToHashSet();
+        var keyTerms = state.Reading.Terms.Now.Terms.Concat(state.Reading.Terms.AtStart.Terms).Where(t => t.IsKey).Select(t => t.From!.Id)
+            .ToHashSet();
         ImmutableArray<Bound> ends = [.. bounds.Where(b => !keyTerms.Contains(b.Id))];
         ImmutableArray<Bound> keys = [.. bounds.Where(b => keyTerms.Contains(b.Id)).Take(MostKeys)];
         int[] used = [.. InUse(state).Where(store.Has)];
@@ -284,16 +313,19 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     }
 
     private static IEnumerable<int> InUse(ListState state) =>
-        new[] { state.Selection.Cursor, state.Selection.Anchor, state.Menu.Index, state.Tray?.Index ?? -1 }.Concat(state.Pressed.Select(p => p.Index)).Where(i => i >= 0).Distinct();
+        new[] { state.Selection.Cursor, state.Selection.Anchor, state.Menu.Index, state.Tray?.Index ?? -1 }.Concat(
+        state.Pressed.Select(p => p.Index)).Where(i => i >= 0).Distinct();
 
-    private void Ask(Purpose purpose, PageQuestion<TItem, TKey> question, ImmutableArray<Bound> bounds = default, ImmutableArray<Bound> named = default)
+    private void Ask(
+        Purpose purpose, PageQuestion<TItem, TKey> question, ImmutableArray<Bound> bounds = default, ImmutableArray<Bound> named = default)
     {
         var asked = new Asked(_source!, purpose, question, bounds.IsDefault ? [] : bounds, named.IsDefault ? [] : named);
         _asked.Add(asked);
         Task<PageAnswer<TItem>> task;
         try
         {
-            task = core.App.Ask(a => a.Source.AskAsync(a.Question, a.Cancel.Token), asked) ?? throw new InvalidOperationException("The source gave no task.");
+            task = core.App.Ask(a => a.Source.AskAsync(a.Question, a.Cancel.Token), asked)
+                ?? throw new InvalidOperationException("The source gave no task.");
         }
 #pragma warning disable CA1031 // The source's own exception is an answer like any other.
         catch (Exception e)
@@ -312,7 +344,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     private void Drop(Asked asked)
     {
         _asked.Remove(asked);
-        if (core.App.Try(asked.Cancel.Cancel, why => why) is { } refusal) core.Out.Fail(new InvalidOperationException($"A callback of a read's cancellation threw: {refusal.Reason}"));
+        if (core.App.Try(asked.Cancel.Cancel, why => why) is { } refusal)
+            core.Out.Fail(new InvalidOperationException($"A callback of a read's cancellation threw: {refusal.Reason}"));
     }
 
     // ── Answers ──
@@ -325,7 +358,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
             // One that nobody waits for any more says nothing.
             if (!_asked.Remove(arrival.Asked) || !ReferenceEquals(arrival.Asked.Source, _source)) continue;
             arrival.Asked.Cancel.Dispose();
-            var error = arrival.Task.IsCompletedSuccessfully ? null : arrival.Task.Exception?.InnerException ?? new OperationCanceledException("The source cancelled the read.");
+            var error = arrival.Task.IsCompletedSuccessfully ? null
+                : arrival.Task.Exception?.InnerException ?? new OperationCanceledException("The source cancelled the read.");
             if (error is null)
                 try
                 {
@@ -348,7 +382,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     private void Take(Asked asked, PageAnswer<TItem> answer)
     {
         if (answer.Pages.Length != asked.Question.Stretches.Length)
-            throw new SourceAnswerException($"It was asked for {asked.Question.Stretches.Length} stretches and answered {answer.Pages.Length}.");
+            throw new SourceAnswerException(
+                $"It was asked for {asked.Question.Stretches.Length} stretches and answered {answer.Pages.Length}.");
         switch (asked.Purpose)
         {
             case Purpose.Look:
@@ -360,7 +395,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
             case Purpose.Bounds:
                 for (var i = 0; i < asked.Named.Length; i++)
                 {
-                    if (answer.Pages[i].Items is [var item] && KeyOf(answer.Pages[i]) is [var key]) _named = _named.SetItem(asked.Named[i].Id, (item, key));
+                    if (answer.Pages[i].Items is [var item] && KeyOf(answer.Pages[i]) is [var key])
+                        _named = _named.SetItem(asked.Named[i].Id, (item, key));
                     // It has left since: nothing is to be read of it.
                     else _namedFor = core.State.Reading.Terms;
                 }
@@ -395,7 +431,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         if (sections.IsDefaultOrEmpty) return;
         var sum = sections.Sum(s => (long)s.Count);
         if (sum != count) throw new SourceAnswerException($"Its sections have {sum} items together, and it has {count}.");
-        if (sections.Select(s => s.Key).Distinct().Count() != sections.Length) throw new SourceAnswerException("It has two sections with one key.");
+        if (sections.Select(s => s.Key).Distinct().Count() != sections.Length)
+            throw new SourceAnswerException("It has two sections with one key.");
     }
 
     private static ListState InSections(ListState state, ImmutableArray<SourceSection> sections)
@@ -404,7 +441,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         var rows = ImmutableArray.CreateBuilder<SectionRows>(sections.Length);
         foreach (var section in sections)
         {
-            rows.Add(new(section.Key, section.Title ?? section.Key, ItemSet.None(state.Count).WithRange(start, section.Count), false, null));
+            rows.Add(new(
+                section.Key, section.Title ?? section.Key, ItemSet.None(state.Count).WithRange(start, section.Count), false, null));
             start += section.Count;
         }
         return state with { Showing = state.Showing with { Sections = rows.DrainToImmutable() } };
@@ -414,14 +452,17 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     {
         _isEndless = !_isCounted;
         _seen = null;
-        if (_isEndless && store.Count > 0) core.Commit(core.State with { Footer = core.State.Footer with { More = More.Loading } }, cause: "source");
+        if (_isEndless && store.Count > 0)
+            core.Commit(core.State with { Footer = core.State.Footer with { More = More.Loading } }, cause: "source");
     }
 
     private void TakePage(Asked asked, Stretch<TItem> wanted, Page<TItem> page)
     {
         var (start, items) = (page.Start, page.Items);
-        if (start != wanted.Start) throw new SourceAnswerException($"It was asked for the stretch from {wanted.Start} on and answered one from {start} on.");
-        if (items.Count > wanted.Count) throw new SourceAnswerException($"It was asked for {wanted.Count} items from {start} on and answered {items.Count}.");
+        if (start != wanted.Start)
+            throw new SourceAnswerException($"It was asked for the stretch from {wanted.Start} on and answered one from {start} on.");
+        if (items.Count > wanted.Count)
+            throw new SourceAnswerException($"It was asked for {wanted.Count} items from {start} on and answered {items.Count}.");
         var keys = KeyOf(page);
         if (!_isCounted) Grow(start, items.Count, items.Count < wanted.Count);
         var expected = Math.Min(wanted.Count, store.Count - start);
@@ -442,10 +483,15 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     // Items come before anybody knows how many there are.
     private void Grow(int start, int count, bool isLast)
     {
-        if (start + count > store.Count) Follow(Edit.Sequence([Edit.Splice(store.Count, store.Count, 0, start + count - store.Count)]), s => s);
+        if (start + count > store.Count)
+            Follow(Edit.Sequence([Edit.Splice(store.Count, store.Count, 0, start + count - store.Count)]), s => s);
         if (isLast) _isCounted = true;
         var more = isLast ? _isEndless ? More.None : More.NotSaid : _isEndless ? More.ToCome : More.Loading;
-        core.Commit(core.State with { Footer = core.State.Footer with { More = more }, Showing = core.State.Showing with { Status = null } }, cause: "source");
+        core.Commit(core.State with
+        {
+            Footer = core.State.Footer with { More = more },
+            Showing = core.State.Showing with { Status = null },
+        }, cause: "source");
     }
 
     /// <summary>Items have been read: their marks come with them, and each is selected as its key says.</summary>
@@ -455,23 +501,37 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         _dated.RemoveWhere(i => i >= start && i < start + keys.Length);
         int[] indexes = [.. Enumerable.Range(start, items.Count)];
         var state = core.State;
-        var reading = state.Reading with { Version = state.Reading.Version + 1, Failed = items.Count == 0 ? state.Reading.Failed : state.Reading.Failed.WithRange(start, items.Count, false) };
+        var reading = state.Reading with
+        {
+            Version = state.Reading.Version + 1,
+            Failed = items.Count == 0 ? state.Reading.Failed : state.Reading.Failed.WithRange(start, items.Count, false),
+        };
         if (reading.Failed.IsEmpty) reading = reading with { Why = null };
         var terms = InPlace(reading.Terms!);
         var selection = state.Selection;
         if (!ReferenceEquals(terms, reading.Terms)) selection = Said(selection, terms, state);
-        core.Commit(state with { Reading = reading with { Terms = terms }, Selection = selection, Marks = marking.Complete(state.Marks, indexes) }, cause: "source", read: ItemSet.None(store.Count).WithRange(start, items.Count));
+        core.Commit(state with
+        {
+            Reading = reading with { Terms = terms },
+            Selection = selection,
+            Marks = marking.Complete(state.Marks, indexes),
+        }, cause: "source", read: ItemSet.None(store.Count).WithRange(start, items.Count));
     }
 
     /// <summary>Keys that are selected or not stand where their items have been read.</summary>
     private SelectionTerms InPlace(SelectionTerms terms) => terms.At(
-        bound => _named.TryGetValue(bound.Id, out var named) && store.IndexOf(named.Key) is >= 0 and var index ? index : bound.Place, bound => bound.Place, bound => bound.Place);
+        bound => _named.TryGetValue(bound.Id, out var named) && store.IndexOf(named.Key) is >= 0 and var index ? index : bound.Place,
+            bound => bound.Place, bound => bound.Place);
 
     private static Selection Said(Selection selection, SelectionTerms terms, ListState state)
     {
         var items = terms.Now.Places(state.Count, state.Showing.Sections);
         if (items.Equals(selection.Items)) items = selection.Items;
-        return selection with { Items = items, StartingPoint = ReferenceEquals(terms.AtStart, terms.Now) ? items : terms.AtStart.Places(state.Count, state.Showing.Sections) };
+        return selection with
+        {
+            Items = items,
+            StartingPoint = ReferenceEquals(terms.AtStart, terms.Now) ? items : terms.AtStart.Places(state.Count, state.Showing.Sections),
+        };
     }
 
     /// <summary>Takes everything to where it is now.</summary>
@@ -482,11 +542,17 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         var end = page.Start + page.Items.Count;
         var count = answer.Count ?? (page.Items.Count < asked.Question.Stretches[0].Count ? end : Math.Max(store.Count, end));
         CheckSections(count, answer.Sections);
-        if (page.Start < 0 || page.Start + page.Items.Count > count) throw new SourceAnswerException($"It has {count} items, and gave those from {page.Start} to {page.Start + page.Items.Count - 1}.");
+        if (page.Start < 0 || page.Start + page.Items.Count > count)
+            throw new SourceAnswerException(
+                $"It has {count} items, and gave those from {page.Start} to {page.Start + page.Items.Count - 1}.");
         if (page.Items.Count != Math.Min(asked.Question.Stretches[0].Count, count - page.Start))
-            throw new SourceAnswerException($"It has {count} items, and gave {page.Items.Count} of the {Math.Min(asked.Question.Stretches[0].Count, count - page.Start)} from {page.Start} on.");
+            throw new SourceAnswerException(
+                $"It has {count} items, " +
+                    $"and gave {page.Items.Count} of the {Math.Min(asked.Question.Stretches[0].Count, count - page.Start)} from {page.Start} on.");
         if (answer.Bounds.Length != asked.Bounds.Length || answer.Places.Length != asked.Question.Keys.Length)
-            throw new SourceAnswerException($"It was asked for {asked.Bounds.Length} bounds and {asked.Question.Keys.Length} keys, and answered {answer.Bounds.Length} and {answer.Places.Length}.");
+            throw new SourceAnswerException(
+                $"It was asked for {asked.Bounds.Length} bounds and {asked.Question.Keys.Length} keys, and " +
+                    $"answered {answer.Bounds.Length} and {answer.Places.Length}.");
         var keys = KeyOf(page);
         var placeOf = new Dictionary<TKey, int?>();
         for (var i = 0; i < asked.Question.Keys.Length; i++) placeOf[asked.Question.Keys[i]] = answer.Places[i];
@@ -508,13 +574,23 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         for (var i = 0; i < asked.Bounds.Length; i++) ends[asked.Bounds[i].Id] = answer.Bounds[i];
         int First(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.Before : bound.Place;
         int Last(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.UpTo - 1 : bound.Place;
-        int Key(Bound bound) => _named.TryGetValue(bound.Id, out var named) && placeOf.TryGetValue(named.Key, out var place) && place is { } now ? now : bound.Place;
+        int Key(Bound bound) =>
+            _named.TryGetValue(bound.Id, out var named) && placeOf.TryGetValue(named.Key, out var place) && place is { } now ? now
+            : bound.Place;
         if (answer.Count is not null) (_isCounted, _isEndless) = (true, false);
         Follow(edit, followed =>
         {
             var state = InSections(followed, answer.Sections);
             if (_isCounted && !_isEndless) state = state with { Footer = state.Footer with { More = More.NotSaid } };
-            return state with { Reading = state.Reading with { Terms = state.Reading.Terms!.At(Key, First, Last), Failed = ItemSet.None(count), Why = null } };
+            return state with
+            {
+                Reading = state.Reading with
+                {
+                    Terms = state.Reading.Terms!.At(Key, First, Last),
+                    Failed = ItemSet.None(count),
+                    Why = null,
+                },
+            };
         });
         Put(page.Start, page.Items, keys);
         _dated.UnionWith(store.Pages.Indexes.Where(i => i < page.Start || i >= end));
@@ -561,7 +637,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     /// <exception cref="InvalidOperationException">An end of it is still being read.</exception>
     public SnapshotMeaning Remember()
     {
-        var condition = MeaningOf(core.Selection.Items)!.Condition ?? throw new InvalidOperationException("What is selected ends on a row that is still being read: save it when IsReading is false.");
+        var condition = MeaningOf(core.Selection.Items)!.Condition
+            ?? throw new InvalidOperationException(
+            "What is selected ends on a row that is still being read: save it when IsReading is false.");
         string Text(Box<TItem> end) => store.TextOf(KeyOf(new(0, [end.Item]))[0]);
         return new(condition.StartsWithAll, [.. condition.Terms.Select(t => t.Kind switch
         {
@@ -571,18 +649,22 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         })]);
     }
 
-    /// <summary>Comes back to what was remembered, as soon as the source has said where it is. What is not there any more is left out.</summary>
+    /// <summary>
+    /// Comes back to what was remembered, as soon as the source has said where it is. What is not there any more is left out.
+    /// </summary>
     public void Restore(ListSnapshot snapshot) => (_remembered, _seen) = (snapshot, null);
 
     private static IEnumerable<string?> KeysIn(ListSnapshot snapshot) =>
-        (snapshot.Meant?.Terms ?? [.. snapshot.Selected.Select(k => new SnapshotTerm(true, k))]).SelectMany(t => new[] { t.Key, t.From, t.To }).Prepend(snapshot.FirstRow).Prepend(snapshot.Anchor).Prepend(snapshot.Cursor);
+        (snapshot.Meant?.Terms ?? [.. snapshot.Selected.Select(k => new SnapshotTerm(true, k))]).SelectMany(
+        t => new[] { t.Key, t.From, t.To }).Prepend(snapshot.FirstRow).Prepend(snapshot.Anchor).Prepend(snapshot.Cursor);
 
     private void AskForRestored()
     {
         if (_remembered is not { } snapshot || !(_isCounted || _isEndless) || IsAsked(Purpose.Restore)) return;
         var keys = ImmutableArray.CreateBuilder<TKey>();
         foreach (var text in KeysIn(snapshot).OfType<string>().Distinct())
-            if (core.App.Ask(t => store.Texts.TryRead(t, out var key) ? (Key: key, IsKey: true) : default, text) is { IsKey: true } read) keys.Add(read.Key);
+            if (core.App.Ask(t => store.Texts.TryRead(t, out var key) ? (Key: key, IsKey: true) : default, text) is { IsKey: true } read)
+                keys.Add(read.Key);
         Ask(Purpose.Restore, new() { Keys = keys.DrainToImmutable() });
     }
 
@@ -599,8 +681,10 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         foreach (var term in snapshot.Meant?.Terms ?? [.. snapshot.Selected.Select(k => new SnapshotTerm(true, k))])
         {
             if (term.Section is not null) terms.Add(new(term.In, null, null, term.Section));
-            else if (term.Key is { } key && placeOf.TryGetValue(key, out var at) && new Bound(next++, at) is var one) terms.Add(new(term.In, one, one));
-            else if (term.From is { } first && term.To is { } last && placeOf.TryGetValue(first, out var from) && placeOf.TryGetValue(last, out var to)) terms.Add(new(term.In, new(next++, from), new(next++, to)));
+            else if (term.Key is { } key && placeOf.TryGetValue(key, out var at) && new Bound(next++, at) is var one)
+                terms.Add(new(term.In, one, one));
+            else if (term.From is { } first && term.To is { } last && placeOf.TryGetValue(first, out var from)
+                && placeOf.TryGetValue(last, out var to)) terms.Add(new(term.In, new(next++, from), new(next++, to)));
         }
         var list = new TermList(snapshot.Meant?.All == true, terms.ToImmutable());
         int Place(string? key) => key is not null && placeOf.TryGetValue(key, out var place) ? place : -1;
@@ -631,7 +715,15 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
                 var missing = ItemSet.None(store.Count).WithRange(stretch.Start, length);
                 foreach (var index in Enumerable.Range(stretch.Start, length))
                     if (store.Has(index)) missing = missing.With(index, false);
-                core.Commit(state with { Reading = state.Reading with { Version = state.Reading.Version + 1, Failed = state.Reading.Failed.Union(missing), Why = text } }, cause: "source");
+                core.Commit(state with
+                {
+                    Reading = state.Reading with
+                    {
+                        Version = state.Reading.Version + 1,
+                        Failed = state.Reading.Failed.Union(missing),
+                        Why = text,
+                    },
+                }, cause: "source");
                 core.Announce(_ => text);
                 break;
             case Purpose.Restore:
@@ -657,7 +749,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     private void Recovered()
     {
         _hasLookFailed = false;
-        if (core.State.Footer.More.Kind is MoreKind.Failed or MoreKind.Loading && !_isEndless) core.Commit(core.State with { Footer = core.State.Footer with { More = More.NotSaid } }, cause: "source");
+        if (core.State.Footer.More.Kind is MoreKind.Failed or MoreKind.Loading && !_isEndless)
+            core.Commit(core.State with { Footer = core.State.Footer with { More = More.NotSaid } }, cause: "source");
     }
 
     /// <summary>Asks again for what failed; null where the list shows no source of pages.</summary>
@@ -675,9 +768,18 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         {
             var start = act.Index / core.Options.PageSize * core.Options.PageSize;
             var length = Math.Min(core.Options.PageSize, store.Count - start);
-            core.Commit(state with { Reading = state.Reading with { Version = state.Reading.Version + 1, Failed = state.Reading.Failed.WithRange(start, length, false) } }, act, act.Rule);
+            core.Commit(state with
+            {
+                Reading = state.Reading with
+                {
+                    Version = state.Reading.Version + 1,
+                    Failed = state.Reading.Failed.WithRange(start, length, false),
+                },
+            }, act, act.Rule);
         }
-        else if (store.Count == 0) core.Commit(state with { Showing = state.Showing with { Status = new(NoticeKind.Loading, core.Options.Phrases.Loading) } }, act, act.Rule);
+        else if (store.Count == 0)
+            core.Commit(state with { Showing = state.Showing with { Status = new(NoticeKind.Loading, core.Options.Phrases.Loading) } }, act,
+                act.Rule);
         else
         {
             core.Commit(state with { Footer = state.Footer with { More = More.Loading } }, act, act.Rule);
@@ -706,7 +808,11 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         var landed = edit.Apply(items);
         return state with
         {
-            Showing = state.Showing with { Sections = [.. state.Showing.Sections.Select(s => s with { Members = s.Key == section ? s.Members.Union(landed) : s.Members.Except(landed) })] },
+            Showing = state.Showing with
+            {
+                Sections = [.. state.Showing.Sections.Select(
+                    s => s with { Members = s.Key == section ? s.Members.Union(landed) : s.Members.Except(landed) })],
+            },
         };
     });
 
@@ -723,7 +829,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         // Of what was said last the items may not have been kept yet.
         if (!ReferenceEquals(terms, _namedFor))
             foreach (var bound in terms.Bounds)
-                if (!named.ContainsKey(bound.Id) && bound.Place >= 0 && store.Has(bound.Place)) named = named.SetItem(bound.Id, (store.ItemAt(bound.Place), store.KeptKeyAt(bound.Place)));
+                if (!named.ContainsKey(bound.Id) && bound.Place >= 0 && store.Has(bound.Place))
+                    named = named.SetItem(bound.Id, (store.ItemAt(bound.Place), store.KeptKeyAt(bound.Place)));
         // Its ends may be read on any thread: the key function is called there, and not through what only the list's own thread may use.
         return new(_source, terms.Now, named, store.Pages!.KeyOf);
     }

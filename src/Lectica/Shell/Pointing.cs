@@ -9,7 +9,8 @@ namespace Lectica.Shell;
 
 /// <summary>What pointers do: samples become gestures, and gestures acts, by the rules of the list. Time comes with the samples.</summary>
 internal sealed class Pointing<TItem, TKey>(
-    Core core, ItemStore<TItem, TKey> store, Recogniser recogniser, Actor actor, Strokes strokes, MenuKeeper<TItem, TKey> menus, Framer<TItem, TKey> framer, Func<Situation> situation,
+    Core core, ItemStore<TItem, TKey> store, Recogniser recogniser, Actor actor, Strokes strokes, MenuKeeper<TItem, TKey> menus,
+        Framer<TItem, TKey> framer, Func<Situation> situation,
     Events<TItem, TKey> events) : IGestureField, IRowsWatcher where TKey : notnull
 {
     private readonly List<Gesture> _gestures = [];
@@ -27,7 +28,8 @@ internal sealed class Pointing<TItem, TKey>(
     // ── What recognition asks ──
 
     /// <summary>The menu lies over the rows.</summary>
-    public Hit HitAt(double x, double y) => EntryAt(x, y) is { } entry ? new(null, -1, new(PartKind.MenuEntry, entry)) : framer.Plane.HitAt(x, y);
+    public Hit HitAt(double x, double y) =>
+        EntryAt(x, y) is { } entry ? new(null, -1, new(PartKind.MenuEntry, entry)) : framer.Plane.HitAt(x, y);
 
     private string? EntryAt(double x, double y)
     {
@@ -38,8 +40,10 @@ internal sealed class Pointing<TItem, TKey>(
 
     /// <summary>Nothing is begun on a notice or a disabled item; the list itself is pulled wherever the finger is.</summary>
     public bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers) =>
-        (kind == GestureKind.Pull ? core.Viewport.ScrollTop <= 0 : hit.Row is null || (hit.Index >= 0 && !core.State.Showing.Disabled.Contains(hit.Index)))
-        && core.Options.Gestures.Find(kind, pointer, hit.Row is null ? null : hit.Part, modifiers, situation(), core.Options.ModKey) is not null;
+        (kind == GestureKind.Pull ? core.Viewport.ScrollTop <= 0
+        : hit.Row is null || (hit.Index >= 0 && !core.State.Showing.Disabled.Contains(hit.Index)))
+        && core.Options.Gestures.Find(
+        kind, pointer, hit.Row is null ? null : hit.Part, modifiers, situation(), core.Options.ModKey) is not null;
 
     public bool IsTurned => core.Axes.IsAcross;
 
@@ -138,21 +142,25 @@ internal sealed class Pointing<TItem, TKey>(
         if (gesture.Kind == GestureKind.Press) return new(gesture.Row is not null);
         if (gesture.Phase == GesturePhase.Cancel) return strokes.Cancel(gesture.PointerId);
         // After a long press that grabbed, the release drops.
-        if (gesture.Phase == GesturePhase.End || (gesture.Kind == GestureKind.Release && core.State.Stroke?.PointerId == gesture.PointerId)) return strokes.End(gesture);
+        if (gesture.Phase == GesturePhase.End
+            || (gesture.Kind == GestureKind.Release && core.State.Stroke?.PointerId == gesture.PointerId)) return strokes.End(gesture);
         if (gesture.Kind is GestureKind.Release) return new(gesture.Row is not null);
         if (!gesture.IsRecognised || gesture.Kind == GestureKind.Pan) return new(false);
 
         if (gesture.Index >= 0)
         {
             // What is disabled can still be expanded and collapsed.
-            if (core.Rules.WhyBarred(gesture.Index) is { } barred && gesture.Kind != GestureKind.Pull && gesture.Part.Kind != PartKind.Expander)
+            if (core.Rules.WhyBarred(gesture.Index) is { } barred && gesture.Kind != GestureKind.Pull
+                && gesture.Part.Kind != PartKind.Expander)
                 return core.Refuse(null, barred with { Reason = $"{barred.Reason[..^1]}: the {Words.Of(gesture.Kind)} does nothing." });
             if (gesture.Kind is GestureKind.Tap or GestureKind.DoubleTap && gesture.Part.Kind != PartKind.Tray) TellTapped(gesture);
         }
         if (core.Options.Gestures.Find(gesture, situation(), core.Options.ModKey) is not { } rule)
         {
             var place = gesture.Row is null ? "empty space" : gesture.Part.ToString();
-            return core.Refuse(null, new(RefusalKind.NoRule, $"No rule takes a {Words.Of(gesture.Kind)} by {Words.Of(gesture.PointerType)} on {place} here."));
+            return core.Refuse(
+                null, new(RefusalKind.NoRule,
+                    $"No rule takes a {Words.Of(gesture.Kind)} by {Words.Of(gesture.PointerType)} on {place} here."));
         }
         var response = new Response(rule.Acts.IsEmpty);
         var moment = core.Moment;
@@ -172,15 +180,31 @@ internal sealed class Pointing<TItem, TKey>(
     {
         if (!store.Has(gesture.Index)) return;
         var (item, key) = (store.ItemAt(gesture.Index), core.App.Ask(() => store.KeyAt(gesture.Index)));
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "tapped", Key = store.TextOf(key), Index = gesture.Index, Row = gesture.Row?.Value, Part = gesture.Part.ToString() });
-        core.Out.Raise(events.Tapped, new(item, key, gesture.Index, gesture.Row!.Value, gesture.Part, gesture.Kind == GestureKind.DoubleTap ? 2 : 1));
+        core.Trace(() => new()
+        {
+            Stage = "change",
+            T = core.Now,
+            Change = "tapped",
+            Key = store.TextOf(key),
+            Index = gesture.Index,
+            Row = gesture.Row?.Value,
+            Part = gesture.Part.ToString(),
+        });
+        core.Out.Raise(
+            events.Tapped, new(item, key, gesture.Index, gesture.Row!.Value, gesture.Part, gesture.Kind == GestureKind.DoubleTap ? 2 : 1));
     }
 
     private void Trace(PointerSample sample) => core.Trace(() => new()
     {
         Stage = "input",
         T = core.Now,
-        Type = sample.Kind switch { SampleKind.Down => "pointerdown", SampleKind.Move => "pointermove", SampleKind.Up => "pointerup", _ => "pointercancel" },
+        Type = sample.Kind switch
+        {
+            SampleKind.Down => "pointerdown",
+            SampleKind.Move => "pointermove",
+            SampleKind.Up => "pointerup",
+            _ => "pointercancel",
+        },
         Pointer = sample.PointerId,
         PointerType = Words.Of(sample.PointerType),
         X = sample.Kind == SampleKind.Cancel || !double.IsFinite(sample.X) ? null : sample.X,
@@ -194,7 +218,13 @@ internal sealed class Pointing<TItem, TKey>(
         Stage = "gesture",
         T = gesture.Time,
         Gesture = Words.Of(gesture.Kind),
-        Phase = gesture.Phase switch { GesturePhase.Begin => "begin", GesturePhase.End => "end", GesturePhase.Cancel => "cancel", _ => null },
+        Phase = gesture.Phase switch
+        {
+            GesturePhase.Begin => "begin",
+            GesturePhase.End => "end",
+            GesturePhase.Cancel => "cancel",
+            _ => null,
+        },
         Recognised = gesture.IsRecognised,
         Pointer = gesture.PointerId,
         PointerType = Words.Of(gesture.PointerType),

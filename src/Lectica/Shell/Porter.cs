@@ -131,7 +131,8 @@ internal sealed class Porter<TItem, TKey>(
         data = null;
         static Refusal No(RefusalKind kind, string reason) => new(kind, reason);
         if (CopyAs is not { } copy) return No(RefusalKind.NotAvailable, "Nothing can be copied: the list has no CopyAs.");
-        if (core.Copied is null) return No(RefusalKind.NotAvailable, "Nothing can be copied: no host listens to Copied: there is no clipboard.");
+        if (core.Copied is null)
+            return No(RefusalKind.NotAvailable, "Nothing can be copied: no host listens to Copied: there is no clipboard.");
         if (items.IsEmpty)
         {
             var kind = store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem;
@@ -149,7 +150,8 @@ internal sealed class Porter<TItem, TKey>(
         if (CopyAs is not { } copy || core.Geometry.RowAt(x, y + core.Viewport.ScrollTop) is not { } row) return null;
         if (core.Rows.IndexAt(row) is not (>= 0 and var index)) return null;
         var items = actor.WhyNoItem(index) is null ? actor.TargetAt(index) : ItemSet.None(store.Count);
-        return !items.IsEmpty && store.Has(items) && core.App.Ask(() => copy(teller.ItemsOf(items))) is { IsEmpty: false } data ? data : null;
+        return !items.IsEmpty && store.Has(items) && core.App.Ask(() => copy(teller.ItemsOf(items))) is { IsEmpty: false } data ? data
+            : null;
     }
 
     // ── In ──
@@ -279,7 +281,8 @@ internal sealed class Porter<TItem, TKey>(
         var act = new Act(ActKind.Paste);
         if (items.Length == 0) return core.Refuse(act, new(RefusalKind.NoItem, "There is no item to insert."));
         if (!writer.IsWritable)
-            return core.Refuse(act, new(RefusalKind.NotAvailable, "The source cannot be written: insert them into it yourself, at the gap."));
+            return core.Refuse(
+                act, new(RefusalKind.NotAvailable, "The source cannot be written: insert them into it yourself, at the gap."));
         if (transfers.WhyThere(items) is { } there) return core.Refuse(act, there);
         // They are in no section yet.
         if (section is not null && writer.Assign(items, [.. items.Select(_ => section)], [.. items.Select(_ => "\0")]) is { } unassigned)

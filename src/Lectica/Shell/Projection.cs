@@ -27,27 +27,36 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     public Comparison<TItem>? SortBy { get; private set; }
 
     /// <summary>What of it asks each item; null where nothing does.</summary>
-    public string? ByItem => Filter is not null ? "Filter" : EnabledWhen is not null ? "EnabledWhen" : PinnedWhen is not null ? "PinnedWhen" : Sections is not null ? "Sections" : SortBy is not null ? "SortBy" : null;
+    public string? ByItem =>
+        Filter is not null ? "Filter" : EnabledWhen is not null ? "EnabledWhen" : PinnedWhen is not null ? "PinnedWhen"
+        : Sections is not null ? "Sections" : SortBy is not null ? "SortBy" : null;
 
     private void CheckNotPaged(object? given, string name)
     {
         if (given is not null && store.Pages is not null)
-            throw new InvalidOperationException($"{name} asks each item, and a paged list has not read them all. Let the source do it: its query filters, sorts and makes sections.");
+            throw new InvalidOperationException(
+                $"{name} asks each item, and a paged list has not read them all. Let the source do it: its query filters, sorts and " +
+                    $"makes sections.");
     }
 
     /// <summary>Whether items lie in levels.</summary>
     public bool IsOutline => arranger.Outline is not null;
 
     /// <summary>Why items can be put in no other order than the source's; null where they can.</summary>
-    public string? WhyNoOrder => store.Pages is not null ? "The list is paged, and has not read all items: sort the source's query instead." : IsOutline ? "An outline has the order of its source." : null;
+    public string? WhyNoOrder =>
+        store.Pages is not null ? "The list is paged, and has not read all items: sort the source's query instead." : IsOutline
+        ? "An outline has the order of its source." : null;
 
     private void CheckNoOutline(object? given, string name)
     {
         if (given is not null && IsOutline)
-            throw new InvalidOperationException($"{name} cannot be set in an outline: {(name == "Sections" ? "its first level has the part of sections" : "its order is that of the source")}. Set Outline to null first.");
+            throw new InvalidOperationException(
+                $"{name} cannot be set in an " +
+                    $"outline: {(name == "Sections" ? "its first level has the part of sections" : "its order is that of the source")}. Set Outline to null first.");
     }
 
-    private bool Asks => Filter is not null || EnabledWhen is not null || PinnedWhen is not null || Sections is not null || SortBy is not null;
+    private bool Asks =>
+        Filter is not null || EnabledWhen is not null || PinnedWhen is not null || Sections is not null || SortBy is not null;
 
     // ── Set by the app: an exception leaves all as it was ──
 
@@ -74,7 +83,11 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         CheckNotPaged(sections, "Sections");
         CheckNoOutline(sections, "Sections");
         var before = Sections;
-        Set(s => s with { Sections = sections is null ? [] : Sorted(sections, ReferenceEquals(sections, before) ? s.Sections : []), Lingering = [] }, () => Sections = sections, "source");
+        Set(s => s with
+        {
+            Sections = sections is null ? [] : Sorted(sections, ReferenceEquals(sections, before) ? s.Sections : []),
+            Lingering = [],
+        }, () => Sections = sections, "source");
     }
 
     public void SetOrder(Comparison<TItem>? compare)
@@ -104,7 +117,8 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         core.Commit(core.State with { Showing = WithPlaces(showing) }, cause: cause);
     }
 
-    private ItemSet Where(Func<TItem, bool>? says, bool otherwise) => says is not null ? store.Where(says) : otherwise ? ItemSet.All(store.Count) : ItemSet.None(store.Count);
+    private ItemSet Where(Func<TItem, bool>? says, bool otherwise) =>
+        says is not null ? store.Where(says) : otherwise ? ItemSet.All(store.Count) : ItemSet.None(store.Count);
 
     /// <summary>Asks about all items anew, where the app has changed what it says. An exception leaves all as it was.</summary>
     public Showing AskAll(Showing showing) => core.App.Ask(() =>
@@ -120,8 +134,13 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         return WithPlaces(next);
     });
 
-    private Showing WithPlaces(Showing showing) => _order is null || showing.Order is null ? showing with { Order = null, ShownPlaces = null }
-        : showing with { ShownPlaces = showing.Shown.IsAll ? ItemSet.All(_order.Count) : ItemSet.Where(_order.Count, p => showing.Shown.Contains(_order.ItemAt(p))) };
+    private Showing WithPlaces(Showing showing) =>
+        _order is null || showing.Order is null ? showing with { Order = null, ShownPlaces = null }
+        : showing with
+        {
+            ShownPlaces = showing.Shown.IsAll ? ItemSet.All(_order.Count)
+                : ItemSet.Where(_order.Count, p => showing.Shown.Contains(_order.ItemAt(p))),
+        };
 
     // ── Sections ──
 
@@ -180,7 +199,8 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     /// <param name="edit">The edit.</param>
     /// <param name="leaving">The slots of the items that have left.</param>
     /// <param name="asked">The items to ask about; all where null.</param>
-    public Showing Complete(Showing showing, Edit edit, int[] leaving, int[]? asked) => InLevels(Completed(showing.HasSource ? showing : showing with { HasSource = true }, edit, leaving, asked), edit, asked);
+    public Showing Complete(Showing showing, Edit edit, int[] leaving, int[]? asked) =>
+        InLevels(Completed(showing.HasSource ? showing : showing with { HasSource = true }, edit, leaving, asked), edit, asked);
 
     /// <summary>The levels that items of an outline have after an edit, and what shows for it.</summary>
     private Showing InLevels(Showing showing, Edit edit, int[]? asked)
@@ -194,11 +214,13 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         var known = asked is null ? null : showing.Branching;
         var unread = known?.Unread ?? ItemSet.None(store.Count);
         if (outline.HasUnread is { } has)
-            unread = asked is null ? store.Where(i => core.App.Ask(has, i, false)) : asked.Aggregate(unread, (set, i) => set.With(i, core.App.Ask(has, store.ItemAt(i), false)));
+            unread = asked is null ? store.Where(i => core.App.Ask(has, i, false))
+                : asked.Aggregate(unread, (set, i) => set.With(i, core.App.Ask(has, store.ItemAt(i), false)));
         return showing with
         {
             Branching = known?.With(arranger.Next, showing.Shown, unread, edit, outline.OpenLevels)
-                ?? showing.Branching?.Whole(arranger.Next, showing.Shown, unread, edit, outline.OpenLevels) ?? Branching.Of(arranger.Next, showing.Shown, showing.IsFiltered, unread, outline.OpenLevels),
+                ?? showing.Branching?.Whole(arranger.Next, showing.Shown, unread, edit, outline.OpenLevels)
+                ?? Branching.Of(arranger.Next, showing.Shown, showing.IsFiltered, unread, outline.OpenLevels),
         };
     }
 
@@ -226,7 +248,8 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         ItemSet Answer(ItemSet before, Func<TItem, bool>? says, bool otherwise, bool turned)
         {
             if (says is null) return before;
-            var yes = about.IsAll ? store.Where(i => core.App.Ask(says, i, otherwise)) : ItemSet.Of(store.Count, about.Where(i => core.App.Ask(says, store.ItemAt(i), otherwise)));
+            var yes = about.IsAll ? store.Where(i => core.App.Ask(says, i, otherwise))
+                : ItemSet.Of(store.Count, about.Where(i => core.App.Ask(says, store.ItemAt(i), otherwise)));
             return before.Except(about).Union(turned ? about.Except(yes) : yes);
         }
         var next = showing with
@@ -270,16 +293,24 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         var known = new HashSet<string>();
         var next = ImmutableArray.CreateBuilder<SectionRows>(showing.Sections.Length + 1);
         // A list that had no items has no sections yet.
-        var before = showing.Sections.IsEmpty ? [.. sections.Order.Distinct().Select(k => NewSection(sections, k, ItemSet.None(store.Count)))] : showing.Sections;
+        var before = showing.Sections.IsEmpty
+            ? [.. sections.Order.Distinct().Select(k => NewSection(sections, k, ItemSet.None(store.Count)))] : showing.Sections;
         foreach (var section in before)
         {
             known.Add(section.Key);
             var members = section.Members.Except(about);
-            next.Add(section with { Members = byKey.TryGetValue(section.Key, out var items) ? members.Union(ItemSet.Of(store.Count, items)) : members });
+            next.Add(section with
+            {
+                Members = byKey.TryGetValue(section.Key, out var items) ? members.Union(ItemSet.Of(store.Count, items)) : members,
+            });
         }
         foreach (var (key, items) in byKey)
             if (!known.Contains(key)) next.Add(NewSection(sections, key, ItemSet.Of(store.Count, items)));
-        return Pruned(showing with { Sections = next.DrainToImmutable(), Lingering = [.. showing.Lingering.Where(l => !about.Contains(l.Index))] }, sections);
+        return Pruned(showing with
+        {
+            Sections = next.DrainToImmutable(),
+            Lingering = [.. showing.Lingering.Where(l => !about.Contains(l.Index))],
+        }, sections);
     }
 
     private SectionRows NewSection(Sections<TItem> sections, string key, ItemSet members) =>
@@ -291,7 +322,11 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         var empty = showing.Sections.Count(s => s.Members.IsEmpty);
         if (empty <= EmptySections + (showing.Sections.Length - empty) + sections.Order.Count) return showing;
         var gone = showing.Sections.Where(s => s.Members.IsEmpty && !sections.Order.Contains(s.Key)).Select(s => s.Key).ToHashSet();
-        return showing with { Sections = [.. showing.Sections.Where(s => !gone.Contains(s.Key))], Collapsed = showing.Collapsed.Except(gone) };
+        return showing with
+        {
+            Sections = [.. showing.Sections.Where(s => !gone.Contains(s.Key))],
+            Collapsed = showing.Collapsed.Except(gone),
+        };
     }
 
     /// <summary>Takes items out of the order and puts others in, each in its section.</summary>
@@ -354,7 +389,8 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         var isSame = ReferenceEquals(shown, now.Shown) && ReferenceEquals(disabled, now.Disabled) && ReferenceEquals(pins, now.Pinned);
         var next = isSame ? now : now with { Shown = shown, Disabled = disabled, Pinned = pins };
         if (Sections is { } sections) next = Resectioned(next, sections, asked, lingers);
-        if (next.Branching is { } branching && !ReferenceEquals(next.Shown, branching.Shown)) next = next with { Branching = branching.Reshown(next.Shown, asked) };
+        if (next.Branching is { } branching && !ReferenceEquals(next.Shown, branching.Shown))
+            next = next with { Branching = branching.Reshown(next.Shown, asked) };
         if (_order is not null) next = asked.Length > store.Count / 8 ? Resorted(next) : Reordered(next, [], asked);
         core.Out.ChangeFrame();
         core.Commit(core.State with { Showing = next }, cause: "source");
@@ -363,7 +399,9 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     /// <summary>Has the source read anew: items lie elsewhere in an outline.</summary>
     public Action ReadSource { get; set; } = () => { };
 
-    /// <summary>What lies elsewhere in an outline, or has been read below, since its item changed; whether all has been read anew for it.</summary>
+    /// <summary>
+    /// What lies elsewhere in an outline, or has been read below, since its item changed; whether all has been read anew for it.
+    /// </summary>
     private bool Reread(ItemSet items)
     {
         if (core.State.Showing.Branching is not { } branching) return false;
@@ -374,7 +412,9 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         }
         if (arranger.Outline!.HasUnread is not { } has) return false;
         var unread = items.Aggregate(branching.Unread, (set, i) => set.With(i, core.App.Ask(has, store.ItemAt(i), false)));
-        if (!ReferenceEquals(unread, branching.Unread)) core.Commit(core.State with { Showing = core.State.Showing with { Branching = branching with { Unread = unread } } }, cause: "source");
+        if (!ReferenceEquals(unread, branching.Unread))
+            core.Commit(core.State with { Showing = core.State.Showing with { Branching = branching with { Unread = unread } } },
+                cause: "source");
         return false;
     }
 

@@ -25,7 +25,8 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
         TKey[] Keys(int from, bool down)
         {
             var keys = new List<TKey>(near);
-            for (var i = down ? stay.NextAt(from + 1) : stay.LastAt(from - 1); i >= 0 && keys.Count < near; i = down ? (i + 1 < stay.Universe ? stay.NextAt(i + 1) : -1) : stay.LastAt(i - 1)) keys.Add(store.KeptKeyAt(i));
+            for (var i = down ? stay.NextAt(from + 1) : stay.LastAt(from - 1); i >= 0 && keys.Count < near; i = down
+                ? (i + 1 < stay.Universe ? stay.NextAt(i + 1) : -1) : stay.LastAt(i - 1)) keys.Add(store.KeptKeyAt(i));
             return [.. keys];
         }
         _below = [.. items.Select(i => i + 1 < stay.Universe ? Keys(i, down: true) : [])];
@@ -33,10 +34,12 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     }
 
     /// <summary>The places of items for when they leave.</summary>
-    public static ReturnPlaces<TItem, TKey> Of(ItemStore<TItem, TKey> store, ItemSet items, EditLog moment) => new(store, items, KeptPlaces.Of(items, moment));
+    public static ReturnPlaces<TItem, TKey> Of(ItemStore<TItem, TKey> store, ItemSet items, EditLog moment) =>
+        new(store, items, KeptPlaces.Of(items, moment));
 
     /// <summary>The places of items that are about to be put elsewhere by the next edit.</summary>
-    public static ReturnPlaces<TItem, TKey> Before(ItemStore<TItem, TKey> store, ItemSet items, EditLog moment) => new(store, items, KeptPlaces.Before(items, moment));
+    public static ReturnPlaces<TItem, TKey> Before(ItemStore<TItem, TKey> store, ItemSet items, EditLog moment) =>
+        new(store, items, KeptPlaces.Before(items, moment));
 
     /// <summary>The gap in which each item was: between those that are there now and are none of some.</summary>
     /// <param name="owners">The items that have places, by their numbers.</param>

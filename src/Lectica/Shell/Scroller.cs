@@ -43,7 +43,8 @@ internal sealed class Scroller(Core core)
 
     // By the heading that stays at the top.
     private double CoveredAbove(RowNumber row) =>
-        core.Options.HasStickyHeadings && core.Rows.EntryAt(row) is { Kind: not RowKind.Heading, Section: >= 0 and var section } && core.Rows.HeadingOf(section) is { } heading
+        core.Options.HasStickyHeadings && core.Rows.EntryAt(row) is { Kind: not RowKind.Heading, Section: >= 0 and var section }
+        && core.Rows.HeadingOf(section) is { } heading
             ? core.Geometry.HeightOf(heading) : 0;
 
     /// <summary>The same for a row, which may be a heading.</summary>
@@ -57,7 +58,8 @@ internal sealed class Scroller(Core core)
     /// <summary>Puts an item as far past the top as it was.</summary>
     public void Keep(int index, double offset)
     {
-        if (index >= 0 && core.Rows.RowOf(index) is { } row) Show(core.Viewport with { ScrollTop = core.Geometry.TopOf(row) + offset }, closes: false);
+        if (index >= 0 && core.Rows.RowOf(index) is { } row)
+            Show(core.Viewport with { ScrollTop = core.Geometry.TopOf(row) + offset }, closes: false);
     }
 
     /// <summary>
@@ -89,7 +91,8 @@ internal sealed class Scroller(Core core)
     {
         var (rows, selection) = (state.Showing.Rows, state.Selection);
         if (selection.Heading is { } key && rows.SectionWith(key) is >= 0 and var at && rows.HeadingOf(at) is { } heading)
-            return selection.OnNotice && rows.EntryAt(new(heading.Value + 1)) is { Kind: RowKind.Notice } ? new(heading.Value + 1) : heading;
+            return selection.OnNotice && rows.EntryAt(new(heading.Value + 1)) is { Kind: RowKind.Notice } ? new(heading.Value + 1)
+                : heading;
         if (selection.Cursor < 0) return selection.OnNotice ? rows.Footer : null;
         if (rows.RowOf(selection.Cursor) is { } row) return row;
         var section = rows.Shown.Contains(selection.Cursor) ? rows.SectionOf(selection.Cursor) : -1;

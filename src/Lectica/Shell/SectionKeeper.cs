@@ -6,7 +6,8 @@ using Lectica.States;
 namespace Lectica.Shell;
 
 /// <summary>What is done to sections: collapsed, selected, marked; and the cursor on their headings.</summary>
-internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Scroller scroller, Lander<TItem, TKey> lander, Marker<TItem, TKey> marker, Events<TItem, TKey> events) where TKey : notnull
+internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Scroller scroller, Lander<TItem, TKey> lander,
+    Marker<TItem, TKey> marker, Events<TItem, TKey> events) where TKey : notnull
 {
     private int At(string? section) => core.Rows.SectionWith(section ?? "");
 
@@ -18,19 +19,24 @@ internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Scrolle
         var (section, selection) = (act.Text!, core.Selection);
         var collapses = !showing.Collapsed.Contains(section);
         // The cursor does not vanish with its row: it goes to the heading.
-        var hides = (collapses && selection.Cursor >= 0 && core.Rows.Sections[at].Members.Contains(selection.Cursor)) || (selection is { Heading: { } heading, OnNotice: true } && heading == section);
+        var hides = (collapses && selection.Cursor >= 0 && core.Rows.Sections[at].Members.Contains(selection.Cursor))
+            || (selection is { Heading: { } heading, OnNotice: true } && heading == section);
         core.Commit(core.State with
         {
             Showing = showing with { Collapsed = collapses ? showing.Collapsed.Add(section) : showing.Collapsed.Remove(section) },
             Selection = hides ? selection with { Cursor = -1, Heading = section, OnNotice = false } : selection,
         }, act, act.Rule);
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = collapses ? "collapsed" : "expanded", Part = "heading:" + section });
-        core.Announce(p => collapses ? p.SectionCollapsed(core.Rows.Sections[at].Title) : p.SectionExpanded(core.Rows.Sections[at].Title, core.Rows.ShownIn(at).Count));
+        core.Trace(() =>
+            new() { Stage = "change", T = core.Now, Change = collapses ? "collapsed" : "expanded", Part = "heading:" + section });
+        core.Announce(
+            p => collapses ? p.SectionCollapsed(core.Rows.Sections[at].Title)
+                : p.SectionExpanded(core.Rows.Sections[at].Title, core.Rows.ShownIn(at).Count));
         return Response.Handled;
     }
 
     public Response Toggle(Act act) => At(act.Text) is >= 0 and var at
-        ? actor.Become(Selector.ToggleSome(core.Selection, core.Rows.ShownIn(at), core.Rules), act, act.Rule) : core.Refuse(act, lander.NoSection(act.Text));
+        ? actor.Become(Selector.ToggleSome(core.Selection, core.Rows.ShownIn(at), core.Rules), act, act.Rule)
+        : core.Refuse(act, lander.NoSection(act.Text));
 
     public Response ToggleMark(string name, string? section)
     {
@@ -42,7 +48,15 @@ internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Scrolle
     public Response MoveCursorTo(RowEntry entry, Act act)
     {
         core.TraceAct(act with { Kind = ActKind.MoveCursor, Index = -1 });
-        core.Commit(core.State with { Selection = core.Selection with { Cursor = -1, Heading = core.Rows.Sections[entry.Section].Key, OnNotice = entry.Kind == RowKind.Notice } }, act, act.Rule);
+        core.Commit(core.State with
+        {
+            Selection = core.Selection with
+            {
+                Cursor = -1,
+                Heading = core.Rows.Sections[entry.Section].Key,
+                OnNotice = entry.Kind == RowKind.Notice,
+            },
+        }, act, act.Rule);
         return Response.Handled;
     }
 
@@ -73,11 +87,13 @@ internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Scrolle
     }
 
     /// <summary>Why there is nothing to try again; null where there is.</summary>
-    public static Refusal? WhyNoRetry(ListState state) => HasFailed(state) ? null : new(RefusalKind.NoItem, "Nothing has failed that could be tried again.");
+    public static Refusal? WhyNoRetry(ListState state) =>
+        HasFailed(state) ? null : new(RefusalKind.NoItem, "Nothing has failed that could be tried again.");
 
     /// <summary>Whether loading failed, of the list or of more of it.</summary>
     public static bool HasFailed(ListState state) =>
-        state.Showing.Rows.Notice is { } notice ? notice.Kind == NoticeKind.Failed : state.Showing.Rows.HasFooter && state.Footer.More.Kind == MoreKind.Failed;
+        state.Showing.Rows.Notice is { } notice ? notice.Kind == NoticeKind.Failed
+        : state.Showing.Rows.HasFooter && state.Footer.More.Kind == MoreKind.Failed;
 
     /// <summary>Has a paged source asked again; null where it is the app that is.</summary>
     public Func<Act, Response?> Reread { get; set; } = _ => null;

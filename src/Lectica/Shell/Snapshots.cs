@@ -8,7 +8,8 @@ namespace Lectica.Shell;
 
 /// <summary>What a list remembers over a reload, by key as text.</summary>
 internal sealed class Snapshots<TItem, TKey>(
-    Core core, ItemStore<TItem, TKey> store, Marker<TItem, TKey> marker, Scroller scroller, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection,
+    Core core, ItemStore<TItem, TKey> store, Marker<TItem, TKey> marker, Scroller scroller, Source<TItem, TKey> source,
+        SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection,
     Events<TItem, TKey> events) where TKey : notnull
 {
     /// <summary>Says by which column the list is sorted.</summary>
@@ -22,7 +23,8 @@ internal sealed class Snapshots<TItem, TKey>(
         if (!store.Texts.AreExact && !Pager.IsPaged) CheckTexts();
         var state = core.State;
         string? Text(int index) => core.KeyText(index);
-        var first = core.Geometry.LineAt(core.Viewport.ScrollTop) is { } row ? (Row: row, Index: core.Rows.IndexAt(row)) : (Row: default, Index: -1);
+        var first = core.Geometry.LineAt(core.Viewport.ScrollTop) is { } row ? (Row: row, Index: core.Rows.IndexAt(row))
+            : (Row: default, Index: -1);
         var kept = marker.Marks.Where(m => m.Get is null && !Pager.IsPaged).ToList();
         var collapsed = state.Showing.Sections.Select(s => s.Key).Where(state.Showing.Collapsed.Contains).ToList();
         return new()
@@ -32,7 +34,8 @@ internal sealed class Snapshots<TItem, TKey>(
             Anchor = Text(state.Selection.Anchor),
             Cursor = Text(state.Selection.Cursor),
             Selecting = state.Selection.IsSelecting,
-            Marks = kept.Count == 0 ? null : kept.ToDictionary(m => m.Name, m => (IReadOnlyList<string>)[.. state.Marks.Sets[m.Name].Select(i => Text(i)!)]),
+            Marks = kept.Count == 0 ? null
+                : kept.ToDictionary(m => m.Name, m => (IReadOnlyList<string>)[.. state.Marks.Sets[m.Name].Select(i => Text(i)!)]),
             Order = source.IsReordered && !projection.IsOutline ? [.. Enumerable.Range(0, store.Count).Select(i => Text(i)!)] : null,
             Collapsed = collapsed.Count > 0 ? collapsed : null,
             Expanded = state.Showing.Branching is { } branching ? [.. branching.Expanded.Select(i => Text(i)!)] : null,
@@ -51,7 +54,9 @@ internal sealed class Snapshots<TItem, TKey>(
         {
             var text = core.KeyText(i)!;
             if (!seen.TryAdd(text, i))
-                throw new InvalidOperationException($"The keys of the items at {seen[text]} and {i} are written alike, as '{text}': a snapshot could not tell them apart. Give the list a KeyText that writes each key differently.");
+                throw new InvalidOperationException(
+                    $"The keys of the items at {seen[text]} and {i} are written alike, as '{text}': a snapshot could not tell them " +
+                        $"apart. Give the list a KeyText that writes each key differently.");
         }
     }
 
@@ -62,7 +67,10 @@ internal sealed class Snapshots<TItem, TKey>(
             core.Commit(core.State with
             {
                 Showing = core.State.Showing with { Collapsed = [.. snapshot.Collapsed ?? []] },
-                Selection = core.Selection with { IsSelecting = core.Options.AlwaysSelecting || (snapshot.Selecting && core.Options.Policy.SelectsMany) },
+                Selection = core.Selection with
+                {
+                    IsSelecting = core.Options.AlwaysSelecting || (snapshot.Selecting && core.Options.Policy.SelectsMany),
+                },
             }, cause: "restore");
             Pager.Restore(snapshot);
             return new([], null);
@@ -71,10 +79,17 @@ internal sealed class Snapshots<TItem, TKey>(
         var indexOf = Finder(snapshot);
         var next = core.State;
         foreach (var (name, keys) in snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>())
-            if (marker.Marks.Any(m => m.Name == name && m.Get is null)) next = next with { Marks = next.Marks.With(name, ItemSet.Of(store.Count, keys.Select(indexOf).Where(i => i >= 0))) };
+            if (marker.Marks.Any(m => m.Name == name && m.Get is null))
+                next = next with { Marks = next.Marks.With(name, ItemSet.Of(store.Count, keys.Select(indexOf).Where(i => i >= 0))) };
         if (projection.Sections is not null) next = next with { Showing = next.Showing with { Collapsed = [.. snapshot.Collapsed ?? []] } };
         if (next.Showing.Branching is { } branching && snapshot.Expanded is { } expanded)
-            next = next with { Showing = next.Showing with { Branching = branching.Expanding(ItemSet.Of(store.Count, expanded.Select(indexOf).Where(i => i >= 0))) } };
+            next = next with
+            {
+                Showing = next.Showing with
+                {
+                    Branching = branching.Expanding(ItemSet.Of(store.Count, expanded.Select(indexOf).Where(i => i >= 0))),
+                },
+            };
         core.Commit(next, cause: "restore");
         if (snapshot.Sort is { } sort && core.State.Table.Columns.Any(c => c.Name == sort.Column)) SetSort(sort);
         var items = ItemSet.Of(store.Count, snapshot.Selected.Select(indexOf).Where(i => i >= 0));
@@ -87,7 +102,8 @@ internal sealed class Snapshots<TItem, TKey>(
             OnNotice = false,
             IsSelecting = core.Options.AlwaysSelecting || (snapshot.Selecting && core.Options.Policy.SelectsMany),
         };
-        if (selection.Cursor < 0 && snapshot.CursorHeading is { } heading && core.Rows.SectionWith(heading) >= 0) selection = selection with { Heading = heading };
+        if (selection.Cursor < 0 && snapshot.CursorHeading is { } heading && core.Rows.SectionWith(heading) >= 0)
+            selection = selection with { Heading = heading };
         if (refusal is null) selection = selection with { Anchor = snapshot.Anchor is { } anchor ? indexOf(anchor) : -1 };
         core.Commit(core.State with { Selection = selection }, cause: "restore");
         if (snapshot.FirstRow is { } first && indexOf(first) is >= 0 and var index && core.Rows.RowOf(index) is { } row)
@@ -100,7 +116,9 @@ internal sealed class Snapshots<TItem, TKey>(
         // Which item lies below which, and where among those, is the app's to store.
         if (projection.IsOutline) return null;
         if (!writer.CanWrite || events.MoveRequested is not null || projection.SortBy is not null)
-            return new(RefusalKind.NotAvailable, projection.SortBy is not null ? "The list is sorted: it has no order of its own to restore." : "The order is the app's to restore: the list does not move the source by itself.");
+            return new(RefusalKind.NotAvailable,
+                projection.SortBy is not null ? "The list is sorted: it has no order of its own to restore."
+                    : "The order is the app's to restore: the list does not move the source by itself.");
         int[] known = [.. keys.Select(indexOf).Where(i => i >= 0).Distinct()];
         var knows = ItemSet.Of(store.Count, known);
         var order = new List<int>(store.Count);
@@ -124,7 +142,9 @@ internal sealed class Snapshots<TItem, TKey>(
         if (store is ItemStore<TItem, string> named && named.Texts.AreExact) return named.IndexOf;
         // Keys are written as text; so that none needs to be read back, those that are wanted are looked for by their text.
         var wanted = new Dictionary<string, int>();
-        foreach (var key in snapshot.Selected.Concat((snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>()).SelectMany(m => m.Value)).Append(snapshot.Anchor).Append(snapshot.Cursor).Append(snapshot.FirstRow).Concat(snapshot.Order ?? []).Concat(snapshot.Expanded ?? []))
+        foreach (var key in snapshot.Selected.Concat((snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>()).SelectMany(
+            m => m.Value)).Append(snapshot.Anchor).Append(snapshot.Cursor).Append(snapshot.FirstRow).Concat(snapshot.Order ?? [])
+                .Concat(snapshot.Expanded ?? []))
             if (key is not null) wanted[key] = -1;
         for (var i = 0; i < store.Count && wanted.Count > 0; i++)
             if (core.KeyText(i) is { } text && wanted.TryGetValue(text, out var at) && at < 0) wanted[text] = i;

@@ -12,7 +12,8 @@ namespace Lectica.Shell;
 /// follows.
 /// </summary>
 internal sealed class Source<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Projection<TItem, TKey> projection, Marker<TItem, TKey> marking, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller)
+    Core core, Steps steps, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Projection<TItem, TKey> projection,
+        Marker<TItem, TKey> marking, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller)
     : IBulk where TKey : notnull
 {
     // So many changes in a bulk are always taken one by one.
@@ -73,7 +74,10 @@ internal sealed class Source<TItem, TKey>(
     /// <summary>Shows a source that is not in memory, instead of any items before.</summary>
     public void Show(IPagedSource<TItem, TKey> source)
     {
-        if (arranger.Outline is not null) throw new InvalidOperationException("An outline has all its levels, or reads them by ReadBelow: a paged source cannot be shown in it. Set Outline to null first.");
+        if (arranger.Outline is not null)
+            throw new InvalidOperationException(
+                "An outline has all its levels, or reads them by ReadBelow: a paged source cannot be shown in it. Set Outline to null " +
+                    "first.");
         if (store.Pages is null && store.Count > 0) Splice(0, store.Count, []);
         Let();
         Items = null;
@@ -157,7 +161,8 @@ internal sealed class Source<TItem, TKey>(
     }
 
     /// <summary>Says something of the source where it has no items.</summary>
-    public void SetStatus(Notice status) => core.Commit(core.State with { Showing = core.State.Showing with { Status = status } }, cause: "source");
+    public void SetStatus(Notice status) =>
+        core.Commit(core.State with { Showing = core.State.Showing with { Status = status } }, cause: "source");
 
     /// <summary>Reads the source anew, and asks about all of its items.</summary>
     public void Refresh()
@@ -223,7 +228,8 @@ internal sealed class Source<TItem, TKey>(
         {
             _outOfStep = true;
             throw new WrongThreadException(
-                $"The collection was changed on thread {Environment.CurrentManagedThreadId}, which is not the list's own. Change it there, or change it under a lock and give that to Show.");
+                $"The collection was changed on thread {Environment.CurrentManagedThreadId}, which is not the list's own. Change it " +
+                    $"there, or change it under a lock and give that to Show.");
         }
         if (IsWriting || steps.IsDisposed || IsBehind) return;
         // Thousands of changes one by one cost more than one look at all that is there.
@@ -262,7 +268,9 @@ internal sealed class Source<TItem, TKey>(
         if (!steps.IsHere && !_changes.IsHeld)
         {
             _isToBeRead = true;
-            throw new WrongThreadException($"The collection was changed on thread {Environment.CurrentManagedThreadId} without the lock that Show was given. Hold it for every change; the list reads the collection anew.");
+            throw new WrongThreadException(
+                $"The collection was changed on thread {Environment.CurrentManagedThreadId} without the lock that Show was given. Hold " +
+                    $"it for every change; the list reads the collection anew.");
         }
         lock (_reports)
         {
@@ -408,7 +416,9 @@ internal sealed class Source<TItem, TKey>(
             {
                 // The collection holds a duplicate, which reading it anew will say; or it does not, and only its report does.
                 ReadAnew();
-                throw new SourceOutOfStepException($"The collection reported {e.Action} of {inserted.Length} at {at} with a key that is taken, but its {store.Count} items have no key twice. The list has read it anew.");
+                throw new SourceOutOfStepException(
+                    $"The collection reported {e.Action} of {inserted.Length} at {at} with a key that is taken, " +
+                        $"but its {store.Count} items have no key twice. The list has read it anew.");
             }
         }
         _outOfStep = false;
@@ -468,7 +478,8 @@ internal sealed class Source<TItem, TKey>(
             teller.Edited(edit, departed);
             core.Follow(edit, static (followed, with) => followed with
             {
-                Showing = with.Parts.projection.Complete(with.forget ? followed.Showing with { Status = null } : followed.Showing, with.edit, with.leaving, with.asked),
+                Showing = with.Parts.projection.Complete(
+                    with.forget ? followed.Showing with { Status = null } : followed.Showing, with.edit, with.leaving, with.asked),
                 Marks = with.Parts.marking.Complete(followed.Marks, with.asked),
             }, (Parts: (projection, marking), edit, leaving, asked, forget));
             Edited?.Invoke(edit, departed);
@@ -486,14 +497,19 @@ internal sealed class Source<TItem, TKey>(
         int removed = e.Action == NotifyCollectionChangedAction.Add ? 0 : e.OldItems?.Count ?? 0,
             inserted = e.Action == NotifyCollectionChangedAction.Remove ? 0 : e.NewItems?.Count ?? 0,
             from = e.OldStartingIndex, to = e.NewStartingIndex, count = store.Count;
-        string Told() => $"The collection reported {e.Action} of {Math.Max(removed, inserted)} at {(e.Action == NotifyCollectionChangedAction.Remove ? from : to)}";
+        string Told() =>
+            $"The collection " +
+            $"reported {e.Action} of {Math.Max(removed, inserted)} at {(e.Action == NotifyCollectionChangedAction.Remove ? from : to)}";
         var held = source?.Count ?? (count - removed + inserted);
         if (held != count - removed + inserted)
             return $"{Told()}, which leaves {count - removed + inserted} items, but it holds {held}. The list has read it anew.";
-        if (removed > 0 && (from < 0 || from > count - removed)) return $"{Told()}, of old items at {from}, but there were {count}. The list has read it anew.";
+        if (removed > 0 && (from < 0 || from > count - removed))
+            return $"{Told()}, of old items at {from}, but there were {count}. The list has read it anew.";
         if (inserted > 0 && (to < 0 || to > held - inserted)) return $"{Told()}, but it holds {held}. The list has read it anew.";
-        if (e.Action == NotifyCollectionChangedAction.Replace && from != to) return $"{Told()}, of old items at {from}: a replacement stays in place. The list has read it anew.";
-        bool Same(object? reported, TItem held) => reported is TItem or null && EqualityComparer<TItem>.Default.Equals((TItem?)reported, held);
+        if (e.Action == NotifyCollectionChangedAction.Replace && from != to)
+            return $"{Told()}, of old items at {from}: a replacement stays in place. The list has read it anew.";
+        bool Same(object? reported, TItem held) =>
+            reported is TItem or null && EqualityComparer<TItem>.Default.Equals((TItem?)reported, held);
         for (var i = 0; i < inserted && source is not null; i++)
             if (!Same(e.NewItems![i], source[to + i]))
                 return $"{Told()}, but what it holds at {to + i} is not what it reported. The list has read it anew.";

@@ -11,7 +11,8 @@ namespace Lectica.Shell;
 /// What is done by a source itself: marks and moves of a paged list. It shows at once, and where the source will not have it the rows come
 /// back and the user is told. What it has done is one step to take back.
 /// </summary>
-internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemStore<TItem, TKey> store, Pager<TItem, TKey> pager, Teller<TItem, TKey> teller, Asker<TItem, TKey> asker, FeedbackKeeper feedback, Historian history)
+internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemStore<TItem, TKey> store, Pager<TItem, TKey> pager,
+    Teller<TItem, TKey> teller, Asker<TItem, TKey> asker, FeedbackKeeper feedback, Historian history)
     : IDisposable where TKey : notnull
 {
     private readonly CancellationTokenSource _end = new();
@@ -29,7 +30,9 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
         var source = (IMarkingSource<TItem, TKey>)pager.Source!;
         if (store.Has(items) || !asker.IsHeard) return SetMark(act, mark, items, value, pager.MeaningOf(items)!);
         var target = teller.TargetOf(items);
-        var question = core.App.Ask(p => p.AskUnseen(p.Marked(mark.Label ?? mark.Name, items.Count, value), items.Count <= source.MostTakenBack), core.Options.Phrases, mark.Name);
+        var question =
+            core.App.Ask(p => p.AskUnseen(p.Marked(mark.Label ?? mark.Name, items.Count, value), items.Count <= source.MostTakenBack),
+            core.Options.Phrases, mark.Name);
         return asker.Ask(act, new(target, question, Mark: mark.Name), $"The mark '{mark.Name}' was not confirmed.",
             still => pager.Source == source ? SetMark(act, mark, still, value, target.Meaning!)
                 : core.Refuse(act, new(RefusalKind.OutOfDate, "The list shows another source by now.")));
@@ -43,13 +46,17 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
         shown.Show(true, act, act.Rule);
         core.Announce(p => p.Marked(mark.Label ?? mark.Name, items.Count, value));
         var isUnseen = !store.Has(items);
-        Do(mark.Label ?? mark.Name, async () => await source.MarkAsync(mark.Name, await meaning.ConditionAsync(_end.Token).ConfigureAwait(false), value, _end.Token).ConfigureAwait(false), isDone =>
+        Do(mark.Label ?? mark.Name,
+            async () => await source.MarkAsync(mark.Name, await meaning.ConditionAsync(_end.Token).ConfigureAwait(false), value, _end.Token)
+                .ConfigureAwait(false), isDone =>
             {
                 shown.Show(isDone, null, "undo");
                 if (!isDone) pager.ReadMarksAgain();
             },
             // Of rows that nobody sees it is said how many they were, by whoever counted them.
-            isUnseen ? (change, step) => feedback.Notify(core.App.Ask(p => p.Marked(mark.Label ?? mark.Name, change.Count, value), core.Options.Phrases, mark.Name), step, isSaid: change.Count == items.Count) : null);
+            isUnseen ? (change, step) =>
+                feedback.Notify(core.App.Ask(p => p.Marked(mark.Label ?? mark.Name, change.Count, value), core.Options.Phrases, mark.Name),
+                step, isSaid: change.Count == items.Count) : null);
         return Response.Handled;
     }
 
@@ -58,7 +65,8 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     {
         if (!store.Has(items)) return new(RefusalKind.NotRead, $"Of the {items.Count} items that are to be moved not all have been read.");
         var (above, below) = Neighbours(items, gap);
-        return (above >= 0 && !store.Has(above)) || (below >= 0 && !store.Has(below)) ? new(RefusalKind.NotRead, "The rows beside the gap are still being read.") : null;
+        return (above >= 0 && !store.Has(above)) || (below >= 0 && !store.Has(below))
+            ? new(RefusalKind.NotRead, "The rows beside the gap are still being read.") : null;
     }
 
     // The nearest that stay; -1 at the ends.
@@ -96,7 +104,8 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
                 Fail(error, show, false);
                 return;
             }
-            var step = ended.Result.Undo is { } undo ? new SourceStep(name, undo, ended.Result.Redo, (work, isDone) => Turn(work, show, isDone)) : null;
+            var step = ended.Result.Undo is { } undo
+                ? new SourceStep(name, undo, ended.Result.Redo, (work, isDone) => Turn(work, show, isDone)) : null;
             if (step is not null) history.Keep(step);
             done?.Invoke(ended.Result, step);
         });
@@ -133,7 +142,8 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
         }
     }
 
-    private static Exception? Failed(Task task) => task.IsCompletedSuccessfully ? null : task.Exception?.InnerException ?? new OperationCanceledException("The source cancelled it.");
+    private static Exception? Failed(Task task) =>
+        task.IsCompletedSuccessfully ? null : task.Exception?.InnerException ?? new OperationCanceledException("The source cancelled it.");
 
     private void Fail(Exception error, Action<bool>? show, bool isDone)
     {
@@ -185,7 +195,8 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
         }
     }
 
-    private sealed class SourceStep(string name, Func<CancellationToken, Task> back, Func<CancellationToken, Task>? again, Action<Func<CancellationToken, Task>, bool> turn, bool isDone = true) : UndoStep(name)
+    private sealed class SourceStep(string name, Func<CancellationToken, Task> back, Func<CancellationToken, Task>? again,
+        Action<Func<CancellationToken, Task>, bool> turn, bool isDone = true) : UndoStep(name)
     {
         public override Refusal? Apply(ActKind kind, out UndoStep inverse)
         {

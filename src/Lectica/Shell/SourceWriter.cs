@@ -11,7 +11,8 @@ namespace Lectica.Shell;
 /// done, or nothing: what was written is put back, and a source that will not have that is read anew.
 /// </summary>
 internal sealed class SourceWriter<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, Projection<TItem, TKey> projection, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,
+    Core core, Steps steps, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, Projection<TItem, TKey> projection,
+        ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,
     Events<TItem, TKey> events) where TKey : notnull
 {
     /// <summary>Whether the source is a list that can be written, and its items may be moved.</summary>
@@ -23,10 +24,12 @@ internal sealed class SourceWriter<TItem, TKey>(
     private IList<TItem> List => (IList<TItem>)source.Items!;
 
     private Refusal? CountRefusal => List.Count == store.Count ? null
-        : new(RefusalKind.OutOfDate, $"The source holds {List.Count} items and the list {store.Count}: it has changed without saying so. Call Refresh.");
+        : new(RefusalKind.OutOfDate,
+        $"The source holds {List.Count} items and the list {store.Count}: it has changed without saying so. Call Refresh.");
 
     // Changes are taken as a step begins: this is one that came since.
-    private static Refusal Meanwhile => new(RefusalKind.OutOfDate, "The collection was changed on another thread at this very moment; nothing was moved. Try again.");
+    private static Refusal Meanwhile =>
+        new(RefusalKind.OutOfDate, "The collection was changed on another thread at this very moment; nothing was moved. Try again.");
 
     /// <summary>Why the source is not what the list holds; null where it is, as far as the items go.</summary>
     public Refusal? OutOfStep(ItemSet items)
@@ -36,7 +39,9 @@ internal sealed class SourceWriter<TItem, TKey>(
         if (CountRefusal is { } wrong) return wrong;
         foreach (var index in items)
             if (!EqualityComparer<TItem>.Default.Equals(List[index], store.ItemAt(index)))
-                return new(RefusalKind.OutOfDate, $"What the source holds at {index} is not the item '{core.KeyText(index)}': it has changed without saying so. Call Refresh.");
+                return new(RefusalKind.OutOfDate,
+                    $"What the source holds at {index} is not the item '{core.KeyText(index)}': it has changed without saying so. Call " +
+                        $"Refresh.");
         return null;
     }
 
@@ -73,7 +78,8 @@ internal sealed class SourceWriter<TItem, TKey>(
         if (sections is not null) projection.Reconsider(landed, lingers: false);
         TellMoved(landed, null, sections?[0]);
         source.IsReordered = true;
-        if (events.Moved is { } handlers) core.Out.Raise(handlers, new(teller.ItemsOf(landed), [.. landed.Select(store.KeptKeyAt)], landed, sections?[0], act));
+        if (events.Moved is { } handlers)
+            core.Out.Raise(handlers, new(teller.ItemsOf(landed), [.. landed.Select(store.KeptKeyAt)], landed, sections?[0], act));
         return null;
     }
 
@@ -98,7 +104,8 @@ internal sealed class SourceWriter<TItem, TKey>(
                 if (sections[i] == before[i]) continue;
                 var (item, section) = (items[i], sections[i]);
                 watcher.Written = item;
-                if (core.App.Try(() => assign(item, section), why => $"The item '{item}' could not be put into the section '{section}': {why}") is not { } refusal) continue;
+                if (core.App.Try(() => assign(item, section),
+                    why => $"The item '{item}' could not be put into the section '{section}': {why}") is not { } refusal) continue;
                 for (var k = 0; k < i; k++)
                     if (sections[k] != before[k]) PutBack(assign, items[k], before[k]);
                 return refusal;
@@ -163,7 +170,8 @@ internal sealed class SourceWriter<TItem, TKey>(
         {
             source.IsWriting = false;
         }
-        if (failed is null && list.Count == store.Count && wanted.Select((item, i) => EqualityComparer<TItem>.Default.Equals(item, list[start + i])).All(same => same)) return null;
+        if (failed is null && list.Count == store.Count
+            && wanted.Select((item, i) => EqualityComparer<TItem>.Default.Equals(item, list[start + i])).All(same => same)) return null;
         source.ReadAnew();
         return failed ?? new(RefusalKind.Failed, "The source did not take the move. The list has read it anew.");
     }
@@ -172,7 +180,9 @@ internal sealed class SourceWriter<TItem, TKey>(
     public Refusal? Splice(int at, int removed, TItem[] inserted)
     {
         if (!IsWritable) return new(RefusalKind.NotAvailable, "The source cannot be written.");
-        if (projection.IsOutline) return new(RefusalKind.NotAvailable, "Items come into an outline through its source, which says what they lie below: put them there.");
+        if (projection.IsOutline)
+            return new(RefusalKind.NotAvailable,
+                "Items come into an outline through its source, which says what they lie below: put them there.");
         using var held = source.Hold();
         if (source.IsAhead) return Meanwhile;
         if (CountRefusal is { } wrong) return wrong;

@@ -77,7 +77,11 @@ internal sealed class Strokes(Core core, PointerAt at, Scroller scroller, Actor 
         if (KindOf(stroke).Scrolls)
         {
             var near = Speed(stroke) != 0;
-            if (near != stroke.ScrolledAt is not null) core.Commit(core.State with { Stroke = stroke with { ScrolledAt = near ? gesture.Time : null, ScrollsSince = gesture.Time } });
+            if (near != stroke.ScrolledAt is not null)
+                core.Commit(core.State with
+                {
+                    Stroke = stroke with { ScrolledAt = near ? gesture.Time : null, ScrollsSince = gesture.Time },
+                });
         }
         FollowPointer();
         return Response.Handled;
@@ -111,7 +115,9 @@ internal sealed class Strokes(Core core, PointerAt at, Scroller scroller, Actor 
     }
 
     private double Speed(Stroke stroke) =>
-        KindOf(stroke).Scrolls ? AutoScroll.Speed(at.Y, core.Viewport, core.Axes.In(core.Room), (stroke.ScrolledAt ?? 0) - stroke.ScrollsSince, core.Options.Thresholds.AutoScroll) : 0;
+        KindOf(stroke).Scrolls
+        ? AutoScroll.Speed(at.Y, core.Viewport, core.Axes.In(core.Room), (stroke.ScrolledAt ?? 0) - stroke.ScrollsSince,
+        core.Options.Thresholds.AutoScroll) : 0;
 
     /// <summary>When the next step of scrolling is due; null where the pointer is not near an edge, or the content ends there.</summary>
     public double? NextScroll
@@ -143,7 +149,8 @@ internal sealed class Strokes(Core core, PointerAt at, Scroller scroller, Actor 
 
     /// <summary>The place on the rows nearest to the pointer, px from the left edge and the top of the content.</summary>
     public static (double X, double Y) Inside(Core core, PointerAt at) => (Math.Clamp(at.X, 0, Math.Max(0, core.Viewport.Width - 0.001)),
-        Math.Clamp(at.Y, 0, Math.Max(0, Math.Min(core.Viewport.Height, core.Geometry.Height - core.Viewport.ScrollTop) - 0.001)) + core.Viewport.ScrollTop);
+        Math.Clamp(at.Y, 0, Math.Max(0, Math.Min(core.Viewport.Height, core.Geometry.Height - core.Viewport.ScrollTop) - 0.001)) +
+            core.Viewport.ScrollTop);
 }
 
 /// <summary>Dragging over rows to select each one passed.</summary>
@@ -196,15 +203,28 @@ internal sealed class MarqueeStroke(Core core, PointerAt at) : IStroke
 
     /// <summary>The rectangle as it is now; null where none is dragged.</summary>
     public Selecting.Marquee? Now => core.State.Drag.Marquee is not { } marquee ? null
-        : marquee with { ToX = Math.Clamp(at.X, 0, core.Viewport.Width), ToY = Math.Clamp(at.Y, 0, core.Viewport.Height) + core.Viewport.ScrollTop };
+        : marquee with
+        {
+            ToX = Math.Clamp(at.X, 0, core.Viewport.Width),
+            ToY = Math.Clamp(at.Y, 0, core.Viewport.Height) + core.Viewport.ScrollTop,
+        };
 
     public Refusal? WhyNot(Act act) => core.Options.Policy.CheckMany("can select them by dragging");
 
     public void Begin(Stroke stroke, in Gesture gesture)
     {
-        var join = stroke.Act.Kind switch { ActKind.MarqueeAdding => Selecting.MarqueeJoin.Add, ActKind.MarqueeToggling => Selecting.MarqueeJoin.Toggle, _ => Selecting.MarqueeJoin.Replace };
+        var join = stroke.Act.Kind switch
+        {
+            ActKind.MarqueeAdding => Selecting.MarqueeJoin.Add,
+            ActKind.MarqueeToggling => Selecting.MarqueeJoin.Toggle,
+            _ => Selecting.MarqueeJoin.Replace,
+        };
         double x = gesture.StartX, y = gesture.StartY + core.Viewport.ScrollTop;
-        core.Commit(core.State with { Stroke = stroke, Drag = DragSelection.None with { Marquee = new(core.Selection, join, x, y, x, y) } });
+        core.Commit(core.State with
+        {
+            Stroke = stroke,
+            Drag = DragSelection.None with { Marquee = new(core.Selection, join, x, y, x, y) },
+        });
     }
 
     public void Move(Stroke stroke)
@@ -214,13 +234,17 @@ internal sealed class MarqueeStroke(Core core, PointerAt at) : IStroke
         core.Out.ChangeFrame();
         var begun = drag.Marquee!;
         double toX = Math.Clamp(at.X, 0, core.Viewport.Width), toY = Math.Clamp(at.Y, 0, core.Viewport.Height) + core.Viewport.ScrollTop;
-        double top = Math.Min(begun.FromY, toY), bottom = Math.Max(begun.FromY, toY), left = Math.Min(begun.FromX, toX), right = Math.Max(begun.FromX, toX);
+        double top = Math.Min(begun.FromY, toY), bottom = Math.Max(begun.FromY, toY), left = Math.Min(begun.FromX, toX),
+            right = Math.Max(begun.FromX, toX);
         var touched = core.Rows.Notice is null ? core.Geometry.Touching(left, top, right, bottom) : null;
         if (drag.Preview is not null && !drag.IsStale && touched == drag.Touched) return;
         var items = touched is { } some ? _items.Of(core.Geometry, core.Rows, some) : ItemSet.None(core.State.Count);
         var (first, last) = touched is { } those ? core.Geometry.EndsOf(those, core.Rows) : (-1, -1);
         var (preview, refusal) = (begun with { ToX = toX, ToY = toY }).Outcome(items, first, last, core.Rules);
-        core.Commit(core.State with { Drag = drag with { Touched = touched, Preview = refusal is null ? preview : drag.Preview, IsStale = false } });
+        core.Commit(core.State with
+        {
+            Drag = drag with { Touched = touched, Preview = refusal is null ? preview : drag.Preview, IsStale = false },
+        });
     }
 
     public Response End(Stroke stroke, in Gesture gesture) => DragEnd.Take(core, stroke);
@@ -235,7 +259,8 @@ internal static class DragEnd
     public static Response Take(Core core, Stroke stroke)
     {
         var outcome = core.State.Drag.Preview;
-        core.Commit(core.State with { Stroke = null, Drag = DragSelection.None, Selection = outcome ?? core.Selection }, stroke.Act, stroke.Act.Rule);
+        core.Commit(core.State with { Stroke = null, Drag = DragSelection.None, Selection = outcome ?? core.Selection }, stroke.Act,
+            stroke.Act.Rule);
         return Response.Handled;
     }
 }

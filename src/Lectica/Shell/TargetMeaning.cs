@@ -11,7 +11,8 @@ namespace Lectica.Shell;
 /// <param name="said">What was said.</param>
 /// <param name="named">The items that have been read for its ends.</param>
 /// <param name="keyOf">The key of an item.</param>
-internal sealed class TargetMeaning<TItem, TKey>(IPagedSource<TItem, TKey> source, TermList said, ImmutableDictionary<long, (TItem Item, TKey Key)> named, Func<TItem, TKey> keyOf)
+internal sealed class TargetMeaning<TItem, TKey>(
+    IPagedSource<TItem, TKey> source, TermList said, ImmutableDictionary<long, (TItem Item, TKey Key)> named, Func<TItem, TKey> keyOf)
     : ITargetMeaning<TItem, TKey>
 {
     private Condition<TItem, TKey>? _condition;
@@ -26,7 +27,8 @@ internal sealed class TargetMeaning<TItem, TKey>(IPagedSource<TItem, TKey> sourc
         {
             if (Make(all, out var missing) is { } condition) return _condition = condition;
             var answer = await source.AskAsync(new() { Stretches = [new(missing!.Place, 1)] }, cancellation).ConfigureAwait(false);
-            if (answer.Pages is not [{ Items: [var item] }]) throw new SourceAnswerException($"It was asked for the item at {missing.Place} and gave none.");
+            if (answer.Pages is not [{ Items: [var item] }])
+                throw new SourceAnswerException($"It was asked for the item at {missing.Place} and gave none.");
             all = all.SetItem(missing.Id, (item, keyOf(item)));
         }
     }
@@ -47,7 +49,8 @@ internal sealed class TargetMeaning<TItem, TKey>(IPagedSource<TItem, TKey> sourc
             if (isEmpty && !(known.ContainsKey(term.From.Id) && known.ContainsKey(term.To!.Id))) continue;
             if (!known.TryGetValue(term.From!.Id, out var from)) missing = term.From;
             else if (term.IsKey) terms.Add(new(TermKind.Key, term.IsIn) { Key = from.Key });
-            else if (known.TryGetValue(term.To!.Id, out var to)) terms.Add(new(TermKind.Interval, term.IsIn) { From = new(from.Item), To = new(to.Item) });
+            else if (known.TryGetValue(term.To!.Id, out var to))
+                terms.Add(new(TermKind.Interval, term.IsIn) { From = new(from.Item), To = new(to.Item) });
             else missing = term.To;
             if (missing is not null) return null;
         }

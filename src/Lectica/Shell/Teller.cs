@@ -11,9 +11,11 @@ namespace Lectica.Shell;
 /// Tells of items: what differs between two states, by events that carry them. What belongs together is told as one change of the
 /// selection.
 /// </summary>
-internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Events<TItem, TKey> events) : ITeller where TKey : notnull
+internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Events<TItem, TKey> events) : ITeller
+    where TKey : notnull
 {
-    private static readonly string[] OfSelection = ["SelectedCount", "SelectedItem", "SelectedKey", "SelectedItems", "SelectedKeys", "HeaderState"];
+    private static readonly string[] OfSelection =
+        ["SelectedCount", "SelectedItem", "SelectedKey", "SelectedItems", "SelectedKeys", "HeaderState"];
 
     private readonly List<SelectionChangedEventArgs<TItem, TKey>> _untold = [];
     private readonly List<CommandTarget<TItem, TKey>> _held = [];
@@ -71,7 +73,8 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         var all = left.ToDictionary(l => l.Index, l => (l.Item, l.Key));
         foreach (var index in removed) all[_gathering.FirstIndex(index)] = (store.ItemAt(index), store.KeptKeyAt(index));
         var before = ItemSet.Of(_gathering.FirstLength, all.Keys);
-        Tell(added, before, now.Items, null, cause, [.. before.Select(i => all[i].Item)], [.. before.Take(Words.Keys).Select(i => all[i].Key)]);
+        Tell(added, before, now.Items, null, cause, [.. before.Select(i => all[i].Item)],
+            [.. before.Take(Words.Keys).Select(i => all[i].Key)]);
     }
 
     public void TellSelection(Selection before, Selection now, Act? act, string cause)
@@ -79,7 +82,15 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         if (before.IsSelecting != now.IsSelecting)
             core.Trace(() => new() { Stage = "change", T = core.Now, Change = "selecting", Selecting = now.IsSelecting });
         if ((before.Cursor != now.Cursor || before.Heading != now.Heading) && _gathering?.Left.Count is not > 0)
-            core.Trace(() => new() { Stage = "change", T = core.Now, Change = "cursor", Key = core.KeyText(now.Cursor), Part = now.Heading is null ? null : "heading:" + now.Heading, Index = now.Cursor < 0 ? null : now.Cursor });
+            core.Trace(() => new()
+            {
+                Stage = "change",
+                T = core.Now,
+                Change = "cursor",
+                Key = core.KeyText(now.Cursor),
+                Part = now.Heading is null ? null : "heading:" + now.Heading,
+                Index = now.Cursor < 0 ? null : now.Cursor,
+            });
         if (ReferenceEquals(before.Items, now.Items)) return;
         if (_depth == 0) Tell(now.Items.Except(before.Items), before.Items.Except(now.Items), now.Items, act, cause, null, null);
     }
@@ -102,7 +113,8 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         // The item at the cursor a screen reader reads by itself, with whether it is selected; and an arrow leaves one behind.
         var cursor = core.Selection.Cursor;
         var others = added.Count - (cursor >= 0 && added.Contains(cursor) ? 1 : 0);
-        if (core.Options.Policy.SelectsMany && (others > 0 || removed.Count > 1 || cursor < 0)) core.Announce(p => p.SelectionChanged(added.Count, removed.Count, selected.Count));
+        if (core.Options.Policy.SelectsMany && (others > 0 || removed.Count > 1 || cursor < 0))
+            core.Announce(p => p.SelectionChanged(added.Count, removed.Count, selected.Count));
         if (events.SelectionChanged is not { } handlers) return;
         var args = new SelectionChangedEventArgs<TItem, TKey>(added, removed, selected, act, cause, removedItems, ItemsOf);
         _untold.Add(args);
@@ -113,7 +125,8 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     {
         foreach (var sign in core.State.Declared.Marks)
         {
-            if (!before.Sets.TryGetValue(sign.Name, out var old) || !now.Sets.TryGetValue(sign.Name, out var set) || ReferenceEquals(old, set)) continue;
+            if (!before.Sets.TryGetValue(sign.Name, out var old) || !now.Sets.TryGetValue(sign.Name, out var set)
+                || ReferenceEquals(old, set)) continue;
             ItemSet added = set.Except(came is null ? old : old.Union(came)), removed = old.Except(came is null ? set : set.Union(came));
             if (added.IsEmpty && removed.IsEmpty) continue;
             core.Trace(() => new()
@@ -128,7 +141,8 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
                 RemovedCount = removed.Count,
                 Rule = cause,
             });
-            if (events.MarkChanged is { } handlers) core.Out.Raise(handlers, new(sign.Name, added, removed, ItemsReadOf(added), ItemsReadOf(removed), cause));
+            if (events.MarkChanged is { } handlers)
+                core.Out.Raise(handlers, new(sign.Name, added, removed, ItemsReadOf(added), ItemsReadOf(removed), cause));
         }
     }
 
@@ -136,9 +150,11 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     {
         if (events.PressChanged is not { } handlers) return;
         foreach (var (index, part) in before)
-            if (!now.Contains((index, part)) && store.Has(index)) core.Out.Raise(handlers, new(store.ItemAt(index), store.KeptKeyAt(index), part, false));
+            if (!now.Contains((index, part)) && store.Has(index))
+                core.Out.Raise(handlers, new(store.ItemAt(index), store.KeptKeyAt(index), part, false));
         foreach (var (index, part) in now)
-            if (!before.Contains((index, part)) && store.Has(index)) core.Out.Raise(handlers, new(store.ItemAt(index), store.KeptKeyAt(index), part, true));
+            if (!before.Contains((index, part)) && store.Has(index))
+                core.Out.Raise(handlers, new(store.ItemAt(index), store.KeptKeyAt(index), part, true));
     }
 
     public void TellMenuClosed()
@@ -150,7 +166,13 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     public void TellMore(Footer before, Footer now)
     {
         if (now.More != before.More || now.Asked != before.Asked)
-            core.Trace(() => new() { Stage = "change", T = core.Now, Change = "more", Reason = now.More.Kind == MoreKind.Loading ? "wanted" : Footer.Say(now.More, Phrases.English) });
+            core.Trace(() => new()
+            {
+                Stage = "change",
+                T = core.Now,
+                Change = "more",
+                Reason = now.More.Kind == MoreKind.Loading ? "wanted" : Footer.Say(now.More, Phrases.English),
+            });
         if (now.More.Kind is MoreKind.Failed or MoreKind.None && now.More != before.More) core.Announce(p => Footer.Say(now.More, p));
         if (now.Asked != before.Asked) core.Out.Raise(events.MoreWanted);
     }
@@ -168,13 +190,15 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     }
 
     /// <summary>The items of a set; of a paged list those that have been read.</summary>
-    public TItem[] ItemsReadOf(ItemSet set) => store.Pages is null ? ItemsOf(set) : [.. store.Pages.Indexes.Where(set.Contains).Order().Select(store.ItemAt)];
+    public TItem[] ItemsReadOf(ItemSet set) =>
+        store.Pages is null ? ItemsOf(set) : [.. store.Pages.Indexes.Where(set.Contains).Order().Select(store.ItemAt)];
 
     /// <summary>What some items mean to a source that is not in memory; null where all items are.</summary>
     public Func<ItemSet, ITargetMeaning<TItem, TKey>?> MeaningOf { get; set; } = _ => null;
 
     /// <summary>A command's target as it is now. Items and keys are read when they are asked for.</summary>
-    public CommandTarget<TItem, TKey> TargetOf(ItemSet items) => new(items, ItemsOf, set => [.. set.Select(store.KeyAt)]) { Meaning = MeaningOf(items) };
+    public CommandTarget<TItem, TKey> TargetOf(ItemSet items) =>
+        new(items, ItemsOf, set => [.. set.Select(store.KeyAt)]) { Meaning = MeaningOf(items) };
 
     /// <summary>Keeps a target true until it is let go: what has not been read of it is before the indexes mean something else.</summary>
     public CommandTarget<TItem, TKey> Hold(CommandTarget<TItem, TKey> target)

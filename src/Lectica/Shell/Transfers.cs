@@ -25,7 +25,8 @@ internal interface IExchange<TItem, TKey> where TKey : notnull
 
 /// <summary>Items that go to another list of the same group, and items that come from one.</summary>
 internal sealed class Transfers<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, Mover<TItem, TKey> mover, Lander<TItem, TKey> lander, SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection,
+    Core core, Steps steps, ItemStore<TItem, TKey> store, Mover<TItem, TKey> mover, Lander<TItem, TKey> lander,
+        SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection,
     Teller<TItem, TKey> teller, Historian history, Framer<TItem, TKey> framer) : IAway where TKey : notnull
 {
     private Transfers<TItem, TKey>? _host;
@@ -48,7 +49,8 @@ internal sealed class Transfers<TItem, TKey>(
 
     /// <summary>The other lists of the group that are still there, each with its number in it and what it is called.</summary>
     public IEnumerable<(Transfers<TItem, TKey> List, int Number, string Title)> Others =>
-        Group?.Members.Select((list, i) => (List: list, Number: i, Title: list.Title ?? $"{i + 1}")).Where(m => m.List != this && !m.List.Steps.IsDisposed) ?? [];
+        Group?.Members.Select((list, i) => (List: list, Number: i, Title: list.Title ?? $"{i + 1}"))
+        .Where(m => m.List != this && !m.List.Steps.IsDisposed) ?? [];
 
     public ItemSet ItemsWith(IEnumerable<TKey> keys) => lander.ItemsWith(keys);
 
@@ -98,9 +100,11 @@ internal sealed class Transfers<TItem, TKey>(
         var now = known is null ? -1 : core.Rows.RowBelow(known.Gap);
         var below = core.Geometry.GapAt(x, at, now, core.Options.Thresholds.GapSlack);
         var gap = known is not null && below == now ? known.Gap : core.Rows.GapAbove(below);
-        var (kind, refusal) = known is not null && known.Gap == gap ? (known.IsTaken ? TransferKind.Take : TransferKind.Copy, known.Refusal) : Decide(from, grab.Items, gap);
+        var (kind, refusal) = known is not null && known.Gap == gap
+            ? (known.IsTaken ? TransferKind.Take : TransferKind.Copy, known.Refusal) : Decide(from, grab.Items, gap);
         var pressed = from.Store.ItemAt(grab.Pressed >= 0 ? grab.Pressed : grab.Items.Nth(0));
-        var card = new GrabFrame(framer.ContentOf(pressed), grab.Items.Count, y - grab.Offset, core.Geometry.RowHeight, refusal is null ? 0 : null)
+        var card = new GrabFrame(
+            framer.ContentOf(pressed), grab.Items.Count, y - grab.Offset, core.Geometry.RowHeight, refusal is null ? 0 : null)
         {
             IsMove = refusal is null,
             Refusal = refusal?.Reason,
@@ -121,18 +125,29 @@ internal sealed class Transfers<TItem, TKey>(
     private (TransferKind Kind, Refusal? Refusal) Decide(Transfers<TItem, TKey> from, ItemSet items, GapPlace gap)
     {
         (TransferKind, Refusal?) No(RefusalKind kind, string reason) => (TransferKind.Refuse, new(kind, reason));
-        if (core.Rows.Levels is not null || from.Core.Rows.Levels is not null) return No(RefusalKind.NotAvailable, "Items of an outline stay in it, and others do not come into it: they would have no place among its levels.");
+        if (core.Rows.Levels is not null || from.Core.Rows.Levels is not null)
+            return No(RefusalKind.NotAvailable,
+                "Items of an outline stay in it, and others do not come into it: they would have no place among its levels.");
         var kind = TransferKind.Take;
-        if (Group is { } group && core.App.Try(() => group.Decide(from, this, items, gap), out kind, why => $"Whether the items can come into this list could not be told: {why}") is { } failed)
+        if (Group is { } group
+            && core.App.Try(() => group.Decide(from, this, items, gap), out kind,
+            why => $"Whether the items can come into this list could not be told: {why}") is { } failed)
             return (TransferKind.Refuse, failed);
-        if (kind == TransferKind.Refuse) return No(RefusalKind.NotAllowed, "The items may not be dropped in this list: the group's Decide says no.");
+        if (kind == TransferKind.Refuse)
+            return No(RefusalKind.NotAllowed, "The items may not be dropped in this list: the group's Decide says no.");
         if (projection.SortBy is not null) return No(RefusalKind.Sorted, "The list is sorted: there is no place to drop items in.");
-        if (!writer.CanWrite || !from.Writer.CanWrite) return No(RefusalKind.NotAvailable, $"Items cannot go from one list to the other: the source of {(writer.CanWrite ? "the one" : "the other")} cannot be written.");
-        if (gap.Section >= 0 && projection.Sections?.Assign is null) return No(RefusalKind.NotAllowed, "Items cannot come into a section: its sections have no Assign.");
-        if (core.State.Showing.Pinned.NextAt(gap.Index) >= 0) return No(RefusalKind.Pinned, "A drop here would shift a pinned item, which stays where it is.");
+        if (!writer.CanWrite || !from.Writer.CanWrite)
+            return No(RefusalKind.NotAvailable,
+                $"Items cannot go from one list to the other: the source of {(writer.CanWrite ? "the one" : "the other")} cannot be " +
+                    $"written.");
+        if (gap.Section >= 0 && projection.Sections?.Assign is null)
+            return No(RefusalKind.NotAllowed, "Items cannot come into a section: its sections have no Assign.");
+        if (core.State.Showing.Pinned.NextAt(gap.Index) >= 0)
+            return No(RefusalKind.Pinned, "A drop here would shift a pinned item, which stays where it is.");
         if (store.HasOwnKeys && (kind == TransferKind.Take || Group?.Copy is null))
             foreach (var key in from.KeysOf(items))
-                if (store.IndexOf(key) >= 0) return No(RefusalKind.NotAllowed, $"The list has an item with the key '{store.TextOf(key)}' already.");
+                if (store.IndexOf(key) >= 0)
+                    return No(RefusalKind.NotAllowed, $"The list has an item with the key '{store.TextOf(key)}' already.");
         return (kind, null);
     }
 
@@ -157,7 +172,8 @@ internal sealed class Transfers<TItem, TKey>(
     /// <summary>Whether items could be sent to another list.</summary>
     public bool MaySend(Transfers<TItem, TKey> to, ItemSet items) => to.Decide(this, items, to.EndOf(null)).Refusal is null;
 
-    private GapPlace EndOf(string? section) => core.Rows.EndOf(section is null ? core.Rows.Sections.Length - 1 : core.Rows.SectionWith(section));
+    private GapPlace EndOf(string? section) =>
+        core.Rows.EndOf(section is null ? core.Rows.Sections.Length - 1 : core.Rows.SectionWith(section));
 
     /// <summary>Sends items to the end of another list, or of one of its sections.</summary>
     public Response Send(Transfers<TItem, TKey> to, IReadOnlyList<TKey> keys, string? section)
@@ -181,11 +197,23 @@ internal sealed class Transfers<TItem, TKey>(
     {
         TItem[] own = teller.ItemsOf(items);
         TItem[]? came = own;
-        if (!taken && Group?.Copy is { } copy && core.App.Try(() => (TItem[])[.. own.Select(copy)], out came, why => $"The items could not be copied: {why}") is { } failed) return core.Refuse(act, failed);
-        var transfer = new ItemTransfer<TItem, TKey>(this, to, own, came!, KeysOf(items), taken, KeptPlaces.At(gap.Index, to.Store.Count, to.Core.Moment), to.SectionOf(gap));
+        if (!taken && Group?.Copy is { } copy
+            && core.App.Try(() => (TItem[])[.. own.Select(copy)], out came, why => $"The items could not be copied: {why}") is { } failed)
+            return core.Refuse(act, failed);
+        var transfer = new ItemTransfer<TItem, TKey>(this, to, own, came!, KeysOf(items), taken,
+            KeptPlaces.At(gap.Index, to.Store.Count, to.Core.Moment), to.SectionOf(gap));
         if (transfer.Send() is { } refusal) return core.Refuse(act, refusal);
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = taken ? "taken" : "copied", Gap = gap.Index, Moved = [.. transfer.OwnKeys.Take(Words.Keys).Select(store.TextOf)], Reason = to.Title });
-        var (mine, others) = TransferStep<TItem, TKey>.Pair(transfer, isBack: false, (history, core.Options.Phrases.Move), (to.History, to.Core.Options.Phrases.Move));
+        core.Trace(() => new()
+        {
+            Stage = "change",
+            T = core.Now,
+            Change = taken ? "taken" : "copied",
+            Gap = gap.Index,
+            Moved = [.. transfer.OwnKeys.Take(Words.Keys).Select(store.TextOf)],
+            Reason = to.Title,
+        });
+        var (mine, others) = TransferStep<TItem, TKey>.Pair(transfer, isBack: false, (history, core.Options.Phrases.Move),
+            (to.History, to.Core.Options.Phrases.Move));
         history.Keep(mine);
         to.Steps.Inside(() => to.History.Keep(others));
         return Response.Handled;
@@ -212,7 +240,10 @@ internal sealed class Transfers<TItem, TKey>(
     internal Refusal? WhyGone(TItem[] items, TKey[] keys)
     {
         for (var i = 0; i < keys.Length; i++)
-            if (store.IndexOfKept(keys[i]) < 0) return new(RefusalKind.OutOfDate, $"It makes no sense any more: the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left its list since.");
+            if (store.IndexOfKept(keys[i]) < 0)
+                return new(RefusalKind.OutOfDate,
+                    $"It makes no sense any more: the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left its " +
+                        $"list since.");
         return null;
     }
 
@@ -227,8 +258,8 @@ internal sealed class Transfers<TItem, TKey>(
     }
 
     /// <summary>
-    /// The keys of items that were put in again: those without keys of their own have others now. Each was put at its index when those before
-    /// it were in; those after it have shifted it since.
+    /// The keys of items that were put in again: those without keys of their own have others now. Each was put at its index when those
+    /// before it were in; those after it have shifted it since.
     /// </summary>
     internal TKey[] KeysAgain(TKey[] keys, int[] at)
     {
@@ -264,7 +295,8 @@ internal sealed class Transfers<TItem, TKey>(
 /// in neither.
 /// </summary>
 internal sealed class ItemTransfer<TItem, TKey>(
-    Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, TItem[] own, TItem[] came, TKey[] ownKeys, bool taken, KeptPlaces gap, string? section) where TKey : notnull
+    Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, TItem[] own, TItem[] came, TKey[] ownKeys, bool taken, KeptPlaces gap,
+        string? section) where TKey : notnull
 {
     private TKey[] _ownKeys = ownKeys, _cameKeys = [];
     private ReturnPlaces<TItem, TKey>? _places;
@@ -333,13 +365,15 @@ internal sealed class TransferStep<TItem, TKey> : UndoStep where TKey : notnull
     private readonly Historian _history;
     private TransferStep<TItem, TKey>? _twin;
 
-    private TransferStep(ItemTransfer<TItem, TKey> transfer, bool isBack, Historian history, string name) : base(name) => (_transfer, _isBack, _history) = (transfer, isBack, history);
+    private TransferStep(ItemTransfer<TItem, TKey> transfer, bool isBack, Historian history, string name) : base(name) =>
+        (_transfer, _isBack, _history) = (transfer, isBack, history);
 
     /// <summary>The step in each of the two lists.</summary>
     public static (TransferStep<TItem, TKey> Mine, TransferStep<TItem, TKey> Others) Pair(
         ItemTransfer<TItem, TKey> transfer, bool isBack, (Historian History, string Name) mine, (Historian History, string Name) others)
     {
-        TransferStep<TItem, TKey> one = new(transfer, isBack, mine.History, mine.Name), other = new(transfer, isBack, others.History, others.Name);
+        TransferStep<TItem, TKey> one = new(transfer, isBack, mine.History, mine.Name),
+            other = new(transfer, isBack, others.History, others.Name);
         (one._twin, other._twin) = (other, one);
         return (one, other);
     }

@@ -10,7 +10,8 @@ namespace Lectica.Shell;
 
 /// <summary>Trays: rows that are swiped, and the commands that they uncover.</summary>
 internal sealed class TrayKeeper<TItem, TKey>(
-    Core core, PointerAt at, Scroller scroller, Actor actor, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner) : IStroke, IScrollCloses, IRunWatcher where TKey : notnull
+    Core core, PointerAt at, Scroller scroller, Actor actor, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner)
+        : IStroke, IScrollCloses, IRunWatcher where TKey : notnull
 {
     private (Trays Trays, double Width, SwipePhysics Physics)? _physics;
     private double _drawn;
@@ -23,15 +24,18 @@ internal sealed class TrayKeeper<TItem, TKey>(
         get
         {
             var (trays, width) = (core.State.Declared.Trays, core.Viewport.Width);
-            if (_physics is not { } known || known.Trays != trays || known.Width != width) _physics = known = (trays, width, new(trays, core.Options.Thresholds, width, core.Options.ReducedMotion));
+            if (_physics is not { } known || known.Trays != trays || known.Width != width)
+                _physics = known = (trays, width, new(trays, core.Options.Thresholds, width, core.Options.ReducedMotion));
             return known.Physics;
         }
     }
 
     /// <summary>The row that is swiped, or whose tray is open, as it is now: under a finger it is where that is.</summary>
-    public Swipe? Now => core.State.Tray is { IsHeld: true } held && core.State.Stroke is { } stroke ? Follow(held, stroke) : core.State.Tray;
+    public Swipe? Now =>
+        core.State.Tray is { IsHeld: true } held && core.State.Stroke is { } stroke ? Follow(held, stroke) : core.State.Tray;
 
-    private Swipe Follow(Swipe swipe, Stroke stroke) => Physics.Follow(swipe, core.SwipesFromRight ? stroke.StartX - at.X : at.X - stroke.StartX);
+    private Swipe Follow(Swipe swipe, Stroke stroke) =>
+        Physics.Follow(swipe, core.SwipesFromRight ? stroke.StartX - at.X : at.X - stroke.StartX);
 
     /// <summary>Where the row that is swiped lies, for hit testing.</summary>
     public ShiftedRow? Shifted => Now is not { Place: not 0 } swipe ? null : new(
@@ -43,7 +47,11 @@ internal sealed class TrayKeeper<TItem, TKey>(
     public void Begin(Stroke stroke, in Gesture gesture)
     {
         if (core.State.Tray is { IsOpen: true } open && open.Index != stroke.Act.Index) Close(stroke.Act with { Kind = ActKind.CloseTray });
-        core.Commit(core.State with { Stroke = stroke, Tray = SwipePhysics.Take(stroke.Act.Index, core.State.Tray is { IsOpen: true } still ? still : null) });
+        core.Commit(core.State with
+        {
+            Stroke = stroke,
+            Tray = SwipePhysics.Take(stroke.Act.Index, core.State.Tray is { IsOpen: true } still ? still : null),
+        });
     }
 
     public void Move(Stroke stroke)
@@ -65,7 +73,8 @@ internal sealed class TrayKeeper<TItem, TKey>(
         if (outcome == SwipeOutcome.Invoke)
         {
             core.Commit(core.State with { Stroke = null, Tray = swipe with { IsHeld = false } });
-            var response = Invoke(stroke.Act with { Kind = ActKind.InvokeTray }, core.State.Declared.Trays.Through(swipe.Edge)!.Name, bySwipe: true);
+            var response =
+                Invoke(stroke.Act with { Kind = ActKind.InvokeTray }, core.State.Declared.Trays.Through(swipe.Edge)!.Name, bySwipe: true);
             if (!response.IsHandled && core.State.Tray is { IsOpen: true } still) Rest(still, open: false, "its command was refused");
         }
         else Rest(swipe, outcome == SwipeOutcome.Open, reason, missed);
@@ -82,7 +91,11 @@ internal sealed class TrayKeeper<TItem, TKey>(
     private void Rest(Swipe swipe, bool open, string reason, Shortfall missed = default)
     {
         var rest = Physics.Rest(swipe, open, core.Now);
-        core.Commit(core.State with { Tray = !open && rest.Settle.Duration == 0 ? null : rest, Stroke = core.State.Stroke is { Act.Kind: ActKind.Uncover } ? null : core.State.Stroke });
+        core.Commit(core.State with
+        {
+            Tray = !open && rest.Settle.Duration == 0 ? null : rest,
+            Stroke = core.State.Stroke is { Act.Kind: ActKind.Uncover } ? null : core.State.Stroke,
+        });
         core.Trace(() => new()
         {
             Stage = "change",
@@ -113,9 +126,12 @@ internal sealed class TrayKeeper<TItem, TKey>(
     {
         var act = new Act(ActKind.Uncover, index);
         if (actor.WhyNoItem(index) is { } refusal) return core.Refuse(act, refusal);
-        if (core.State.Declared.Trays.At(edge).IsEmpty) return core.Refuse(act, new(RefusalKind.NoItem, $"There is no tray at the {edge.ToString().ToLowerInvariant()} edge."));
-        if (core.State.Stroke is not null) return core.Refuse(act, new(RefusalKind.NoRule, "Something is being dragged: no tray opens meanwhile."));
-        if (core.Rows.RowOf(index) is null) return core.Refuse(act, new(RefusalKind.Hidden, $"The section of item {index} is collapsed: its row does not show."));
+        if (core.State.Declared.Trays.At(edge).IsEmpty)
+            return core.Refuse(act, new(RefusalKind.NoItem, $"There is no tray at the {edge.ToString().ToLowerInvariant()} edge."));
+        if (core.State.Stroke is not null)
+            return core.Refuse(act, new(RefusalKind.NoRule, "Something is being dragged: no tray opens meanwhile."));
+        if (core.Rows.RowOf(index) is null)
+            return core.Refuse(act, new(RefusalKind.Hidden, $"The section of item {index} is collapsed: its row does not show."));
         if (core.State.Tray is { IsOpen: true } open && open.Index != index) Close(act with { Kind = ActKind.CloseTray });
         scroller.BringIntoView(index);
         core.TraceAct(act);

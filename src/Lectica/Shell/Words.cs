@@ -25,7 +25,9 @@ internal static class Words
     public static string Unread(int index) => string.Create(CultureInfo.InvariantCulture, $"#{index}");
 
     public static List<string>? Of(Modifiers modifiers) =>
-        modifiers == Modifiers.None ? null : [.. new[] { Modifiers.Ctrl, Modifiers.Shift, Modifiers.Alt, Modifiers.Meta }.Where(m => modifiers.HasFlag(m)).Select(m => m.ToString())];
+        modifiers == Modifiers.None ? null
+        : [.. new[] { Modifiers.Ctrl, Modifiers.Shift, Modifiers.Alt, Modifiers.Meta }.Where(m => modifiers.HasFlag(m))
+        .Select(m => m.ToString())];
 
     /// <summary>Such as <c>long-press</c>.</summary>
     private static string Kebab<T>(T value) where T : struct, Enum

@@ -43,7 +43,8 @@ public sealed record ConditionTerm<TItem, TKey>(TermKind Kind, bool IsIn)
 /// <param name="Source">Whose order and items it is about.</param>
 /// <param name="StartsWithAll">Whether an item that no term is about is meant.</param>
 /// <param name="Terms">The terms, in order.</param>
-public sealed record Condition<TItem, TKey>(IPagedSource<TItem, TKey> Source, bool StartsWithAll, ImmutableArray<ConditionTerm<TItem, TKey>> Terms)
+public sealed record Condition<TItem, TKey>(
+    IPagedSource<TItem, TKey> Source, bool StartsWithAll, ImmutableArray<ConditionTerm<TItem, TKey>> Terms)
 {
     /// <summary>
     /// Whether it means an item: for sources that have their items at hand, and for tests. Cost: a look at each term, from the last on.

@@ -2,8 +2,8 @@ namespace Lectica.Sources;
 
 /// <summary>
 /// Where a list reads items from that are not all in memory: a query, a file, a service. It puts its items into one total order, and a list
-/// asks it for the stretches that are in view. It is asked on the list's thread, or, for what it is to store, where what was stored before has
-/// ended; it answers on any. Several questions may be open at once, and none waits for another; what it is to store comes one after the
+/// asks it for the stretches that are in view. It is asked on the list's thread, or, for what it is to store, where what was stored before
+/// has ended; it answers on any. Several questions may be open at once, and none waits for another; what it is to store comes one after the
 /// other.
 /// </summary>
 /// <typeparam name="TItem">What an item is. The list never changes one.</typeparam>
@@ -70,7 +70,8 @@ public interface IMovingSource<TItem, TKey> : IPagedSource<TItem, TKey>
     /// <param name="below">The item that is below it; null at the end.</param>
     /// <param name="section">The section that they are to come into; null in a source without.</param>
     /// <param name="cancellation">Asked to stop.</param>
-    Task<SourceChange> MoveAsync(IReadOnlyList<TItem> items, Box<TItem>? above, Box<TItem>? below, string? section, CancellationToken cancellation);
+    Task<SourceChange> MoveAsync(
+        IReadOnlyList<TItem> items, Box<TItem>? above, Box<TItem>? below, string? section, CancellationToken cancellation);
 }
 
 /// <summary>What a source has changed, and how it is taken back and done again: for just those items that it changed.</summary>

@@ -61,12 +61,14 @@ internal sealed record Carrying
     public static Carrying Settle(ListState before, ListState now, in Settling how)
     {
         var carrying = now.Carrying;
-        if (ReferenceEquals(carrying, Nothing) || (how.Edit is null && ReferenceEquals(before.Showing.Rows, now.Showing.Rows))) return carrying;
+        if (ReferenceEquals(carrying, Nothing) || (how.Edit is null && ReferenceEquals(before.Showing.Rows, now.Showing.Rows)))
+            return carrying;
         var rows = now.Showing.Rows;
         if (carrying.Guest is { } guest) carrying = carrying with { Guest = guest.Settle(rows) };
         if (carrying.Grab is not { } grab) return carrying;
         var items = grab.Items.Intersect(now.Showing.Shown);
-        if (items.IsEmpty || now.Showing.Order is not null) return carrying with { Grab = grab with { Items = ItemSet.None(now.Count), Pressed = -1 } };
+        if (items.IsEmpty || now.Showing.Order is not null)
+            return carrying with { Grab = grab with { Items = ItemSet.None(now.Count), Pressed = -1 } };
         var section = rows.Sections.IsEmpty ? -1 : carrying.Section is { } key && rows.SectionWith(key) is >= 0 and var same ? same
             : Math.Max(0, rows.SectionOf(grab.Below >= 0 ? grab.Below : grab.Above >= 0 ? grab.Above : items.Nth(0)));
         var stay = rows.MembersOf(section).Except(rows.WithBelow(items));

@@ -16,7 +16,8 @@ internal sealed record Retrial(string Id, bool IsWhole, ItemSet Items);
 /// <param name="Step">What the notice offers to take back, or null.</param>
 /// <param name="Retrial">What the notice offers to try again, or null.</param>
 /// <param name="HeldSince">Since when the notice's time stands still, ms; null where it runs.</param>
-internal sealed record Feedback(ImmutableArray<Flash> Flashes, BriefNotice? Notice, UndoStep? Step, Retrial? Retrial = null, double? HeldSince = null)
+internal sealed record Feedback(
+    ImmutableArray<Flash> Flashes, BriefNotice? Notice, UndoStep? Step, Retrial? Retrial = null, double? HeldSince = null)
 {
     public static Feedback Nothing { get; } = new([], null, null);
 

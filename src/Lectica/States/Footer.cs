@@ -28,6 +28,7 @@ internal sealed record Footer(More More, int Asked)
         var footer = now.Footer;
         if (footer.More.Kind != MoreKind.ToCome) return footer;
         var window = now.Window;
-        return window.Viewport.ScrollTop + window.Viewport.Height + how.Options.MoreWithin >= window.Geometry.Height ? footer.Ask() : footer;
+        return window.Viewport.ScrollTop + window.Viewport.Height + how.Options.MoreWithin >= window.Geometry.Height ? footer.Ask()
+            : footer;
     }
 }

@@ -19,7 +19,8 @@ internal sealed partial record ListState
         },
         new Slot<Declared>("Declared", s => ref s._declared)
         {
-            Tells = (a, b, changed) => Add(changed, (a.Marks != b.Marks, "Marks"), (a.Trays != b.Trays || a.HasMenuCommands != b.HasMenuCommands, "Commands")),
+            Tells = (a, b, changed) =>
+                Add(changed, (a.Marks != b.Marks, "Marks"), (a.Trays != b.Trays || a.HasMenuCommands != b.HasMenuCommands, "Commands")),
         },
         new Slot<Table>("Table", s => ref s._table)
         {
@@ -30,7 +31,8 @@ internal sealed partial record ListState
             FollowedBy = (v, e) => v.After(e),
             SettledBy = Showing.Settle,
             DueAt = v => v.Due,
-            Tells = (a, b, changed) => Add(changed, (true, "RowCount"), (true, "Shown"), (true, "HeaderState"), (a.Shown.Universe != b.Shown.Universe, "Count")),
+            Tells = (a, b, changed) =>
+                Add(changed, (true, "RowCount"), (true, "Shown"), (true, "HeaderState"), (a.Shown.Universe != b.Shown.Universe, "Count")),
         },
         new Slot<Window>("Window", s => ref s._window)
         {
@@ -121,7 +123,8 @@ internal sealed partial record ListState
         new Slot<History>("History", s => ref s._history)
         {
             Tells = (a, b, changed) =>
-                Add(changed, (a.Done.IsEmpty != b.Done.IsEmpty, "CanUndo"), (a.Undone.IsEmpty != b.Undone.IsEmpty, "CanRedo"), (a.Name != b.Name, "UndoName")),
+                Add(changed, (a.Done.IsEmpty != b.Done.IsEmpty, "CanUndo"), (a.Undone.IsEmpty != b.Undone.IsEmpty, "CanRedo"),
+                (a.Name != b.Name, "UndoName")),
             Draws = NothingOfIt,
         },
     ];

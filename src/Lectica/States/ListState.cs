@@ -127,5 +127,6 @@ internal sealed partial record ListState
     public ListState Draft() => this with { };
 
     /// <summary>What may be selected.</summary>
-    public SelectionRules Rules(ListOptions options) => new(Showing.Rows, Showing.Barred, options.Policy, options.Limit, options.KeepsHiddenSelected);
+    public SelectionRules Rules(ListOptions options) =>
+        new(Showing.Rows, Showing.Barred, options.Policy, options.Limit, options.KeepsHiddenSelected);
 }

@@ -13,7 +13,8 @@ internal sealed record MenuState(int Index, ItemSet Target, Menu? Menu)
 
     public bool IsOpen => Index >= 0;
 
-    public MenuState After(Edit edit) => !IsOpen ? this : edit.Apply(Index) is >= 0 and var index ? this with { Index = index, Target = edit.Apply(Target) } : Closed;
+    public MenuState After(Edit edit) =>
+        !IsOpen ? this : edit.Apply(Index) is >= 0 and var index ? this with { Index = index, Target = edit.Apply(Target) } : Closed;
 
     /// <summary>A menu is for what shows and is enabled, and goes with its row.</summary>
     public static MenuState Settle(ListState before, ListState now, in Settling how)
@@ -21,6 +22,7 @@ internal sealed record MenuState(int Index, ItemSet Target, Menu? Menu)
         var menu = now.Menu;
         if (!menu.IsOpen || ReferenceEquals(before.Showing, now.Showing)) return menu;
         var target = menu.Target.Intersect(now.Rules(how.Options).Choosable);
-        return !now.Showing.Shown.Contains(menu.Index) ? Closed : ReferenceEquals(target, menu.Target) ? menu : menu with { Target = target };
+        return !now.Showing.Shown.Contains(menu.Index) ? Closed : ReferenceEquals(target, menu.Target) ? menu
+            : menu with { Target = target };
     }
 }

@@ -24,9 +24,13 @@ internal sealed record Reading(long Version, ItemSet Failed, string? Why, Select
         var reading = now.Reading;
         if (reading.Terms is not { } terms) return reading;
         var sections = now.Showing.Sections;
-        if (how.Edit is null) return before.Reading.Terms == terms && terms.Follow(before.Selection, now.Selection, how.Act, sections) is var next && !ReferenceEquals(next, terms) ? reading with { Terms = next } : reading;
-        return terms.Now.Places(now.Count, sections).Equals(now.Selection.Items) ? reading : reading with { Terms = terms.Anew(now.Selection.Items) };
+        if (how.Edit is null)
+            return before.Reading.Terms == terms && terms.Follow(before.Selection, now.Selection, how.Act, sections) is var next
+                && !ReferenceEquals(next, terms) ? reading with { Terms = next } : reading;
+        return terms.Now.Places(now.Count, sections).Equals(now.Selection.Items) ? reading
+            : reading with { Terms = terms.Anew(now.Selection.Items) };
     }
 
-    public static bool LooksSame(Reading one, Reading other) => one.Version == other.Version && ReferenceEquals(one.Failed, other.Failed) && one.Why == other.Why;
+    public static bool LooksSame(Reading one, Reading other) =>
+        one.Version == other.Version && ReferenceEquals(one.Failed, other.Failed) && one.Why == other.Why;
 }

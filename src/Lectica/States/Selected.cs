@@ -38,7 +38,11 @@ internal static class Selected
         if (next.Cursor >= 0) return next with { OnNotice = false };
         if (rows.Footer is { } row && (old.Footer is not { } was || row.Value <= was.Value)) return next;
         var from = new RowNumber(Math.Clamp(old.Footer?.Value ?? 0, 0, Math.Max(0, rows.Count - 1)));
-        return next with { OnNotice = false, Cursor = (rows.NextItemRow(from) ?? rows.NextItemRow(from, down: false)) is { } near ? rows.IndexAt(near) : -1 };
+        return next with
+        {
+            OnNotice = false,
+            Cursor = (rows.NextItemRow(from) ?? rows.NextItemRow(from, down: false)) is { } near ? rows.IndexAt(near) : -1,
+        };
     }
 
     /// <summary>The item nearest to where a heading was.</summary>

@@ -42,7 +42,9 @@ internal sealed record Showing
     /// <summary>The levels of an outline, and what is collapsed in it; null in a list without.</summary>
     public Branching? Branching { get; init; }
 
-    /// <summary>The items that may not be selected: those that are disabled, and in an outline the way to what the filter lets through.</summary>
+    /// <summary>
+    /// The items that may not be selected: those that are disabled, and in an outline the way to what the filter lets through.
+    /// </summary>
     public required ItemSet Barred { get; init; }
 
     /// <summary>What is told of the source, such as that it is loading.</summary>
@@ -75,20 +77,28 @@ internal sealed record Showing
         Pinned = edit.Apply(Pinned),
         Branching = Branching?.After(edit),
         Sections = Sections.IsEmpty ? Sections : [.. Sections.Select(s => s with { Members = edit.Apply(s.Members) })],
-        Lingering = Lingering.IsEmpty ? Lingering : [.. Lingering.Select(l => l with { Index = edit.Apply(l.Index) }).Where(l => l.Index >= 0)],
+        Lingering = Lingering.IsEmpty ? Lingering
+            : [.. Lingering.Select(l => l with { Index = edit.Apply(l.Index) }).Where(l => l.Index >= 0)],
     };
 
     /// <summary>Makes the rows, where what they come of is another.</summary>
     public static Showing Settle(ListState before, ListState now, in Settling how)
     {
         Showing old = before.Showing, next = now.Showing;
-        if (next.Branching is { } branching && (!ReferenceEquals(branching.Shown, next.Shown) || branching.IsFiltered != next.IsFiltered)) next = next with { Branching = branching.For(next.Shown, next.IsFiltered) };
+        if (next.Branching is { } branching && (!ReferenceEquals(branching.Shown, next.Shown) || branching.IsFiltered != next.IsFiltered))
+            next = next with { Branching = branching.For(next.Shown, next.IsFiltered) };
         var barred = next.BarredNow(old);
-        if ((ReferenceEquals(old, next) || next.HasRowsOf(old)) && before.Footer.HasRow == now.Footer.HasRow) return ReferenceEquals(barred, next.Barred) ? next : next with { Barred = barred };
+        if ((ReferenceEquals(old, next) || next.HasRowsOf(old)) && before.Footer.HasRow == now.Footer.HasRow)
+            return ReferenceEquals(barred, next.Barred) ? next : next with { Barred = barred };
         var hasNotices = next.Status is null && next.HasSource;
         if (next.Branching is { } outline)
             return next with { Barred = barred, Rows = new(outline, next.NoticeNow(how.Options.Phrases), now.Footer.HasRow) };
-        return next with { Barred = barred, Rows = new(next.Shown, next.Shown.IsEmpty ? next.NoticeNow(how.Options.Phrases) : null, next.Sections.IsEmpty ? [] : next.SectionsNow(hasNotices), next.Order, next.ShownPlaces, now.Footer.HasRow) };
+        return next with
+        {
+            Barred = barred,
+            Rows = new(next.Shown, next.Shown.IsEmpty ? next.NoticeNow(how.Options.Phrases) : null,
+                next.Sections.IsEmpty ? [] : next.SectionsNow(hasNotices), next.Order, next.ShownPlaces, now.Footer.HasRow),
+        };
     }
 
     private ImmutableArray<SectionRows> SectionsNow(bool hasNotices) =>
@@ -98,9 +108,11 @@ internal sealed record Showing
         : ReferenceEquals(Disabled, old.Disabled) && ReferenceEquals(ways, old.Branching?.Ways) ? old.Barred : Disabled.Union(ways);
 
     private bool HasRowsOf(Showing other) =>
-        ReferenceEquals(Rows, other.Rows) && ReferenceEquals(Shown, other.Shown) && Sections == other.Sections && ReferenceEquals(Collapsed, other.Collapsed)
+        ReferenceEquals(Rows, other.Rows) && ReferenceEquals(Shown, other.Shown) && Sections == other.Sections
+        && ReferenceEquals(Collapsed, other.Collapsed)
         && ReferenceEquals(Branching, other.Branching)
-        && ReferenceEquals(ShownPlaces, other.ShownPlaces) && OrderVersion == other.OrderVersion && ReferenceEquals(Order, other.Order) && Status == other.Status && HasSource == other.HasSource;
+        && ReferenceEquals(ShownPlaces, other.ShownPlaces) && OrderVersion == other.OrderVersion && ReferenceEquals(Order, other.Order)
+        && Status == other.Status && HasSource == other.HasSource;
 
     private Notice NoticeNow(Phrases phrases) =>
         Shown.Universe > 0 ? new(NoticeKind.NothingMatches, phrases.NothingMatches)

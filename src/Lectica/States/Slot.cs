@@ -91,7 +91,8 @@ internal sealed class Slot<T>(string name, Slot<T>.Place field) : Slot(name)
 
     public override bool Same(ListState one, ListState other) => Same(field(one), field(other));
 
-    private static bool Same(T one, T other) => typeof(T).IsValueType ? EqualityComparer<T>.Default.Equals(one, other) : ReferenceEquals(one, other);
+    private static bool Same(T one, T other) =>
+        typeof(T).IsValueType ? EqualityComparer<T>.Default.Equals(one, other) : ReferenceEquals(one, other);
 
     public override bool LooksSame(ListState one, ListState other) => Same(one, other) || Draws?.Invoke(field(one), field(other)) == true;
 

@@ -21,17 +21,20 @@ internal sealed record Stroke(int PointerId, Act Act, double StartX, double Star
     /// <summary>Of a pull: whether letting go now does it.</summary>
     public bool IsArmed { get; init; }
 
-    public Stroke After(Edit edit) => Act.Index < 0 || edit.Apply(Act.Index) is var index && index == Act.Index ? this : this with { Act = Act with { Index = edit.Apply(Act.Index) } };
+    public Stroke After(Edit edit) =>
+        Act.Index < 0 || edit.Apply(Act.Index) is var index && index == Act.Index ? this
+        : this with { Act = Act with { Index = edit.Apply(Act.Index) } };
 
     /// <summary>A stroke ends where what it drags has gone.</summary>
-    public static Stroke? Settle(ListState before, ListState now, in Settling how) => now.Stroke is not { } stroke ? null : stroke.Act.Kind switch
-    {
-        ActKind.Uncover => now.Tray is { IsHeld: true } ? stroke : null,
-        ActKind.Sweep => now.Drag.Sweep is not null ? stroke : null,
-        ActKind.Pull => stroke,
-        ActKind.Grab => now.Carrying.Grab is not null ? stroke : null,
-        _ => now.Drag.Marquee is not null ? stroke : null,
-    };
+    public static Stroke? Settle(ListState before, ListState now, in Settling how) =>
+        now.Stroke is not { } stroke ? null : stroke.Act.Kind switch
+        {
+            ActKind.Uncover => now.Tray is { IsHeld: true } ? stroke : null,
+            ActKind.Sweep => now.Drag.Sweep is not null ? stroke : null,
+            ActKind.Pull => stroke,
+            ActKind.Grab => now.Carrying.Grab is not null ? stroke : null,
+            _ => now.Drag.Marquee is not null ? stroke : null,
+        };
 
     /// <summary>A tray goes with its row.</summary>
     public static Swipe? SettleTray(ListState before, ListState now, in Settling how) =>
@@ -53,7 +56,13 @@ internal sealed record DragSelection(Sweep? Sweep, Marquee? Marquee, TouchedRows
         if (ReferenceEquals(this, None)) return this;
         var sweep = Sweep?.After(edit);
         return Sweep is not null && sweep is null ? None
-            : this with { Sweep = sweep, Marquee = Marquee is { } marquee ? marquee with { Before = marquee.Before.After(edit) } : null, Preview = Preview?.After(edit) };
+            : this with
+            {
+                Sweep = sweep,
+                Marquee = Marquee is { } marquee ? marquee with { Before = marquee.Before.After(edit) }
+            : null,
+                Preview = Preview?.After(edit)
+            };
     }
 
     /// <summary>What is selected meanwhile follows the rows, as the selection itself does.</summary>

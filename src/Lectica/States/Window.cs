@@ -49,7 +49,8 @@ internal sealed record Window
 
     /// <summary>Whether rows lie, and are seen, the same in both.</summary>
     public static bool LooksSame(Window one, Window other) =>
-        ReferenceEquals(one, other) || (one.Viewport == other.Viewport && one.Geometry == other.Geometry && ReferenceEquals(one.Heights, other.Heights));
+        ReferenceEquals(one, other)
+        || (one.Viewport == other.Viewport && one.Geometry == other.Geometry && ReferenceEquals(one.Heights, other.Heights));
 
     /// <summary>
     /// Lays rows out anew where they are others, and keeps the window inside them: what is looked at stays where it is through an edit.
@@ -57,11 +58,14 @@ internal sealed record Window
     public static Window Settle(ListState before, ListState now, in Settling how)
     {
         var (window, was, rows) = (now.Window, before.Window, now.Showing.Rows);
-        var isLaidAnew = !ReferenceEquals(window.Heights, was.Heights) || window.TextScale != was.TextScale || window.Viewport.Width != was.Viewport.Width;
-        if (how.Edit is null && !isLaidAnew && ReferenceEquals(rows, before.Showing.Rows)) return ReferenceEquals(window, was) ? window : window.Within(window.Viewport);
+        var isLaidAnew = !ReferenceEquals(window.Heights, was.Heights) || window.TextScale != was.TextScale
+            || window.Viewport.Width != was.Viewport.Width;
+        if (how.Edit is null && !isLaidAnew && ReferenceEquals(rows, before.Showing.Rows))
+            return ReferenceEquals(window, was) ? window : window.Within(window.Viewport);
         window = window with { Geometry = GeometryOf(rows, window, null, how.Options) };
         // Rows that are only wider stay where they are; tiles of which fewer fit in a line do not.
-        isLaidAnew &= window.Geometry.Columns != was.Geometry.Columns || !ReferenceEquals(window.Heights, was.Heights) || window.TextScale != was.TextScale;
+        isLaidAnew &= window.Geometry.Columns != was.Geometry.Columns || !ReferenceEquals(window.Heights, was.Heights)
+            || window.TextScale != was.TextScale;
         if (how.HoldsScroll || Eye(before) is not { } eye || (how.Edit is null && !isLaidAnew)) return window.Within(window.Viewport);
         return window.Within(window.Keeping(how.Edit?.Apply(eye.Index) ?? eye.Index, eye.Offset, rows));
     }
@@ -73,21 +77,31 @@ internal sealed record Window
     {
         var window = state.Window;
         if (!alsoAtTop && window.Viewport.ScrollTop <= 0) return null;
-        if (window.Geometry.LineAt(window.Viewport.ScrollTop) is not { } row || state.Showing.Rows.NextItemRow(row) is not { } item) return null;
+        if (window.Geometry.LineAt(window.Viewport.ScrollTop) is not { } row || state.Showing.Rows.NextItemRow(row) is not { } item)
+            return null;
         return (state.Showing.Rows.IndexAt(item), window.Viewport.ScrollTop - window.Geometry.TopOf(item));
     }
 
     /// <summary>The viewport in which an item is as far past the top as it was.</summary>
     public Viewport Keeping(int index, double offset, RowMap rows) =>
-        index >= 0 && rows.RowOf(index) is { } row ? (Viewport with { ScrollTop = Geometry.TopOf(row) + offset }).Within(Geometry.Height) : Viewport;
+        index >= 0 && rows.RowOf(index) is { } row ? (Viewport with { ScrollTop = Geometry.TopOf(row) + offset }).Within(Geometry.Height)
+        : Viewport;
 
-    private Window Within(Viewport viewport) => viewport.Within(Geometry.Height) is var inside && inside == Viewport ? this : this with { Viewport = inside };
+    private Window Within(Viewport viewport) =>
+        viewport.Within(Geometry.Height) is var inside && inside == Viewport ? this : this with { Viewport = inside };
 
     /// <summary>Where rows are, or would be after a move.</summary>
-    public static RowGeometry GeometryOf(RowMap rows, Window window, Edit? move, ListOptions options) => GeometryOf(rows, window.Heights, window.Viewport.Width, move, options, window.TextScale);
+    public static RowGeometry GeometryOf(RowMap rows, Window window, Edit? move, ListOptions options) =>
+        GeometryOf(rows, window.Heights, window.Viewport.Width, move, options, window.TextScale);
 
-    private static RowGeometry GeometryOf(RowMap rows, IReadOnlyDictionary<int, double> heights, double width, Edit? move, ListOptions options, double scale) =>
-        rows.Notice is not null ? new StackedRows(rows.Count, width, (options.Layout is Strip ? Math.Max(options.NoticeHeight, options.Viewport.Width) : options.NoticeHeight) * scale) { IsAcross = options.Layout is Strip }
+    private static RowGeometry GeometryOf(
+        RowMap rows, IReadOnlyDictionary<int, double> heights, double width, Edit? move, ListOptions options, double scale) =>
+        rows.Notice is not null
+        ? new StackedRows(
+        rows.Count, width,
+            (options.Layout is Strip ? Math.Max(options.NoticeHeight, options.Viewport.Width)
+                : options.NoticeHeight) * scale)
+        { IsAcross = options.Layout is Strip }
             : options.Layout.Lay(rows, heights.Count == 0 ? [] : heights.Select(h => (move?.Apply(h.Key) ?? h.Key, h.Value)),
                 new(width, options.RowHeight * scale, options.HeadingHeight * scale, options.IsRightToLeft, scale));
 }

@@ -30,7 +30,8 @@ internal enum SwipeOutcome
 /// <param name="IsHeld">Whether a finger moves it; otherwise it rests, or settles as <paramref name="Settle"/> says.</param>
 /// <param name="Settle">How it comes to rest after a release.</param>
 /// <param name="IsLeaving">Whether it was swiped through, and waits for what the command comes to.</param>
-internal readonly record struct Swipe(int Index, double Began, double Place, bool IsArmed, bool IsHeld, Motion Settle, bool IsLeaving = false)
+internal readonly record struct Swipe(
+    int Index, double Began, double Place, bool IsArmed, bool IsHeld, Motion Settle, bool IsLeaving = false)
 {
     /// <summary>Whether a tray is open and at rest, or settling to open.</summary>
     public bool IsOpen => !IsHeld && !IsLeaving && Place != 0;
@@ -59,7 +60,8 @@ internal sealed class SwipePhysics(Trays trays, Thresholds thresholds, double ro
 
     /// <summary>A finger takes a row, which may have its tray open.</summary>
     public static Swipe Take(int index, Swipe? open) =>
-        open is { } o && o.Index == index ? o with { Began = o.Place, IsHeld = true, IsArmed = false } : new(index, 0, 0, false, true, default);
+        open is { } o && o.Index == index ? o with { Began = o.Place, IsHeld = true, IsArmed = false }
+        : new(index, 0, 0, false, true, default);
 
     /// <summary>The finger is so many px in reading direction from where it went down.</summary>
     public Swipe Follow(Swipe swipe, double distance)
@@ -87,8 +89,12 @@ internal sealed class SwipePhysics(Trays trays, Thresholds thresholds, double ro
         var line = thresholds.ArmAt * rowWidth;
         if (swipe.IsArmed && projected >= line) return (SwipeOutcome.Invoke, $"{told}, the arming line is at {Px(line)}: invokes", default);
         if (swipe.IsArmed)
-            return (projected > half ? SwipeOutcome.Open : SwipeOutcome.Close, $"{told}, under the arming line at {Px(line)}: {(projected > half ? "opens" : "closes")}", new(Limit.ArmingLine, projected, line));
-        if (tray == 0) return (SwipeOutcome.Close, $"there is no tray at the {swipe.Edge.ToString().ToLowerInvariant()} edge: goes back", new(Limit.TrayHalf, projected, double.PositiveInfinity));
+            return (projected > half ? SwipeOutcome.Open : SwipeOutcome.Close,
+                $"{told}, under the arming line at {Px(line)}: {(projected > half ? "opens" : "closes")}",
+                    new(Limit.ArmingLine, projected, line));
+        if (tray == 0)
+            return (SwipeOutcome.Close, $"there is no tray at the {swipe.Edge.ToString().ToLowerInvariant()} edge: goes back",
+                new(Limit.TrayHalf, projected, double.PositiveInfinity));
         return projected > half
             ? (SwipeOutcome.Open, $"{told}, half the tray is {Px(half)}: opens", default)
             : (SwipeOutcome.Close, $"{told}, half the tray is {Px(half)}: closes", new(Limit.TrayHalf, projected, half));
@@ -98,14 +104,27 @@ internal sealed class SwipePhysics(Trays trays, Thresholds thresholds, double ro
     public Swipe Rest(Swipe swipe, bool open, double time)
     {
         var to = !open ? 0 : swipe.Place < 0 ? -TrayWidth(Edge.Trailing) : TrayWidth(Edge.Leading);
-        return swipe with { Place = to, IsArmed = false, IsHeld = false, IsLeaving = false, Settle = new(swipe.Place, to, time, reducedMotion ? 0 : thresholds.SettleTime) };
+        return swipe with
+        {
+            Place = to,
+            IsArmed = false,
+            IsHeld = false,
+            IsLeaving = false,
+            Settle = new(swipe.Place, to, time, reducedMotion ? 0 : thresholds.SettleTime),
+        };
     }
 
     /// <summary>The row goes all the way, until it is known what its command comes to.</summary>
     public Swipe Leave(Swipe swipe, double time)
     {
         var to = swipe.Place < 0 ? -rowWidth : rowWidth;
-        return swipe with { Place = to, IsHeld = false, IsLeaving = true, Settle = new(swipe.Place, to, time, reducedMotion ? 0 : thresholds.SettleTime) };
+        return swipe with
+        {
+            Place = to,
+            IsHeld = false,
+            IsLeaving = true,
+            Settle = new(swipe.Place, to, time, reducedMotion ? 0 : thresholds.SettleTime),
+        };
     }
 
     /// <summary>

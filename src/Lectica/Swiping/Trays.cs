@@ -19,7 +19,8 @@ public enum Edge
 /// <param name="SwipesThrough">Whether a row that is swiped through to the arming line invokes it.</param>
 /// <param name="Icon">The name of its icon, or null.</param>
 /// <param name="Role">What kind of thing it does.</param>
-internal sealed record TrayEntry(string Name, string Label, bool SwipesThrough = false, string? Icon = null, CommandRole Role = CommandRole.Neutral);
+internal sealed record TrayEntry(
+    string Name, string Label, bool SwipesThrough = false, string? Icon = null, CommandRole Role = CommandRole.Neutral);
 
 /// <summary>The commands that swiping a row uncovers, from each edge inward.</summary>
 internal sealed record Trays
@@ -50,6 +51,7 @@ internal sealed record Trays
             throw new ArgumentException($"Two tray commands have the name '{twice.Key}'; each needs its own.");
         foreach (var edge in (Edge[])[Edge.Leading, Edge.Trailing])
             if (At(edge).Count(e => e.SwipesThrough) > 1)
-                throw new ArgumentException($"At the {edge.ToString().ToLowerInvariant()} edge {string.Join(" and ", At(edge).Where(e => e.SwipesThrough).Select(e => $"'{e.Name}'"))} are both swiped through to; only one can be.");
+                throw new ArgumentException(
+                    $"At the {edge.ToString().ToLowerInvariant()} edge {string.Join(" and ", At(edge).Where(e => e.SwipesThrough).Select(e => $"'{e.Name}'"))} are both swiped through to; only one can be.");
     }
 }

@@ -146,9 +146,12 @@ public sealed record TraceLine
 
     /// <summary>Reads a line.</summary>
     /// <exception cref="JsonException">It is no such line.</exception>
-    public static TraceLine Parse(string json) => JsonSerializer.Deserialize(json, TraceJson.Default.TraceLine) ?? throw new JsonException("A trace line is a JSON object, not null.");
+    public static TraceLine Parse(string json) =>
+        JsonSerializer.Deserialize(json, TraceJson.Default.TraceLine)
+        ?? throw new JsonException("A trace line is a JSON object, not null.");
 }
 
-[JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase, DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull, UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow)]
+[JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
+    DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull, UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow)]
 [JsonSerializable(typeof(TraceLine))]
 internal sealed partial class TraceJson : JsonSerializerContext;

@@ -44,22 +44,36 @@ public sealed class CommandTests(ITestOutputHelper output)
         public override string ToString() => Field;
     }
 
-    private static ObservableCollection<Request> Plan(int count) => [.. Enumerable.Range(0, count).Select(i => new Request($"R{i:00}", $"Field {i}", i * 7 % 10))];
+    private static ObservableCollection<Request> Plan(int count) =>
+        [.. Enumerable.Range(0, count).Select(i => new Request($"R{i:00}", $"Field {i}", i * 7 % 10))];
 
     private static InteractiveList<Request, string> Open(ObservableCollection<Request> plan, ListOptions? options = null)
     {
-        var list = InteractiveList.Of(plan, r => r.Id, options ?? new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Parts = new() { Check = true, Marks = ["done", "starred"], Menu = true } });
-        list.Marks = [new("done") { Get = r => r.IsDone, Set = (r, value) => r.IsDone = value, Look = MarkLook.Tick }, new("starred") { Look = MarkLook.Star }];
+        var list = InteractiveList.Of(plan, r => r.Id, options
+            ?? new()
+            {
+                Mode = SelectionMode.Multiple,
+                ModKey = ModKey.Ctrl,
+                Parts = new() { Check = true, Marks = ["done", "starred"], Menu = true }
+            });
+        list.Marks = [new("done") { Get = r => r.IsDone, Set = (r, value) => r.IsDone = value, Look = MarkLook.Tick },
+            new("starred") { Look = MarkLook.Star }];
         list.Commands =
         [
             new("drop", "Drop")
             {
-                Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, SwipesThrough = true, Role = CommandRole.Destructive, Chords = [new("Delete")], Group = "lose", Notice = t => $"{t.Items.Count} dropped",
+                Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, SwipesThrough = true, Role = CommandRole.Destructive,
+                    Chords = [new("Delete")], Group = "lose", Notice = t => $"{t.Items.Count} dropped",
                 Do = target => { foreach (var request in target.Items) plan.Remove(request); },
                 Inverse = target => { for (var i = 0; i < target.Items.Count; i++) plan.Insert(target.Places[i], target.Items[i]); },
             },
             new("star", "Star") { Shows = CommandPlaces.LeadingTray, Do = target => list.ToggleMarkOf("starred", target.Keys) },
-            new("add", "Add") { Scope = CommandScope.List, Shows = CommandPlaces.Toolbar, Do = _ => plan.Insert(0, new($"N{plan.Count}", "New", 0)) },
+            new("add", "Add")
+            {
+                Scope = CommandScope.List,
+                Shows = CommandPlaces.Toolbar,
+                Do = _ => plan.Insert(0, new($"N{plan.Count}", "New", 0)),
+            },
         ];
         return list;
     }
@@ -74,7 +88,8 @@ public sealed class CommandTests(ITestOutputHelper output)
     public void Every_effect_reaches_the_items_it_is_meant_for_while_everything_changes()
     {
         var ran = new System.Collections.Concurrent.ConcurrentDictionary<string, int>();
-        Gen.Select(Gen.Int[0, 17], Gen.Int[0, 99], Gen.Int[0, 99], (what, item, other) => new Doing(what, item, other)).Array[60].Sample(doings =>
+        Gen.Select(Gen.Int[0, 17], Gen.Int[0, 99], Gen.Int[0, 99], (what, item, other) => new Doing(what, item, other)).Array[60].Sample(
+            doings =>
         {
             var plan = Plan(14);
             using var list = Open(plan);
@@ -86,7 +101,9 @@ public sealed class CommandTests(ITestOutputHelper output)
                 string[] shown = [.. list.Rows.InOrder().Select(i => list[i].Id)];
                 string[] selected = [.. list.SelectedKeys];
                 string[] choosable = [.. shown.Where(k => !list.Disabled.Contains(list.IndexOf(k)))];
-                string[] Target(string pressed) => !choosable.Contains(pressed) ? [] : selected.Contains(pressed) ? [.. plan.Select(r => r.Id).Where(k => selected.Contains(k) && choosable.Contains(k))] : [pressed];
+                string[] Target(string pressed) =>
+                    !choosable.Contains(pressed) ? [] : selected.Contains(pressed)
+                    ? [.. plan.Select(r => r.Id).Where(k => selected.Contains(k) && choosable.Contains(k))] : [pressed];
                 var order = plan.Select(r => r.Id).ToList();
                 var done = plan.Where(r => r.IsDone).Select(r => r.Id).ToHashSet();
                 var name = "none";
@@ -136,7 +153,12 @@ public sealed class CommandTests(ITestOutputHelper output)
                         list.EnabledWhen = other % 3 == 0 ? null : r => (r.Magnitude + other) % 4 != 0;
                         break;
                     case 8:
-                        list.Sections = other % 3 == 0 ? null : other % 3 == 1 ? new(r => r.IsDone ? "observed" : "waiting") { Order = ["waiting", "observed"], EmptyText = _ => "Nothing here" } : new(r => $"m{r.Magnitude % 3}");
+                        list.Sections = other % 3 == 0 ? null : other % 3 == 1
+                            ? new(r => r.IsDone ? "observed" : "waiting")
+                            {
+                                Order = ["waiting", "observed"],
+                                EmptyText = _ => "Nothing here",
+                            } : new(r => $"m{r.Magnitude % 3}");
                         break;
                     case 9:
                         list.SortBy = other % 2 == 0 ? null : (a, b) => a.Magnitude.CompareTo(b.Magnitude);
@@ -180,7 +202,8 @@ public sealed class CommandTests(ITestOutputHelper output)
     private static void Consistent(InteractiveList<Request, string> list, IList<Request> plan, HashSet<string> starred)
     {
         Assert.Equal(plan.Select(r => r.Id), Enumerable.Range(0, list.Count).Select(i => list[i].Id));
-        Assert.True(starred.SetEquals(list.Marked("starred").Select(i => list[i].Id)), $"starred: {string.Join(",", starred)} and {string.Join(",", list.Marked("starred").Select(i => list[i].Id))}");
+        Assert.True(starred.SetEquals(list.Marked("starred").Select(i => list[i].Id)),
+            $"starred: {string.Join(",", starred)} and {string.Join(",", list.Marked("starred").Select(i => list[i].Id))}");
         Assert.True(plan.Where(r => r.IsDone).Select(r => r.Id).ToHashSet().SetEquals(list.Marked("done").Select(i => list[i].Id)));
         var shown = plan.Where(r => list.Filter?.Invoke(r) ?? true).ToList();
         if (list.SortBy is { } compare) shown = [.. shown.Order(Comparer<Request>.Create(compare))];
@@ -202,7 +225,8 @@ public sealed class CommandTests(ITestOutputHelper output)
             RowKind.Heading => "#" + list.Rows.Sections[e.Section].Key,
             _ => e.Section < 0 ? "" : "!" + list.Rows.Sections[e.Section].Key,
         }).Where(r => r.Length > 0).ToList();
-        Assert.True(expected.SequenceEqual(rows), $"{string.Join(" ", expected)}\n{string.Join(" ", rows)}\n{list.SortBy is not null} {list.Filter is not null}");
+        Assert.True(expected.SequenceEqual(rows),
+            $"{string.Join(" ", expected)}\n{string.Join(" ", rows)}\n{list.SortBy is not null} {list.Filter is not null}");
         foreach (var (entry, row) in Enumerable.Range(0, list.Rows.Count).Select(r => (list.Rows.EntryAt(new(r)), r)))
         {
             if (entry.Kind == RowKind.Item) Assert.Equal(row, list.Rows.RowOf(entry.Index)!.Value.Value);
@@ -220,9 +244,13 @@ public sealed class CommandTests(ITestOutputHelper output)
     {
         foreach (var way in (Action<ListPlayer<Request, string>>[])
         [
-            p => p.Touch.Swipe("R03", Edge.Trailing, 240), p => { p.Touch.Swipe("R03", Edge.Trailing, 70, 300); p.Touch.Tap("tray:drop:R03"); },
-            p => { p.Mouse.SecondaryTap("R03"); p.Press("Home"); p.Press("Enter"); }, p => { p.Touch.Tap("menu:R03"); p.List.ChooseEntry("drop"); },
-            p => { p.List.MoveCursorTo("R03"); p.Press("Delete"); }, p => { p.List.MoveCursorTo("R03"); p.Press("Shift+F10"); p.Type("dr"); p.Press("Enter"); }, p => p.List.RunCommand("drop", "R03"),
+            p => p.Touch.Swipe("R03", Edge.Trailing, 240),
+                p => { p.Touch.Swipe("R03", Edge.Trailing, 70, 300); p.Touch.Tap("tray:drop:R03"); },
+            p => { p.Mouse.SecondaryTap("R03"); p.Press("Home"); p.Press("Enter"); },
+                p => { p.Touch.Tap("menu:R03"); p.List.ChooseEntry("drop"); },
+            p => { p.List.MoveCursorTo("R03"); p.Press("Delete"); },
+                p => { p.List.MoveCursorTo("R03"); p.Press("Shift+F10"); p.Type("dr"); p.Press("Enter"); },
+                    p => p.List.RunCommand("drop", "R03"),
         ])
         {
             var plan = Plan(8);
@@ -230,7 +258,8 @@ public sealed class CommandTests(ITestOutputHelper output)
             var told = new List<string>();
             player.List.CommandRan += (_, e) => told.Add($"{e.Command.Id} {string.Join("+", e.Target.Keys)} {e.Result.Count}");
             way(player);
-            Assert.True(told is ["drop R03 1"], string.Join("; ", told) + "\n" + string.Join("\n", player.Trace.Where(l => l.Stage != "input").Select(l => l.ToJson())));
+            Assert.True(told is ["drop R03 1"],
+                string.Join("; ", told) + "\n" + string.Join("\n", player.Trace.Where(l => l.Stage != "input").Select(l => l.ToJson())));
             Assert.DoesNotContain(plan, r => r.Id == "R03");
             Assert.Equal("1 dropped", player.List.BriefNotice!.Text);
             player.List.UndoFromNotice();
@@ -287,9 +316,12 @@ public sealed class CommandTests(ITestOutputHelper output)
         var never = new TaskCompletionSource<CommandResult>();
         list.Commands =
         [
-            new("throws", "Throws") { Do = _ => throw new InvalidOperationException("clouds") }, new("waits", "Waits") { Run = (_, _) => never.Task },
-            new("heeds", "Heeds") { Run = async (_, token) => { await Task.Delay(Timeout.Infinite, token); return default; } }, new("asks", "Asks") { Question = t => $"Really {t.Item}?", Do = t => plan.Remove(t.Item) },
-            new("picky", "Picky") { EnabledFor = t => t.Item.Magnitude > 5, Do = _ => { } }, new("broken", "Broken") { EnabledFor = _ => throw new InvalidOperationException("fog"), Do = _ => { } },
+            new("throws", "Throws") { Do = _ => throw new InvalidOperationException("clouds") },
+                new("waits", "Waits") { Run = (_, _) => never.Task },
+            new("heeds", "Heeds") { Run = async (_, token) => { await Task.Delay(Timeout.Infinite, token); return default; } },
+                new("asks", "Asks") { Question = t => $"Really {t.Item}?", Do = t => plan.Remove(t.Item) },
+            new("picky", "Picky") { EnabledFor = t => t.Item.Magnitude > 5, Do = _ => { } },
+                new("broken", "Broken") { EnabledFor = _ => throw new InvalidOperationException("fog"), Do = _ => { } },
         ];
         void Hear()
         {
@@ -311,7 +343,9 @@ public sealed class CommandTests(ITestOutputHelper output)
 
         Assert.True(list.RunCommand("waits", "R02").IsHandled);
         var busy = list.RunCommand("picky", "R02").Refusal!;
-        Assert.Equal((RefusalKind.Running, true), (busy.Kind, busy.Reason.Contains("'waits' is still running on the item 'R02'", StringComparison.Ordinal)));
+        Assert.Equal(
+            (RefusalKind.Running, true),
+                (busy.Kind, busy.Reason.Contains("'waits' is still running on the item 'R02'", StringComparison.Ordinal)));
         Assert.Equal(["waits"], list.RunningCommands.Select(r => r.Id));
         never.SetResult(new(1));
         // A list on a bare thread hears of it at its next call.
@@ -338,8 +372,12 @@ public sealed class CommandTests(ITestOutputHelper output)
         Assert.True(list.RunCommand("picky", "R01").IsHandled);
         Assert.Contains("'broken' can be done to the item 'R01' could not be told: fog", list.RunCommand("broken", "R01").Refusal!.Reason);
         Assert.Throws<ArgumentException>(() => list.Commands = [new("a", "A"), new("a", "B")]);
-        Assert.Contains("'a' and 'b' have the chord Ctrl+K both", Assert.Throws<ArgumentException>(() => list.Commands = [new("a", "A") { Chords = [new("K", Modifiers.Ctrl)] }, new("b", "B") { Chords = [new("K", Mod: true)] }]).Message.Replace("Mod+K", "Ctrl+K", StringComparison.Ordinal));
-        Assert.Contains("no place in a row's tray", Assert.Throws<ArgumentException>(() => list.Commands = [new("a", "A") { Scope = CommandScope.List, Shows = CommandPlaces.LeadingTray }]).Message);
+        Assert.Contains("'a' and 'b' have the chord Ctrl+K both",
+            Assert.Throws<ArgumentException>(() => list.Commands =
+                [new("a", "A") { Chords = [new("K", Modifiers.Ctrl)] }, new("b", "B") { Chords = [new("K", Mod: true)] }]).Message.Replace(
+                "Mod+K", "Ctrl+K", StringComparison.Ordinal));
+        Assert.Contains("no place in a row's tray", Assert.Throws<ArgumentException>(
+            () => list.Commands = [new("a", "A") { Scope = CommandScope.List, Shows = CommandPlaces.LeadingTray }]).Message);
         Assert.Equal(6, list.Commands.Length);
     }
 
@@ -381,7 +419,9 @@ public sealed class CommandTests(ITestOutputHelper output)
             Assert.True(place.Left >= 0 && place.Top >= 0 && place.Left + place.Width <= 400 && place.Top + place.Height <= 520);
             var menu = new Menu
             {
-                Entries = [.. Enumerable.Range(0, count).Select(i => new MenuEntry($"e{i}", $"{(char)('a' + i)}bc") { IsEnabled = i % 3 != 2 }), new("sub", "Sub") { Entries = [new("s0", "one"), new("s1", "two")] }],
+                Entries = [.. Enumerable.Range(0, count).Select(
+                    i => new MenuEntry($"e{i}", $"{(char)('a' + i)}bc") { IsEnabled = i % 3 != 2 }),
+                        new("sub", "Sub") { Entries = [new("s0", "one"), new("s1", "two")] }],
                 Place = place,
                 Room = new(0, 0, 400, 520),
                 IsRightToLeft = rightToLeft,
@@ -414,7 +454,10 @@ public sealed class CommandTests(ITestOutputHelper output)
     public void A_toolbar_shows_what_fits_by_priority_and_the_rest_overflows() =>
         Gen.Select(Gen.Select(Gen.Int[20, 120], Gen.Int[0, 3]).Array[0, 9], Gen.Double[0, 800]).Sample((commands, width) =>
         {
-            var entries = commands.Select((c, i) => new ToolbarEntry($"c{i}", $"Command {i}", null, CommandRole.Neutral, true, c.Item1) { Priority = c.Item2 }).ToList();
+            var entries =
+                commands.Select(
+                (c, i) => new ToolbarEntry($"c{i}", $"Command {i}", null, CommandRole.Neutral, true, c.Item1) { Priority = c.Item2 })
+                    .ToList();
             var bar = Toolbar.Fit(entries, width);
             Assert.Equal(entries.Count, bar.Shown.Length + bar.Overflow.Length);
             var total = entries.Sum(e => e.Width);
@@ -435,7 +478,8 @@ public sealed class CommandTests(ITestOutputHelper output)
                     var next = bar.PlaceAfter(at, "ArrowRight", mirrored)!.Value;
                     Assert.Equal((at + (mirrored ? bar.PlaceCount - 1 : 1)) % bar.PlaceCount, next);
                     Assert.Equal(at, bar.PlaceAfter(next, "ArrowLeft", mirrored));
-                    Assert.Equal((0, bar.PlaceCount - 1, null), (bar.PlaceAfter(at, "Home", mirrored), bar.PlaceAfter(at, "End", mirrored), bar.PlaceAfter(at, "Enter", mirrored)));
+                    Assert.Equal((0, bar.PlaceCount - 1, null),
+                        (bar.PlaceAfter(at, "Home", mirrored), bar.PlaceAfter(at, "End", mirrored), bar.PlaceAfter(at, "Enter", mirrored)));
                 }
             if (!bar.HasOverflow) return;
             var menu = bar.OverflowMenu(width, 44, new(0, 0, Math.Max(width, Menu.DefaultWidth), 900), rightToLeft: false);
@@ -447,9 +491,17 @@ public sealed class CommandTests(ITestOutputHelper output)
     public void A_mark_is_each_items_own_by_tap_key_heading_and_app_and_a_setter_that_throws_changes_nothing()
     {
         var plan = Plan(6);
-        using var list = Open(plan, new() { Mode = SelectionMode.Multiple, Keys = KeyTable.Toggling, SpaceMark = "done", ModKey = ModKey.Ctrl, Parts = new() { Check = true, Marks = ["done", "starred"] } });
+        using var list = Open(plan, new()
+        {
+            Mode = SelectionMode.Multiple,
+            Keys = KeyTable.Toggling,
+            SpaceMark = "done",
+            ModKey = ModKey.Ctrl,
+            Parts = new() { Check = true, Marks = ["done", "starred"] },
+        });
         var changes = new List<string>();
-        list.MarkChanged += (_, e) => changes.Add($"{e.Name}: {string.Join("+", e.AddedItems.Select(r => r.Id))} -{string.Join("+", e.RemovedItems.Select(r => r.Id))} by {e.Cause}");
+        list.MarkChanged += (_, e) => changes.Add(
+            $"{e.Name}: {string.Join("+", e.AddedItems.Select(r => r.Id))} -{string.Join("+", e.RemovedItems.Select(r => r.Id))} by {e.Cause}");
         var player = ListPlayer.On(list);
         player.Touch.Tap("mark:done:R02");
         Assert.Equal(["R02"], plan.Where(r => r.IsDone).Select(r => r.Id));
@@ -458,7 +510,9 @@ public sealed class CommandTests(ITestOutputHelper output)
         player.List.MoveCursorTo("R04");
         player.Press("Space");
         plan[5].IsDone = true;
-        Assert.Equal(["done: R02 - by tap on a mark toggles it", "starred: R03 - by tap on a mark toggles it", "done: R04 - by key Space", "done: R05 - by source"], changes);
+        Assert.Equal(
+            ["done: R02 - by tap on a mark toggles it", "starred: R03 - by tap on a mark toggles it", "done: R04 - by key Space",
+                "done: R05 - by source"], changes);
         var drawn = list.Frame.Rows[2].Parts.Where(p => p.Part.Kind == Layout.PartKind.Mark).Select(p => (p.Part.Name, p.IsOn, p.Look));
         Assert.Equal([("done", true, MarkLook.Tick), ("starred", false, MarkLook.Star)], drawn);
 
@@ -527,10 +581,25 @@ public sealed class CommandTests(ITestOutputHelper output)
     public void Sections_have_headings_that_the_cursor_stops_on_and_an_item_lingers_before_it_moves()
     {
         var plan = Plan(6);
-        using var list = Open(plan, new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Parts = new() { Check = true, Marks = ["done"] } });
-        list.Sections = new(r => r.IsDone ? "observed" : "waiting") { Order = ["waiting", "observed"], TitleOf = k => k.ToUpperInvariant(), EmptyText = _ => "Nothing yet", LingerTime = 800 };
+        using var list =
+            Open(plan, new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Parts = new() { Check = true, Marks = ["done"] } });
+        list.Sections = new(r => r.IsDone ? "observed" : "waiting")
+        {
+            Order = ["waiting", "observed"],
+            TitleOf = k => k.ToUpperInvariant(),
+            EmptyText = _ => "Nothing yet",
+            LingerTime = 800,
+        };
         var player = ListPlayer.On(list);
-        string Rows() => string.Join(" ", list.Frame.Rows.Select(r => r.Kind switch { RowKind.Heading => $"[{r.Content.Label} {r.Heading!.Count}]", RowKind.Notice => "-", _ => list[r.Index].Id }));
+        string Rows() =>
+            string.Join(" ",
+            list.Frame.Rows.Select(
+                r => r.Kind switch
+                {
+                    RowKind.Heading => $"[{r.Content.Label} {r.Heading!.Count}]",
+                    RowKind.Notice => "-",
+                    _ => list[r.Index].Id,
+                }));
         Assert.Equal("[WAITING 6] R00 R01 R02 R03 R04 R05 [OBSERVED 0] -", Rows());
         player.Touch.Tap("mark:done:R02");
         Assert.Equal("[WAITING 6] R00 R01 R02 R03 R04 R05 [OBSERVED 0] -", Rows());
@@ -569,7 +638,8 @@ public sealed class CommandTests(ITestOutputHelper output)
         Assert.Equal(["R02", "R04", "R05"], list.SelectedKeys);
 
         Func<Request, string> throws = r => r.Id == "R03" ? throw new InvalidOperationException("no night") : "x";
-        Assert.Contains("'R03' at 3 could not be told: its function threw: no night", Assert.Throws<SectionException>(() => list.Sections = new(throws)).Message);
+        Assert.Contains("'R03' at 3 could not be told: its function threw: no night",
+            Assert.Throws<SectionException>(() => list.Sections = new(throws)).Message);
         Assert.Contains("gave null", Assert.Throws<SectionException>(() => list.Sections = new(_ => null!)).Message);
         Assert.Equal("[WAITING 5] R00 R01 R03 R04 R05 [OBSERVED 1] R02", Rows());
     }
@@ -614,9 +684,13 @@ public sealed class CommandTests(ITestOutputHelper output)
     [Fact]
     public void What_was_done_is_said_in_the_lists_language_with_its_plurals()
     {
-        foreach (var (culture, expected) in new[] { ("en-GB", (string[])["5 more, 6 selected", "starred: 1 item on", "Undone: starred", "Nothing selected any more"]), ("de-CH", ["5 mehr, 6 ausgewählt", "starred: 1 Element ein", "Zurückgenommen: starred", "Nichts mehr ausgewählt"]) })
+        foreach (var (culture,
+            expected) in new[] { ("en-GB",
+            (string[])["5 more, 6 selected", "starred: 1 item on", "Undone: starred", "Nothing selected any more"]),
+                ("de-CH", ["5 mehr, 6 ausgewählt", "starred: 1 Element ein", "Zurückgenommen: starred", "Nichts mehr ausgewählt"]) })
         {
-            using var list = Open(Plan(6), new() { Mode = SelectionMode.Multiple, Culture = System.Globalization.CultureInfo.GetCultureInfo(culture) });
+            using var list =
+                Open(Plan(6), new() { Mode = SelectionMode.Multiple, Culture = System.Globalization.CultureInfo.GetCultureInfo(culture) });
             var said = new List<string>();
             list.Announced += (_, e) => said.Add(e.Text);
             list.Select("R01");
@@ -668,7 +742,14 @@ public sealed class CommandTests(ITestOutputHelper output)
     public void Undo_has_a_depth_takes_moves_back_and_an_app_may_keep_its_own_history()
     {
         var plan = Plan(6);
-        using var list = Open(plan, new() { Mode = SelectionMode.Multiple, UndoDepth = 2, MayMove = true, Parts = new() { Handle = true }, ModKey = ModKey.Ctrl });
+        using var list = Open(plan, new()
+        {
+            Mode = SelectionMode.Multiple,
+            UndoDepth = 2,
+            MayMove = true,
+            Parts = new() { Handle = true },
+            ModKey = ModKey.Ctrl,
+        });
         list.MoveRequested += (_, move) =>
         {
             var gap = move.Gap;

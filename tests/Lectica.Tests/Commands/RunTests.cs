@@ -47,7 +47,10 @@ public sealed class RunTests
     // A list on a bare thread looks at its next call.
     private void Hear() => _list.Advance(0);
 
-    private string Busy() => string.Join(", ", _list.Frame.Rows.Where(r => r.Busy is not null).Select(r => $"{r.KeyText} {r.Busy!.Label} {r.Busy.Progress?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "?"}"));
+    private string Busy() =>
+        string.Join(", ",
+        _list.Frame.Rows.Where(r => r.Busy is not null).Select(
+            r => $"{r.KeyText} {r.Busy!.Label} {r.Busy.Progress?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "?"}"));
 
     [Fact]
     public void How_far_a_command_is_shows_on_its_rows_in_menu_and_toolbar_and_is_said_by_quarters()

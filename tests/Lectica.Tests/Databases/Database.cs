@@ -103,12 +103,16 @@ public sealed class Statements : DbCommandInterceptor
         return result;
     }
 
-    public override InterceptionResult<DbDataReader> ReaderExecuting(DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result) => Keep(command, result);
+    public override InterceptionResult<DbDataReader> ReaderExecuting(
+        DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result) => Keep(command, result);
 
-    public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result, CancellationToken cancellationToken = default) =>
+    public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
+        DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result,
+            CancellationToken cancellationToken = default) =>
         ValueTask.FromResult(Keep(command, result));
 
-    public override ValueTask<InterceptionResult<int>> NonQueryExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<int> result, CancellationToken cancellationToken = default) =>
+    public override ValueTask<InterceptionResult<int>> NonQueryExecutingAsync(
+        DbCommand command, CommandEventData eventData, InterceptionResult<int> result, CancellationToken cancellationToken = default) =>
         ValueTask.FromResult(Keep(command, result));
 }
 
@@ -138,7 +142,8 @@ public sealed class Database : IDisposable
         context.Database.EnsureCreated();
         if (provider == Provider.Sqlite) context.Database.ExecuteSqlRaw("PRAGMA journal_mode=WAL");
         else
-            foreach (var table in (string[])["Requests", SharedMarks.Table]) context.Database.ExecuteSqlRaw(DatabaseChanges.TriggerFor(table));
+            foreach (var table in (string[])["Requests", SharedMarks.Table])
+                context.Database.ExecuteSqlRaw(DatabaseChanges.TriggerFor(table));
         return database;
     }
 
@@ -173,7 +178,8 @@ internal static class PostgresServer
     private static int _databases;
 
     /// <summary>How to connect to a new database on it.</summary>
-    public static string NewDatabase() => $"{Server.Value.Replace("Database=postgres", $"Database=plan_{Environment.ProcessId}_{Interlocked.Increment(ref _databases)}", StringComparison.Ordinal)};Maximum Pool Size=60";
+    public static string NewDatabase() =>
+        $"{Server.Value.Replace("Database=postgres", $"Database=plan_{Environment.ProcessId}_{Interlocked.Increment(ref _databases)}", StringComparison.Ordinal)};Maximum Pool Size=60";
 
     private static string Run(params string[] arguments)
     {

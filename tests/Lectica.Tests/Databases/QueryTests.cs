@@ -32,15 +32,19 @@ public sealed class QueryTests
     }
 
     /// <summary>Orders of several fields, up and down, with nulls and ties; with the bare query that is the same.</summary>
-    private static (QuerySource<StoredRequest, int> Source, IQueryable<StoredRequest> Bare) Ordered(Database database, PlanContext context, int which)
+    private static (QuerySource<StoredRequest, int> Source, IQueryable<StoredRequest> Bare) Ordered(
+        Database database, PlanContext context, int which)
     {
         var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id);
         return which switch
         {
-            0 => (source.OrderBy(r => r.Night).OrderByDescending(r => r.Priority).OrderBy(r => r.Name), context.Requests.OrderBy(r => r.Night).ThenByDescending(r => r.Priority).ThenBy(r => r.Name).ThenBy(r => r.Id)),
-            1 => (source.OrderBy(r => r.Priority).OrderByDescending(r => r.Name), context.Requests.OrderBy(r => r.Priority).ThenByDescending(r => r.Name).ThenBy(r => r.Id)),
+            0 => (source.OrderBy(r => r.Night).OrderByDescending(r => r.Priority).OrderBy(r => r.Name),
+                context.Requests.OrderBy(r => r.Night).ThenByDescending(r => r.Priority).ThenBy(r => r.Name).ThenBy(r => r.Id)),
+            1 => (source.OrderBy(r => r.Priority).OrderByDescending(r => r.Name),
+                context.Requests.OrderBy(r => r.Priority).ThenByDescending(r => r.Name).ThenBy(r => r.Id)),
             2 => (source.OrderByDescending(r => r.Starred), context.Requests.OrderByDescending(r => r.Starred).ThenBy(r => r.Id)),
-            3 => (source.InSections(r => r.Night, n => $"Night {n}").OrderByDescending(r => r.Name), context.Requests.OrderBy(r => r.Night).ThenByDescending(r => r.Name).ThenBy(r => r.Id)),
+            3 => (source.InSections(r => r.Night, n => $"Night {n}").OrderByDescending(r => r.Name),
+                context.Requests.OrderBy(r => r.Night).ThenByDescending(r => r.Name).ThenBy(r => r.Id)),
             _ => (source, context.Requests.OrderBy(r => r.Id)),
         };
     }
@@ -65,7 +69,8 @@ public sealed class QueryTests
             {
                 int start = random.Next(all.Count), count = random.Next(1, 150), around = random.Next(all.Count), lead = random.Next(60);
                 if (start > 2000) far++;
-                int[] bounds = [.. Enumerable.Range(0, 3).Select(_ => random.Next(all.Count))], keys = [.. Enumerable.Range(0, 3).Select(_ => random.Next(all.Count)), -7];
+                int[] bounds = [.. Enumerable.Range(0, 3).Select(_ => random.Next(all.Count))],
+                    keys = [.. Enumerable.Range(0, 3).Select(_ => random.Next(all.Count)), -7];
                 var answer = await source.AskAsync(new()
                 {
                     Counts = n % 2 == 0,
@@ -75,19 +80,32 @@ public sealed class QueryTests
                 }, default);
                 Assert.Equal(all.Skip(start).Take(count).Select(r => r.Id), answer.Pages[0].Items.Select(r => r.Id));
                 var from = Math.Max(0, around - lead);
-                Assert.Equal((from, string.Join(" ", all.Skip(from).Take(count).Select(r => r.Id))), (answer.Pages[1].Start, string.Join(" ", answer.Pages[1].Items.Select(r => r.Id))));
+                Assert.Equal((from, string.Join(" ", all.Skip(from).Take(count).Select(r => r.Id))),
+                    (answer.Pages[1].Start, string.Join(" ", answer.Pages[1].Items.Select(r => r.Id))));
                 Assert.Equal(bounds.Select(b => new BoundPlace(b, b + 1)), answer.Bounds);
                 Assert.Equal(keys.Select(k => (int?)Math.Max(-1, k)), answer.Places);
                 if (n % 2 == 0) Assert.Equal(7_000, answer.Count);
-                if (which == 3) Assert.Equal(all.GroupBy(r => r.Night).Select(g => new SourceSection(g.Key, g.Count(), $"Night {g.Key}")), answer.Sections);
+                if (which == 3)
+                    Assert.Equal(
+                        all.GroupBy(r => r.Night).Select(g => new SourceSection(g.Key, g.Count(), $"Night {g.Key}")), answer.Sections);
             }
             // What is compared is always a parameter.
-            Assert.DoesNotContain(database.Statements.Sent, s => Names.Any(name => name.Length > 1 && s.Contains($"'{name}", StringComparison.Ordinal)));
+            Assert.DoesNotContain(
+                database.Statements.Sent, s => Names.Any(name => name.Length > 1 && s.Contains($"'{name}", StringComparison.Ordinal)));
         }
         Assert.True(far > 30, $"{far} far");
     });
 
-    private static ListOptions Options { get; } = new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Phrases = Phrases.English, PageSize = 20, PagesKept = 4, MayMove = true, ReducedMotion = true };
+    private static ListOptions Options { get; } = new()
+    {
+        Mode = SelectionMode.Multiple,
+        ModKey = ModKey.Ctrl,
+        Phrases = Phrases.English,
+        PageSize = 20,
+        PagesKept = 4,
+        MayMove = true,
+        ReducedMotion = true,
+    };
 
     private static async Task Settle<TItem, TKey>(InteractiveList<TItem, TKey> list) where TKey : notnull
     {
@@ -105,7 +123,8 @@ public sealed class QueryTests
         Assert.Fail(otherwise);
     }
 
-    private static readonly string[] Keys = ["Home", "End", "Shift+Home", "Shift+End", "Ctrl+Shift+End", "PageDown", "Shift+PageDown", "PageUp", "ArrowDown", "Ctrl+ArrowDown", "Shift+ArrowUp", "Ctrl+A", "Ctrl+Space", "Shift+Space", "Space"];
+    private static readonly string[] Keys = ["Home", "End", "Shift+Home", "Shift+End", "Ctrl+Shift+End", "PageDown", "Shift+PageDown",
+        "PageUp", "ArrowDown", "Ctrl+ArrowDown", "Shift+ArrowUp", "Ctrl+A", "Ctrl+Space", "Shift+Space", "Space"];
 
     [Theory]
     [InlineData(Provider.Sqlite)]
@@ -126,10 +145,14 @@ public sealed class QueryTests
             for (var step = 0; step < 12; step++)
             {
                 if (random.Next(6) == 0) list.Do(ActKind.Invert);
-                else if (random.Next(6) == 0 && list.Rows.Sections.Length > 0) list.ToggleSection(list.Rows.Sections[random.Next(list.Rows.Sections.Length)].Key);
+                else if (random.Next(6) == 0 && list.Rows.Sections.Length > 0)
+                    list.ToggleSection(list.Rows.Sections[random.Next(list.Rows.Sections.Length)].Key);
                 else if (random.Next(4) == 0) list.ScrollTo(random.Next(0, 20_000));
-                else if (random.Next(3) == 0 && list.Frame.Rows.FirstOrDefault(r => r.Index >= 0) is { } row) list.DoAt(random.Next(2) == 0 ? ActKind.Toggle : ActKind.ExtendAdding, row.Index);
-                else list.Take(new KeyPress(KeyChord.Parse(Keys[random.Next(Keys.Length)]) is var chord && chord.Key == "Space" ? " " : chord.Key, chord.Resolve(ModKey.Ctrl)));
+                else if (random.Next(3) == 0 && list.Frame.Rows.FirstOrDefault(r => r.Index >= 0) is { } row)
+                    list.DoAt(random.Next(2) == 0 ? ActKind.Toggle : ActKind.ExtendAdding, row.Index);
+                else list.Take(
+                    new KeyPress(KeyChord.Parse(Keys[random.Next(Keys.Length)]) is var chord && chord.Key == "Space" ? " " : chord.Key,
+                        chord.Resolve(ModKey.Ctrl)));
                 if (random.Next(2) == 0) await Settle(list);
             }
             var condition = await list.Selected.ConditionAsync();
@@ -148,7 +171,8 @@ public sealed class QueryTests
             Assert.Equal(list.Selection.Items.Select(i => all[i].Id), read);
             // The same by its own rules, in the database's order.
             var rank = all.Select((r, i) => (r.Id, i)).ToDictionary(r => r.Id, r => r.i);
-            Assert.Equal(meant, all.Where(r => condition.Means(r, r.Id, (a, b) => rank[a.Id] - rank[b.Id], r => r.Night)).Select(r => r.Id).Order());
+            Assert.Equal(
+                meant, all.Where(r => condition.Means(r, r.Id, (a, b) => rank[a.Id] - rank[b.Id], r => r.Night)).Select(r => r.Id).Order());
         }
         Assert.True(ranges > 10 && selected > 20 && largest < 20_000, $"{ranges} {selected} {largest}");
     });
@@ -160,7 +184,8 @@ public sealed class QueryTests
     {
         using var database = Database.Open(provider);
         database.Add(Requests(5_000, 3).Select(r => { r.Starred = r.Id % 10 == 0; return r; }));
-        using var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).OrderBy(r => r.Name).WithMark("starred", r => r.Starred);
+        using var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).OrderBy(r => r.Name)
+            .WithMark("starred", r => r.Starred);
         using var list = InteractiveList.Awaiting<StoredRequest, int>(r => r.Id, Options);
         list.Marks = [new("starred") { Get = r => r.Starred, Set = (r, on) => r.Starred = on }];
         list.Show(source);
@@ -176,7 +201,8 @@ public sealed class QueryTests
         await Until(() => list.CanUndo, "It is never stored.");
         Assert.Single(database.Statements.Sent, s => s.StartsWith("UPDATE", StringComparison.Ordinal));
         await using var context = database.Context();
-        Assert.Equal(left.Where(k => k % 10 != 0).Order(), (await context.Requests.Where(r => !r.Starred).Select(r => r.Id).ToListAsync()).Order());
+        Assert.Equal(
+            left.Where(k => k % 10 != 0).Order(), (await context.Requests.Where(r => !r.Starred).Select(r => r.Id).ToListAsync()).Order());
         await Settle(list);
         Assert.True(list.Do(ActKind.Undo).IsHandled);
         for (var i = 0; i < 20_000 && await context.Requests.CountAsync(r => r.Starred) != 500; i++) await Task.Delay(1);
@@ -202,7 +228,10 @@ public sealed class QueryTests
         list.Show(source);
         await Settle(list);
         await using var context = database.Context();
-        async Task<string> Order() => string.Join(" ", (await context.Requests.AsNoTracking().OrderBy(r => r.Night).ThenBy(r => r.Place).ThenBy(r => r.Id).ToListAsync()).Select(r => r.Id));
+        async Task<string> Order() =>
+            string.Join(" ",
+            (await context.Requests.AsNoTracking().OrderBy(r => r.Night).ThenBy(r => r.Place).ThenBy(r => r.Id).ToListAsync()).Select(
+                r => r.Id));
         string Shown() => string.Join(" ", Enumerable.Range(0, list.Count).Select(list.KeyAt));
         var first = Shown();
         Assert.Equal(first, await Order());
@@ -233,7 +262,8 @@ public sealed class QueryTests
     {
         using var database = Database.Open(provider);
         database.Add(Requests(3_000, 5));
-        using var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).OrderBy(r => r.Name).FoundBy(r => r.Name).Follow(interval: TimeSpan.FromMilliseconds(20));
+        using var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).OrderBy(r => r.Name).FoundBy(r => r.Name)
+            .Follow(interval: TimeSpan.FromMilliseconds(20));
         using var list = InteractiveList.Awaiting<StoredRequest, int>(r => r.Id, Options);
         list.Content = r => new(r.Name);
         list.Show(source);
@@ -256,12 +286,15 @@ public sealed class QueryTests
         using var database = Database.Open(Provider.Sqlite);
         database.Add(Requests(100, 6));
         var unknown = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).OrderBy(r => Odd(r.Name));
-        var error = await Assert.ThrowsAsync<QueryNotTranslatedException>(() => unknown.AskAsync(new() { Stretches = [new(0, 10)] }, default));
+        var error = await Assert.ThrowsAsync<QueryNotTranslatedException>(
+            () => unknown.AskAsync(new() { Stretches = [new(0, 10)] }, default));
         Assert.Contains("Odd(r.Name)", error.Message, StringComparison.Ordinal);
         Assert.Contains("the order", error.Message, StringComparison.Ordinal);
 
         // A key that is there twice, and one that is null.
-        foreach (var (key, type) in new (Expression<Func<StoredRequest, string>>, Type)[] { (r => r.Night, typeof(DuplicateKeyException)), (r => r.Priority == null ? null! : r.Name + r.Id, typeof(MissingKeyException)) })
+        foreach (var (key,
+            type) in new (Expression<Func<StoredRequest, string>>, Type)[] { (r => r.Night, typeof(DuplicateKeyException)),
+            (r => r.Priority == null ? null! : r.Name + r.Id, typeof(MissingKeyException)) })
         {
             using var wrong = InteractiveList.Awaiting(key.Compile(), Options);
             Exception? failed = null;
@@ -290,7 +323,10 @@ public sealed class QueryTests
         list.ScrollTo(double.MaxValue);
         Assert.Equal(NoticeKind.MoreFailed, list.Frame.Rows[^1].Notice);
         await Settle(list);
-        Assert.Contains(list.Frame.Rows, r => r.Reading == RowReading.Failed && r.Content.Label.Contains("no such table", StringComparison.Ordinal) && r.Content.Detail == "Try again");
+        Assert.Contains(
+            list.Frame.Rows,
+                r => r.Reading == RowReading.Failed && r.Content.Label.Contains("no such table", StringComparison.Ordinal)
+                    && r.Content.Detail == "Try again");
         await context.Database.ExecuteSqlRawAsync("ALTER TABLE Elsewhere RENAME TO Requests");
         Assert.True(list.Do(ActKind.Retry).IsHandled);
         await Settle(list);

@@ -11,7 +11,12 @@ namespace Lectica.Tests.Databases;
 /// <summary>Marks that many people put on the same items at once.</summary>
 public sealed class SharedMarkTests
 {
-    private static readonly ListOptions Options = new() { Mode = SelectionMode.Multiple, Phrases = Phrases.English, Parts = new() { Check = true, Marks = ["starred"] } };
+    private static readonly ListOptions Options = new()
+    {
+        Mode = SelectionMode.Multiple,
+        Phrases = Phrases.English,
+        Parts = new() { Check = true, Marks = ["starred"] },
+    };
 
     private static QuerySource<PersonalRequest, int> Source(Database database, string person) =>
         QuerySource.Of(database.Context, db => db.SeenBy(person), r => r.Id).OrderBy(r => r.Name).WithSharedMark("starred", person);
@@ -44,7 +49,9 @@ public sealed class SharedMarkTests
     public void Two_people_see_each_others_marks_and_never_overwrite_them(Provider provider) => OneThread.Run(async () =>
     {
         using var database = Database.Open(provider);
-        database.Add(Enumerable.Range(0, 300).Select(i => new StoredRequest { Id = i, Name = string.Create(CultureInfo.InvariantCulture, $"R{i:000}") }));
+        database.Add(
+            Enumerable.Range(0, 300)
+                .Select(i => new StoredRequest { Id = i, Name = string.Create(CultureInfo.InvariantCulture, $"R{i:000}") }));
         using var annas = Source(database, "Anna").Follow(interval: TimeSpan.FromMilliseconds(20));
         using var bens = Source(database, "Ben").Follow(interval: TimeSpan.FromMilliseconds(20));
         using InteractiveList<PersonalRequest, int> anna = List(annas), ben = List(bens);
@@ -89,7 +96,9 @@ public sealed class SharedMarkTests
     {
         const int writers = 100, items = 40, toggles = 30;
         using var database = Database.Open(Provider.Postgres);
-        database.Add(Enumerable.Range(0, items).Select(i => new StoredRequest { Id = i, Name = string.Create(CultureInfo.InvariantCulture, $"R{i:000}") }));
+        database.Add(
+            Enumerable.Range(0, items)
+                .Select(i => new StoredRequest { Id = i, Name = string.Create(CultureInfo.InvariantCulture, $"R{i:000}") }));
         using var watched = Source(database, "Anna").Follow();
         using var list = List(watched);
         await Until(() => list.Count == items && !list.IsReading, "It never opens.");
@@ -112,7 +121,8 @@ public sealed class SharedMarkTests
                         await source.MarkAsync("starred", condition, on, default);
                         break;
                     }
-                    catch (Exception e) when (e is NpgsqlException or InvalidOperationException { InnerException: NpgsqlException } or System.IO.IOException)
+                    catch (Exception e) when (e is NpgsqlException or InvalidOperationException { InnerException: NpgsqlException }
+                    or System.IO.IOException)
                     {
                         Interlocked.Increment(ref failed);
                     }
@@ -127,7 +137,8 @@ public sealed class SharedMarkTests
             while (!all.IsCompleted)
             {
                 await using var kill = new NpgsqlCommand(
-                    "SELECT count(pg_terminate_backend(pid)) FROM (SELECT pid FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid() AND state <> 'idle' ORDER BY random() LIMIT 2) AS chosen", killer);
+                    "SELECT count(pg_terminate_backend(pid)) FROM (SELECT pid FROM pg_stat_activity WHERE datname = current_database() " +
+                        "AND pid <> pg_backend_pid() AND state <> 'idle' ORDER BY random() LIMIT 2) AS chosen", killer);
                 killed += Convert.ToInt32(await kill.ExecuteScalarAsync(), CultureInfo.InvariantCulture);
                 await Task.Delay(30);
             }
@@ -135,11 +146,13 @@ public sealed class SharedMarkTests
         await all;
         await using var context = database.Context();
         var stored = (await context.Marks.AsNoTracking().ToListAsync()).Select(m => (m.Person, m.Item)).Order().ToList();
-        List<(string, int)> expected = [.. from w in Enumerable.Range(0, writers) from i in Enumerable.Range(0, items) where last[w, i] select ($"Writer {w}", i)];
+        List<(string, int)> expected =
+            [.. from w in Enumerable.Range(0, writers) from i in Enumerable.Range(0, items) where last[w, i] select ($"Writer {w}", i)];
         Assert.Equal(expected.Order(), stored);
         Assert.True(killed > 10 && failed > 5, $"{killed} killed, {failed} failed");
         // The list that was open all the while agrees.
         int[] counts = [.. Enumerable.Range(0, items).Select(i => expected.Count(e => e.Item2 == i))];
-        await Until(() => !list.IsReading && Enumerable.Range(0, items).All(i => list.IsRead(i) && list[i].Stars == counts[list.KeyAt(i)]), "The open list never agrees.");
+        await Until(() => !list.IsReading && Enumerable.Range(0, items).All(i => list.IsRead(i) && list[i].Stars == counts[list.KeyAt(i)]),
+            "The open list never agrees.");
     });
 }

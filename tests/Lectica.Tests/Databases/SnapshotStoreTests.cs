@@ -15,13 +15,15 @@ public sealed class SnapshotStoreTests
     public async Task Two_devices_of_one_person_keep_what_the_other_has_done(Provider provider)
     {
         using var database = Database.Open(provider);
-        SnapshotStore phone = new(database.Context, "plan", "Anna"), desk = new(database.Context, "plan", "Anna"), other = new(database.Context, "plan", "Ben");
+        SnapshotStore phone = new(database.Context, "plan", "Anna"), desk = new(database.Context, "plan", "Anna"),
+            other = new(database.Context, "plan", "Ben");
         Assert.Null(await phone.LoadAsync());
         await phone.SaveAsync(Snapshot("1", "2", "3"));
         Assert.Equal(["1", "2", "3"], (await desk.LoadAsync())!.Selected);
         // The phone takes one out and one in, the desk another each, not knowing of it.
         await phone.SaveAsync(Snapshot("1", "3", "7") with { Cursor = "7" });
-        var now = await desk.SaveAsync(Snapshot("2", "3", "8") with { Cursor = "8", Marks = new Dictionary<string, IReadOnlyList<string>> { ["starred"] = ["3"] } });
+        var now = await desk.SaveAsync(
+            Snapshot("2", "3", "8") with { Cursor = "8", Marks = new Dictionary<string, IReadOnlyList<string>> { ["starred"] = ["3"] } });
         Assert.Equal(["3", "7", "8"], now.Selected.Order());
         Assert.Equal("8", now.Cursor);
         Assert.Equal(now.ToJson(), (await phone.LoadAsync())!.ToJson());

@@ -12,9 +12,16 @@ namespace Lectica.Tests.Gestures;
 /// <summary>Sweeps, marquees and grabs: what shows meanwhile, what is told at the end, and that breaking off leaves no trace.</summary>
 public sealed class DraggingTests
 {
-    private static readonly ListOptions Boxes = new() { Mode = SelectionMode.Multiple, AlwaysSelecting = true, ModKey = ModKey.Ctrl, Parts = new() { Check = true } };
+    private static readonly ListOptions Boxes = new()
+    {
+        Mode = SelectionMode.Multiple,
+        AlwaysSelecting = true,
+        ModKey = ModKey.Ctrl,
+        Parts = new() { Check = true },
+    };
 
-    private static InteractiveList<string, string> Open(ListOptions options, int rows, Func<string, bool>? shows = null, Func<string, bool>? enabled = null)
+    private static InteractiveList<string, string> Open(
+        ListOptions options, int rows, Func<string, bool>? shows = null, Func<string, bool>? enabled = null)
     {
         var list = RecognitionTests.Open(options, rows);
         list.Filter = shows;
@@ -26,7 +33,8 @@ public sealed class DraggingTests
 
     [Fact]
     public void A_sweep_makes_the_rows_it_passes_as_the_first_and_gives_them_back_when_it_returns() =>
-        Gen.Select(Gen.Int[0, 9], Gen.Int[0, 9].Array[1, 6], Gen.Bool.Array[10], Gen.Bool.Array[10]).Sample((first, stops, selected, disabled) =>
+        Gen.Select(Gen.Int[0, 9], Gen.Int[0, 9].Array[1, 6], Gen.Bool.Array[10], Gen.Bool.Array[10])
+        .Sample((first, stops, selected, disabled) =>
         {
             using var list = Open(Boxes, 10, enabled: s => !disabled[s[^1] - '0']);
             if (disabled[first]) return;
@@ -77,12 +85,19 @@ public sealed class DraggingTests
             player.Mouse.GlideTo(x, y, 200);
             if (Math.Abs(x - 200) < 5 && Math.Abs(y - 450) < 5) return;
             var frame = list.Frame.Marquee!.Value;
-            foreach (var (wanted, found) in new[] { (Math.Min(x, 200), frame.Left), (Math.Min(y, 450), frame.Top), (Math.Abs(x - 200), frame.Width), (Math.Abs(y - 450), frame.Height) })
+            foreach (var (wanted,
+                found) in new[] { (Math.Min(x, 200), frame.Left), (Math.Min(y, 450), frame.Top), (Math.Abs(x - 200), frame.Width),
+                (Math.Abs(y - 450), frame.Height) })
                 Assert.Equal(wanted, found, 9);
             player.Mouse.Up();
             Assert.Null(list.Frame.Marquee);
             var covered = Enumerable.Range(0, 6).Where(i => Math.Min(y, 450) < (i + 1) * 52).Select(i => $"R{i:00}").ToHashSet();
-            var expected = join switch { 1 => before.Except(covered).Union(covered.Except(before)), 2 => before.Union(covered), _ => covered };
+            var expected = join switch
+            {
+                1 => before.Except(covered).Union(covered.Except(before)),
+                2 => before.Union(covered),
+                _ => covered,
+            };
             Assert.True(expected.ToHashSet().SetEquals(list.SelectedKeys), $"to {y}, join {join}: {string.Join(",", list.SelectedKeys)}");
         });
 
@@ -90,12 +105,16 @@ public sealed class DraggingTests
     public void Near_an_edge_it_scrolls_faster_toward_it_and_stops_at_the_end()
     {
         var limits = Thresholds.Default.AutoScroll;
-        double Speed(double y, double lasted = 0, HostWindow? window = null) => AutoScroll.Speed(y, new(400, 520), window ?? HostWindow.Of(new(400, 520)), lasted, limits);
+        double Speed(double y, double lasted = 0, HostWindow? window = null) =>
+            AutoScroll.Speed(y, new(400, 520), window ?? HostWindow.Of(new(400, 520)), lasted, limits);
         Assert.Equal((0, -300, 150), (Speed(44), Speed(-30), Math.Round(Speed(498), 6)));
         // It doubles each second, up to 40 viewports a second.
         Assert.Equal((-600, -1200, -300 * Math.Pow(2, 2.5), -40 * 520), (Speed(0, 1000), Speed(0, 2000), Speed(0, 2500), Speed(0, 60_000)));
         // A window that ends before the viewport does.
-        Assert.Equal((300, 0, 150, -300), (Speed(300, 0, new(0, 0, 400, 300)), Speed(256, 0, new(0, 0, 400, 300)), Math.Round(Speed(278, 0, new(0, 0, 400, 300)), 6), Speed(90, 0, new(0, 100, 400, 300))));
+        Assert.Equal(
+            (300, 0, 150, -300),
+                (Speed(300, 0, new(0, 0, 400, 300)), Speed(256, 0, new(0, 0, 400, 300)), Math.Round(Speed(278, 0, new(0, 0, 400, 300)), 6),
+                    Speed(90, 0, new(0, 100, 400, 300))));
         Gen.Double[0, 520].Array[2].Sample(ys =>
         {
             var speeds = ys.Order().Select(y => Speed(y)).ToArray();
@@ -133,7 +152,11 @@ public sealed class DraggingTests
         var begun = new int[4];
         Gen.Select(Gen.Int[0, 3], Gen.Int[0, 2], Gen.Int[1, 8]).Sample((what, how, row) =>
         {
-            using var list = RecognitionTests.Open(RecognitionTests.Everything with { Parts = new() { Check = true, Handle = true }, Viewport = new(400, 700) });
+            using var list = RecognitionTests.Open(RecognitionTests.Everything with
+            {
+                Parts = new() { Check = true, Handle = true },
+                Viewport = new(400, 700),
+            });
             list.SelectedKeys = ["R01", "R07"];
             if (what == 1) list.BeginSelecting();
             list.MoveCursorTo("R01");
@@ -163,7 +186,8 @@ public sealed class DraggingTests
     public void A_drop_asks_for_the_move_that_the_gap_shows_and_not_for_one_that_changes_nothing()
     {
         int moves = 0, stays = 0;
-        Gen.Select(Gen.Int[0, 9], Gen.Int[0, 10], Gen.Bool.Array[10], Gen.Int[0, 2], Gen.Bool.Array[10]).Sample((row, gap, selected, by, hidden) =>
+        Gen.Select(Gen.Int[0, 9], Gen.Int[0, 10], Gen.Bool.Array[10], Gen.Int[0, 2], Gen.Bool.Array[10])
+            .Sample((row, gap, selected, by, hidden) =>
         {
             string[] names = [.. Enumerable.Range(0, 10).Select(i => $"R{i:00}")];
             using var list = Open(RecognitionTests.Everything with { Viewport = new(400, 560) }, 10, s => !hidden[s[^1] - '0']);
@@ -265,8 +289,10 @@ public sealed class DraggingTests
     [InlineData("grab")]
     public void What_follows_a_pointer_follows_it_in_every_frame(string what)
     {
-        var list = InteractiveList.Of(new ObservableCollection<string>(["a", "b", "c"]), new() { Mode = SelectionMode.Multiple, MayMove = true, Viewport = new(300, 400), Parts = new() { Handle = true } });
-        list.Commands = [new("star", "Star") { Shows = CommandPlaces.LeadingTray, Do = _ => { } }, new("anew", "Anew") { Scope = CommandScope.List, Do = _ => { } }];
+        var list = InteractiveList.Of(new ObservableCollection<string>(["a", "b", "c"]),
+            new() { Mode = SelectionMode.Multiple, MayMove = true, Viewport = new(300, 400), Parts = new() { Handle = true } });
+        list.Commands = [new("star", "Star") { Shows = CommandPlaces.LeadingTray, Do = _ => { } },
+            new("anew", "Anew") { Scope = CommandScope.List, Do = _ => { } }];
         list.PullCommand = "anew";
         var player = ListPlayer.On(list);
         var pointer = what == "marquee" ? player.Mouse : player.Touch;

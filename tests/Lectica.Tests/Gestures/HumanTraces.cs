@@ -21,7 +21,8 @@ internal static class HumanTraces
     // The list that hands are let loose on: 400 by 520 px, ten rows of 52 px, a handle in the last 44 px.
     private const double RowHeight = 52, Width = 400, Rows = 10, HandleLeft = 356;
 
-    private static readonly string[] ByTouch = ["tap", "double-tap", "long-press", "hold-drag", "swipe", "drag", "pan"], ByMouse = ["tap", "double-tap", "drag"],
+    private static readonly string[] ByTouch = ["tap", "double-tap", "long-press", "hold-drag", "swipe", "drag", "pan"],
+        ByMouse = ["tap", "double-tap", "drag"],
         ByPen = ["tap", "double-tap", "long-press", "hold-drag", "drag"];
 
     public static Trace Make(Random random, double start, Hand? hand = null, string? intent = null, PointerType? type = null)
@@ -32,7 +33,8 @@ internal static class HumanTraces
         var meant = intent ?? intents[random.Next(intents.Length)];
         double Between(double from, double to) => from + (random.NextDouble() * (to - from));
         var onHandle = meant == "drag" && pointer != PointerType.Mouse;
-        double x = onHandle ? Between(HandleLeft + 8, Width - 8) : Between(60, HandleLeft - 60), y = (RowHeight * random.Next((int)Rows)) + Between(16, RowHeight - 16);
+        double x = onHandle ? Between(HandleLeft + 8, Width - 8)
+            : Between(60, HandleLeft - 60), y = (RowHeight * random.Next((int)Rows)) + Between(16, RowHeight - 16);
 
         var samples = new List<PointerSample>();
         switch (meant)
@@ -45,7 +47,9 @@ internal static class HumanTraces
                 Contact(samples, random, hand, pointer, start, Still(x, y), first);
                 var pause = Between(50, pointer == PointerType.Mouse ? 330 : 240) / hand.Haste;
                 var off = pointer switch { PointerType.Touch => 14, PointerType.Pen => 7, _ => 2 };
-                Contact(samples, random, hand, pointer, samples[^1].Time + pause, Still(x + Between(-off, off), Math.Clamp(y + Between(-off, off), y - (y % RowHeight) + 6, y - (y % RowHeight) + 46)), Between(30, 140) / hand.Haste);
+                Contact(samples, random, hand, pointer, samples[^1].Time + pause,
+                    Still(x + Between(-off, off), Math.Clamp(y + Between(-off, off), y - (y % RowHeight) + 6, y - (y % RowHeight) + 46)),
+                        Between(30, 140) / hand.Haste);
                 break;
             case "long-press":
                 Contact(samples, random, hand, pointer, start, Still(x, y), Between(540, 1400) / hand.Haste);
@@ -53,7 +57,8 @@ internal static class HumanTraces
             case "hold-drag":
                 var held = Between(560, 900) / hand.Haste;
                 double far = Between(40, 200) * (y < 260 ? 1 : -1), moving = Between(150, 700);
-                Contact(samples, random, hand, pointer, start, t => (x, t < held ? y : y + (far * Ease((t - held) / moving))), held + moving);
+                Contact(samples, random, hand, pointer, start, t => (x, t < held ? y : y + (far * Ease((t - held) / moving))),
+                    held + moving);
                 break;
             case "swipe":
                 double along = Between(45, 220) * (x < 180 || (x < 220 && random.Next(2) == 0) ? 1 : -1), slant = Between(-0.42, 0.42);
@@ -64,7 +69,8 @@ internal static class HumanTraces
             case "pan":
                 double down = Between(45, 260) * (y < 260 ? 1 : -1), lean = Between(-0.42, 0.42);
                 var panned = Between(70, 420) / hand.Haste;
-                Contact(samples, random, hand, pointer, start, t => Bow(x, y, down * lean, down, Ease(t / panned), Between(-0.02, 0.02)), panned);
+                Contact(samples, random, hand, pointer, start, t => Bow(x, y, down * lean, down, Ease(t / panned), Between(-0.02, 0.02)),
+                    panned);
                 break;
             default:
                 double dx = Between(-30, 30), dy = Between(30, 220) * (y < 260 ? 1 : -1);
@@ -86,7 +92,8 @@ internal static class HumanTraces
         return (x + (dx * done) - (dy * side), y + (dy * done) + (dx * side));
     }
 
-    private static void Contact(List<PointerSample> samples, Random random, Hand hand, PointerType pointer, double start, Func<double, (double X, double Y)> meant, double duration)
+    private static void Contact(List<PointerSample> samples, Random random, Hand hand, PointerType pointer, double start,
+        Func<double, (double X, double Y)> meant, double duration)
     {
         double Gauss() => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
         var precise = pointer switch { PointerType.Touch => 1.0, PointerType.Pen => 0.5, _ => 0.25 };
@@ -108,7 +115,11 @@ internal static class HumanTraces
             var (x, y) = Place(t);
             var time = start + t;
             if (samples.Count > 0 && kind != SampleKind.Down) time = Math.Max(time, samples[^1].Time);
-            samples.Add(new(kind, 1, pointer, x, y, time) { Button = kind == SampleKind.Move ? -1 : 0, Buttons = kind == SampleKind.Up ? 0 : 1 });
+            samples.Add(new(kind, 1, pointer, x, y, time)
+            {
+                Button = kind == SampleKind.Move ? -1 : 0,
+                Buttons = kind == SampleKind.Up ? 0 : 1,
+            });
         }
         Add(SampleKind.Down, 0);
         for (var t = 1000.0 / rate; t < duration; t += 1000.0 / rate)
@@ -129,7 +140,9 @@ internal static class HumanTraces
         double Away(PointerSample s, PointerSample from) => Math.Sqrt(Math.Pow(s.X - from.X, 2) + Math.Pow(s.Y - from.Y, 2));
         bool Stays(List<PointerSample> contact) => contact.TrueForAll(s => Away(s, contact[0]) <= tolerance);
         double Lasts(List<PointerSample> contact) => contact[^1].Time - contact[0].Time;
-        bool SameRow(PointerSample a, PointerSample b) => Math.Floor(a.Y / RowHeight) == Math.Floor(b.Y / RowHeight) && a.X < HandleLeft == b.X < HandleLeft && a.Y is >= 0 and < RowHeight * Rows;
+        bool SameRow(PointerSample a, PointerSample b) =>
+            Math.Floor(a.Y / RowHeight) == Math.Floor(b.Y / RowHeight) && a.X < HandleLeft == b.X < HandleLeft
+            && a.Y is >= 0 and < RowHeight * Rows;
         bool Tapped(List<PointerSample> contact) => Stays(contact) && Lasts(contact) < press && SameRow(contact[0], contact[^1]);
         var left = one.FindIndex(s => Away(s, one[0]) > tolerance);
         switch (meant)
@@ -138,7 +151,8 @@ internal static class HumanTraces
                 return Tapped(one);
             case "double-tap":
                 var two = samples[second..];
-                return Tapped(one) && Tapped(two) && two[0].Time - one[^1].Time <= pause && Away(two[0], one[0]) <= apart && SameRow(one[0], two[0]);
+                return Tapped(one) && Tapped(two) && two[0].Time - one[^1].Time <= pause && Away(two[0], one[0]) <= apart
+                    && SameRow(one[0], two[0]);
             case "long-press":
                 return Stays(one) && Lasts(one) >= press;
             case "hold-drag":

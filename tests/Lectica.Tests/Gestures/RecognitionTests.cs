@@ -28,7 +28,8 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         new("defer", "Defer") { Shows = CommandPlaces.TrailingTray, Do = _ => { } },
     ];
 
-    internal static InteractiveList<string, string> Open(ListOptions? options = null, int rows = 10, ImmutableArray<Command<string, string>>? commands = null)
+    internal static InteractiveList<string, string> Open(
+        ListOptions? options = null, int rows = 10, ImmutableArray<Command<string, string>>? commands = null)
     {
         var list = InteractiveList.Of(Enumerable.Range(0, rows).Select(i => $"R{i:00}").ToArray(), s => s, options ?? Everything);
         list.Commands = commands ?? Swiped;
@@ -39,7 +40,9 @@ public sealed class RecognitionTests(ITestOutputHelper output)
 
     /// <summary>What came of a trace's last contact: the last gesture that was recognised, or nothing.</summary>
     internal static string Got(IEnumerable<TraceLine> trace) => trace
-        .LastOrDefault(l => l is { Stage: "gesture", Recognised: true, Phase: null or "begin" } && l.Gesture is not ("press" or "release"))?.Gesture ?? "nothing";
+        .LastOrDefault(
+        l => l is { Stage: "gesture", Recognised: true, Phase: null or "begin" } && l.Gesture is not ("press" or "release"))?.Gesture
+            ?? "nothing";
 
     [Fact]
     public void What_hands_do_inside_the_documented_limits_is_recognised_as_meant()
@@ -73,21 +76,30 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         Assert.True(wrong.Count <= total / 1000, $"{wrong.Count} of {total} wrong: {string.Join("; ", wrong.Take(5))}");
     }
 
-    private sealed record Step(int Kind, SampleKind Sample, int Pointer, PointerType Type, bool IsNear, double X, double Y, double Pause, int Button, int Buttons, Modifiers Modifiers, int Other);
+    private sealed record Step(int Kind, SampleKind Sample, int Pointer, PointerType Type, bool IsNear, double X, double Y, double Pause,
+        int Button, int Buttons, Modifiers Modifiers, int Other);
 
     // Mostly what devices send, where the last sample was or near it; now and then anything.
     private static readonly Gen<Step> AnyStep = Gen.Select(
-        Gen.Int[0, 39], Gen.Frequency((3, Gen.Const(SampleKind.Down)), (8, Gen.Const(SampleKind.Move)), (2, Gen.Const(SampleKind.Up)), (1, Gen.Const(SampleKind.Cancel))),
-        Gen.Select(Gen.Frequency((6, Gen.Const(0)), (3, Gen.Const(1)), (1, Gen.Const(2))), Gen.Int[0, 11], Gen.Enum<PointerType>(), Gen.Frequency((5, Gen.Const(true)), (1, Gen.Const(false)))),
-        Gen.Select(Any.Odd(Gen.Double[-60, 460]), Any.Odd(Gen.Double[-60, 580])), Any.Odd(Gen.Frequency((5, Gen.Double[-4, 30]), (1, Gen.Double[100, 700]))),
-        Gen.Select(Gen.Frequency((8, Gen.Const(0)), (1, Gen.Int[-1, 3])), Gen.Frequency((15, Gen.Const(1)), (1, Gen.Const(0)))), Gen.Select(Gen.Frequency((6, Gen.Const(Modifiers.None)), (1, Gen.Enum<Modifiers>())), Gen.Int[0, 1000]),
+        Gen.Int[0, 39],
+            Gen.Frequency((3, Gen.Const(SampleKind.Down)), (8, Gen.Const(SampleKind.Move)), (2, Gen.Const(SampleKind.Up)),
+                (1, Gen.Const(SampleKind.Cancel))),
+        Gen.Select(Gen.Frequency((6, Gen.Const(0)), (3, Gen.Const(1)), (1, Gen.Const(2))), Gen.Int[0, 11], Gen.Enum<PointerType>(),
+            Gen.Frequency((5, Gen.Const(true)), (1, Gen.Const(false)))),
+        Gen.Select(Any.Odd(Gen.Double[-60, 460]), Any.Odd(Gen.Double[-60, 580])),
+            Any.Odd(Gen.Frequency((5, Gen.Double[-4, 30]), (1, Gen.Double[100, 700]))),
+        Gen.Select(Gen.Frequency((8, Gen.Const(0)), (1, Gen.Int[-1, 3])), Gen.Frequency((15, Gen.Const(1)), (1, Gen.Const(0)))),
+            Gen.Select(Gen.Frequency((6, Gen.Const(Modifiers.None)), (1, Gen.Enum<Modifiers>())), Gen.Int[0, 1000]),
         (kind, sample, who, place, pause, buttons, other) => new Step(
-            kind, sample, who.Item1, who.Item2 == 0 ? who.Item3 : new[] { PointerType.Touch, PointerType.Mouse, PointerType.Pen }[who.Item1], who.Item4,
+            kind, sample, who.Item1,
+                who.Item2 == 0 ? who.Item3 : new[] { PointerType.Touch, PointerType.Mouse, PointerType.Pen }[who.Item1], who.Item4,
             place.Item1, place.Item2, pause, buttons.Item1, buttons.Item2, other.Item1, other.Item2));
 
     private static class Any
     {
-        public static Gen<double> Odd(Gen<double> gen) => Gen.Frequency((60, gen), (1, Gen.Int[0, 3].Select(i => new[] { double.NaN, double.PositiveInfinity, double.NegativeInfinity, 1e300 }[i])));
+        public static Gen<double> Odd(Gen<double> gen) =>
+            Gen.Frequency(
+            (60, gen), (1, Gen.Int[0, 3].Select(i => new[] { double.NaN, double.PositiveInfinity, double.NegativeInfinity, 1e300 }[i])));
     }
 
     /// <summary>LECTICA_SAMPLES=10000000 makes the long run.</summary>
@@ -97,7 +109,8 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         var samples = long.TryParse(Environment.GetEnvironmentVariable("LECTICA_SAMPLES"), out var asked) ? asked : 60_000;
         var done = 0L;
         var acts = new System.Collections.Concurrent.ConcurrentDictionary<string, int>();
-        Gen.Select(AnyStep.Array[200], Gen.Enum<LongPressMeaning>(), Gen.Enum<SelectionMode>(), Gen.Bool, Gen.Bool).Sample((steps, press, mode, rightToLeft, always) =>
+        Gen.Select(AnyStep.Array[200], Gen.Enum<LongPressMeaning>(), Gen.Enum<SelectionMode>(), Gen.Bool, Gen.Bool)
+            .Sample((steps, press, mode, rightToLeft, always) =>
         {
             var source = new ObservableCollection<string>(Enumerable.Range(0, 30).Select(i => $"R{i:00}"));
             using var list = InteractiveList.Of(source, s => s, Everything with
@@ -152,9 +165,11 @@ public sealed class RecognitionTests(ITestOutputHelper output)
                         break;
                     default:
                         if (double.IsFinite(step.Pause) && step.Pause < 1e6) time += step.Pause;
-                        (x, y) = step.IsNear && step.Sample != SampleKind.Down && double.IsFinite(x + y + step.X + step.Y) && Math.Abs(x + y) < 1e6 && Math.Abs(step.X + step.Y) < 1e6
+                        (x, y) = step.IsNear && step.Sample != SampleKind.Down && double.IsFinite(x + y + step.X + step.Y)
+                            && Math.Abs(x + y) < 1e6 && Math.Abs(step.X + step.Y) < 1e6
                             ? (x + ((step.X - 200) / 5), y + ((step.Y - 260) / 20)) : (step.X, step.Y);
-                        list.Take(new PointerSample(step.Sample, step.Pointer, step.Type, x, y, double.IsNaN(step.Pause) ? step.Pause : time)
+                        list.Take(new PointerSample(
+                            step.Sample, step.Pointer, step.Type, x, y, double.IsNaN(step.Pause) ? step.Pause : time)
                         {
                             Button = step.Button,
                             Buttons = step.Sample == SampleKind.Move ? step.Buttons : 1,
@@ -165,14 +180,16 @@ public sealed class RecognitionTests(ITestOutputHelper output)
                 Consistent(list, source);
             }
             // Escape ends whatever goes on; then all fingers go, and nothing is left of them.
-            for (var pointer = 0; pointer <= 2; pointer++) list.Take(new PointerSample(SampleKind.Cancel, pointer, PointerType.Touch, 0, 0, time));
+            for (var pointer = 0; pointer <= 2; pointer++)
+                list.Take(new PointerSample(SampleKind.Cancel, pointer, PointerType.Touch, 0, 0, time));
             Assert.False(list.IsDragging);
             Assert.Null(list.NextDeadline);
             Assert.DoesNotContain(list.Frame.Rows, r => r.IsPressed || r.IsGrabbed);
             Assert.Null(list.Frame.Marquee);
             Interlocked.Add(ref done, steps.Length);
         }, iter: Math.Max(1, samples / 200));
-        output.WriteLine($"{done:N0} samples; acts: {string.Join(", ", acts.OrderByDescending(a => a.Value).Select(a => $"{a.Key} {a.Value:N0}"))}");
+        output.WriteLine(
+            $"{done:N0} samples; acts: {string.Join(", ", acts.OrderByDescending(a => a.Value).Select(a => $"{a.Key} {a.Value:N0}"))}");
         string[] needed = ["uncover", "grab", "sweep", "marquee", "open-menu", "close-tray", "break-off", "toggle", "select"];
         if (done >= 50_000) Assert.All(needed, a => Assert.True(acts.ContainsKey(a), $"the generator never reached {a}"));
     }

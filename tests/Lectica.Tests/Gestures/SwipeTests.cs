@@ -14,9 +14,11 @@ public sealed class SwipeTests
 {
     private static readonly ListOptions Options = RecognitionTests.Everything;
 
-    private static readonly ImmutableArray<Command<string, string>> Commands = [.. RecognitionTests.Swiped.Select(c => c.Id == "drop" ? c with { SwipesThrough = false } : c)];
+    private static readonly ImmutableArray<Command<string, string>> Commands =
+        [.. RecognitionTests.Swiped.Select(c => c.Id == "drop" ? c with { SwipesThrough = false } : c)];
 
-    private static InteractiveList<string, string> Open(ListOptions? options = null, int rows = 10) => RecognitionTests.Open(options ?? Options, rows, Commands);
+    private static InteractiveList<string, string> Open(ListOptions? options = null, int rows = 10) =>
+        RecognitionTests.Open(options ?? Options, rows, Commands);
 
     /// <summary>Where a row lies that a finger has moved, worked out from the rules' words alone.</summary>
     private static double Place(double distance, int commands, bool through, double width)
@@ -59,7 +61,8 @@ public sealed class SwipeTests
             var place = Math.Abs(Place(leading ? distance : -distance, leading ? 1 : 2, leading, 400));
             var projected = place + (0.15 * speed);
             // Where the velocity is known only roughly, either may be.
-            if (Math.Abs(projected - (tray / 2)) < 0.15 * 0.3 * speed || Math.Abs(projected - 200) < 0.15 * 0.3 * speed || Math.Abs(distance - 200) < 1) return;
+            if (Math.Abs(projected - (tray / 2)) < 0.15 * 0.3 * speed || Math.Abs(projected - 200) < 0.15 * 0.3 * speed
+                || Math.Abs(distance - 200) < 1) return;
             Assert.Equal(leading && distance >= 200 ? 1 : 0, invoked);
             Assert.Equal(invoked == 0 && projected > tray / 2, player.List.IsTrayOpen);
         });
@@ -94,7 +97,8 @@ public sealed class SwipeTests
     [Fact]
     public void One_tray_is_open_and_a_tap_elsewhere_a_scroll_or_Escape_closes_it_and_does_nothing_else()
     {
-        foreach (var close in (Action<ListPlayer<string, string>>[])[p => p.Touch.Tap("R01"), p => p.List.ScrollTo(40), p => p.Press("Escape"), p => p.List.CloseTray(), p => p.Mouse.Tap("R07")])
+        foreach (var close in (Action<ListPlayer<string, string>>[])[
+            p => p.Touch.Tap("R01"), p => p.List.ScrollTo(40), p => p.Press("Escape"), p => p.List.CloseTray(), p => p.Mouse.Tap("R07")])
         {
             var player = ListPlayer.On(Open(rows: 40));
             var told = new List<string>();
@@ -128,7 +132,8 @@ public sealed class SwipeTests
         player.Touch.Swipe("R06", Edge.Trailing, 120);
         player.Expect.Nothing();
         Command<string, string> Swiped(string id) => new(id, id) { Shows = CommandPlaces.LeadingTray, SwipesThrough = true };
-        Assert.Contains("'a' and 'b' are both swiped through to", Assert.Throws<ArgumentException>(() => player.List.Commands = [Swiped("a"), Swiped("b")]).Message);
+        Assert.Contains("'a' and 'b' are both swiped through to",
+            Assert.Throws<ArgumentException>(() => player.List.Commands = [Swiped("a"), Swiped("b")]).Message);
     }
 
     [Fact]
@@ -155,7 +160,8 @@ public sealed class SwipeTests
     [Fact]
     public void A_swipe_that_is_broken_off_leaves_the_row_as_it_was()
     {
-        foreach (var end in (Action<ListPlayer<string, string>>[])[p => p.Touch.Cancel(), p => p.Press("Escape"), p => p.List.Filter = s => s != "R03"])
+        foreach (var end in (Action<ListPlayer<string, string>>[])[
+            p => p.Touch.Cancel(), p => p.Press("Escape"), p => p.List.Filter = s => s != "R03"])
             foreach (var open in (bool[])[false, true])
             {
                 // With no handle, which the open tray would push under the finger.
@@ -231,7 +237,9 @@ public sealed class SwipeTests
     [Fact]
     public void A_tray_leaves_a_third_of_its_row_and_can_be_opened_without_passing_the_arming_line()
     {
-        var commands = Enumerable.Range(0, 6).Select(i => new Command<string, string>($"c{i}", $"C{i}") { Shows = CommandPlaces.TrailingTray, Do = _ => { } }).ToImmutableArray();
+        var commands = Enumerable.Range(0, 6)
+            .Select(i => new Command<string, string>($"c{i}", $"C{i}") { Shows = CommandPlaces.TrailingTray, Do = _ => { } })
+            .ToImmutableArray();
         using var list = RecognitionTests.Open(Options with { Viewport = new(300, 520) }, 5, commands);
         list.OpenTray("R01", Edge.Trailing);
         var row = list.Frame.Rows.Single(r => r.KeyText == "R01");

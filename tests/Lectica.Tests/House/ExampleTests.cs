@@ -9,7 +9,11 @@ public sealed partial class ExampleTests
     private static string Run(string example)
     {
         // test.sh has built them; looking at each anew whether it is up to date takes longer than running it.
-        var start = new ProcessStartInfo("dotnet", ["run", "--no-build", Repository.At("examples", example)]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo("dotnet", ["run", "--no-build", Repository.At("examples", example)])
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         using var process = Process.Start(start)!;
         var output = process.StandardOutput.ReadToEndAsync();
         var error = process.StandardError.ReadToEnd();
@@ -31,14 +35,17 @@ public sealed partial class ExampleTests
         get
         {
             static string Joined(IEnumerable<string> names) => string.Join(", ", names);
-            (string Id, string Field, double Magnitude)[] requests = [("R1", "Tessil Ring", 9.2), ("R2", "Tessil Ring", 11.0), ("R3", "Orvane Cluster", 7.5)];
+            (string Id, string Field, double Magnitude)[] requests =
+                [("R1", "Tessil Ring", 9.2), ("R2", "Tessil Ring", 11.0), ("R3", "Orvane Cluster", 7.5)];
             (string Id, double Magnitude)[] tapped = [("R1", 7.5), ("R2", 9.2), ("R3", 11.0)];
             var faint = tapped.Where(r => r.Magnitude > 8).ToList();
-            string Tap(string id) => $"{id}, {tapped.First(r => r.Id == id).Magnitude:0.0}, row {faint.FindIndex(r => r.Id == id)}, index {Array.FindIndex(tapped, r => r.Id == id)}";
+            string Tap(string id) =>
+                $"{id}, {tapped.First(r => r.Id == id).Magnitude:0.0}, row {faint.FindIndex(r => r.Id == id)}, index {Array.FindIndex(tapped, r => r.Id == id)}";
             var even = Enumerable.Range(0, 1_000_000).Where(n => n % 2 == 0).ToList();
             var range = even.Where(n => n is >= 500_000 and <= 600_000).ToList();
             string Section(string title, string[] names, HashSet<string> selected, bool collapsed) =>
-                string.Join(" · ", new[] { $"{title} {names.Length} {(names.All(selected.Contains) ? "On" : names.Any(selected.Contains) ? "Mixed" : "Off")}" }.Concat(collapsed ? [] : names));
+                string.Join(" · ",
+                new[] { $"{title} {names.Length} {(names.All(selected.Contains) ? "On" : names.Any(selected.Contains) ? "Mixed" : "Off")}" }.Concat(collapsed ? [] : names));
             string Sections(HashSet<string> observed, HashSet<string> selected, bool collapsed) =>
                 $"{Section("Waiting", [.. Plan.Where(n => !observed.Contains(n))], selected, collapsed)} · {Section("Observed", [.. Plan.Where(observed.Contains)], selected, false)}";
             HashSet<string> one = ["Orvane Cluster"], two = ["Orvane Cluster", "Belyra Pair"];
@@ -48,18 +55,37 @@ public sealed partial class ExampleTests
             moved.Insert(0, "Belyra Pair");
             return new()
             {
-                { "01-rows.cs", string.Join('\n', requests.Select((r, i) => $"{i * 52} px: {r.Field}, magnitude {r.Magnitude:0.0}").Append("No items")) },
+                { "01-rows.cs",
+                    string.Join('\n',
+                        requests.Select((r, i) => $"{i * 52} px: {r.Field}, magnitude {r.Magnitude:0.0}").Append("No items")) },
                 { "02-tap.cs", $"{Tap("R3")}\n{Tap("R2")}" },
-                { "03-feedback.cs", "Orvane Cluster pressed\nOrvane Cluster released\nsaid: Opening\nsaid: Orvane Cluster opens in the viewer\non the row: Opening\n700 ms later: nothing" },
-                { "04-selection.cs", $"+1 -0 = 1, by tap selects\n+{Plan.Length - 1} -0 = {Plan.Length}, by Shift+tap extends\n+0 -1 = {Plan.Length - 1}, by Mod+tap toggles\n{Joined(Plan.Where(n => n != "Belyra Pair"))}" },
-                { "05-marks.cs", $"observed: R2\nstarred: R3\nobserved: {Joined(requests.Select(r => r.Id).Where(id => id != "R2"))}\nobserved: {Joined(requests.Select(r => r.Id))}; starred: 1\nobserved: {Joined(requests.Select(r => r.Id).Where(id => id != "R2"))}\ntaken back: R2" },
-                { "06-stored.cs", $"selected {Joined(tomorrow.Intersect(yesterday))}; gone {Joined(yesterday.Except(tomorrow))}\nstarred S1; collapsed standards" },
-                { "07-menu.cs", $"  Details\n  Move to top\n- Withdraw\nWithdraw 2?\n{Joined(moved.Except(["Tessil Ring", "Orvane Cluster"]))}" },
-                { "08-swipe.cs", $"starred Orvane Cluster\nopen: False\nOrvane Cluster withdrawn: {Joined(Plan[..3].Where(n => n != "Orvane Cluster"))}\ntaken back: {Joined(Plan[..3])}" },
+                { "03-feedback.cs",
+                    "Orvane Cluster pressed\nOrvane Cluster released\nsaid: Opening\nsaid: Orvane Cluster opens in the viewer\non the " +
+                        "row: Opening\n700 ms later: nothing" },
+                { "04-selection.cs",
+                    $"+1 -0 = 1, by tap selects\n+{Plan.Length - 1} -0 = {Plan.Length}, by Shift+tap " +
+                        $"extends\n+0 -1 = {Plan.Length - 1}, by Mod+tap toggles\n{Joined(Plan.Where(n => n != "Belyra Pair"))}" },
+                { "05-marks.cs",
+                    $"observed: R2\nstarred: " +
+                        $"R3\nobserved: {Joined(requests.Select(r => r.Id).Where(id => id != "R2"))}\nobserved: {Joined(requests.Select(r => r.Id))}; starred: 1\nobserved: {Joined(requests.Select(r => r.Id).Where(id => id != "R2"))}\ntaken back: R2" },
+                { "06-stored.cs",
+                    $"selected {Joined(tomorrow.Intersect(yesterday))}; gone {Joined(yesterday.Except(tomorrow))}\nstarred S1; collapsed " +
+                        $"standards" },
+                { "07-menu.cs",
+                    $"  Details\n  Move to top\n- Withdraw\nWithdraw 2?\n{Joined(moved.Except(["Tessil Ring", "Orvane Cluster"]))}" },
+                { "08-swipe.cs",
+                    $"starred Orvane Cluster\nopen: False\nOrvane Cluster " +
+                        $"withdrawn: {Joined(Plan[..3].Where(n => n != "Orvane Cluster"))}\ntaken back: {Joined(Plan[..3])}" },
                 { "09-reorder.cs", Reordered() },
-                { "10-sections.cs", $"first: {Sections(one, [], false)}\nit lingers: {Sections(one, [], false)}\nthen moves: {Sections(two, [], false)}\none selected, one collapsed: {Sections(two, two, true)}" },
-                { "11-keyboard.cs", $"ArrowDown: {Plan[1]}\nShift+ArrowDown: {Joined(Plan[1..3])}\nwithdraw {Joined(Plan[1..3])}\nDelete: {Joined(Plan[1..3])}\nCtrl+A: {Joined(Plan)}\nEscape: \nEscape: not handled\ntyped: {Plan.First(n => n.StartsWith("Ha", StringComparison.Ordinal))}" },
-                { "12-many.cs", $"{even.Count - 1} of {even.Count} rows, the box is Mixed\na range of {range.Count}; the version before still holds {even.Count - 1}\nthe middle one of them: {range[range.Count / 2]}\nin 250 px: Star, Defer; in the overflow menu: Withdraw" },
+                { "10-sections.cs",
+                    $"first: {Sections(one, [], false)}\nit lingers: {Sections(one, [], false)}\nthen " +
+                        $"moves: {Sections(two, [], false)}\none selected, one collapsed: {Sections(two, two, true)}" },
+                { "11-keyboard.cs",
+                    $"ArrowDown: {Plan[1]}\nShift+ArrowDown: {Joined(Plan[1..3])}\nwithdraw {Joined(Plan[1..3])}\nDelete: {Joined(Plan[1..3])}\nCtrl+A: {Joined(Plan)}\nEscape: \nEscape: not handled\ntyped: {Plan.First(n => n.StartsWith("Ha", StringComparison.Ordinal))}" },
+                { "12-many.cs",
+                    $"{even.Count - 1} of {even.Count} rows, the box is Mixed\na range of {range.Count}; the version before still " +
+                        $"holds {even.Count - 1}\nthe middle one of them: {range[range.Count / 2]}\nin 250 px: Star, Defer; in the " +
+                        $"overflow menu: Withdraw" },
             };
         }
     }
@@ -101,7 +127,9 @@ public sealed partial class ExampleTests
         Assert.Equal(expected, Run(example));
     }
 
-    public static TheoryData<string> GuidePages => [.. Directory.GetFiles(Repository.At("docs", "guide"), "*.md").Select(f => Path.GetFileNameWithoutExtension(f)!).Where(n => n != "README")];
+    public static TheoryData<string> GuidePages =>
+        [.. Directory.GetFiles(Repository.At("docs", "guide"), "*.md").Select(f => Path.GetFileNameWithoutExtension(f)!)
+        .Where(n => n != "README")];
 
     [Theory]
     [MemberData(nameof(GuidePages))]
@@ -149,7 +177,8 @@ public sealed partial class ExampleTests
     [Fact]
     public void Every_link_of_the_pages_leads_somewhere()
     {
-        foreach (var page in Directory.GetFiles(Repository.Root, "*.md").Concat(Directory.GetFiles(Repository.At("docs"), "*.md", SearchOption.AllDirectories)))
+        foreach (var page in Directory.GetFiles(Repository.Root, "*.md")
+            .Concat(Directory.GetFiles(Repository.At("docs"), "*.md", SearchOption.AllDirectories)))
             foreach (Match link in Link().Matches(File.ReadAllText(page)))
             {
                 var target = link.Groups[1].Value.Split('#')[0];

@@ -12,7 +12,8 @@ namespace Lectica.Tests.House
         /// </summary>
         private static readonly string[][] Layers =
         [
-            ["Items"], ["Sources"], ["Input"], ["Layout"], ["Gestures"], ["Acts"], ["Selecting", "Marking", "Moving", "Swiping", "Finding"], ["Commands"], ["Frames"], ["Tracing"], [Values], ["States"], ["Shell"], [""],
+            ["Items"], ["Sources"], ["Input"], ["Layout"], ["Gestures"], ["Acts"], ["Selecting", "Marking", "Moving", "Swiping", "Finding"],
+                ["Commands"], ["Frames"], ["Tracing"], [Values], ["States"], ["Shell"], [""],
         ];
 
         /// <summary>
@@ -21,7 +22,8 @@ namespace Lectica.Tests.House
         /// </summary>
         private const string Values = "(values)";
 
-        private static readonly string[] Facade = ["InteractiveList", "InteractiveList`2", "IHostedList", "ListGroup`2", "Transfer`2", "ListCommand`2", "ListRow`2", "RowCollection`2", "ListSection`2", "SectionCollection`2", "ChoiceField`2"];
+        private static readonly string[] Facade = ["InteractiveList", "InteractiveList`2", "IHostedList", "ListGroup`2", "Transfer`2",
+            "ListCommand`2", "ListRow`2", "RowCollection`2", "ListSection`2", "SectionCollection`2", "ChoiceField`2"];
 
         private static readonly Dictionary<string, string[]> Projects = new()
         {
@@ -35,14 +37,16 @@ namespace Lectica.Tests.House
         };
 
         [Fact]
-        public void Folders_of_the_core_use_only_those_below_them() => Assert.Empty(Forbidden(typeof(InteractiveList).Assembly.Location, "Lectica"));
+        public void Folders_of_the_core_use_only_those_below_them() =>
+        Assert.Empty(Forbidden(typeof(InteractiveList).Assembly.Location, "Lectica"));
 
         [Fact]
         public void A_planted_forbidden_use_is_found()
         {
             var found = Forbidden(typeof(LayeringTests).Assembly.Location, "Planted").ToList();
             Assert.Equal(
-                ["Planted.Items.ByField uses Planted.Gestures.Thing", "Planted.Items.InABody uses Planted.Gestures.Thing", "Planted.Selecting.Sibling uses Planted.Finding.Other"],
+                ["Planted.Items.ByField uses Planted.Gestures.Thing", "Planted.Items.InABody uses Planted.Gestures.Thing",
+                    "Planted.Selecting.Sibling uses Planted.Finding.Other"],
                 found.Order());
         }
 
@@ -54,8 +58,10 @@ namespace Lectica.Tests.House
                 var name = Path.GetFileName(folder);
                 if (!File.Exists(Path.Combine(folder, name + ".csproj"))) continue;
                 var project = XDocument.Load(Path.Combine(folder, name + ".csproj"));
-                var references = project.Descendants("ProjectReference").Select(r => Path.GetFileNameWithoutExtension(r.Attribute("Include")!.Value)).ToList();
-                Assert.True(references.Count == references.Intersect(Projects[name]).Count(), $"{name} refers to {string.Join(", ", references)}; it may to {string.Join(", ", Projects[name])}");
+                var references = project.Descendants("ProjectReference")
+                    .Select(r => Path.GetFileNameWithoutExtension(r.Attribute("Include")!.Value)).ToList();
+                Assert.True(references.Count == references.Intersect(Projects[name]).Count(),
+                    $"{name} refers to {string.Join(", ", references)}; it may to {string.Join(", ", Projects[name])}");
                 if (name == "Lectica") Assert.Empty(project.Descendants("PackageReference"));
             }
         }
@@ -64,7 +70,8 @@ namespace Lectica.Tests.House
         public void The_core_knows_no_file_no_screen_and_no_clock()
         {
             using var module = ModuleDefinition.ReadModule(typeof(InteractiveList).Assembly.Location);
-            string[] forbidden = ["System.IO.File", "System.IO.FileStream", "System.Console", "System.DateTime", "System.Diagnostics.Stopwatch", "System.Threading.Thread", "System.Threading.Timer"];
+            string[] forbidden = ["System.IO.File", "System.IO.FileStream", "System.Console", "System.DateTime",
+                "System.Diagnostics.Stopwatch", "System.Threading.Thread", "System.Threading.Timer"];
             var used = module.GetTypeReferences().Select(t => t.FullName).Intersect(forbidden);
             Assert.Empty(used);
         }
@@ -78,13 +85,16 @@ namespace Lectica.Tests.House
                 var outer = Outermost(type);
                 if (LayerOf(outer, root) is not { } from) continue;
                 foreach (var used in UsedBy(type))
-                    if (used is not null && used.Scope.Name.Replace(".dll", "", StringComparison.Ordinal) == module.Assembly.Name.Name || used is TypeDefinition)
-                        if (LayerOf(Outermost(used), root) is { } to && !May(from, to)) found.Add($"{outer.FullName} uses {Outermost(used).FullName}");
+                    if (used is not null && used.Scope.Name.Replace(".dll", "", StringComparison.Ordinal) == module.Assembly.Name.Name
+                        || used is TypeDefinition)
+                        if (LayerOf(Outermost(used), root) is { } to && !May(from, to))
+                            found.Add($"{outer.FullName} uses {Outermost(used).FullName}");
             }
             return found;
         }
 
-        private static bool May((int Layer, string Folder) from, (int Layer, string Folder) to) => to.Layer < from.Layer || to.Folder == from.Folder;
+        private static bool May((int Layer, string Folder) from, (int Layer, string Folder) to) =>
+            to.Layer < from.Layer || to.Folder == from.Folder;
 
         private static TypeReference Outermost(TypeReference type)
         {

@@ -17,7 +17,12 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
 
     private static (int Code, string Told) Run(string file, string folder, params string[] args)
     {
-        var start = new ProcessStartInfo(file, args) { WorkingDirectory = folder, RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo(file, args)
+        {
+            WorkingDirectory = folder,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         // Not this build's own settings.
         foreach (var name in new[] { "MSBUILD_EXE_PATH", "MSBuildSDKsPath", "MSBuildExtensionsPath" }) start.Environment.Remove(name);
         using var process = Process.Start(start)!;
@@ -42,7 +47,8 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
 
     // Those of others are the ones that this build has.
     private static string VersionOf(string package) => package.StartsWith("Lectica", StringComparison.Ordinal) ? "0.1.0"
-        : XDocument.Load(Repository.At("Directory.Packages.props")).Descendants("PackageVersion").First(v => (string?)v.Attribute("Include") == package).Attribute("Version")!.Value;
+        : XDocument.Load(Repository.At("Directory.Packages.props")).Descendants("PackageVersion")
+        .First(v => (string?)v.Attribute("Include") == package).Attribute("Version")!.Value;
 
     /// <summary>A project as a stranger begins it.</summary>
     private void Fresh(string name, string sdk, string properties, string[] packages, params (string Path, string Text)[] files)
@@ -76,8 +82,10 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
     [Fact]
     public async Task Packages_carry_what_they_should_and_work_in_fresh_projects_and_as_a_tool()
     {
-        string[] projects = ["Lectica", "Lectica.Testing", "Lectica.Storage", "Lectica.Queries", "Lectica.Skia", "Lectica.Blazor", "Lectica.Cli"];
-        foreach (var project in projects) Done("dotnet", Repository.Root, "pack", $"src/{project}", "-c", "Release", "-o", At("packages"), "--nologo", "-v", "q");
+        string[] projects =
+            ["Lectica", "Lectica.Testing", "Lectica.Storage", "Lectica.Queries", "Lectica.Skia", "Lectica.Blazor", "Lectica.Cli"];
+        foreach (var project in projects)
+            Done("dotnet", Repository.Root, "pack", $"src/{project}", "-c", "Release", "-o", At("packages"), "--nologo", "-v", "q");
         foreach (var project in projects)
         {
             using var package = ZipFile.OpenRead(At("packages", $"{project}.0.1.0.nupkg"));
@@ -86,13 +94,15 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
             if (project is "Lectica.Skia" or "Lectica.Cli") Assert.Contains("OFL.txt", names);
             using var spec = new StreamReader(package.GetEntry($"{project}.nuspec")!.Open());
             var said = spec.ReadToEnd();
-            foreach (var field in new[] { "<readme>package.md", "<icon>icon.png", "<license type=\"expression\">MIT", "<tags>", "<repository type=\"git\"", "<description>" }) Assert.Contains(field, said);
+            foreach (var field in new[] { "<readme>package.md", "<icon>icon.png", "<license type=\"expression\">MIT", "<tags>",
+                "<repository type=\"git\"", "<description>" }) Assert.Contains(field, said);
             Assert.True(File.Exists(At("packages", $"{project}.0.1.0.snupkg")), $"{project} has no symbols");
         }
         Assert.True(new FileInfo(At("packages", "Lectica.Cli.0.1.0.nupkg")).Length < 18_000_000);
 
         // From this folder alone, and into a cache of its own; what is Microsoft's is taken from where this build has it.
-        var known = Environment.GetEnvironmentVariable("NUGET_PACKAGES") ?? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), ".nuget", "packages");
+        var known = Environment.GetEnvironmentVariable("NUGET_PACKAGES")
+            ?? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), ".nuget", "packages");
         Write("nuget.config", $"""
             <configuration>
               <packageSources><clear /><add key="here" value="{At("packages")}" /></packageSources>
@@ -100,12 +110,14 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
               <config><add key="globalPackagesFolder" value="{At("cache")}" /></config>
             </configuration>
             """);
-        var five = string.Join('\n', File.ReadLines(Repository.At("examples", "five-lines.cs")).Where(l => !l.StartsWith("#:", StringComparison.Ordinal)));
+        var five = string.Join(
+            '\n', File.ReadLines(Repository.At("examples", "five-lines.cs")).Where(l => !l.StartsWith("#:", StringComparison.Ordinal)));
         Fresh("console", "Microsoft.NET.Sdk", "<OutputType>Exe</OutputType>", ["Lectica", "Lectica.Testing"], ("app.cs", five));
         Assert.Equal("Tessil Ring is item 1\n", Done("dotnet", At("console"), "run"));
 
         // Ahead of time, with each warning of it an error.
-        Fresh("native", "Microsoft.NET.Sdk", "<OutputType>Exe</OutputType><PublishAot>true</PublishAot><TreatWarningsAsErrors>true</TreatWarningsAsErrors><TrimmerSingleWarn>false</TrimmerSingleWarn><CppCompilerAndLinker>gcc</CppCompilerAndLinker>", ["Lectica", "Lectica.Testing", "Lectica.Storage"], ("app.cs", five));
+        Fresh("native", "Microsoft.NET.Sdk",
+            "<OutputType>Exe</OutputType><PublishAot>true</PublishAot><TreatWarningsAsErrors>true</TreatWarningsAsErrors><TrimmerSingleWarn>false</TrimmerSingleWarn><CppCompilerAndLinker>gcc</CppCompilerAndLinker>", ["Lectica", "Lectica.Testing", "Lectica.Storage"], ("app.cs", five));
         Done("dotnet", At("native"), "publish", "-r", "linux-x64", "-o", At("native", "out"), "-v", "q", "--nologo");
         Assert.Equal("Tessil Ring is item 1\n", Done(At("native", "out", "native"), _folder));
 
@@ -115,9 +127,12 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
             <ListView List="_list" Id="plan" />
             @code { private readonly InteractiveList<string, Lectica.Items.ItemId> _list = InteractiveList.Of(["Tessil Ring", "Orvane Cluster"], new() { Mode = Lectica.Acts.SelectionMode.Multiple }); }
             """;
-        const string head = """<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><base href="/"><link rel="stylesheet" href="_content/Lectica.Blazor/lectica.css"></head>""";
-        Fresh("here", "Microsoft.NET.Sdk.BlazorWebAssembly", "", ["Lectica.Blazor", "Microsoft.AspNetCore.Components.WebAssembly"], ("App.razor", list),
-            ("wwwroot/index.html", head + """<body><div id="app"></div><script src="_framework/blazor.webassembly.js"></script></body></html>"""),
+        const string head =
+            """<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><base href="/"><link rel="stylesheet" href="_content/Lectica.Blazor/lectica.css"></head>""";
+        Fresh("here", "Microsoft.NET.Sdk.BlazorWebAssembly", "", ["Lectica.Blazor", "Microsoft.AspNetCore.Components.WebAssembly"],
+            ("App.razor", list),
+            ("wwwroot/index.html",
+                head + """<body><div id="app"></div><script src="_framework/blazor.webassembly.js"></script></body></html>"""),
             ("Program.cs", """
                 using Microsoft.AspNetCore.Components.WebAssembly.Hosting;
                 var builder = WebAssemblyHostBuilder.CreateDefault(args);
@@ -128,7 +143,9 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
         using (var server = new PageServer(At("here", "out", "wwwroot"))) await Selects(server.Address);
 
         Fresh("there", "Microsoft.NET.Sdk.Web", "", ["Lectica.Blazor"], ("Plan.razor", "@page \"/\"\n" + list),
-            ("Root.razor", "@using static Microsoft.AspNetCore.Components.Web.RenderMode\n@using Microsoft.AspNetCore.Components.Web\n" + head + """<body><Plan @rendermode="InteractiveServer" /><script src="_framework/blazor.web.js"></script></body></html>"""),
+            ("Root.razor",
+                "@using static Microsoft.AspNetCore.Components.Web.RenderMode\n@using Microsoft.AspNetCore.Components.Web\n" + head +
+                    """<body><Plan @rendermode="InteractiveServer" /><script src="_framework/blazor.web.js"></script></body></html>"""),
             ("Program.cs", """
                 var builder = WebApplication.CreateBuilder(args);
                 builder.Services.AddRazorComponents().AddInteractiveServerComponents();
@@ -139,7 +156,11 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
                 app.Run();
                 """));
         Done("dotnet", At("there"), "build", "-v", "q", "--nologo");
-        var start = new ProcessStartInfo("dotnet", ["run", "--no-build", "--urls", "http://127.0.0.1:0"]) { WorkingDirectory = At("there"), RedirectStandardOutput = true };
+        var start = new ProcessStartInfo("dotnet", ["run", "--no-build", "--urls", "http://127.0.0.1:0"])
+        {
+            WorkingDirectory = At("there"),
+            RedirectStandardOutput = true,
+        };
         start.Environment["ASPNETCORE_ENVIRONMENT"] = "Development";
         using (var server = Process.Start(start)!)
         {
@@ -160,7 +181,8 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
         Directory.CreateDirectory(At("elsewhere"));
         var ran = 0;
         foreach (var command in new[] { "demo", "play", "why", "tune", "draw", "keys", "sample" })
-            foreach (var line in Done(At("tool", "lectica"), At("elsewhere"), command, "--help").Split('\n').Select(l => l.Trim()).Where(l => l.StartsWith("lectica ", StringComparison.Ordinal) && !l.Contains('[')))
+            foreach (var line in Done(At("tool", "lectica"), At("elsewhere"), command, "--help").Split('\n').Select(l => l.Trim())
+                .Where(l => l.StartsWith("lectica ", StringComparison.Ordinal) && !l.Contains('[')))
             {
                 Done(At("tool", "lectica"), At("elsewhere"), line.Split(' ')[1..]);
                 ran++;

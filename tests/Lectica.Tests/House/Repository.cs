@@ -1,6 +1,8 @@
 namespace Lectica.Tests.House;
 
-/// <summary>Where the repository is, for what the tests read of it: above the tests' own assembly. A build may leave no source path in it.</summary>
+/// <summary>
+/// Where the repository is, for what the tests read of it: above the tests' own assembly. A build may leave no source path in it.
+/// </summary>
 internal static class Repository
 {
     public static string Root { get; } = Find();

@@ -39,7 +39,8 @@ public sealed class ItemSetTests(ITestOutputHelper output)
         Assert.All(Names, name => Assert.True(counts.GetValueOrDefault(name) > 0, $"'{name}' never ran"));
     }
 
-    private static void Run(int length, uint seed, Operation[] operations, System.Collections.Concurrent.ConcurrentDictionary<string, int> counts)
+    private static void Run(
+        int length, uint seed, Operation[] operations, System.Collections.Concurrent.ConcurrentDictionary<string, int> counts)
     {
         var model = Pattern(length, seed);
         var set = ItemSet.Where(length, i => model[i]);
@@ -107,7 +108,8 @@ public sealed class ItemSetTests(ITestOutputHelper output)
             case "move":
                 var moved = Mask(n, b, c);
                 var mask = ItemSet.Where(n, i => moved[i]);
-                bool[] Where(bool wanted, int from, int to) => [.. Enumerable.Range(from, to - from).Where(i => moved[i] == wanted).Select(i => model[i])];
+                bool[] Where(bool wanted, int from, int to) =>
+                    [.. Enumerable.Range(from, to - from).Where(i => moved[i] == wanted).Select(i => model[i])];
                 return (set.Move(mask, gap), [.. Where(false, 0, gap), .. Where(true, 0, n), .. Where(false, gap, n)]);
             case "remap":
                 var old = Enumerable.Range(0, n).ToArray();
@@ -122,7 +124,8 @@ public sealed class ItemSetTests(ITestOutputHelper output)
             case "spread":
                 // Ranks of all kinds: loose ones, and an older set cut or grown to as many as there are members.
                 var (source, chosen) = (kept[At(a, kept.Count)].Set, Mask(set.Count, b, c));
-                var ranks = (c & 1) == 0 ? ItemSet.Where(set.Count, i => chosen[i]) : source.Universe >= set.Count ? source.Slice(0, set.Count) : source.Splice(source.Universe, 0, set.Count - source.Universe);
+                var ranks = (c & 1) == 0 ? ItemSet.Where(set.Count, i => chosen[i]) : source.Universe >= set.Count
+                    ? source.Slice(0, set.Count) : source.Splice(source.Universe, 0, set.Count - source.Universe);
                 var rank0 = 0;
                 var of = set.Spread(ranks);
                 // Few of them would let sets fade away.
@@ -202,7 +205,8 @@ public sealed class ItemSetTests(ITestOutputHelper output)
         bool Old(int i) => (words[i >> 6] >> i & 1) != 0;
         bool New(int i) => (now[i >> 6] >> i & 1) != 0;
         for (var i = 0; i < window.Start; i++) Assert.Equal(Old(i), New(i));
-        for (int i = window.Start + window.OldLength, j = window.Start + window.NewLength; i < older.Universe; i++, j++) Assert.Equal(Old(i), New(j));
+        for (int i = window.Start + window.OldLength, j = window.Start + window.NewLength; i < older.Universe; i++, j++)
+            Assert.Equal(Old(i), New(j));
         if (older.Universe == newer.Universe && !window.IsEmpty)
         {
             // Equal lengths have no slack: the ends of the window differ.
@@ -262,7 +266,8 @@ public sealed class ItemSetTests(ITestOutputHelper output)
         {
             var here = Math.Min(n - at, 1 + random.Next(random.Next(2) == 0 ? 40 : 30_000));
             var kind = random.Next(4);
-            for (var i = 0; i < here; i++) flags[at + i] = kind switch { 0 => false, 1 => true, 2 => random.Next(2) == 0, _ => random.Next(500) == 0 };
+            for (var i = 0; i < here; i++)
+                flags[at + i] = kind switch { 0 => false, 1 => true, 2 => random.Next(2) == 0, _ => random.Next(500) == 0 };
             at += here;
         }
         return flags;

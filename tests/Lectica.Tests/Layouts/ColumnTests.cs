@@ -10,12 +10,22 @@ public sealed class ColumnTests
 {
     private sealed record Star(int Id, string Name, int Size, double Light);
 
-    private static readonly ListOptions Options = new() { Mode = SelectionMode.Multiple, ModKey = Input.ModKey.Ctrl, Phrases = Phrases.English, Viewport = new(600, 400), Parts = new() { Check = true, Width = 40 } };
+    private static readonly ListOptions Options = new()
+    {
+        Mode = SelectionMode.Multiple,
+        ModKey = Input.ModKey.Ctrl,
+        Phrases = Phrases.English,
+        Viewport = new(600, 400),
+        Parts = new() { Check = true, Width = 40 },
+    };
 
-    private static readonly Star[] Stars = [new(0, "Yul", 3, 4.5), new(1, "Bram", 1, 2), new(2, "Osk", 3, 9), new(3, "Anu", 2, 2), new(4, "Ysk", 1, 7)];
+    private static readonly Star[] Stars =
+        [new(0, "Yul", 3, 4.5), new(1, "Bram", 1, 2), new(2, "Osk", 3, 9), new(3, "Anu", 2, 2), new(4, "Ysk", 1, 7)];
 
-    private static readonly Column<Star> Name = new("name", "Name", s => s.Name) { Compare = (a, b) => string.CompareOrdinal(a.Name, b.Name) },
-        Size = new("size", "Size", s => $"{s.Size}") { Width = 80, AlignsEnd = true, Compare = (a, b) => a.Size.CompareTo(b.Size) }, Light = new("light", "Light", s => $"{s.Light:0.0}") { Width = 100 };
+    private static readonly Column<Star> Name =
+        new("name", "Name", s => s.Name) { Compare = (a, b) => string.CompareOrdinal(a.Name, b.Name) },
+        Size = new("size", "Size", s => $"{s.Size}") { Width = 80, AlignsEnd = true, Compare = (a, b) => a.Size.CompareTo(b.Size) },
+        Light = new("light", "Light", s => $"{s.Light:0.0}") { Width = 100 };
 
     private static InteractiveList<Star, int> Open(ListOptions? options = null) => new Func<InteractiveList<Star, int>>(() =>
     {
@@ -33,15 +43,27 @@ public sealed class ColumnTests
         for (var seed = 0; seed < 400; seed++)
         {
             var random = new Random(seed);
-            var options = Options with { IsRightToLeft = random.Next(2) == 0, Viewport = new(random.Next(150, 1200), 400), Parts = new() { Check = random.Next(2) == 0, Handle = random.Next(2) == 0, Width = 40 }, MayMove = true };
+            var options = Options with
+            {
+                IsRightToLeft = random.Next(2) == 0,
+                Viewport = new(random.Next(150, 1200), 400),
+                Parts = new() { Check = random.Next(2) == 0, Handle = random.Next(2) == 0, Width = 40 },
+                MayMove = true,
+            };
             using var list = InteractiveList.Of(Stars, s => s.Id, options);
-            list.Columns = [.. Enumerable.Range(0, random.Next(1, 7)).Select(i => new Column<Star>($"c{i}", $"C{i}", s => $"{s.Name}{i}") { Width = random.Next(2) == 0 ? null : random.Next(24, 300), Share = random.Next(1, 4) })];
+            list.Columns = [.. Enumerable.Range(0, random.Next(1, 7))
+                .Select(i => new Column<Star>($"c{i}", $"C{i}", s => $"{s.Name}{i}")
+                {
+                    Width = random.Next(2) == 0 ? null : random.Next(24, 300),
+                    Share = random.Next(1, 4),
+                })];
             var frame = list.Frame;
             var row = frame.Rows[0];
             Assert.Equal(list.Columns.Select((_, i) => $"Yul{i}"), row.Cells);
             Assert.Equal("Yul0", row.Content.Label);
             // As many from the first on as have 104 px or their own width, and the first in any case.
-            var fits = Enumerable.Range(1, list.Columns.Length).Last(n => n == 1 || list.Columns.Take(n).Sum(c => c.Width ?? 104) <= row.BodyWidth);
+            var fits = Enumerable.Range(1, list.Columns.Length)
+                .Last(n => n == 1 || list.Columns.Take(n).Sum(c => c.Width ?? 104) <= row.BodyWidth);
             Assert.Equal(list.Columns.Take(fits).Select(c => c.Label), frame.Headers.Select(h => h.Label));
             if (fits < list.Columns.Length) narrow++;
             // They cover the body without a gap, from the leading edge on.
@@ -89,7 +111,8 @@ public sealed class ColumnTests
         list.PressHeader("name");
         list.PressHeader("name");
         Assert.Equal(("0 1 2 3 4", null), (Ids(list), list.Sort));
-        Assert.Equal(["Sorted by Size, up", "Sorted by Size, down", "Sorted by Name, up", "Sorted by Name, down", "No longer sorted"], told.Where(t => t.Contains("ort", StringComparison.Ordinal)));
+        Assert.Equal(["Sorted by Size, up", "Sorted by Size, down", "Sorted by Name, up", "Sorted by Name, down", "No longer sorted"],
+            told.Where(t => t.Contains("ort", StringComparison.Ordinal)));
         Assert.Equal([2], list.SelectedItems.Select(s => s.Id));
         Assert.Contains("Sort", changed);
         Assert.Equal(RefusalKind.NotAvailable, list.PressHeader("light").Refusal?.Kind);

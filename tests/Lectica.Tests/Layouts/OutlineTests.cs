@@ -10,7 +10,9 @@ using Lectica.Testing;
 
 namespace Lectica.Tests.Layouts;
 
-/// <summary>Outlines beside a plain model that walks through the app's own objects: what shows, what is selected, and where branches go.</summary>
+/// <summary>
+/// Outlines beside a plain model that walks through the app's own objects: what shows, what is selected, and where branches go.
+/// </summary>
 public sealed class OutlineTests
 {
     private sealed class Node(int id, int? parent) : INotifyPropertyChanged
@@ -123,7 +125,8 @@ public sealed class OutlineTests
             Assert.Equal(walk.Select(w => w.Level), walk.Select(w => List.LevelOf(w.Node.Id)));
             var rows = Rows();
             var shown = Enumerable.Range(0, rows.Count == 0 ? 0 : List.Rows.Count).Select(r => List[List.Rows.IndexAt(new(r))].Id);
-            Assert.True(rows.Select(r => r.Node.Id).SequenceEqual(shown), $"{after}: rows {string.Join(' ', shown)}, not {string.Join(' ', rows.Select(r => r.Node.Id))}");
+            Assert.True(rows.Select(r => r.Node.Id).SequenceEqual(shown),
+                $"{after}: rows {string.Join(' ', shown)}, not {string.Join(' ', rows.Select(r => r.Node.Id))}");
             var frame = List.Frame;
             foreach (var (row, (node, level)) in frame.Rows.Zip(rows))
             {
@@ -135,9 +138,11 @@ public sealed class OutlineTests
                     Assert.Null(row.Branch);
                     continue;
                 }
-                var can = Branch(node).Where(n => n.Id % 7 != 5 && List.Filter?.Invoke(n) != false).Select(n => List.IndexOf(n.Id)).ToList();
+                var can = Branch(node).Where(n => n.Id % 7 != 5 && List.Filter?.Invoke(n) != false).Select(n => List.IndexOf(n.Id))
+                    .ToList();
                 var selected = can.Count(List.Selection.Items.Contains);
-                var state = new BranchState(selected == 0 ? TriState.Off : selected == can.Count ? TriState.On : TriState.Mixed, !Folded.Contains(node.Id));
+                var state = new BranchState(
+                    selected == 0 ? TriState.Off : selected == can.Count ? TriState.On : TriState.Mixed, !Folded.Contains(node.Id));
                 Assert.True(state == row.Branch, $"{after}: N{node.Id} is {row.Branch}, not {state}");
                 Assert.Equal(row.Branch, List.BranchOf(node.Id));
             }
@@ -160,7 +165,8 @@ public sealed class OutlineTests
     }
 
     // Who lies below whom, in order.
-    private static string Tree(World world) => string.Join("; ", world.Walk().Select(w => w.Node).Prepend(null).Select(n => $"{n}: {string.Join(' ', world.Below(n))}"));
+    private static string Tree(World world) =>
+        string.Join("; ", world.Walk().Select(w => w.Node).Prepend(null).Select(n => $"{n}: {string.Join(' ', world.Below(n))}"));
 
     private static List<Node> Targets(World world, Node pressed)
     {
@@ -214,14 +220,17 @@ public sealed class OutlineTests
                     var place = random.Next(stay.Count + 2);
                     var below = parent is not null && tops.SelectMany(world.Branch).Contains(parent);
                     expected = below ? before : Moved(world, tops, parent, place < stay.Count ? stay[place] : null);
-                    var response = parent is null ? list.MoveToFirstLevel(tops.Select(t => t.Id), place) : list.MoveBelow(tops.Select(t => t.Id), parent.Id, place);
+                    var response = parent is null ? list.MoveToFirstLevel(tops.Select(t => t.Id), place)
+                        : list.MoveBelow(tops.Select(t => t.Id), parent.Id, place);
                     what = below ? "below itself" : "call";
                     if (below) Assert.Equal(RefusalKind.NotAllowed, response.Refusal?.Kind);
                     break;
                 case 1:
                     if (pressed.Id % 7 == 5 || list.Rows.RowOf(list.IndexOf(pressed.Id)) is null) continue;
                     list.MoveCursorTo(pressed.Id);
-                    (string Key, string What)[] steps = [("Alt+ArrowUp", "up"), ("Alt+ArrowDown", "down"), (list.Options.IsRightToLeft ? "Alt+Shift+ArrowLeft" : "Alt+Shift+ArrowRight", "in"), (list.Options.IsRightToLeft ? "Alt+Shift+ArrowRight" : "Alt+Shift+ArrowLeft", "out")];
+                    (string Key, string What)[] steps = [("Alt+ArrowUp", "up"), ("Alt+ArrowDown", "down"),
+                        (list.Options.IsRightToLeft ? "Alt+Shift+ArrowLeft" : "Alt+Shift+ArrowRight", "in"),
+                            (list.Options.IsRightToLeft ? "Alt+Shift+ArrowRight" : "Alt+Shift+ArrowLeft", "out")];
                     var step = steps[random.Next(4)];
                     tops = [.. tops.Where(t => t.Id % 7 != 5)];
                     if (tops.Count != 1) continue;
@@ -231,9 +240,12 @@ public sealed class OutlineTests
                     (what, expected) = ("key " + step.What, step.What switch
                     {
                         "up" => at == 0 ? before : Moved(world, tops, above, siblings[at - 1]),
-                        "down" => at + 1 == siblings.Count ? before : Moved(world, tops, above, at + 2 < siblings.Count ? siblings[at + 2] : null),
+                        "down" => at + 1 == siblings.Count ? before
+                            : Moved(world, tops, above, at + 2 < siblings.Count ? siblings[at + 2] : null),
                         "in" => at == 0 ? before : Moved(world, tops, siblings[at - 1], null),
-                        _ => above is null ? before : Moved(world, tops, world.ParentOf(above), world.Below(world.ParentOf(above)).SkipWhile(n => n != above).Skip(1).FirstOrDefault()),
+                        _ => above is null ? before
+                            : Moved(world, tops, world.ParentOf(above),
+                            world.Below(world.ParentOf(above)).SkipWhile(n => n != above).Skip(1).FirstOrDefault()),
                     });
                     player.Press(step.Key);
                     break;
@@ -264,13 +276,23 @@ public sealed class OutlineTests
                     {
                         list.MoveCursorTo(pressed.Id);
                         if (!player.Press("Alt+Enter").IsHandled || !list.IsGrabbing) continue;
-                        gap = rows.TakeWhile(r => r.Node != tops.Last(t => world.Walk().Select(w => w.Node).ToList() is var all && all.IndexOf(t) <= all.IndexOf(pressed))).Count(r => !moving.Contains(r.Node));
+                        gap = rows.TakeWhile(
+                            r => r.Node != tops.Last(
+                                t => world.Walk().Select(w => w.Node).ToList() is var all && all.IndexOf(t) <= all.IndexOf(pressed)))
+                                    .Count(r => !moving.Contains(r.Node));
                         level = Level(rows: staying, gap, own);
                         var wished = own;
                         for (var k = random.Next(1, 8); k > 0; k--)
                         {
                             var key = random.Next(4);
-                            player.Press(key switch { 0 => "ArrowUp", 1 => "ArrowDown", 2 => list.Options.IsRightToLeft ? "ArrowLeft" : "ArrowRight", _ => list.Options.IsRightToLeft ? "ArrowRight" : "ArrowLeft" });
+                            player.Press(key switch
+                            {
+                                0 => "ArrowUp",
+                                1 => "ArrowDown",
+                                2 => list.Options.IsRightToLeft ? "ArrowLeft"
+                                : "ArrowRight",
+                                _ => list.Options.IsRightToLeft ? "ArrowRight" : "ArrowLeft"
+                            });
                             if (key < 2) gap = Math.Clamp(gap + (key == 0 ? -1 : 1), 0, staying.Count);
                             var changed = key < 2 ? level = Level(staying, gap, wished) : Level(staying, gap, level + (key == 2 ? 1 : -1));
                             if (key >= 2 && changed != level) wished = level = changed;
@@ -285,10 +307,12 @@ public sealed class OutlineTests
                     var follows = over;
                     while (follows is not null && world.ParentOf(follows) != on && follows != on) follows = world.ParentOf(follows);
                     var kin = world.Below(on).Where(n => !tops.Contains(n)).ToList();
-                    var next = follows is null || (follows == on && !world.Folded.Contains(follows.Id)) ? kin.FirstOrDefault() : follows == on ? null : kin.ElementAtOrDefault(kin.IndexOf(follows) + 1);
+                    var next = follows is null || (follows == on && !world.Folded.Contains(follows.Id)) ? kin.FirstOrDefault()
+                        : follows == on ? null : kin.ElementAtOrDefault(kin.IndexOf(follows) + 1);
                     expected = Moved(world, tops, on, next);
                     if (tops.Any(t => world.ParentOf(t) != on)) what += " across";
-                    var refused = what.StartsWith("pointer", StringComparison.Ordinal) ? player.Mouse.Up().Refusal : player.Press("Enter").Refusal;
+                    var refused = what.StartsWith("pointer", StringComparison.Ordinal) ? player.Mouse.Up().Refusal
+                        : player.Press("Enter").Refusal;
                     Assert.True(refused is null, $"{seed}: {what} {refused}");
                     break;
             }
@@ -300,11 +324,13 @@ public sealed class OutlineTests
             met[what] = met.GetValueOrDefault(what) + 1;
             Assert.True(list.CanUndo);
             list.Undo();
-            Assert.True(before == Tree(world), $"{seed} {what} of {string.Join(' ', tops)} undone:\n{Tree(world)}\nnot\n{before}\nafter\n{after}");
+            Assert.True(before == Tree(world),
+                $"{seed} {what} of {string.Join(' ', tops)} undone:\n{Tree(world)}\nnot\n{before}\nafter\n{after}");
             list.Redo();
             Assert.True(after == Tree(world), $"{seed} {what} done again:\n{Tree(world)}\nnot\n{after}");
         }
-        Assert.All((string[])["call", "key up", "key down", "key in", "key out", "pointer", "carried", "pointer across", "carried across"], w => Assert.True(met.GetValueOrDefault(w) >= 8, $"{w}: {met.GetValueOrDefault(w)}"));
+        Assert.All((string[])["call", "key up", "key down", "key in", "key out", "pointer", "carried", "pointer across", "carried across"],
+            w => Assert.True(met.GetValueOrDefault(w) >= 8, $"{w}: {met.GetValueOrDefault(w)}"));
     }
 
     // The level that a gap has nearest to one.
@@ -314,7 +340,8 @@ public sealed class OutlineTests
         return Math.Clamp(level, Math.Min(least, most), most);
     }
 
-    private static (InteractiveList<Node, int> List, ObservableCollection<Node> Nodes) Small(ListOptions? options = null, params (int Id, int? Parent)[] nodes)
+    private static (InteractiveList<Node, int> List, ObservableCollection<Node> Nodes) Small(
+        ListOptions? options = null, params (int Id, int? Parent)[] nodes)
     {
         var source = new ObservableCollection<Node>(nodes.Select(n => new Node(n.Id, n.Parent)));
         var list = InteractiveList.Awaiting<Node, int>(n => n.Id, options ?? Options);
@@ -325,7 +352,8 @@ public sealed class OutlineTests
 
     private static readonly (int, int?)[] Two = [(1, null), (2, 1), (3, 2), (4, 1), (6, null), (8, 6)];
 
-    private static string RowsOf(InteractiveList<Node, int> list) => string.Join(' ', list.Frame.Rows.Select(r => r.Index < 0 ? "-" : $"{list[r.Index].Id}"));
+    private static string RowsOf(InteractiveList<Node, int> list) =>
+        string.Join(' ', list.Frame.Rows.Select(r => r.Index < 0 ? "-" : $"{list[r.Index].Id}"));
 
     [Fact]
     public void Left_and_right_collapse_expand_and_go_to_parent_and_child()
@@ -599,19 +627,26 @@ public sealed class OutlineTests
         first.Children.Add(twice);
         var list = InteractiveList.Awaiting<Node, int>(n => n.Id, Options);
         list.Outline = Outline.ByChildren<Node, int>(n => n.Children);
-        Assert.Contains("'2' is there twice: below '1' and on the first level", Assert.Throws<OutlineException>(() => list.Show([first, twice])).Message, StringComparison.Ordinal);
+        Assert.Contains("'2' is there twice: below '1' and on the first level",
+            Assert.Throws<OutlineException>(() => list.Show([first, twice])).Message, StringComparison.Ordinal);
         twice.Children.Add(first);
-        Assert.Contains("'1' lies below itself: it is among the children of '2'", Assert.Throws<OutlineException>(() => list.Show([first])).Message, StringComparison.Ordinal);
+        Assert.Contains("'1' lies below itself: it is among the children of '2'",
+            Assert.Throws<OutlineException>(() => list.Show([first])).Message, StringComparison.Ordinal);
         list.Outline = Outline.ByChildren<Node, int>(n => n.Id == 1 ? throw new InvalidOperationException("no children today") : null);
-        Assert.Contains("The children of the item '1' could not be told: no children today", Assert.Throws<OutlineException>(() => list.Show([first])).Message, StringComparison.Ordinal);
+        Assert.Contains("The children of the item '1' could not be told: no children today",
+            Assert.Throws<OutlineException>(() => list.Show([first])).Message, StringComparison.Ordinal);
         Assert.Equal(0, list.Count);
 
-        Assert.Throws<ArgumentOutOfRangeException>(() => list.Outline = Outline.ByChildren<Node, int>(n => n.Children) with { OpenLevels = 0 });
-        Assert.Contains("Set Outline to null first", Assert.Throws<InvalidOperationException>(() => list.Sections = new(_ => "a")).Message, StringComparison.Ordinal);
-        Assert.Contains("SortBy cannot be set", Assert.Throws<InvalidOperationException>(() => list.SortBy = (_, _) => 0).Message, StringComparison.Ordinal);
+        Assert.Throws<ArgumentOutOfRangeException>(
+            () => list.Outline = Outline.ByChildren<Node, int>(n => n.Children) with { OpenLevels = 0 });
+        Assert.Contains("Set Outline to null first", Assert.Throws<InvalidOperationException>(() => list.Sections = new(_ => "a")).Message,
+            StringComparison.Ordinal);
+        Assert.Contains("SortBy cannot be set", Assert.Throws<InvalidOperationException>(() => list.SortBy = (_, _) => 0).Message,
+            StringComparison.Ordinal);
         list.Outline = null;
         list.Sections = new(_ => "a");
-        Assert.Contains("it has Sections", Assert.Throws<InvalidOperationException>(() => list.Outline = Outline.ByChildren<Node, int>(n => n.Children)).Message, StringComparison.Ordinal);
+        Assert.Contains("it has Sections", Assert.Throws<InvalidOperationException>(
+            () => list.Outline = Outline.ByChildren<Node, int>(n => n.Children)).Message, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -619,7 +654,10 @@ public sealed class OutlineTests
     {
         var (list, nodes) = Small(null, Two);
         var before = string.Join(' ', nodes.Select(n => $"{n.Id}<{n.Parent}"));
-        list.Outline = list.Outline! with { Assign = (n, parent) => n.Parent = n.Id == 8 ? throw new InvalidOperationException("8 stays") : parent?.Id };
+        list.Outline = list.Outline! with
+        {
+            Assign = (n, parent) => n.Parent = n.Id == 8 ? throw new InvalidOperationException("8 stays") : parent?.Id,
+        };
         Assert.Contains("8 stays", list.MoveBelow([4, 8], 2).Refusal!.Reason, StringComparison.Ordinal);
         Assert.Equal(before, string.Join(' ', nodes.Select(n => $"{n.Id}<{n.Parent}")));
         list.ExpandAll();
@@ -679,12 +717,18 @@ public sealed class OutlineTests
         for (var seed = 0; seed < 300; seed++)
         {
             var random = new Random(seed);
-            var world = new World(random, 30, seed % 2 == 0, Options with { IsRightToLeft = seed % 3 == 0, AlwaysSelecting = true, Viewport = new(600, 2_000) });
+            var world = new World(random, 30, seed % 2 == 0, Options with
+            {
+                IsRightToLeft = seed % 3 == 0,
+                AlwaysSelecting = true,
+                Viewport = new(600, 2_000),
+            });
             var list = world.List;
             var rows = world.Rows();
             if (rows.Count < 3) continue;
             var player = ListPlayer.On(list);
-            int[] Shown(int from, int to) => [.. rows.Skip(Math.Min(from, to)).Take(Math.Abs(from - to) + 1).Where(r => r.Node.Id % 7 != 5).Select(r => r.Node.Id)];
+            int[] Shown(int from, int to) =>
+                [.. rows.Skip(Math.Min(from, to)).Take(Math.Abs(from - to) + 1).Where(r => r.Node.Id % 7 != 5).Select(r => r.Node.Id)];
             int a = random.Next(rows.Count), b = random.Next(rows.Count);
             if (rows[a].Node.Id % 7 != 5 && a != b)
             {
@@ -741,7 +785,8 @@ public sealed class OutlineTests
                 thrown[what] = thrown.GetValueOrDefault(what) + 1;
                 throw new InvalidOperationException(what);
             }
-            List<Node> nodes = [.. Enumerable.Range(0, random.Next(3, 14)).Select(i => new Node(i, i == 0 || random.Next(3) == 0 ? null : random.Next(i)))];
+            List<Node> nodes = [.. Enumerable.Range(0, random.Next(3, 14))
+                .Select(i => new Node(i, i == 0 || random.Next(3) == 0 ? null : random.Next(i)))];
             var source = new ObservableCollection<Node>(nodes);
             var list = InteractiveList.Awaiting<Node, int>(n => Maybe("key", n.Id), Options with { Viewport = new(600, 2_000) });
             list.Content = n => new(Maybe("content", $"{n}"));
@@ -799,23 +844,27 @@ public sealed class OutlineTests
             Assert.Equal(model, Enumerable.Range(0, list.Count).Select(i => list[i].Id));
             Whole(list, $"{seed} at the end");
         }
-        Assert.All((string[])["key", "content", "filter", "enabled", "parent", "assign", "unread", "read"], w => Assert.True(thrown.GetValueOrDefault(w) > 0, w));
+        Assert.All((string[])["key", "content", "filter", "enabled", "parent", "assign", "unread", "read"],
+            w => Assert.True(thrown.GetValueOrDefault(w) > 0, w));
     }
 
     // Levels, rows and sets are of as many items as there are, and each lies below the one that it must.
     private static void Whole(InteractiveList<Node, int> list, string after)
     {
         var rows = list.Rows;
-        Assert.True(rows.Levels!.Count == list.Count && rows.Shown.Universe == list.Count && list.Selection.Items.Universe == list.Count, after);
+        Assert.True(rows.Levels!.Count == list.Count && rows.Shown.Universe == list.Count && list.Selection.Items.Universe == list.Count,
+            after);
         for (var i = 0; i < list.Count; i++)
             Assert.True(rows.Levels[i] <= (i == 0 ? 0 : rows.Levels[i - 1] + 1), $"{after}: the level of {i}");
         var outline = rows.Outline!;
         for (var i = 0; i < list.Count; i++)
         {
             var isReached = true;
-            for (var parent = rows.Levels.ParentOf(i); parent >= 0; parent = rows.Levels.ParentOf(parent)) isReached &= !outline.Folded.Contains(parent);
+            for (var parent = rows.Levels.ParentOf(i); parent >= 0; parent = rows.Levels.ParentOf(parent))
+                isReached &= !outline.Folded.Contains(parent);
             var branch = Enumerable.Range(i, rows.Levels.EndOf(i) - i);
-            Assert.True((rows.RowOf(i) is not null) == (isReached && branch.Any(outline.Shown.Contains)), $"{after}: whether {i} has a row");
+            Assert.True((rows.RowOf(i) is not null) == (isReached && branch.Any(outline.Shown.Contains)),
+                $"{after}: whether {i} has a row");
         }
     }
 
@@ -845,8 +894,10 @@ public sealed class OutlineTests
                     case 3 when world.Any() is var node:
                         what = "toggle branch";
                         var before = list.Selection.Items;
-                        var can = ItemSet.Of(list.Count, world.Branch(node).Where(n => n.Id % 7 != 5 && list.Filter?.Invoke(n) != false).Select(n => list.IndexOf(n.Id)));
-                        if (list.ToggleBranch(node.Id).IsHandled) Assert.Equal(can.Except(before).IsEmpty ? before.Except(can) : before.Union(can), list.Selection.Items);
+                        var can = ItemSet.Of(list.Count, world.Branch(node).Where(n => n.Id % 7 != 5 && list.Filter?.Invoke(n) != false)
+                            .Select(n => list.IndexOf(n.Id)));
+                        if (list.ToggleBranch(node.Id).IsHandled)
+                            Assert.Equal(can.Except(before).IsEmpty ? before.Except(can) : before.Union(can), list.Selection.Items);
                         else Assert.True(can.IsEmpty || list.Filter is not null);
                         break;
                     case 4:
@@ -869,18 +920,22 @@ public sealed class OutlineTests
                         list.ExtendTo(to.Id);
                         var all = world.Rows().Select(r => r.Node).ToList();
                         int a = all.IndexOf(from), b = all.IndexOf(to);
-                        Assert.Equal(all.Skip(Math.Min(a, b)).Take(Math.Abs(a - b) + 1).Where(n => n.Id % 7 != 5 && list.Filter?.Invoke(n) != false).Select(n => n.Id), list.SelectedItems.Select(n => n.Id));
+                        Assert.Equal(all.Skip(Math.Min(a, b)).Take(Math.Abs(a - b) + 1)
+                            .Where(n => n.Id % 7 != 5 && list.Filter?.Invoke(n) != false).Select(n => n.Id),
+                            list.SelectedItems.Select(n => n.Id));
                         break;
                     case 6:
                         what = "all";
                         list.Do(ActKind.SelectAll);
-                        Assert.Equal(world.Walk().Select(w => w.Node).Where(n => n.Id % 7 != 5 && list.Filter?.Invoke(n) != false).Select(n => n.Id), list.SelectedItems.Select(n => n.Id));
+                        Assert.Equal(world.Walk().Select(w => w.Node).Where(n => n.Id % 7 != 5 && list.Filter?.Invoke(n) != false)
+                            .Select(n => n.Id), list.SelectedItems.Select(n => n.Id));
                         break;
                     case 7:
                         what = "remove";
                         world.Remove(world.Any());
                         break;
-                    case 8 when !world.ByChildren && list.Filter is null && world.Any() is var node && world.Any() is var other && !world.Branch(node).Contains(other):
+                    case 8 when !world.ByChildren && list.Filter is null && world.Any() is var node && world.Any() is var other
+                        && !world.Branch(node).Contains(other):
                         // The app itself puts an item elsewhere.
                         what = "reparent";
                         node.Parent = random.Next(3) == 0 ? null : other.Id;
@@ -910,7 +965,8 @@ public sealed class OutlineTests
                 world.Check($"round {round}, step {step}: {what}");
             }
         }
-        Assert.All((string[])["fold", "toggle branch", "filter", "range", "all", "remove", "reparent", "all folded", "refresh", "add"], w => Assert.True(met.GetValueOrDefault(w) > 30, w));
+        Assert.All((string[])["fold", "toggle branch", "filter", "range", "all", "remove", "reparent", "all folded", "refresh", "add"],
+            w => Assert.True(met.GetValueOrDefault(w) > 30, w));
     }
 
     private readonly record struct Site(int Id, List<Site> Parts);

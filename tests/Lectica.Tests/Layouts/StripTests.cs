@@ -34,7 +34,8 @@ public sealed class StripTests
             NoticeHeight = along,
             Viewport = isStrip ? new(along, across) : new(across, along),
         };
-        var list = InteractiveList.Of(new ObservableCollection<Plate>(Enumerable.Range(0, count).Select(i => new Plate(i, $"{i * 3 / Math.Max(1, count)}"))), p => p.Id, options);
+        var list = InteractiveList.Of(new ObservableCollection<Plate>(
+            Enumerable.Range(0, count).Select(i => new Plate(i, $"{i * 3 / Math.Max(1, count)}"))), p => p.Id, options);
         list.EnabledWhen = p => p.Id % 7 != 5;
         if (random.Next(3) == 0) list.Filter = p => p.Id % 3 != 1;
         if (hasSections) list.Sections = new(p => p.Region) { Order = ["0", "1", "2"], Assign = (p, night) => p.Region = night };
@@ -71,17 +72,21 @@ public sealed class StripTests
                 var moves = 0;
                 if (what == 0)
                 {
-                    string[] keys = ["ArrowDown", "ArrowUp", "Shift+ArrowDown", "Home", "End", "PageDown", "Ctrl+a", "Alt+ArrowDown", "Alt+Enter", "Enter", "Escape", "Shift+F10", "p"];
+                    string[] keys = ["ArrowDown", "ArrowUp", "Shift+ArrowDown", "Home", "End", "PageDown", "Ctrl+a", "Alt+ArrowDown",
+                        "Alt+Enter", "Enter", "Escape", "Shift+F10", "p"];
                     var key = keys[random.Next(keys.Length)];
                     time += 50;
                     rows.Take(Press(key, time));
-                    var turned = key.Replace("ArrowDown", rightToLeft ? "ArrowLeft" : "ArrowRight", StringComparison.Ordinal).Replace("ArrowUp", rightToLeft ? "ArrowRight" : "ArrowLeft", StringComparison.Ordinal);
+                    var turned = key.Replace("ArrowDown", rightToLeft ? "ArrowLeft" : "ArrowRight", StringComparison.Ordinal)
+                        .Replace("ArrowUp", rightToLeft ? "ArrowRight" : "ArrowLeft", StringComparison.Ordinal);
                     strip.Take(Press(turned, time));
                 }
                 else
                 {
                     // A tap, a drag along or across, or held first.
-                    if (what >= 2) (toU, toV, moves) = random.Next(2) == 0 ? (u + random.Next(-250, 250), v + random.Next(-9, 9), 8) : (u + random.Next(-9, 9), v + random.Next(-150, 150), 8);
+                    if (what >= 2)
+                        (toU, toV, moves) = random.Next(2) == 0 ? (u + random.Next(-250, 250), v + random.Next(-9, 9), 8)
+                            : (u + random.Next(-9, 9), v + random.Next(-150, 150), 8);
                     void Both(SampleKind kind, double atU, double atV)
                     {
                         var sample = new PointerSample(kind, 1, type, atV, atU, time) { Buttons = kind == SampleKind.Up ? 0 : 1 };
@@ -122,19 +127,23 @@ public sealed class StripTests
             void Compare(string after)
             {
                 Assert.Equal(acts[0], acts[1]);
-                Assert.True(rows.StateLine().ToJson() == strip.StateLine().ToJson(), $"{after}: the strip is {strip.StateLine().ToJson()}, not {rows.StateLine().ToJson()}");
+                Assert.True(rows.StateLine().ToJson() == strip.StateLine().ToJson(),
+                    $"{after}: the strip is {strip.StateLine().ToJson()}, not {rows.StateLine().ToJson()}");
                 Frame plain = rows.Frame, turned = strip.Frame;
-                Assert.Equal((plain.Viewport.Width, plain.Viewport.Height, plain.Viewport.ScrollTop), (turned.Viewport.Height, turned.Viewport.Width, turned.Viewport.ScrollTop));
+                Assert.Equal((plain.Viewport.Width, plain.Viewport.Height, plain.Viewport.ScrollTop),
+                    (turned.Viewport.Height, turned.Viewport.Width, turned.Viewport.ScrollTop));
                 Assert.Equal(plain.ContentHeight, turned.ContentHeight);
                 Assert.Equal(plain.Rows.Length, turned.Rows.Length);
                 foreach (var (row, item) in plain.Rows.Zip(turned.Rows))
                 {
                     var left = rightToLeft ? along - row.Top - row.Height : row.Top;
                     Assert.Equal((left, 0.0, row.Height, across), (item.Left, item.Top, item.Width, item.Height));
-                    string Looks(RowFrame r) => $"{r.Index} {r.IsSelected} {r.IsPressed} {r.IsCursor} {r.IsGrabbed} {r.Shift.From} {r.Shift.To} {r.Tray.Length}";
+                    string Looks(RowFrame r) =>
+                        $"{r.Index} {r.IsSelected} {r.IsPressed} {r.IsCursor} {r.IsGrabbed} {r.Shift.From} {r.Shift.To} {r.Tray.Length}";
                     Assert.True(Looks(row) == Looks(item), $"{after}: {Looks(item)}, not {Looks(row)}");
                 }
-                if (plain.Marquee is { } m) Assert.Equal(new(rightToLeft ? along - m.Top - m.Height : m.Top, m.Left, m.Height, m.Width), turned.Marquee!.Value);
+                if (plain.Marquee is { } m)
+                    Assert.Equal(new(rightToLeft ? along - m.Top - m.Height : m.Top, m.Left, m.Height, m.Width), turned.Marquee!.Value);
                 Assert.Equal(plain.Grab is null, turned.Grab is null);
                 if (plain.Grab is { } grab)
                 {
@@ -142,11 +151,15 @@ public sealed class StripTests
                     Assert.Equal((grab.Height, across), (turned.Grab.Width, turned.Grab.Height));
                     if (grab.GapY is { } gap) Assert.Equal(rightToLeft ? along - gap : gap, turned.Grab.GapX!.Value, 6);
                 }
-                foreach (var (name, holds) in new[] { ("rectangle", plain.Marquee is not null), ("grab", plain.Grab is not null), ("tray", plain.Rows.Any(r => !r.Tray.IsEmpty)), ("menu", rows.IsMenuOpen), ("scrolled", plain.Viewport.ScrollTop > 0), ("sections", plain.Rows.Any(r => r.Heading is not null)) })
+                foreach (var (name,
+                    holds) in new[] { ("rectangle", plain.Marquee is not null), ("grab", plain.Grab is not null),
+                    ("tray", plain.Rows.Any(r => !r.Tray.IsEmpty)), ("menu", rows.IsMenuOpen), ("scrolled", plain.Viewport.ScrollTop > 0),
+                        ("sections", plain.Rows.Any(r => r.Heading is not null)) })
                     if (holds) met[name] = met.GetValueOrDefault(name) + 1;
             }
         }
-        Assert.All((string[])["rectangle", "grab", "tray", "menu", "scrolled", "sections"], w => Assert.True(met.GetValueOrDefault(w) > 60, $"{w}: {met.GetValueOrDefault(w)}"));
+        Assert.All((string[])["rectangle", "grab", "tray", "menu", "scrolled", "sections"],
+            w => Assert.True(met.GetValueOrDefault(w) > 60, $"{w}: {met.GetValueOrDefault(w)}"));
     }
 
     private static KeyPress Press(string chord, double time)
@@ -163,15 +176,18 @@ public sealed class StripTests
     [Fact]
     public void Why_an_item_was_not_swiped_is_told_in_the_directions_of_the_screen_and_the_remedy_swipes_it()
     {
-        InteractiveList<string, string> Open() => RecognitionTests.Open(RecognitionTests.Everything with { Layout = new Strip(52), Viewport = new(520, 400) });
+        InteractiveList<string, string> Open() =>
+            RecognitionTests.Open(RecognitionTests.Everything with { Layout = new Strip(52), Viewport = new(520, 400) });
         var random = new Random(8);
         int ruledOut = 0, up = 0, down = 0;
         for (var i = 0; i < 80; i++)
         {
             // The hands of the other tests, turned.
             var trace = HumanTraces.Make(random, 1000, new(Jitter: 4, Tremor: 4, Drift: 4, Curve: 4, Haste: 0.7 + (i % 7 * 0.15)));
-            var recording = new Recording("hand", [.. trace.Samples.Select(s => new RecordedInput { Pointer = s with { X = s.Y, Y = s.X } })]);
-            foreach (var verdict in Explainer.Explain(Open, recording).SelectMany(s => s.Verdicts).Where(v => v.Gesture is "swipe" or "open-tray" or "swipe-through"))
+            var recording =
+                new Recording("hand", [.. trace.Samples.Select(s => new RecordedInput { Pointer = s with { X = s.Y, Y = s.X } })]);
+            foreach (var verdict in Explainer.Explain(Open, recording).SelectMany(s => s.Verdicts)
+                .Where(v => v.Gesture is "swipe" or "open-tray" or "swipe-through"))
             {
                 Assert.DoesNotMatch("to the (left|right)|the row|across", verdict.Reason);
                 up += verdict.Reason.EndsWith(", up", StringComparison.Ordinal) ? 1 : 0;
@@ -181,7 +197,14 @@ public sealed class StripTests
                 Assert.DoesNotMatch("the row", remedy.Words);
                 var player = ListPlayer.On(Open());
                 player.Play(remedy.Recording);
-                Assert.Contains(player.Trace, l => verdict.Gesture switch { "open-tray" => l.Change == "tray" && l.Open is not null, "swipe-through" => l.Act == "invoke-tray", _ => l is { Gesture: "swipe", Recognised: true } });
+                Assert.Contains(
+                    player.Trace,
+                        l => verdict.Gesture switch
+                        {
+                            "open-tray" => l.Change == "tray" && l.Open is not null,
+                            "swipe-through" => l.Act == "invoke-tray",
+                            _ => l is { Gesture: "swipe", Recognised: true },
+                        });
             }
         }
         Assert.True(ruledOut > 20 && up > 3 && down > 3, $"{ruledOut} ruled out, {up} up, {down} down");
@@ -193,7 +216,15 @@ public sealed class StripTests
         foreach (var rightToLeft in (bool[])[false, true])
         {
             var plates = Enumerable.Range(0, 9).Select(i => new Plate(i, "0")).ToArray();
-            var options = new ListOptions { Mode = SelectionMode.Multiple, Layout = new Strip(120), Viewport = new(500, 140), Parts = new() { Check = true, Marks = ["picked"], Width = 40 }, IsRightToLeft = rightToLeft, HasStickyHeadings = true };
+            var options = new ListOptions
+            {
+                Mode = SelectionMode.Multiple,
+                Layout = new Strip(120),
+                Viewport = new(500, 140),
+                Parts = new() { Check = true, Marks = ["picked"], Width = 40 },
+                IsRightToLeft = rightToLeft,
+                HasStickyHeadings = true,
+            };
             using var list = InteractiveList.Of(plates, p => p.Id, options);
             list.Marks = [new("picked")];
             list.Commands = [new("pick", "Pick") { Do = _ => { } }];
@@ -215,7 +246,8 @@ public sealed class StripTests
             Tap(X((2 * 120) + 20), 90);
             Assert.Equal([2], list.SelectedItems.Select(p => p.Id));
             var item = list.Frame.Rows[3];
-            Assert.Equal((X((3 * 120) + (rightToLeft ? 120 : 0)), 0.0, 120.0, 140.0, 40.0, true), (item.Left, item.Top, item.Width, item.Height, item.PartHeight, item.IsTile));
+            Assert.Equal((X((3 * 120) + (rightToLeft ? 120 : 0)), 0.0, 120.0, 140.0, 40.0, true),
+                (item.Left, item.Top, item.Width, item.Height, item.PartHeight, item.IsTile));
             Assert.Equal([rightToLeft ? 80 : 0, rightToLeft ? 40 : 40], item.Parts.Select(p => p.Left));
             // A menu opens where it was asked for, on the screen.
             list.ShowIn(new(-50, -50, 900, 600));
@@ -233,9 +265,18 @@ public sealed class StripTests
             Assert.Throws<ArgumentException>(() => list.Columns = [new("night", "Night", p => p.Region)]);
         }
         // Parts that have no room side by side give way, the last ones first.
-        foreach (var (width, parts) in new[] { (130, "check mark:a mark:b"), (90, "check mark:a"), (50, "check"), (200, "check mark:a mark:b menu handle"), (170, "check mark:a mark:b handle") })
+        foreach (var (width,
+            parts) in new[] { (130, "check mark:a mark:b"), (90, "check mark:a"), (50, "check"), (200, "check mark:a mark:b menu handle"),
+            (170, "check mark:a mark:b handle") })
         {
-            using var narrow = InteractiveList.Of([new Plate(1, "0")], p => p.Id, new() { Layout = new Strip(width), MayMove = true, Viewport = new(500, 140), Parts = new() { Check = true, Marks = ["a", "b"], Handle = true, Menu = true, Width = 40 } });
+            using var narrow = InteractiveList.Of([new Plate(1, "0")], p => p.Id,
+                new()
+                {
+                    Layout = new Strip(width),
+                    MayMove = true,
+                    Viewport = new(500, 140),
+                    Parts = new() { Check = true, Marks = ["a", "b"], Handle = true, Menu = true, Width = 40 }
+                });
             narrow.Marks = [new("a"), new("b")];
             Assert.Equal(parts.Split(' ').Order(), narrow.Frame.Rows[0].Parts.Select(p => p.Part.ToString()).Order());
         }
@@ -246,7 +287,8 @@ public sealed class StripTests
     [Fact]
     public void An_empty_strip_says_why_over_its_whole_length()
     {
-        using var list = InteractiveList.Of<Plate, int>([], p => p.Id, new() { Layout = new Strip(90), Viewport = new(600, 100), Phrases = Phrases.English });
+        using var list = InteractiveList.Of<Plate, int>([], p => p.Id,
+            new() { Layout = new Strip(90), Viewport = new(600, 100), Phrases = Phrases.English });
         var row = Assert.Single(list.Frame.Rows);
         Assert.Equal((NoticeKind.Empty, 0.0, 0.0, 600.0, 100.0), (row.Notice, row.Left, row.Top, row.Width, row.Height));
     }

@@ -11,7 +11,9 @@ using Lectica.Testing;
 
 namespace Lectica.Tests.Layouts;
 
-/// <summary>Tiles beside a plain model that puts them down one after the other: where they lie, and whatever pointers and keys do to them.</summary>
+/// <summary>
+/// Tiles beside a plain model that puts them down one after the other: where they lie, and whatever pointers and keys do to them.
+/// </summary>
 public sealed class TileTests
 {
     private static readonly ListOptions Options = new()
@@ -24,13 +26,22 @@ public sealed class TileTests
         Parts = new() { Check = true, Width = 30 },
     };
 
-    private static (InteractiveList<Plate, int> List, ObservableCollection<Plate> Plates) Open(Random random, int most, bool hasSections, ListOptions? options = null)
+    private static (InteractiveList<Plate, int> List, ObservableCollection<Plate> Plates) Open(
+        Random random, int most, bool hasSections, ListOptions? options = null)
     {
         var count = random.Next(most + 1);
-        var plates = new ObservableCollection<Plate>(Enumerable.Range(0, count).Select(i => new Plate(i, $"{(hasSections ? i * 3 / Math.Max(1, count) : 0)}")));
+        var plates = new ObservableCollection<Plate>(
+            Enumerable.Range(0, count).Select(i => new Plate(i, $"{(hasSections ? i * 3 / Math.Max(1, count) : 0)}")));
         options ??= Options;
-        var list = InteractiveList.Awaiting<Plate, int>(p => p.Id, options with { Viewport = new(random.Next(110, 520), random.Next(120, 460)), IsRightToLeft = random.Next(2) == 0 });
-        if (hasSections) list.Sections = new(p => p.Region) { Order = ["0", "1", "2"], Assign = (p, region) => p.Region = region, EmptyText = random.Next(2) == 0 ? _ => "Nothing here" : null };
+        var list = InteractiveList.Awaiting<Plate, int>(
+            p => p.Id, options with { Viewport = new(random.Next(110, 520), random.Next(120, 460)), IsRightToLeft = random.Next(2) == 0 });
+        if (hasSections)
+            list.Sections = new(p => p.Region)
+            {
+                Order = ["0", "1", "2"],
+                Assign = (p, region) => p.Region = region,
+                EmptyText = random.Next(2) == 0 ? _ => "Nothing here" : null,
+            };
         if (random.Next(3) == 0) list.Filter = p => p.Id % 3 != 1;
         list.EnabledWhen = p => p.Id % 7 != 5;
         list.Show(plates);
@@ -60,7 +71,8 @@ public sealed class TileTests
             if (entry.Kind != RowKind.Item)
             {
                 EndLine();
-                var height = list.Rows.Notice is not null ? options.NoticeHeight : entry.Kind == RowKind.Heading ? options.HeadingHeight : options.RowHeight;
+                var height = list.Rows.Notice is not null ? options.NoticeHeight : entry.Kind == RowKind.Heading ? options.HeadingHeight
+                    : options.RowHeight;
                 model.Add((entry, new(0, y, width, height), ++line, 0));
                 y += height;
                 continue;
@@ -74,7 +86,8 @@ public sealed class TileTests
         return model;
     }
 
-    private static bool Touches(RowBounds at, double left, double top, double right, double bottom) => right >= at.Left && left < at.Right && at.Bottom > top && at.Top <= bottom;
+    private static bool Touches(RowBounds at, double left, double top, double right, double bottom) =>
+        right >= at.Left && left < at.Right && at.Bottom > top && at.Top <= bottom;
 
     [Fact]
     public void Every_question_is_answered_as_by_tiles_put_down_one_after_the_other()
@@ -91,13 +104,16 @@ public sealed class TileTests
             {
                 var (entry, at, line, column) = model[row];
                 var bounds = geometry.BoundsOf(new(row));
-                foreach (var (expected, actual) in new[] { (at.Left, bounds.Left), (at.Top, bounds.Top), (at.Width, bounds.Width), (at.Height, bounds.Height) }) Assert.Equal(expected, actual, 6);
+                foreach (var (expected,
+                    actual) in new[] { (at.Left, bounds.Left), (at.Top, bounds.Top), (at.Width, bounds.Width),
+                    (at.Height, bounds.Height) }) Assert.Equal(expected, actual, 6);
                 Assert.Equal(model.FindIndex(m => m.Line == line), geometry.LineStart(new(row)).Value);
                 Assert.Equal(model.FindLastIndex(m => m.Line == line), geometry.LineEnd(new(row)).Value);
                 foreach (var down in new[] { true, false })
                 {
                     var there = model.Select((m, i) => (m, i)).Where(m => m.m.Line == line + (down ? 1 : -1)).ToList();
-                    var expected = there.Count == 0 ? row : there.Exists(t => t.m.Column == column) ? there.Find(t => t.m.Column == column).i : there[^1].i;
+                    var expected = there.Count == 0 ? row : there.Exists(t => t.m.Column == column)
+                        ? there.Find(t => t.m.Column == column).i : there[^1].i;
                     if (there.Count > 0 && !there.Exists(t => t.m.Column == column)) shorter++;
                     Assert.Equal(expected, geometry.Beyond(new(row), down).Value);
                     var page = geometry.PageFrom(new(row), list.Viewport.Height, down).Value;
@@ -115,7 +131,8 @@ public sealed class TileTests
                 Assert.Equal(under < 0 ? null : under, geometry.RowAt(x, y)?.Value);
                 if (list.Rows.Notice is not null) continue;
                 if (under >= 0 && model[under].Entry.Kind == RowKind.Item)
-                    Assert.Equal(under + ((x >= model[under].At.Left + (model[under].At.Width / 2)) != list.Options.IsRightToLeft ? 1 : 0), geometry.GapAt(x, y, -1, 0));
+                    Assert.Equal(under + ((x >= model[under].At.Left + (model[under].At.Width / 2)) != list.Options.IsRightToLeft ? 1 : 0),
+                        geometry.GapAt(x, y, -1, 0));
                 double toX = random.NextDouble() * list.Viewport.Width, toY = random.NextDouble() * (geometry.Height + 40);
                 // As a rectangle is dragged: from where it began to somewhere else, in one direction at times.
                 if (n % 4 > 0) (x, y) = begun;
@@ -124,16 +141,19 @@ public sealed class TileTests
                 else if (random.Next(2) == 0) toY = ended.Y;
                 ended = (toX, toY);
                 double left = Math.Min(x, toX), right = Math.Max(x, toX), top = Math.Min(y, toY), bottom = Math.Max(y, toY);
-                var touched = model.Where(m => m.Entry.Kind == RowKind.Item && Touches(m.At, left, top, right, bottom)).Select(m => m.Entry.Index).ToList();
+                var touched = model.Where(m => m.Entry.Kind == RowKind.Item && Touches(m.At, left, top, right, bottom))
+                    .Select(m => m.Entry.Index).ToList();
                 var some = geometry.Touching(left, top, right, bottom);
                 Assert.Equal(touched.Order(), some is { } rows ? kept.Of(geometry, list.Rows, rows) : ItemSet.None(list.Count));
                 if (some is { } those) Assert.Equal(touched.Order(), geometry.ItemsOf(those, list.Rows));
                 if (touched.Count == 0) empty++;
-                Assert.Equal(touched.Count == 0 ? (-1, -1) : (touched[0], touched[^1]), some is { } ends ? geometry.EndsOf(ends, list.Rows) : (-1, -1));
+                Assert.Equal(touched.Count == 0 ? (-1, -1) : (touched[0], touched[^1]),
+                    some is { } ends ? geometry.EndsOf(ends, list.Rows) : (-1, -1));
                 if (touched.Count > 2 && list.Rows.Between(touched[0], touched[^1]).Count > touched.Count) strided++;
             }
         }
-        Assert.True(beside > 500 && shorter > 100 && wide > 300 && strided > 500 && empty > 100, $"{beside} {shorter} {wide} {strided} {empty}");
+        Assert.True(beside > 500 && shorter > 100 && wide > 300 && strided > 500 && empty > 100,
+            $"{beside} {shorter} {wide} {strided} {empty}");
     }
 
     [Fact]
@@ -165,7 +185,8 @@ public sealed class TileTests
                     case 0 when hit.Row is null:
                         {
                             // Away from the edges, so that nothing scrolls.
-                            double toX = random.NextDouble() * (list.Viewport.Width - 1), toY = 60 + (random.NextDouble() * Math.Max(1, list.Viewport.Height - 120));
+                            double toX = random.NextDouble() * (list.Viewport.Width - 1),
+                                toY = 60 + (random.NextDouble() * Math.Max(1, list.Viewport.Height - 120));
                             if (Math.Abs(toX - x) + Math.Abs(toY - y) < 30 || y < 60 || y > list.Viewport.Height - 60) continue;
                             player.Modifiers = random.Next(3) switch { 0 => Modifiers.None, 1 => Modifiers.Ctrl, _ => Modifiers.Shift };
                             player.Mouse.MoveTo(x, y);
@@ -173,7 +194,8 @@ public sealed class TileTests
                             player.Mouse.GlideTo(toX, toY, 200);
                             player.Mouse.Up();
                             HashSet<int> touched = [.. model.Where(m => m.Entry.Kind == RowKind.Item && MayBe(m.Entry.Index)
-                            && Touches(m.At, Math.Min(x, toX), Math.Min(y, toY) + scroll, Math.Max(x, toX), Math.Max(y, toY) + scroll)).Select(m => m.Entry.Index)];
+                            && Touches(m.At, Math.Min(x, toX), Math.Min(y, toY) + scroll, Math.Max(x, toX), Math.Max(y, toY) + scroll))
+                            .Select(m => m.Entry.Index)];
                             if (player.Modifiers == Modifiers.None) expected = touched;
                             else if (player.Modifiers == Modifiers.Ctrl) expected.SymmetricExceptWith(touched);
                             else expected.UnionWith(touched);
@@ -185,17 +207,22 @@ public sealed class TileTests
                         {
                             list.BeginSelecting();
                             if (!MayBe(hit.Index)) continue;
-                            double toX = random.NextDouble() * (list.Viewport.Width - 1), toY = 60 + (random.NextDouble() * Math.Max(1, list.Viewport.Height - 120));
+                            double toX = random.NextDouble() * (list.Viewport.Width - 1),
+                                toY = 60 + (random.NextDouble() * Math.Max(1, list.Viewport.Height - 120));
                             if (y < 60 || y > list.Viewport.Height - 60 || list.Plane.HitAt(toX, toY).Index < 0) continue;
                             player.Mouse.MoveTo(x, y);
                             player.Mouse.Down();
                             player.Mouse.GlideTo(toX, toY, 200);
                             player.Mouse.Up();
-                            var (from, to) = (model.Find(m => m.Entry.Index == hit.Index), model.Find(m => m.Entry.Index == list.Plane.HitAt(toX, toY).Index));
+                            var (from, to) = (model.Find(m => m.Entry.Index == hit.Index),
+                                model.Find(m => m.Entry.Index == list.Plane.HitAt(toX, toY).Index));
                             if (from == to) continue;
                             int Least(int a, int b) => Math.Min(a, b);
-                            var passed = model.Where(m => m.Entry.Kind == RowKind.Item && MayBe(m.Entry.Index) && m.Line >= Least(from.Line, to.Line) && m.Line <= Math.Max(from.Line, to.Line)
-                                && m.Column >= Least(from.Column, to.Column) && m.Column <= Math.Max(from.Column, to.Column)).Select(m => m.Entry.Index);
+                            var passed = model.Where(
+                                m => m.Entry.Kind == RowKind.Item && MayBe(m.Entry.Index) && m.Line >= Least(from.Line, to.Line)
+                                    && m.Line <= Math.Max(from.Line, to.Line)
+                                && m.Column >= Least(from.Column, to.Column) && m.Column <= Math.Max(from.Column, to.Column))
+                                .Select(m => m.Entry.Index);
                             if (before.Contains(hit.Index)) expected.ExceptWith(passed);
                             else expected.UnionWith(passed);
                             what = "sweep";
@@ -211,8 +238,11 @@ public sealed class TileTests
                         break;
                     default:
                         {
-                            if (list.Selection.Cursor < 0 || list.Selection.Heading is not null || list.Rows.RowOf(list.Selection.Cursor) is not { } row) continue;
-                            var (at, key) = (model[row.Value], new[] { "ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Home", "End", "Ctrl+Home", "Ctrl+End" }[random.Next(8)]);
+                            if (list.Selection.Cursor < 0 || list.Selection.Heading is not null
+                                || list.Rows.RowOf(list.Selection.Cursor) is not { } row) continue;
+                            var (at, key) = (model[row.Value],
+                                new[] { "ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Home", "End", "Ctrl+Home",
+                                    "Ctrl+End" }[random.Next(8)]);
                             var isOn = key == "ArrowRight" != list.Options.IsRightToLeft;
                             var line = model.Where(m => m.Line == at.Line + (key == "ArrowUp" ? -1 : 1)).ToList();
                             var there = key switch
@@ -222,18 +252,21 @@ public sealed class TileTests
                                 "End" => model.Last(m => m.Line == at.Line),
                                 "Ctrl+Home" => model[0],
                                 "Ctrl+End" => model[^1],
-                                _ => line.Count == 0 ? at : line.Find(m => m.Column == at.Column) is { At.Width: > 0 } same ? same : line[^1],
+                                _ => line.Count == 0 ? at : line.Find(m => m.Column == at.Column) is { At.Width: > 0 } same ? same
+                                    : line[^1],
                             };
                             player.Press(key);
                             if (there.Entry.Kind != RowKind.Item) continue;
-                            Assert.True(there.Entry.Index == list.Selection.Cursor, $"{seed}/{n} {key} from {at.Entry.Index}: to {list.Selection.Cursor}, not {there.Entry.Index}");
+                            Assert.True(there.Entry.Index == list.Selection.Cursor,
+                                $"{seed}/{n} {key} from {at.Entry.Index}: to {list.Selection.Cursor}, not {there.Entry.Index}");
                             if (MayBe(there.Entry.Index) && key is not ("Ctrl+Home" or "Ctrl+End")) expected = [there.Entry.Index];
                             what = key;
                             break;
                         }
                 }
                 met[what] = met.GetValueOrDefault(what) + 1;
-                Assert.True(expected.SetEquals(list.Selection.Items), $"{seed}/{n} {what}: {string.Join(" ", list.Selection.Items)} instead of {string.Join(" ", expected.Order())}");
+                Assert.True(expected.SetEquals(list.Selection.Items),
+                    $"{seed}/{n} {what}: {string.Join(" ", list.Selection.Items)} instead of {string.Join(" ", expected.Order())}");
             }
         }
         Assert.True(met.Count == 11 && met.Values.Min() > 20, string.Join(" ", met));
@@ -255,7 +288,8 @@ public sealed class TileTests
             foreach (var plate in plates.Where(_ => random.Next(4) == 0).ToList()) list.Toggle(plate.Id);
             var taken = plates[random.Next(plates.Count)].Id;
             if (list.Rows.RowOf(list.IndexOf(taken)) is null || taken % 7 == 5) continue;
-            HashSet<int> block = list.Selection.Items.Contains(list.IndexOf(taken)) ? [.. list.Selection.Items.Select(list.KeyAt)] : [taken];
+            HashSet<int> block = list.Selection.Items.Contains(list.IndexOf(taken)) ? [.. list.Selection.Items.Select(list.KeyAt)]
+                : [taken];
             var gap = random.Next(plates.Count + 1);
             var before = plates.Select(p => p.Id).ToList();
             string Order() => string.Join(" ", list.Rows.InOrder().Select(i => list.KeyAt(i)));
@@ -265,14 +299,17 @@ public sealed class TileTests
                 player.Mouse.DragToGap($"{taken}", gap, release: false);
                 if (list.Shell.Core.State.Carrying.Grab is null) continue;
                 var preview = string.Join(" ", list.Frame.Rows.Where(r => r.Index >= 0).Select(r => list.KeyAt(r.Index)));
-                var isAll = list.Frame.Rows.Count(r => r.Index >= 0) == list.Rows.InOrder().Count() && !list.Rows.Sections.Any(s => s.IsCollapsed);
+                var isAll = list.Frame.Rows.Count(r => r.Index >= 0) == list.Rows.InOrder().Count()
+                    && !list.Rows.Sections.Any(s => s.IsCollapsed);
                 player.Mouse.Up();
                 if (isAll) Assert.True(preview == Order(), $"{seed}: it showed {preview}, and became {Order()}");
                 // Where the item is before which they were to come, unless the filter hides that.
-                if (gap < before.Count && list.Rows.Shown.Contains(list.IndexOf(before[gap])) && !block.Contains(before[gap]) && list.Rows.RowOf(list.IndexOf(before[gap])) is not null)
+                if (gap < before.Count && list.Rows.Shown.Contains(list.IndexOf(before[gap])) && !block.Contains(before[gap])
+                    && list.Rows.RowOf(list.IndexOf(before[gap])) is not null)
                 {
                     var order = plates.Select(p => p.Id).Where(id => list.Rows.Shown.Contains(list.IndexOf(id))).ToList();
-                    Assert.True(block.Contains(order[Math.Max(0, order.IndexOf(before[gap]) - 1)]), $"{seed}: before {before[gap]} in {string.Join(" ", order)}");
+                    Assert.True(block.Contains(order[Math.Max(0, order.IndexOf(before[gap]) - 1)]),
+                        $"{seed}: before {before[gap]} in {string.Join(" ", order)}");
                 }
             }
             else
@@ -280,7 +317,8 @@ public sealed class TileTests
                 list.MoveCursorTo(taken);
                 player.Press("Alt+Enter");
                 if (list.Shell.Core.State.Carrying.Grab is null) continue;
-                foreach (var key in new[] { "ArrowRight", "ArrowDown", "ArrowLeft", "ArrowUp", "End", "Home" }.Take(random.Next(1, 7))) player.Press(key);
+                foreach (var key in new[] { "ArrowRight", "ArrowDown", "ArrowLeft", "ArrowUp", "End", "Home" }.Take(random.Next(1, 7)))
+                    player.Press(key);
                 player.Press("Enter");
                 byKeys++;
             }
@@ -301,7 +339,8 @@ public sealed class TileTests
     public void Tiles_have_no_trays_but_the_menu_has_what_they_have_and_a_resize_keeps_what_is_looked_at()
     {
         var ran = "";
-        using var list = InteractiveList.Of(Enumerable.Range(0, 500).Select(i => new Plate(i, "")).ToList(), p => p.Id, Options with { Viewport = new(400, 300), Overscan = 100 });
+        using var list = InteractiveList.Of(Enumerable.Range(0, 500).Select(i => new Plate(i, "")).ToList(), p => p.Id,
+            Options with { Viewport = new(400, 300), Overscan = 100 });
         list.Commands = [new("discard", "Discard") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Do = t => ran += t.Item }];
         var player = ListPlayer.On(list);
         player.Touch.Swipe("5", Edge.Trailing, 120, release: false);
@@ -335,25 +374,30 @@ public sealed class TileTests
         list.Resize(210, top);
         Assert.Equal(2, list.Plane.Geometry.Columns);
         Assert.Contains(list.Frame.Rows, r => r.Index == first && r.Top is >= -76 and < 80);
-        Assert.All(list.Frame.Rows, r => Assert.True(r is { IsTile: true, PartHeight: 30 } && r.Left >= 0 && r.Left + r.Width <= 210 && r.Column is 0 or 1));
+        Assert.All(list.Frame.Rows,
+            r => Assert.True(r is { IsTile: true, PartHeight: 30 } && r.Left >= 0 && r.Left + r.Width <= 210 && r.Column is 0 or 1));
         var snapshot = list.Save();
-        using var again = InteractiveList.Of(Enumerable.Range(0, 500).Select(i => new Plate(i, "")).ToList(), p => p.Id, Options with { Viewport = new(210, 300) });
+        using var again = InteractiveList.Of(Enumerable.Range(0, 500).Select(i => new Plate(i, "")).ToList(), p => p.Id,
+            Options with { Viewport = new(210, 300) });
         again.Restore(snapshot);
         Assert.Equal(list.Viewport.ScrollTop, again.Viewport.ScrollTop);
         // The frame after a move says from where each tile came.
         list.ScrollTo(0);
         _ = list.Frame;
         list.MoveToBottom([0]);
-        Assert.All(list.Frame.Rows.Where(r => r.Index is 1 or 3), r => Assert.True(r.LeftBefore is { } left && left != r.Left, $"{r.Index}"));
+        Assert.All(list.Frame.Rows.Where(r => r.Index is 1 or 3),
+            r => Assert.True(r.LeftBefore is { } left && left != r.Left, $"{r.Index}"));
     }
 
     [Fact]
     public void Alt_and_an_arrow_move_a_tile_by_one_place_or_by_a_line()
     {
-        using var list = InteractiveList.Of(new ObservableCollection<Plate>(Enumerable.Range(0, 20).Select(i => new Plate(i, ""))), p => p.Id, Options with { Viewport = new(400, 700) });
+        using var list = InteractiveList.Of(new ObservableCollection<Plate>(Enumerable.Range(0, 20).Select(i => new Plate(i, ""))),
+            p => p.Id, Options with { Viewport = new(400, 700) });
         var player = ListPlayer.On(list);
         list.MoveCursorTo(1);
-        foreach (var (key, at) in new[] { ("Alt+ArrowDown", 5), ("Alt+ArrowRight", 6), ("Alt+ArrowUp", 2), ("Alt+ArrowLeft", 1), ("Alt+ArrowUp", 0) })
+        foreach (var (key,
+            at) in new[] { ("Alt+ArrowDown", 5), ("Alt+ArrowRight", 6), ("Alt+ArrowUp", 2), ("Alt+ArrowLeft", 1), ("Alt+ArrowUp", 0) })
         {
             player.Press(key);
             Assert.Equal((key, at), (key, list.IndexOf(1)));
@@ -386,8 +430,10 @@ public sealed class TileTests
     [Fact]
     public void A_paged_list_in_tiles_reads_what_is_in_view()
     {
-        SimulatedSource<Plate, int> service = new(Enumerable.Range(0, 900).Select(i => new Plate(i, "")), p => p.Id, (a, b) => a.Id.CompareTo(b.Id));
-        using var list = InteractiveList.Awaiting<Plate, int>(p => p.Id, Options with { Viewport = new(400, 300), PageSize = 8, PagesKept = 6 });
+        SimulatedSource<Plate, int> service =
+            new(Enumerable.Range(0, 900).Select(i => new Plate(i, "")), p => p.Id, (a, b) => a.Id.CompareTo(b.Id));
+        using var list =
+            InteractiveList.Awaiting<Plate, int>(p => p.Id, Options with { Viewport = new(400, 300), PageSize = 8, PagesKept = 6 });
         list.Show(service);
         list.WaitUntilRead();
         list.ScrollTo(76 * 100);
@@ -413,7 +459,8 @@ public sealed class TileTests
             (new(90, 70) { Gap = -1 }, KeyTable.Moving, "0 px or more"),
             (new(90, 70), KeyTable.Grid, "'grid' goes from part to part"),
         })
-            Assert.Contains(says, Assert.Throws<ArgumentOutOfRangeException>(() => InteractiveList.Of([1], i => i, new() { Layout = tiles, Keys = keys })).Message, StringComparison.Ordinal);
+            Assert.Contains(says, Assert.Throws<ArgumentOutOfRangeException>(
+                () => InteractiveList.Of([1], i => i, new() { Layout = tiles, Keys = keys })).Message, StringComparison.Ordinal);
         // A window that is narrower later has one tile in a line.
         using var list = InteractiveList.Of([1, 2], i => i, Options);
         list.Resize(50, 200);
@@ -421,7 +468,9 @@ public sealed class TileTests
         // Arrow keys by the table as it is in tiles, also with a rule of one's own before it.
         var table = Options.Keys;
         Assert.Equal(table.Rules, table.InTiles().Rules);
-        Assert.DoesNotContain(KeyTable.Moving.InTiles().Conflicts(SelectionMode.Multiple, ModKey.Ctrl).Concat(KeyTable.Toggling.InTiles().Conflicts(SelectionMode.Multiple, ModKey.Ctrl)), c => c.Reason.StartsWith("never", StringComparison.Ordinal));
+        Assert.DoesNotContain(KeyTable.Moving.InTiles().Conflicts(SelectionMode.Multiple, ModKey.Ctrl)
+            .Concat(KeyTable.Toggling.InTiles().Conflicts(SelectionMode.Multiple, ModKey.Ctrl)),
+            c => c.Reason.StartsWith("never", StringComparison.Ordinal));
         Assert.Equal(table, (Options with { Density = Density.Compact }).Keys);
         Assert.Same(KeyTable.Moving, (Options with { Layout = ListLayout.Rows }).Keys);
         // Where only Home went to the first of all, it now needs Mod.

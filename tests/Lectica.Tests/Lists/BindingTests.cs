@@ -11,7 +11,8 @@ namespace Lectica.Tests.Lists;
 /// <summary>What apps bind to: properties, rows, commands, batches, stored state, the choice field.</summary>
 public sealed class BindingTests
 {
-    private static InteractiveList<string, string> Letters(SelectionMode mode = SelectionMode.Multiple) => InteractiveList.Of(["a", "b", "c", "d"], s => s, new() { Mode = mode });
+    private static InteractiveList<string, string> Letters(SelectionMode mode = SelectionMode.Multiple) =>
+        InteractiveList.Of(["a", "b", "c", "d"], s => s, new() { Mode = mode });
 
     [Fact]
     public void Two_way_bindings_do_not_echo()
@@ -121,7 +122,8 @@ public sealed class BindingTests
             var inOrder = sections.ToList();
             sections.CollectionChanged += (_, e) =>
             {
-                if (e.Action == NotifyCollectionChangedAction.Add) inOrder.Insert(e.NewStartingIndex, (ListSection<int, int>)e.NewItems![0]!);
+                if (e.Action == NotifyCollectionChangedAction.Add)
+                    inOrder.Insert(e.NewStartingIndex, (ListSection<int, int>)e.NewItems![0]!);
                 else if (e.Action == NotifyCollectionChangedAction.Remove) inOrder.RemoveAt(e.OldStartingIndex);
                 else inOrder = [.. sections];
                 foreach (var section in inOrder) groups.TryAdd(section, groups.GetValueOrDefault(section) ?? Mirror(section.Rows, told));
@@ -153,13 +155,15 @@ public sealed class BindingTests
                     // None is lost from view by it, unless the filter hides one that comes in.
                     if (isPlain && rows.Count == source.Count) Interlocked.Increment(ref several);
                 }
-                else if (kind == 9 && sections.Count > 0 && sections[a % sections.Count] is { IsSelected: not null } whole) whole.IsSelected = !whole.IsSelected;
+                else if (kind == 9 && sections.Count > 0 && sections[a % sections.Count] is { IsSelected: not null } whole)
+                    whole.IsSelected = !whole.IsSelected;
                 Assert.Equal(list.Rows.InOrder().Select(i => list[i]), control.Select(r => r.Item));
                 Assert.Equal(inOrder, sections);
                 foreach (var section in inOrder)
                 {
                     var (count, state) = list.SectionState(section.Key);
-                    Assert.Equal((count, state, list.CollapsedSections.Contains(section.Key)), (section.ItemCount, section.State, section.IsCollapsed));
+                    Assert.Equal((count, state, list.CollapsedSections.Contains(section.Key)),
+                        (section.ItemCount, section.State, section.IsCollapsed));
                     Assert.Equal(section.IsCollapsed ? [] : section.Rows.Select(r => r.Item), groups[section].Select(r => r.Item));
                     Assert.All(section, r => Assert.Equal(section.Key, $"{r.Item % 3}"));
                     Assert.Equal(section.IsCollapsed ? 0 : count, section.Rows.Count);
@@ -202,7 +206,8 @@ public sealed class BindingTests
     }
 
     /// <summary>What an items-control holds that follows a collection's reports alone.</summary>
-    private static List<ListRow<int, int>> Mirror(RowCollection<int, int> rows, System.Collections.Concurrent.ConcurrentDictionary<NotifyCollectionChangedAction, int> told)
+    private static List<ListRow<int, int>> Mirror(
+        RowCollection<int, int> rows, System.Collections.Concurrent.ConcurrentDictionary<NotifyCollectionChangedAction, int> told)
     {
         var control = rows.ToList();
         rows.CollectionChanged += (_, e) =>
@@ -278,7 +283,11 @@ public sealed class BindingTests
         var end = new TaskCompletionSource<CommandResult>();
         list.Commands =
         [
-            new("print", "Print") { EnabledFor = target => target.Keys.All(k => k != "d"), Run = (target, _) => { ran.Add(string.Concat(target.Keys)); return end.Task; } },
+            new("print", "Print")
+            {
+                EnabledFor = target => target.Keys.All(k => k != "d"),
+                Run = (target, _) => { ran.Add(string.Concat(target.Keys)); return end.Task; },
+            },
             new("ask", "Ask") { Question = _ => "?", Do = _ => { } },
         ];
         var print = list.Command("print");
@@ -303,7 +312,8 @@ public sealed class BindingTests
         list.Advance(0);
         Assert.Equal(["ab", "c"], ran);
         Assert.True(print.CanExecute("a"));
-        Assert.Equal((false, false, false), (print.CanExecute(7), list.Command("gone").CanExecute(null), list.Command("ask").CanExecute(null)));
+        Assert.Equal(
+            (false, false, false), (print.CanExecute(7), list.Command("gone").CanExecute(null), list.Command("ask").CanExecute(null)));
         // Nobody listens any more: it is let go.
         var weak = Forgotten(list);
         GC.Collect();
@@ -325,7 +335,10 @@ public sealed class BindingTests
     {
         var list = Letters();
         list.Marks = [new("done"), new("starred")];
-        list.Commands = [new("print", "Print") { Run = async (target, cancel) => { target.Progress.Report(0.5); await Task.Delay(-1, cancel); return new(1); } }];
+        list.Commands = [new("print", "Print")
+        {
+            Run = async (target, cancel) => { target.Progress.Report(0.5); await Task.Delay(-1, cancel); return new(1); },
+        }];
         using var rows = list.ObservableRows();
         var row = rows[1];
         var told = new List<string?>();
@@ -413,7 +426,9 @@ public sealed class BindingTests
                 Assert.Empty(same.Restore(file.Load()!).MissingKeys);
                 Assert.Equal(list.SelectedKeys, same.SelectedKeys);
                 // A notice alone has no place to come back to.
-                if (list.Rows.Shown.Count > 0) Assert.Equal((list.Selection.Cursor, list.Selection.Anchor, list.Viewport.ScrollTop), (same.Selection.Cursor, same.Selection.Anchor, same.Viewport.ScrollTop));
+                if (list.Rows.Shown.Count > 0)
+                    Assert.Equal((list.Selection.Cursor, list.Selection.Anchor, list.Viewport.ScrollTop),
+                        (same.Selection.Cursor, same.Selection.Anchor, same.Viewport.ScrollTop));
                 // Another day: in another order, and some are gone.
                 var left = any.Item1.Where(_ => random.Next(4) > 0).ToArray();
                 random.Shuffle(left);
@@ -432,7 +447,8 @@ public sealed class BindingTests
     public void Snapshots_that_are_none_are_refused_with_the_place()
     {
         Assert.Contains("version 7", Assert.Throws<FormatException>(() => ListSnapshot.Parse("""{"version":7,"selected":[]}""")).Message);
-        Assert.Contains("line 1, column", Assert.Throws<FormatException>(() => ListSnapshot.Parse("""{"version":1,"selected":[}""")).Message);
+        Assert.Contains(
+            "line 1, column", Assert.Throws<FormatException>(() => ListSnapshot.Parse("""{"version":1,"selected":[}""")).Message);
         Assert.Throws<FormatException>(() => ListSnapshot.Parse("null"));
         Assert.Throws<FormatException>(() => ListSnapshot.Parse("""{"version":1}"""));
         Assert.Throws<FormatException>(() => ListSnapshot.Parse("""{"version":1,"selected":[],"chosen":1}"""));

@@ -22,10 +22,16 @@ public sealed class ClipboardTests
     private static InteractiveList<Field, string> List(ObservableCollection<Field> source, ListOptions? options = null)
     {
         var list = InteractiveList.Of(source, f => f.Id, options ?? new() { Mode = SelectionMode.Multiple });
-        list.CopyAs = items => TransferData.OfLines(items.Select(f => f.Id)).With(TransferData.Json, $"[{string.Join(",", items.Select(f => $"\"{f.Id}\""))}]");
-        list.Commands = [new("withdraw", "Withdraw") { Do = target => { foreach (var item in target.Items) source.Remove(item); }, Inverse = target => { foreach (var (at, item) in target.Places.Zip(target.Items)) source.Insert(at, item); } }];
+        list.CopyAs = items => TransferData.OfLines(items.Select(f => f.Id))
+            .With(TransferData.Json, $"[{string.Join(",", items.Select(f => $"\"{f.Id}\""))}]");
+        list.Commands = [new("withdraw", "Withdraw")
+        {
+            Do = target => { foreach (var item in target.Items) source.Remove(item); },
+            Inverse = target => { foreach (var (at, item) in target.Places.Zip(target.Items)) source.Insert(at, item); },
+        }];
         list.CutCommand = "withdraw";
-        list.InsertRequested += (_, e) => e.Insert([.. (e.Data.Text ?? "").Split('\n').Select(line => new Field(line, e.Section ?? "tonight"))]);
+        list.InsertRequested += (_, e) => e.Insert(
+            [.. (e.Data.Text ?? "").Split('\n').Select(line => new Field(line, e.Section ?? "tonight"))]);
         return list;
     }
 
@@ -133,7 +139,9 @@ public sealed class ClipboardTests
         await Assert.ThrowsAsync<IOException>(() => came.Data.Files[0].ReadTextAsync(2, TestContext.Current.CancellationToken));
     }
 
-    /// <summary>Whatever shows, and in whichever order: what is dropped lands just above the row that the line was over, and is taken back.</summary>
+    /// <summary>
+    /// Whatever shows, and in whichever order: what is dropped lands just above the row that the line was over, and is taken back.
+    /// </summary>
     [Fact]
     public void A_drop_from_outside_lands_where_the_line_was()
     {
@@ -141,9 +149,11 @@ public sealed class ClipboardTests
         int drops = 0, sectioned = 0, filtered = 0, refused = 0, sorted = 0, empty = 0;
         for (var round = 0; round < 400; round++)
         {
-            var source = new ObservableCollection<Field>(Enumerable.Range(0, random.Next(0, 12)).Select(i => new Field($"F{i}", random.Next(2) == 0 ? "tonight" : "later")));
+            var source = new ObservableCollection<Field>(
+                Enumerable.Range(0, random.Next(0, 12)).Select(i => new Field($"F{i}", random.Next(2) == 0 ? "tonight" : "later")));
             var list = List(source);
-            if (random.Next(2) == 0) list.Sections = new(f => f.Group) { Order = ["tonight", "later"], Assign = (f, group) => f.Group = group };
+            if (random.Next(2) == 0)
+                list.Sections = new(f => f.Group) { Order = ["tonight", "later"], Assign = (f, group) => f.Group = group };
             if (random.Next(3) == 0) list.Filter = f => f.Id.Length > 2 || f.Id[1] % 2 == 0;
             if (random.Next(6) == 0) list.SortBy = (a, b) => string.CompareOrdinal(b.Id, a.Id);
             if (random.Next(4) == 0) list.PinnedWhen = f => f.Id == "F3";
@@ -169,7 +179,8 @@ public sealed class ClipboardTests
             if (list.SortBy is null && line is { } at && list.Filter is null && before.Length > 0)
             {
                 var row = list.Frame.Rows.First(r => r.KeyText == "new");
-                Assert.True(Math.Abs(row.Top + list.Viewport.ScrollTop - at) < 1, $"Round {round}: the line was at {at}, the row is at {row.Top}.");
+                Assert.True(Math.Abs(row.Top + list.Viewport.ScrollTop - at) < 1,
+                    $"Round {round}: the line was at {at}, the row is at {row.Top}.");
             }
             sorted += list.SortBy is null ? 0 : 1;
             Assert.Equal(["new"], list.SelectedKeys.Count == 0 ? ["new"] : list.SelectedKeys);
@@ -178,7 +189,8 @@ public sealed class ClipboardTests
             list.Redo();
             Assert.Equal(1, source.Count(f => f.Id == "new"));
         }
-        Assert.True(drops > 250 && sectioned > 80 && filtered > 50 && refused > 5 && sorted > 20 && empty > 5, $"{drops} {sectioned} {filtered} {refused} {sorted} {empty}");
+        Assert.True(drops > 250 && sectioned > 80 && filtered > 50 && refused > 5 && sorted > 20 && empty > 5,
+            $"{drops} {sectioned} {filtered} {refused} {sorted} {empty}");
     }
 
     [Fact]

@@ -14,7 +14,13 @@ namespace Lectica.Tests.Lists;
 /// <summary>What once went wrong where one concern of a list did not hear of another, each as the user or app meets it.</summary>
 public sealed class ConsistencyTests
 {
-    private static readonly ListOptions Many = new() { Mode = SelectionMode.Multiple, MayMove = true, ModKey = ModKey.Ctrl, Parts = new() { Check = true, Handle = true } };
+    private static readonly ListOptions Many = new()
+    {
+        Mode = SelectionMode.Multiple,
+        MayMove = true,
+        ModKey = ModKey.Ctrl,
+        Parts = new() { Check = true, Handle = true },
+    };
 
     private sealed class Field(string id, string night = "tonight") : INotifyPropertyChanged
     {
@@ -54,7 +60,8 @@ public sealed class ConsistencyTests
         public override string ToString() => Id;
     }
 
-    private static ObservableCollection<Field> Plan(int n, Func<int, string>? night = null) => [.. Enumerable.Range(0, n).Select(i => new Field($"R{i}", night?.Invoke(i) ?? "tonight"))];
+    private static ObservableCollection<Field> Plan(int n, Func<int, string>? night = null) =>
+        [.. Enumerable.Range(0, n).Select(i => new Field($"R{i}", night?.Invoke(i) ?? "tonight"))];
 
     private static InteractiveList<Field, string> Open(IReadOnlyList<Field> plan, ListOptions? options = null)
     {
@@ -214,7 +221,8 @@ public sealed class ConsistencyTests
     [Fact]
     public void Batches_tell_of_what_came_after_an_edit_in_them()
     {
-        foreach (var edit in (Action<InteractiveList<Field, string>, ObservableCollection<Field>>[])[(l, _) => l.Refresh(), (l, p) => l.Show([.. p]), (_, p) => p.Move(0, 1), (_, p) => p.Add(new("new"))])
+        foreach (var edit in (Action<InteractiveList<Field, string>, ObservableCollection<Field>>[])[
+            (l, _) => l.Refresh(), (l, p) => l.Show([.. p]), (_, p) => p.Move(0, 1), (_, p) => p.Add(new("new"))])
         {
             var plan = Plan(4);
             var list = Open(plan);
@@ -427,7 +435,8 @@ public sealed class ConsistencyTests
     {
         var list = Open(Plan(3));
         var fails = true;
-        list.Commands = [new("star", "Star") { Do = _ => { }, Inverse = _ => { if (fails) throw new InvalidOperationException("cloudy"); } }];
+        list.Commands =
+            [new("star", "Star") { Do = _ => { }, Inverse = _ => { if (fails) throw new InvalidOperationException("cloudy"); } }];
         list.RunCommand("star", "R1");
         Assert.Throws<CommandException>(() => list.Undo());
         Assert.Equal((true, false), (list.CanUndo, list.CanRedo));
@@ -441,16 +450,19 @@ public sealed class ConsistencyTests
     {
         var list = InteractiveList.Of(Enumerable.Range(0, 10).ToList(), i => i, Many);
         var ends = new TaskCompletionSource<CommandResult>();
-        list.Commands = [new("slow", "Slow") { Run = (_, _) => ends.Task, Shows = CommandPlaces.Toolbar | CommandPlaces.Menu }, new("fast", "Fast") { Do = _ => { } }];
+        list.Commands = [new("slow", "Slow") { Run = (_, _) => ends.Task, Shows = CommandPlaces.Toolbar | CommandPlaces.Menu },
+            new("fast", "Fast") { Do = _ => { } }];
         Assert.True(list.RunCommand("slow", 5).IsHandled);
         Assert.True(list.RunCommand("fast", 0).IsHandled);
         var refusal = list.RunCommand("fast", 5).Refusal!;
         Assert.Equal((RefusalKind.Running, true), (refusal.Kind, refusal.Reason.Contains("on the item '5'", StringComparison.Ordinal)));
         // What shows a command asks the same.
         list.Select(5);
-        Assert.Equal(("cancel:slow", "Cancel Slow", true, true), list.ToolbarFor(400).Shown.Single() is var stop ? (stop.Id, stop.Label, stop.IsBusy, stop.IsEnabled) : default);
+        Assert.Equal(("cancel:slow", "Cancel Slow", true, true),
+            list.ToolbarFor(400).Shown.Single() is var stop ? (stop.Id, stop.Label, stop.IsBusy, stop.IsEnabled) : default);
         list.Select(6);
-        Assert.Equal(("slow", "Slow", false, true), list.ToolbarFor(400).Shown.Single() is var slow ? (slow.Id, slow.Label, slow.IsBusy, slow.IsEnabled) : default);
+        Assert.Equal(("slow", "Slow", false, true), list.ToolbarFor(400).Shown.Single() is var slow
+            ? (slow.Id, slow.Label, slow.IsBusy, slow.IsEnabled) : default);
         ends.SetResult(new(1));
         Assert.True(list.RunCommand("fast", 5).IsHandled);
     }
@@ -551,21 +563,33 @@ public sealed class ConsistencyTests
     {
         var list = Open(Plan(2));
         Assert.Contains("'idle' does nothing", Assert.Throws<ArgumentException>(() => list.Commands = [new("idle", "Idle")]).Message);
-        Assert.Contains("'done' has a Get and no Set", Assert.Throws<ArgumentException>(() => list.Marks = [new("done") { Get = f => f.IsDone }]).Message);
+        Assert.Contains("'done' has a Get and no Set", Assert.Throws<ArgumentException>(
+            () => list.Marks = [new("done") { Get = f => f.IsDone }]).Message);
         string Refused(GestureRule rule) => Assert.Throws<ArgumentException>(() => GestureTable.Default.With(rule)).Message;
-        Assert.Contains("needs a mark", Refused(new("star", Lectica.Gestures.GestureKind.DoubleTap, Pointers.All, Places.Body, [ActKind.ToggleMark])));
-        Assert.Contains("begun by Drag or HoldDrag", Refused(new("sweep", Lectica.Gestures.GestureKind.Tap, Pointers.All, Places.Body, [ActKind.Sweep])));
-        Assert.Contains("needs a step", Assert.Throws<ArgumentException>(() => KeyTable.Moving.With(new(new("K"), [ActKind.Move]))).Message);
-        Assert.Contains("needs a command", Assert.Throws<ArgumentException>(() => new ListOptions { Keys = new("own", [new(new("K"), [ActKind.RunCommand])]) }.Validate()).Message);
+        Assert.Contains(
+            "needs a mark", Refused(new("star", Lectica.Gestures.GestureKind.DoubleTap, Pointers.All, Places.Body, [ActKind.ToggleMark])));
+        Assert.Contains("begun by Drag or HoldDrag", Refused(
+            new("sweep", Lectica.Gestures.GestureKind.Tap, Pointers.All, Places.Body, [ActKind.Sweep])));
+        Assert.Contains(
+            "needs a step", Assert.Throws<ArgumentException>(() => KeyTable.Moving.With(new(new("K"), [ActKind.Move]))).Message);
+        Assert.Contains("needs a command", Assert.Throws<ArgumentException>(
+            () => new ListOptions { Keys = new("own", [new(new("K"), [ActKind.RunCommand])]) }.Validate()).Message);
         // A rule may name what its part does not.
-        var named = Open(Plan(2), Many with { Gestures = GestureTable.Default.With(new("double tap stars", Lectica.Gestures.GestureKind.DoubleTap, Pointers.Mouse, Places.Body, [ActKind.ToggleMark]) { Text = "seen" }) });
+        var named = Open(Plan(2), Many with
+        {
+            Gestures = GestureTable.Default.With(
+                new("double tap stars", Lectica.Gestures.GestureKind.DoubleTap, Pointers.Mouse, Places.Body,
+                    [ActKind.ToggleMark])
+                { Text = "seen" }),
+        });
         named.Marks = [new("seen")];
         Any.Tap(named, 100, 10, PointerType.Mouse);
         Any.Tap(named, 100, 10, PointerType.Mouse, 150);
         Assert.Equal([0], named.Marked("seen"));
         Assert.Throws<ArgumentOutOfRangeException>(() => Open(Plan(1), Many with { RowHeight = 1e308 }));
         Assert.Throws<ArgumentOutOfRangeException>(() => list.Measure([new("R0", 1e308)]));
-        Assert.Contains("a list holds 2147483647", Assert.Throws<ArgumentOutOfRangeException>(() => Edit.Splice(int.MaxValue, 0, 0, 1)).Message);
+        Assert.Contains(
+            "a list holds 2147483647", Assert.Throws<ArgumentOutOfRangeException>(() => Edit.Splice(int.MaxValue, 0, 0, 1)).Message);
     }
 
     // ── Identity ──
@@ -596,7 +620,8 @@ public sealed class ConsistencyTests
     {
         var asked = new Dictionary<Field, int>();
         var plan = new ObservableCollection<Field>(Plan(6));
-        var list = InteractiveList.Of(plan, f => { asked[f] = asked.GetValueOrDefault(f) + 1; return f.Id; }, Many with { ChecksKeys = false });
+        var list = InteractiveList.Of(
+            plan, f => { asked[f] = asked.GetValueOrDefault(f) + 1; return f.Id; }, Many with { ChecksKeys = false });
         list.SelectAll();
         plan[2] = new("other");
         plan[3] = new("R3");
@@ -662,7 +687,11 @@ public sealed class ConsistencyTests
         SynchronizationContext.SetSynchronizationContext(context);
         try
         {
-            var far = Many with { NoticeTime = 1e13, Thresholds = Lectica.Gestures.Thresholds.Default with { Touch = new(10, 1e12, 300, 40) } };
+            var far = Many with
+            {
+                NoticeTime = 1e13,
+                Thresholds = Lectica.Gestures.Thresholds.Default with { Touch = new(10, 1e12, 300, 40) },
+            };
             var list = Open(Plan(3), far);
             list.Take(new KeyPress("ArrowDown", Modifiers.None, 5000));
             list.Take(new KeyPress("ArrowDown", Modifiers.None, double.NaN));

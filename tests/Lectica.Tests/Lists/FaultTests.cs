@@ -90,7 +90,11 @@ public sealed class FaultTests(ITestOutputHelper output)
                 Keys = variant % 3 == 0 ? KeyTable.Moving : KeyTable.Grid,
             });
             List.Content = fault.In<Plate, RowContent>("content", p => new(p.Id));
-            List.Marks = [new("starred") { Get = fault.In<Plate, bool>("mark get", p => p.IsStarred), Set = (p, on) => { fault.Pass("mark set"); p.IsStarred = on; } }, new("seen")];
+            List.Marks = [new("starred")
+            {
+                Get = fault.In<Plate, bool>("mark get", p => p.IsStarred),
+                Set = (p, on) => { fault.Pass("mark set"); p.IsStarred = on; },
+            }, new("seen")];
             List.Commands =
             [
                 new("drop", "Drop")
@@ -100,14 +104,21 @@ public sealed class FaultTests(ITestOutputHelper output)
                     EnabledFor = fault.In<CommandTarget<Plate, string>, bool>("enabled for", _ => true),
                     CheckedFor = fault.In<CommandTarget<Plate, string>, bool>("checked for", _ => true),
                     Do = target => { foreach (var plate in target.Items) { fault.Pass("command"); Source.Remove(plate); } },
-                    Inverse = target => { foreach (var (plate, at) in target.Items.Zip(target.Places)) { fault.Pass("inverse"); Source.Insert(Math.Min(at, Source.Count), plate); } },
+                    Inverse = target => { foreach (var (plate,
+                        at) in target.Items.Zip(
+                        target.Places)) { fault.Pass("inverse"); Source.Insert(Math.Min(at, Source.Count), plate); } },
                 },
-                new("wait", "Wait") { Run = (_, cancel) => { fault.Pass("command"); var end = new TaskCompletionSource<CommandResult>(); cancel.Register(() => end.TrySetCanceled(cancel)); return end.Task; } },
+                new("wait", "Wait")
+                {
+                    Run = (_, cancel) => { fault.Pass("command"); var end =
+                        new TaskCompletionSource<CommandResult>(); cancel.Register(() => end.TrySetCanceled(cancel)); return end.Task; },
+                },
                 new("ask", "Ask") { Question = fault.In<CommandTarget<Plate, string>, string>("question", _ => "Really?"), Do = _ => { } },
             ];
             List.CanGrab = fault.In<Plate, bool>("can grab", _ => true);
             List.CanDrop = fault.In<DropQuestion<Plate, string>, bool>("can drop", _ => true);
-            List.CopyAs = fault.In<IReadOnlyList<Plate>, TransferData?>("copy as", plates => TransferData.OfLines(plates.Select(p => p.Id)));
+            List.CopyAs =
+                fault.In<IReadOnlyList<Plate>, TransferData?>("copy as", plates => TransferData.OfLines(plates.Select(p => p.Id)));
             List.CutCommand = "drop";
             List.CanInsert = fault.In<InsertQuestion, bool>("can insert", _ => true);
             if (variant % 4 == 1) List.History = (_, undo, redo) => { fault.Pass("history"); (Undo, Redo) = (undo, redo); };
@@ -258,7 +269,9 @@ public sealed class FaultTests(ITestOutputHelper output)
                     Player.Press("Enter");
                     break;
                 case 20:
-                    Player.Press(((string[])["ArrowDown", "Shift+ArrowDown", "Space", "Alt+ArrowDown", "Alt+Enter", "Delete", "Escape", "Mod+A", "ContextMenu", "End"])[a % 10]);
+                    Player.Press(
+                        ((string[])["ArrowDown", "Shift+ArrowDown", "Space", "Alt+ArrowDown", "Alt+Enter", "Delete", "Escape", "Mod+A",
+                            "ContextMenu", "End"])[a % 10]);
                     break;
                 case 21:
                     _ = List.Frame;
@@ -336,7 +349,8 @@ public sealed class FaultTests(ITestOutputHelper output)
             Assert.False(list.IsDragging && !list.HoldsPointer);
             foreach (var i in list.Rows.Shown)
                 if (list.Rows.RowOf(i) is { } row) Assert.Equal(i, list.Rows.IndexAt(row));
-            Assert.True(Selected.SetEquals(list.SelectedKeys), $"told: {string.Join(",", Selected.Order())}; is: {string.Join(",", list.SelectedKeys.Order())}");
+            Assert.True(Selected.SetEquals(list.SelectedKeys),
+                $"told: {string.Join(",", Selected.Order())}; is: {string.Join(",", list.SelectedKeys.Order())}");
         }
 
         /// <summary>What the source and the app's functions say the list must be.</summary>
@@ -352,10 +366,12 @@ public sealed class FaultTests(ITestOutputHelper output)
             var list = List;
             Assert.Equal(Source.Select(p => p.Id), Enumerable.Range(0, list.Count).Select(i => list[i].Id));
             Assert.Equal(Source.Where(p => list.Filter?.Invoke(p) ?? true).Select(p => p.Id), list.Rows.Shown.Select(i => list[i].Id));
-            Assert.Equal(Source.Where(p => !(list.EnabledWhen?.Invoke(p) ?? true)).Select(p => p.Id), list.Disabled.Select(i => list[i].Id));
+            Assert.Equal(
+                Source.Where(p => !(list.EnabledWhen?.Invoke(p) ?? true)).Select(p => p.Id), list.Disabled.Select(i => list[i].Id));
             Assert.Equal(Source.Where(p => p.IsStarred).Select(p => p.Id), list.Marked("starred").Select(i => list[i].Id));
             if (list.Sections is { } sections)
-                foreach (var section in list.Rows.Sections) Assert.All(section.Members, i => Assert.Equal(section.Key, sections.Of(list[i])));
+                foreach (var section in list.Rows.Sections)
+                    Assert.All(section.Members, i => Assert.Equal(section.Key, sections.Of(list[i])));
             if (list.SortBy is { } compare && list.Sections is null)
             {
                 var shown = list.Rows.InOrder().Select(i => list[i]).ToList();
@@ -368,7 +384,9 @@ public sealed class FaultTests(ITestOutputHelper output)
     // So many calls of one function are made to throw each; of more of them every eighth.
     private const int Most = 30;
 
-    private static bool Holds(Exception error) => error is Injected || (error.InnerException is { } inner && Holds(inner)) || error.Message.Contains("injected", StringComparison.Ordinal);
+    private static bool Holds(Exception error) =>
+        error is Injected || (error.InnerException is { } inner && Holds(inner))
+        || error.Message.Contains("injected", StringComparison.Ordinal);
 
     [Fact]
     public void Whichever_call_of_the_apps_code_throws_the_list_is_whole_and_right_when_it_is_read_anew()
@@ -378,7 +396,8 @@ public sealed class FaultTests(ITestOutputHelper output)
         Parallel.For(0, 40, seed =>
         {
             var random = new Random(seed);
-            (int What, int A, int B)[] doings = [.. Enumerable.Range(0, 14).Select(_ => (random.Next(Bench.Doings), random.Next(300), random.Next(300)))];
+            (int What, int A, int B)[] doings =
+                [.. Enumerable.Range(0, 14).Select(_ => (random.Next(Bench.Doings), random.Next(300), random.Next(300)))];
             var calls = Run(seed, doings, int.MaxValue).Calls;
             // Each call of the app's functions once; of what only listens to everything, some.
             var seen = new Dictionary<string, int>();
@@ -395,8 +414,11 @@ public sealed class FaultTests(ITestOutputHelper output)
         output.WriteLine($"{runs:N0} runs; " + string.Join(", ", hit.OrderBy(h => h.Key).Select(h => $"{h.Key} {h.Value:N0}")));
         string[] expected =
         [
-            "announced", "activated", "assign", "can drop", "can grab", "can insert", "copied", "copy as", "insert requested", "paste wanted", "checked for", "command", "command cancelled", "command ran", "confirmation", "content", "empty text", "enabled", "enabled for", "filter", "frame changed",
-            "haptic", "history", "inverse", "key", "mark changed", "mark get", "mark set", "menu closed", "menu requested", "more wanted", "moved", "notice", "order", "phrase", "pinned", "press changed", "property changed", "question",
+            "announced", "activated", "assign", "can drop", "can grab", "can insert", "copied", "copy as", "insert requested",
+                "paste wanted", "checked for", "command", "command cancelled", "command ran", "confirmation", "content", "empty text",
+                    "enabled", "enabled for", "filter", "frame changed",
+            "haptic", "history", "inverse", "key", "mark changed", "mark get", "mark set", "menu closed", "menu requested", "more wanted",
+                "moved", "notice", "order", "phrase", "pinned", "press changed", "property changed", "question",
             "refused", "section", "selection changed", "tapped", "title", "traced",
         ];
         Assert.Empty(expected.Except(hit.Keys));
@@ -435,7 +457,8 @@ public sealed class FaultTests(ITestOutputHelper output)
                 bench.List.Refresh();
                 bench.CheckWhole();
                 bench.CheckRight();
-                Assert.True(bench.Source.Count == 0 || bench.List.MoveCursorTo(bench.Source[0].Id).IsHandled || bench.List.Filter is not null);
+                Assert.True(bench.Source.Count == 0 || bench.List.MoveCursorTo(bench.Source[0].Id).IsHandled
+                    || bench.List.Filter is not null);
             }
             catch (Exception e)
             {
@@ -535,6 +558,8 @@ public sealed class FaultTests(ITestOutputHelper output)
             }
         });
         output.WriteLine(string.Join(", ", reached.OrderBy(r => r.Key).Select(r => $"{r.Key} {r.Value}")));
-        foreach (var stroke in strokes) Assert.True(Enumerable.Range(0, 10).Count(w => reached.ContainsKey($"{stroke}/{w}")) == 10, $"{stroke} was not met by every setter");
+        foreach (var stroke in strokes)
+            Assert.True(Enumerable.Range(0, 10).Count(w => reached.ContainsKey($"{stroke}/{w}")) == 10,
+                $"{stroke} was not met by every setter");
     }
 }

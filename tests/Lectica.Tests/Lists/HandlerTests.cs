@@ -13,9 +13,16 @@ namespace Lectica.Tests.Lists;
 /// <summary>Handlers that throw, call back or dispose, sources that refuse, and what of a list must not get lost on the way.</summary>
 public sealed class HandlerTests
 {
-    private static readonly ListOptions Many = new() { Mode = SelectionMode.Multiple, MayMove = true, ModKey = ModKey.Ctrl, Parts = new() { Check = true, Handle = true } };
+    private static readonly ListOptions Many = new()
+    {
+        Mode = SelectionMode.Multiple,
+        MayMove = true,
+        ModKey = ModKey.Ctrl,
+        Parts = new() { Check = true, Handle = true },
+    };
 
-    private static InteractiveList<string, string> Open(IReadOnlyList<string> plan, ListOptions? options = null) => InteractiveList.Of(plan, s => s, options ?? Many);
+    private static InteractiveList<string, string> Open(IReadOnlyList<string> plan, ListOptions? options = null) =>
+        InteractiveList.Of(plan, s => s, options ?? Many);
 
     private static ObservableCollection<string> Plan(int n, string of = "R") => [.. Enumerable.Range(0, n).Select(i => $"{of}{i}")];
 
@@ -109,12 +116,14 @@ public sealed class HandlerTests
                 return end.Task;
             },
         };
-        list.Commands = [Slow("throws", () => throw new InvalidOperationException("no")), Slow("calls", () => list.Select("R3")), Slow("last", () => { })];
+        list.Commands = [Slow("throws", () => throw new InvalidOperationException("no")), Slow("calls", () => list.Select("R3")),
+            Slow("last", () => { })];
         list.RunCommand("throws", "R0");
         list.RunCommand("calls", "R1");
         list.RunCommand("last", "R2");
         Assert.Equal(3, list.RunningCommands.Count());
-        Assert.Contains("'throws' threw: A callback of its cancellation threw", Assert.Throws<CommandException>(list.CancelCommands).Message);
+        Assert.Contains(
+            "'throws' threw: A callback of its cancellation threw", Assert.Throws<CommandException>(list.CancelCommands).Message);
         Assert.Equal(["calls", "last", "throws"], cancelled.Order());
         Assert.Equal("R3", list.SelectedKey);
         cancelled.Clear();
@@ -270,7 +279,14 @@ public sealed class HandlerTests
     public void A_toolbar_without_room_shows_what_matters_most()
     {
         using var list = Open(Plan(3));
-        list.Commands = [.. Enumerable.Range(0, 6).Select(i => new Command<string, string>($"c{i}", "Wide label") { Shows = CommandPlaces.Toolbar, Priority = i == 4 ? 9 : 0, Do = _ => { } })];
+        list.Commands =
+            [.. Enumerable.Range(0, 6)
+            .Select(i => new Command<string, string>($"c{i}", "Wide label")
+            {
+                Shows = CommandPlaces.Toolbar,
+                Priority = i == 4 ? 9 : 0,
+                Do = _ => { },
+            })];
         list.Select("R0");
         Assert.Equal(["c4"], list.ToolbarFor(190, _ => 140).Shown.Select(e => e.Id));
     }
@@ -294,7 +310,8 @@ public sealed class HandlerTests
     public void A_notice_that_offers_undo_shows_twice_as_long()
     {
         using var list = Open(Plan(3), Many with { NoticeTime = 3000 });
-        list.Commands = [new("drop", "Drop") { Notice = _ => "dropped", Do = _ => { }, Inverse = _ => { } }, new("ring", "Ring") { Notice = _ => "rang", Do = _ => { } }];
+        list.Commands = [new("drop", "Drop") { Notice = _ => "dropped", Do = _ => { }, Inverse = _ => { } },
+            new("ring", "Ring") { Notice = _ => "rang", Do = _ => { } }];
         list.RunCommand("ring", "R0");
         var plain = list.Frame.Brief!;
         list.RunCommand("drop", "R0");
@@ -466,7 +483,8 @@ public sealed class HandlerTests
                 if (i % 90 != 89) continue;
                 asked++;
                 Assert.Equal((plan.Count, plan[^1], plan.Count - 1), (list.Count, list[^1], list.IndexOf(plan[^1])));
-                Assert.Equal(plan.Where(r => int.Parse(r[1..], System.Globalization.CultureInfo.InvariantCulture) is < 2000 or 2999), list.SelectedItems);
+                Assert.Equal(plan.Where(r => int.Parse(r[1..], System.Globalization.CultureInfo.InvariantCulture) is < 2000 or 2999),
+                    list.SelectedItems);
             }
         }
         var told = new List<int>();

@@ -16,7 +16,8 @@ public sealed class HeightTests
 
     [Fact]
     public void A_geometry_is_what_adding_up_the_heights_gives() =>
-        Gen.Select(Gen.Int[0, 40], Height, Gen.Select(Gen.Int[0, 39], Height).Array[0, 20], Gen.Double[-50, 4000], Gen.Double[1, 600]).Sample((count, usual, odd, y, window) =>
+        Gen.Select(Gen.Int[0, 40], Height, Gen.Select(Gen.Int[0, 39], Height).Array[0, 20], Gen.Double[-50, 4000], Gen.Double[1, 600])
+        .Sample((count, usual, odd, y, window) =>
         {
             var heights = Enumerable.Repeat(usual, count).ToArray();
             var own = odd.Where(o => o.Item1 < count).DistinctBy(o => o.Item1).OrderBy(o => o.Item1).ToList();
@@ -28,19 +29,25 @@ public sealed class HeightTests
             for (var i = 0; i < count; i++) Assert.Equal((tops[i], heights[i]), (geometry.TopOf(new(i)), geometry.HeightOf(new(i))));
             int? at = Enumerable.Range(0, count).Where(i => tops[i] <= y && y < tops[i + 1]).Select(i => (int?)i).FirstOrDefault();
             Assert.Equal(at, geometry.LineAt(y)?.Value);
-            foreach (var edge in tops) Assert.Equal(Enumerable.Range(0, count).Where(i => tops[i] == edge).Select(i => (int?)i).LastOrDefault(), geometry.LineAt(edge)?.Value);
+            foreach (var edge in tops)
+                Assert.Equal(Enumerable.Range(0, count).Where(i => tops[i] == edge).Select(i => (int?)i).LastOrDefault(),
+                    geometry.LineAt(edge)?.Value);
             for (var i = 0; i < count; i++)
             {
                 // The farthest with which the row still fits, or the next.
-                int down = Math.Max(Math.Min(i + 1, count - 1), Enumerable.Range(i, count - i).Last(k => k == i || tops[k + 1] - tops[i] <= window)),
+                int down = Math.Max(
+                    Math.Min(i + 1, count - 1), Enumerable.Range(i, count - i).Last(k => k == i || tops[k + 1] - tops[i] <= window)),
                     up = Math.Min(Math.Max(i - 1, 0), Enumerable.Range(0, i + 1).First(k => k == i || tops[i + 1] - tops[k] <= window));
-                Assert.Equal((down, up), (geometry.PageFrom(new(i), window, down: true).Value, geometry.PageFrom(new(i), window, down: false).Value));
+                Assert.Equal(
+                    (down, up), (geometry.PageFrom(new(i), window, down: true).Value,
+                        geometry.PageFrom(new(i), window, down: false).Value));
             }
         });
 
     [Fact]
     public void Heights_belong_to_items_through_edits_filters_sections_and_moves() =>
-        Gen.Select(Gen.Int[0, 4].Array[3, 20], Gen.Select(Gen.Int[0, 6], Gen.Int[0, 1000], Gen.Int[0, 1000], Height).Array[1, 25], Gen.Bool).Sample((nights, edits, inSections) =>
+        Gen.Select(Gen.Int[0, 4].Array[3, 20], Gen.Select(Gen.Int[0, 6], Gen.Int[0, 1000], Gen.Int[0, 1000], Height).Array[1, 25], Gen.Bool)
+        .Sample((nights, edits, inSections) =>
         {
             var made = 0;
             Field New(int night) => new($"F{made++}", $"n{night}");
@@ -79,7 +86,8 @@ public sealed class HeightTests
                 for (var row = 0; row < list.Rows.Count; row++)
                 {
                     var entry = list.Rows.EntryAt(new(row));
-                    var own = entry.Index >= 0 ? known.GetValueOrDefault(list[entry.Index].Id, 52) : entry.Kind == RowKind.Heading ? 36 : entry is { Kind: RowKind.Notice, Section: < 0 } ? 132 : 52;
+                    var own = entry.Index >= 0 ? known.GetValueOrDefault(list[entry.Index].Id, 52) : entry.Kind == RowKind.Heading ? 36
+                        : entry is { Kind: RowKind.Notice, Section: < 0 } ? 132 : 52;
                     Assert.Equal((top, own), (geometry.TopOf(new(row)), geometry.HeightOf(new(row))));
                     top += own;
                 }
@@ -148,9 +156,11 @@ public sealed class HeightTests
     public void A_heading_that_stays_at_the_top_is_what_is_pressed_there_and_covers_no_row_that_is_brought_into_view()
     {
         int stuck = 0, pushed = 0, none = 0, meeting = 0;
-        Gen.Select(Gen.Int[0, 3].Array[1, 40], Gen.Double[0, 3000], Gen.Int[0, 39], Gen.Double[0, 200], Gen.Int[0, 9]).Sample((nights, scroll, reveal, y, exact) =>
+        Gen.Select(Gen.Int[0, 3].Array[1, 40], Gen.Double[0, 3000], Gen.Int[0, 39], Gen.Double[0, 200], Gen.Int[0, 9])
+            .Sample((nights, scroll, reveal, y, exact) =>
         {
-            using var list = InteractiveList.Of([.. nights.Select((n, i) => new Field($"F{i}", $"n{n}"))], f => f.Id, new() { Viewport = new(400, 200), HasStickyHeadings = true });
+            using var list = InteractiveList.Of([.. nights.Select((n, i) => new Field($"F{i}", $"n{n}"))], f => f.Id,
+                new() { Viewport = new(400, 200), HasStickyHeadings = true });
             list.Sections = new(f => f.Night);
             var (geometry, rows) = (list.Plane.Geometry, list.Rows);
             var headings = Enumerable.Range(0, rows.Count).Where(r => rows.EntryAt(new(r)).Kind == RowKind.Heading).ToList();
@@ -173,8 +183,10 @@ public sealed class HeightTests
             var key = $"F{reveal % nights.Length}";
             list.Reveal(key);
             var shown = list.Frame.Rows.Single(r => r.KeyText == key);
-            Assert.True(shown.Top >= (list.Frame.Sticky is { } now ? now.Top + 36 : 0) - 1e-6 && shown.Top + shown.Height <= 200 + 1e-6, $"{shown.Top}");
+            Assert.True(shown.Top >= (list.Frame.Sticky is { } now ? now.Top + 36 : 0) - 1e-6 && shown.Top + shown.Height <= 200 + 1e-6,
+                $"{shown.Top}");
         }, iter: 2000, threads: 1);
-        Assert.True(stuck > 100 && pushed > 30 && none > 30 && meeting > 30, $"{stuck} stayed, {pushed} pushed, {none} none, {meeting} met");
+        Assert.True(stuck > 100 && pushed > 30 && none > 30 && meeting > 30,
+            $"{stuck} stayed, {pushed} pushed, {none} none, {meeting} met");
     }
 }

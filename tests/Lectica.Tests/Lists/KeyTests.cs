@@ -82,7 +82,13 @@ public sealed class KeyTests
     {
         foreach (var rightToLeft in (bool[])[false, true])
         {
-            var list = List(new() { Mode = SelectionMode.Multiple, Keys = KeyTable.Grid, IsRightToLeft = rightToLeft, Parts = new() { Check = true, Marks = ["starred"], Handle = true } });
+            var list = List(new()
+            {
+                Mode = SelectionMode.Multiple,
+                Keys = KeyTable.Grid,
+                IsRightToLeft = rightToLeft,
+                Parts = new() { Check = true, Marks = ["starred"], Handle = true },
+            });
             var (forward, back) = rightToLeft ? ("ArrowLeft", "ArrowRight") : ("ArrowRight", "ArrowLeft");
             list.Focus();
             Assert.Equal(PartKind.Check, list.CursorPart!.Value.Kind);
@@ -106,7 +112,8 @@ public sealed class KeyTests
     [Fact]
     public void The_cursor_stays_in_the_list_and_in_view_whatever_keys_come() =>
         Gen.Select(Any.List, Gen.OneOf(KeyTable.Moving, KeyTable.Toggling, KeyTable.Grid),
-            Gen.OneOf("ArrowUp", "ArrowDown", "Home", "End", "PageUp", "PageDown", "Shift+ArrowDown", "Shift+PageUp", "Ctrl+End", "Space", "Ctrl+Space", "Mod+A", "Enter", "Escape", "a", "ArrowLeft", "Tab").Array[1, 30])
+            Gen.OneOf("ArrowUp", "ArrowDown", "Home", "End", "PageUp", "PageDown", "Shift+ArrowDown", "Shift+PageUp", "Ctrl+End", "Space",
+                "Ctrl+Space", "Mod+A", "Enter", "Escape", "a", "ArrowLeft", "Tab").Array[1, 30])
             .Sample((any, table, keys) =>
             {
                 var list = Any.Open(any.Item1, any.Item2 with { Keys = table }, any.Item3);
@@ -222,16 +229,21 @@ public sealed class KeyTests
     {
         foreach (var table in KeyTable.All)
             foreach (var mode in Enum.GetValues<SelectionMode>())
-                Assert.Empty(table.Conflicts(mode, ModKey.Ctrl).Where(c => !c.Reason.Contains("never reached", StringComparison.Ordinal) || c.Rule.When is null).Select(c => $"{table.Name}: {c.Rule.Chord}: {c.Reason}"));
-        var planted = KeyTable.Moving.With(new(KeyChord.Parse("Ctrl+A"), [ActKind.Clear])).With(new(KeyChord.Parse("Ctrl+T"), [ActKind.Clear]));
-        Assert.Equal(["Ctrl+T", "Mod+A"], planted.Conflicts(SelectionMode.Multiple, ModKey.Ctrl).Select(c => c.Rule.Chord.ToString()).Order());
+                Assert.Empty(table.Conflicts(mode, ModKey.Ctrl)
+                    .Where(c => !c.Reason.Contains("never reached", StringComparison.Ordinal) || c.Rule.When is null)
+                    .Select(c => $"{table.Name}: {c.Rule.Chord}: {c.Reason}"));
+        var planted = KeyTable.Moving.With(new(KeyChord.Parse("Ctrl+A"), [ActKind.Clear]))
+            .With(new(KeyChord.Parse("Ctrl+T"), [ActKind.Clear]));
+        Assert.Equal(
+            ["Ctrl+T", "Mod+A"], planted.Conflicts(SelectionMode.Multiple, ModKey.Ctrl).Select(c => c.Rule.Chord.ToString()).Order());
         Assert.DoesNotContain(planted.Conflicts(SelectionMode.Multiple, ModKey.Meta), c => c.Rule.Chord.ToString() == "Mod+A");
     }
 
     [Fact]
     public void Rules_of_gestures_are_replaced_by_name()
     {
-        var table = GestureTable.Default.Without("double tap activates").Replacing("tap selects", GestureTable.Default.Rules.First(r => r.Name == "tap selects") with { Acts = [ActKind.Toggle] });
+        var table = GestureTable.Default.Without("double tap activates")
+            .Replacing("tap selects", GestureTable.Default.Rules.First(r => r.Name == "tap selects") with { Acts = [ActKind.Toggle] });
         var list = List(new() { Mode = SelectionMode.Multiple, Gestures = table });
         Any.Tap(list, 50, 10, PointerType.Mouse, 0);
         Any.Tap(list, 50, 60, PointerType.Mouse, 1000);
@@ -271,7 +283,8 @@ public sealed class KeyTests
     {
         var asked = 0;
         var clock = new Device(() => (long)asked * microsecondsAnItem);
-        using var list = InteractiveList.Of(Enumerable.Range(0, 100_000).Select(i => $"Field {i}").ToArray(), s => s, new() { Time = clock });
+        using var list =
+            InteractiveList.Of(Enumerable.Range(0, 100_000).Select(i => $"Field {i}").ToArray(), s => s, new() { Time = clock });
         list.Content = s =>
         {
             asked++;

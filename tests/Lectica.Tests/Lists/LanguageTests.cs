@@ -43,7 +43,8 @@ public sealed partial class LanguageTests
                 continue;
             }
             ParameterExpression[] given = [.. property.PropertyType.GetGenericArguments()[..^1].Select(Expression.Parameter)];
-            var say = Expression.Call(Expression.Constant((Func<string, object?[], string>)Say), "Invoke", null, Expression.Constant(property.Name),
+            var say = Expression.Call(
+                Expression.Constant((Func<string, object?[], string>)Say), "Invoke", null, Expression.Constant(property.Name),
                 Expression.NewArrayInit(typeof(object), given.Select(g => Expression.Convert(g, typeof(object)))));
             property.SetValue(third, Expression.Lambda(property.PropertyType, say, given).Compile());
         }
@@ -90,7 +91,8 @@ public sealed partial class LanguageTests
         list.Show(plan);
         list.Marks = [new("★") { Look = MarkLook.Star }];
         var end = new TaskCompletionSource<CommandResult>();
-        list.Commands = [new("1", "1") { Shows = CommandPlaces.Menu | CommandPlaces.Toolbar, Run = (t, c) => (end = new()).Task }, new("2", "2") { Do = _ => { }, Inverse = _ => { }, Notice = _ => "8" }];
+        list.Commands = [new("1", "1") { Shows = CommandPlaces.Menu | CommandPlaces.Toolbar, Run = (t, c) => (end = new()).Task },
+            new("2", "2") { Do = _ => { }, Inverse = _ => { }, Notice = _ => "8" }];
         list.Filter = _ => false;
         list.Filter = null;
         list.Sections = new(r => r.Night) { Assign = (_, _) => { } };
@@ -154,7 +156,11 @@ public sealed partial class LanguageTests
         list.Sections = null;
         list.Filter = null;
         var reads = new Queue<Task>([Task.FromException(new IOException("9")), Task.CompletedTask]);
-        list.Outline = Outline.ByParent((Request r) => r.Id == "2" ? "1" : null) with { HasUnread = r => r.Id == "3" && reads.Count > 0, ReadBelow = (_, _) => reads.Dequeue() };
+        list.Outline = Outline.ByParent((Request r) => r.Id == "2" ? "1" : null) with
+        {
+            HasUnread = r => r.Id == "3" && reads.Count > 0,
+            ReadBelow = (_, _) => reads.Dequeue(),
+        };
         foreach (var id in (string[])["1", "1", "3", "3"])
         {
             list.CollapseOrExpandBranch(id);
@@ -170,7 +176,8 @@ public sealed partial class LanguageTests
         list.PressHeader("1");
         list.Sort = null;
         list.Columns = [];
-        SimulatedSource<Request, string> service = new(Enumerable.Range(0, 300).Select(i => new Request($"{i}", "1")), r => r.Id, (a, b) => int.Parse(a.Id, CultureInfo.InvariantCulture).CompareTo(int.Parse(b.Id, CultureInfo.InvariantCulture)))
+        SimulatedSource<Request, string> service = new(Enumerable.Range(0, 300).Select(i => new Request($"{i}", "1")), r => r.Id,
+            (a, b) => int.Parse(a.Id, CultureInfo.InvariantCulture).CompareTo(int.Parse(b.Id, CultureInfo.InvariantCulture)))
         {
             Marked = (_, _, _) => throw new IOException("9"),
         };
@@ -194,8 +201,10 @@ public sealed partial class LanguageTests
         Assert.All(said, text => Assert.DoesNotContain(OurWord().Replace(text, ""), char.IsLetter));
         var met = string.Join(' ', said);
         // Those that only hosts show, and what the others are not met for: everything else was shown or said.
-        string[] ofHosts = ["SelectBranch", "Expand", "Collapse", "Select", "SelectAll", "Menu", "MoreCommands", "Done", "Selected", "Busy", "CommandProgress", "Items", "Moved", "MarkedBy"];
-        string[] missed = [.. typeof(Phrases).GetProperties(BindingFlags.Public | BindingFlags.Instance).Select(p => p.Name).Where(n => !met.Contains($"⟦{n}⟧", StringComparison.Ordinal)).Except(ofHosts)];
+        string[] ofHosts = ["SelectBranch", "Expand", "Collapse", "Select", "SelectAll", "Menu", "MoreCommands", "Done", "Selected", "Busy",
+            "CommandProgress", "Items", "Moved", "MarkedBy"];
+        string[] missed = [.. typeof(Phrases).GetProperties(BindingFlags.Public | BindingFlags.Instance).Select(p => p.Name)
+            .Where(n => !met.Contains($"⟦{n}⟧", StringComparison.Ordinal)).Except(ofHosts)];
         Assert.Empty(missed);
     }
 
@@ -210,6 +219,7 @@ public sealed partial class LanguageTests
             else Assert.NotSame(((Delegate)english!).Method, ((Delegate)german!).Method);
         }
         Assert.True(properties.Length > 40, $"{properties.Length}");
-        foreach (var kind in Enum.GetValues<RefusalKind>()) Assert.NotEqual(Phrases.English.Refused(new(kind, "")), Phrases.German.Refused(new(kind, "")));
+        foreach (var kind in Enum.GetValues<RefusalKind>())
+            Assert.NotEqual(Phrases.English.Refused(new(kind, "")), Phrases.German.Refused(new(kind, "")));
     }
 }

@@ -14,7 +14,8 @@ namespace Lectica.Tests.Lists;
 public sealed class MoreTests
 {
     private static InteractiveList<int, int> Open(ObservableCollection<int> source, ListOptions? options = null) =>
-        InteractiveList.Of(source, i => i, (options ?? new()) with { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Phrases = Phrases.English });
+        InteractiveList.Of(
+        source, i => i, (options ?? new()) with { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Phrases = Phrases.English });
 
     [Fact]
     public void A_slow_service_is_read_to_its_end_by_scrolling_and_goes_on_after_it_failed_once()
@@ -46,7 +47,8 @@ public sealed class MoreTests
             if (asked == 3 && failed++ == 0)
             {
                 list.More = More.Failed();
-                Assert.Equal((NoticeKind.MoreFailed, "More could not be loaded", "Try again"), list.Frame.Rows[^1] is var row ? (row.Notice!.Value, row.Content.Label, row.Content.Detail) : default);
+                Assert.Equal((NoticeKind.MoreFailed, "More could not be loaded", "Try again"),
+                    list.Frame.Rows[^1] is var row ? (row.Notice!.Value, row.Content.Label, row.Content.Detail) : default);
                 Assert.True(list.Do(ActKind.Retry).IsHandled);
                 continue;
             }
@@ -102,7 +104,8 @@ public sealed class MoreTests
     public void Every_row_of_the_items_is_what_it_is_without_it()
     {
         var met = 0;
-        Gen.Select(Gen.Int[0, 12], Gen.Int[0, 2], Gen.Bool, Gen.Select(Gen.Int[0, 9], Gen.Int[0, 30], Gen.Int[0, 30]).Array[0, 20]).Sample((count, sections, sorted, doings) =>
+        Gen.Select(Gen.Int[0, 12], Gen.Int[0, 2], Gen.Bool, Gen.Select(Gen.Int[0, 9], Gen.Int[0, 30], Gen.Int[0, 30]).Array[0, 20])
+            .Sample((count, sections, sorted, doings) =>
         {
             InteractiveList<int, int> Make(ObservableCollection<int> source, More more)
             {
@@ -145,7 +148,8 @@ public sealed class MoreTests
                     met++;
                     Assert.Equal(without.Frame.ContentHeight + 52, frame.ContentHeight);
                 }
-                Assert.Equal(without.Frame.Rows, frame.Rows.Where(r => r.Notice != NoticeKind.NoMore), (x, y) => x.LooksLike(y) && x.Row == y.Row && x.Top == y.Top);
+                Assert.Equal(without.Frame.Rows, frame.Rows.Where(r => r.Notice != NoticeKind.NoMore),
+                    (x, y) => x.LooksLike(y) && x.Row == y.Row && x.Top == y.Top);
                 Assert.Equal(other, one);
                 Assert.Equal(without.SelectedKeys, with.SelectedKeys);
             }

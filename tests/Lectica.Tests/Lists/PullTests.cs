@@ -9,13 +9,20 @@ namespace Lectica.Tests.Lists;
 /// <summary>Pulling the list down beyond its top to read it anew.</summary>
 public sealed class PullTests
 {
-    private static (InteractiveList<string, ItemId> List, ListPlayer<string, ItemId> Player, List<TaskCompletionSource<CommandResult>> Runs) Open(int n = 40)
+    private static (InteractiveList<string, ItemId> List, ListPlayer<string, ItemId> Player,
+        List<TaskCompletionSource<CommandResult>> Runs) Open(int n = 40)
     {
-        var list = InteractiveList.Of([.. Enumerable.Range(0, n).Select(i => $"F{i}")], new() { Viewport = new(300, 400), Mode = SelectionMode.Multiple });
+        var list = InteractiveList.Of(
+            [.. Enumerable.Range(0, n).Select(i => $"F{i}")], new() { Viewport = new(300, 400), Mode = SelectionMode.Multiple });
         var runs = new List<TaskCompletionSource<CommandResult>>();
         list.Commands =
         [
-            new("anew", "Read anew") { Scope = CommandScope.List, Chords = [new("R", Modifiers.Alt)], Run = (_, _) => { runs.Add(new()); return runs[^1].Task; } },
+            new("anew", "Read anew")
+            {
+                Scope = CommandScope.List,
+                Chords = [new("R", Modifiers.Alt)],
+                Run = (_, _) => { runs.Add(new()); return runs[^1].Task; },
+            },
             new("star", "Star") { Do = _ => { } },
         ];
         list.PullCommand = "anew";
@@ -83,7 +90,10 @@ public sealed class PullTests
         player.Mouse.Up();
         list.ScrollTo(10);
         Pull(player, 60, 200);
-        Assert.Equal(3, player.Trace.Count(l => l.Gesture == "pan" || (l.PointerType == "mouse" && l.Gesture == "tap" && l.Recognised == false) || l.Act == "marquee"));
+        Assert.Equal(
+            3, player.Trace.Count(
+                l => l.Gesture == "pan" || (l.PointerType == "mouse" && l.Gesture == "tap" && l.Recognised == false)
+                    || l.Act == "marquee"));
         // A tap is still a tap.
         list.ScrollTo(0);
         player.Touch.MoveTo(150, 60);

@@ -12,11 +12,13 @@ internal static class Any
 
     public static readonly Gen<string> Key = Gen.Char.AlphaNumeric.Array[1, 6].Select(c => new string(c));
 
-    public static readonly Gen<Thing[]> Things = Gen.Select(Key, Gen.String[0, 12], Gen.Int[0, 9], Gen.Int[0, 9], (key, name, shown, enabled) => new Thing(key, name, shown > 2, enabled > 1))
+    public static readonly Gen<Thing[]> Things = Gen.Select(Key, Gen.String[0, 12], Gen.Int[0, 9], Gen.Int[0, 9],
+        (key, name, shown, enabled) => new Thing(key, name, shown > 2, enabled > 1))
         .Array[0, 60].Select(things => things.DistinctBy(t => t.Id).ToArray());
 
     public static readonly Gen<RowParts> Parts = Gen.Select(Gen.Bool, Gen.Int[0, 2], Gen.Bool, Gen.Bool,
-        (check, marks, menu, handle) => new RowParts { Check = check, Marks = [.. new[] { "done", "starred" }.Take(marks)], Menu = menu, Handle = handle });
+        (check, marks, menu, handle) =>
+            new RowParts { Check = check, Marks = [.. new[] { "done", "starred" }.Take(marks)], Menu = menu, Handle = handle });
 
     public static readonly Gen<ListOptions> Options = Gen.Select(
         Gen.Enum<SelectionMode>(), Parts, Gen.Double[260, 900], Gen.Double[30, 700], Gen.Double[20, 90], Gen.Bool, Gen.Int[1, 8], Gen.Bool,
@@ -45,7 +47,8 @@ internal static class Any
         return list;
     }
 
-    public static void Tap<TItem, TKey>(InteractiveList<TItem, TKey> list, double x, double y, PointerType type, double time = 0, Modifiers modifiers = Modifiers.None)
+    public static void Tap<TItem, TKey>(
+        InteractiveList<TItem, TKey> list, double x, double y, PointerType type, double time = 0, Modifiers modifiers = Modifiers.None)
         where TKey : notnull
     {
         list.Take(PointerSample.Down(type, x, y, time, modifiers));

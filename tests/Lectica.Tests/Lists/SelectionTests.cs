@@ -67,12 +67,14 @@ public sealed class SelectionTests
                     return;
             }
             if (mode == SelectionMode.None || item is not { IsShown: true }) return;
-            var anchor = Anchor is null ? null : Items.Skip(At(Anchor)).FirstOrDefault(t => t.IsShown) ?? Items.Take(At(Anchor)).LastOrDefault(t => t.IsShown);
+            var anchor = Anchor is null ? null
+                : Items.Skip(At(Anchor)).FirstOrDefault(t => t.IsShown) ?? Items.Take(At(Anchor)).LastOrDefault(t => t.IsShown);
             if (kind is ActKind.Extend or ActKind.ExtendAdding && mode == SelectionMode.Multiple && anchor is not null)
             {
                 int from = Math.Min(At(anchor.Key), index), to = Math.Max(At(anchor.Key), index);
                 var range = Items.Skip(from).Take(to - from + 1).Where(May).Select(t => t.Key).ToList();
-                var extended = kind == ActKind.Extend ? range : Start.Contains(Anchor!) ? [.. Start.Union(range)] : Start.Except(range).ToList();
+                var extended = kind == ActKind.Extend ? range : Start.Contains(Anchor!) ? [.. Start.Union(range)]
+                    : Start.Except(range).ToList();
                 // What was there to add to may be hidden by now, and then nothing selects it again.
                 if (!keepsHidden) extended = [.. extended.Where(k => Items.Exists(t => t.Key == k && t.IsShown))];
                 if (!Fits(extended.Count)) return;
@@ -121,7 +123,8 @@ public sealed class SelectionTests
             }
             if (mode != SelectionMode.SingleRequired || Selected.Count > 0) return;
             var at = Math.Max(0, At(near));
-            if ((Items.Skip(at).FirstOrDefault(May) ?? Items.Take(at).LastOrDefault(May)) is { } pick) Become([pick.Key], pick.Key, Cursor ?? pick.Key);
+            if ((Items.Skip(at).FirstOrDefault(May) ?? Items.Take(at).LastOrDefault(May)) is { } pick)
+                Become([pick.Key], pick.Key, Cursor ?? pick.Key);
         }
     }
 
@@ -129,12 +132,14 @@ public sealed class SelectionTests
 
     private static readonly string[] Names =
     [
-        "select", "toggle", "extend", "extend-adding", "select-all", "toggle-all", "clear", "invert", "move-cursor", "insert", "remove", "move", "replace", "snapshot", "restate",
+        "select", "toggle", "extend", "extend-adding", "select-all", "toggle-all", "clear", "invert", "move-cursor", "insert", "remove",
+            "move", "replace", "snapshot", "restate",
     ];
 
     private static readonly Gen<(SelectionMode Mode, int Limit, bool Keeps, int Count, Step[] Steps)> Cases = Gen.Select(
         Gen.Enum<SelectionMode>(), Gen.Int[1, 12], Gen.Bool, Gen.Int[0, 12],
-        Gen.Select(Gen.OneOf(Names), Gen.Int[0, 1000], Gen.Int[0, 1000], Gen.Int[0, 1000], (n, a, b, c) => new Step(n, a, b, c)).Array[1, 40]);
+        Gen.Select(Gen.OneOf(Names), Gen.Int[0, 1000], Gen.Int[0, 1000], Gen.Int[0, 1000], (n, a, b, c) => new Step(n, a, b, c)).Array[1,
+            40]);
 
     [Fact]
     public void Any_acts_and_edits_leave_what_the_rules_say() => Cases.Sample((mode, limit, keeps, count, steps) =>
@@ -180,7 +185,8 @@ public sealed class SelectionTests
         }
     }, iter: 3000);
 
-    private static void Apply(Step step, InteractiveList<Thing, string> list, ObservableCollection<Thing> source, Model model, Func<int, Thing> fresh)
+    private static void Apply(
+        Step step, InteractiveList<Thing, string> list, ObservableCollection<Thing> source, Model model, Func<int, Thing> fresh)
     {
         var (name, a, b, c) = step;
         int n = source.Count, index = n == 0 ? 0 : a % n;
@@ -218,7 +224,8 @@ public sealed class SelectionTests
                 break;
             default:
                 live = false;
-                if (ActNames.Find(name) is { } kind && (n > 0 || !new Act(kind).NeedsItem) && ActTraits.Of(kind).Sources.HasFlag(ActSources.Call))
+                if (ActNames.Find(name) is { } kind && (n > 0 || !new Act(kind).NeedsItem)
+                    && ActTraits.Of(kind).Sources.HasFlag(ActSources.Call))
                 {
                     model.Do(kind, index);
                     if (!new Act(kind).NeedsItem) list.Do(kind);
@@ -264,7 +271,8 @@ public sealed class SelectionTests
         Assert.Equal((RefusalKind.Limit, "At most 2 items may be selected; this would make 3."), Both(Why(list.SelectAll())));
         Assert.Equal((RefusalKind.Disabled, "Item 3 is disabled."), Both(Why(list.Select("d"))));
         Assert.Equal((RefusalKind.OutsideList, "There is no item with the key 'z' in the list of 4."), Both(Why(list.Toggle("z"))));
-        Assert.Equal((RefusalKind.OutsideList, "The set is over 5 items; the list has 4."), Both(Why(list.SelectOnly(ItemSet.None(5).With(1)))));
+        Assert.Equal(
+            (RefusalKind.OutsideList, "The set is over 5 items; the list has 4."), Both(Why(list.SelectOnly(ItemSet.None(5).With(1)))));
         list.Filter = s => s != "a";
         Assert.Equal((RefusalKind.Hidden, "The filter hides item 0."), Both(Why(list.Select("a"))));
         Assert.Equal(0, list.SelectedCount);
@@ -285,7 +293,8 @@ public sealed class SelectionTests
 
     [Fact]
     public void A_collection_that_reports_wrongly_is_named_and_the_list_is_in_step_afterwards() =>
-        Gen.Select(Gen.Int[0, 8], Gen.Int[0, 5], Gen.Int[-2, 10], Gen.Int[-2, 10], Gen.Int[0, 3], Gen.Bool).Sample((count, kind, at, to, done, really) =>
+        Gen.Select(Gen.Int[0, 8], Gen.Int[0, 5], Gen.Int[-2, 10], Gen.Int[-2, 10], Gen.Int[0, 3], Gen.Bool)
+        .Sample((count, kind, at, to, done, really) =>
         {
             var liar = new Liar(Enumerable.Range(0, count).Select(i => $"k{i}"));
             var list = InteractiveList.Of(liar, s => s, new() { Mode = SelectionMode.Multiple });

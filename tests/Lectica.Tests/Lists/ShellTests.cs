@@ -157,7 +157,8 @@ public sealed class ShellTests
         list.Tapped += (_, _) => told.Add("second");
         list.SelectionChanged += (_, _) => told.Add("selection");
         list.Take(PointerSample.Down(PointerType.Mouse, 50, 10, 0));
-        Assert.Equal("the app's own", Assert.Throws<InvalidOperationException>(() => list.Take(PointerSample.Up(PointerType.Mouse, 50, 10, 80))).Message);
+        Assert.Equal("the app's own", Assert.Throws<InvalidOperationException>(
+            () => list.Take(PointerSample.Up(PointerType.Mouse, 50, 10, 80))).Message);
         Assert.Equal(["second", "selection"], told);
         Assert.Equal(["one"], list.SelectedItems);
         Assert.True(list.Select("two").IsHandled);
@@ -167,7 +168,8 @@ public sealed class ShellTests
     public void Wrong_keys_are_named_with_their_indexes_and_nothing_changes()
     {
         var good = new Field("a", "x");
-        var duplicate = Assert.Throws<DuplicateKeyException>(() => InteractiveList.Of([good, new Field("b", "y"), new Field("a", "z")], f => f.Id));
+        var duplicate =
+            Assert.Throws<DuplicateKeyException>(() => InteractiveList.Of([good, new Field("b", "y"), new Field("a", "z")], f => f.Id));
         Assert.Equal(("a", 0, 2), ((string)duplicate.Key, duplicate.FirstIndex, duplicate.SecondIndex));
         Assert.Equal(1, Assert.Throws<MissingKeyException>(() => InteractiveList.Of([good, new Field(null!, "y")], f => f.Id)).Index);
 
@@ -239,7 +241,8 @@ public sealed class ShellTests
     [Fact]
     public void Options_out_of_bounds_are_refused_with_what_would_be_right()
     {
-        Assert.Contains("at least 1", Assert.Throws<ArgumentOutOfRangeException>(() => InteractiveList.Of(["a"], new() { Limit = 0 })).Message);
+        Assert.Contains(
+            "at least 1", Assert.Throws<ArgumentOutOfRangeException>(() => InteractiveList.Of(["a"], new() { Limit = 0 })).Message);
         Assert.Throws<ArgumentOutOfRangeException>(() => InteractiveList.Of(["a"], new() { RowHeight = 0 }));
         Assert.Throws<ArgumentOutOfRangeException>(() => InteractiveList.Of(["a"], new() { Viewport = new(400, double.NaN) }));
         Assert.Throws<ArgumentOutOfRangeException>(() => InteractiveList.Of(["a"]).Resize(0, 5));

@@ -61,10 +61,12 @@ public sealed class SortedTests(ITestOutputHelper output)
                         list.Filter = b % 3 == 0 ? null : p => (p.Magnitude + b) % 3 != 0;
                         break;
                     case 6:
-                        list.Sections = b % 3 == 0 ? null : b % 3 == 1 ? new(p => $"m{p.Magnitude % 3}") : new(p => p.Magnitude < 4 ? "bright" : "faint") { Order = ["bright", "faint"] };
+                        list.Sections = b % 3 == 0 ? null : b % 3 == 1 ? new(p => $"m{p.Magnitude % 3}")
+                            : new(p => p.Magnitude < 4 ? "bright" : "faint") { Order = ["bright", "faint"] };
                         break;
                     case 7:
-                        list.SortBy = b % 4 == 0 ? null : b % 4 == 1 ? (p, q) => q.Magnitude.CompareTo(p.Magnitude) : (p, q) => p.Magnitude.CompareTo(q.Magnitude);
+                        list.SortBy = b % 4 == 0 ? null : b % 4 == 1 ? (p, q) => q.Magnitude.CompareTo(p.Magnitude)
+                            : (p, q) => p.Magnitude.CompareTo(q.Magnitude);
                         break;
                     case 8 when source.Count > 0 && b % 5 == 0:
                         list.Show([.. source.Reverse().Where(p => p != source[at])]);
@@ -76,7 +78,8 @@ public sealed class SortedTests(ITestOutputHelper output)
                 reached.AddOrUpdate($"{what}", 1, (_, n) => n + 1);
                 var shown = source.Where(p => list.Filter?.Invoke(p) ?? true).ToList();
                 if (list.SortBy is { } compare) shown = [.. shown.Order(Comparer<Plate>.Create(compare))];
-                if (list.Sections is { } sections) shown = [.. list.Rows.Sections.SelectMany(s => shown.Where(p => sections.Of(p) == s.Key))];
+                if (list.Sections is { } sections)
+                    shown = [.. list.Rows.Sections.SelectMany(s => shown.Where(p => sections.Of(p) == s.Key))];
                 Assert.Equal(shown.Select(p => p.Id), list.Rows.InOrder().Select(i => list[i].Id));
                 // Both ways: which row an item is on, and which item a row shows.
                 foreach (var i in list.Rows.Shown) Assert.Equal(i, list.Rows.IndexAt(list.Rows.RowOf(i)!.Value));
@@ -97,7 +100,8 @@ public sealed class SortedTests(ITestOutputHelper output)
         Assert.ThrowsAny<Exception>(() => list.SortBy = (_, _) => throw new InvalidOperationException("cloudy"));
         Assert.Null(list.SortBy);
         Assert.Equal([0, 1, 2], list.Rows.InOrder());
-        list.SortBy = (p, q) => p.Magnitude < 0 || q.Magnitude < 0 ? throw new InvalidOperationException("cloudy") : p.Magnitude.CompareTo(q.Magnitude);
+        list.SortBy = (p, q) => p.Magnitude < 0 || q.Magnitude < 0 ? throw new InvalidOperationException("cloudy")
+            : p.Magnitude.CompareTo(q.Magnitude);
         Assert.Equal("cloudy", Assert.Throws<InvalidOperationException>(() => source.Insert(1, new("d", -1))).Message);
         Assert.Equal(4, list.Rows.InOrder().Distinct().Count());
         source.RemoveAt(1);

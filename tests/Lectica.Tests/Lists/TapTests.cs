@@ -119,14 +119,16 @@ public sealed class TapTests
         var list = InteractiveList.Of(["one", "two", "three"]);
         var log = new List<string>();
         list.Tapped += (_, e) => log.Add($"tapped {e.Item}");
-        list.SelectionChanged += (_, e) => log.Add($"selected {string.Join(",", e.AddedItems)} not {string.Join(",", e.RemovedItems)} by {e.Cause}");
+        list.SelectionChanged += (_, e) => log.Add(
+            $"selected {string.Join(",", e.AddedItems)} not {string.Join(",", e.RemovedItems)} by {e.Cause}");
         list.Activated += (_, e) => log.Add($"activated {e.Item}");
         Any.Tap(list, 50, 60, PointerType.Touch, 0);
         Any.Tap(list, 50, 60, PointerType.Touch, 1000);
         Any.Tap(list, 50, 10, PointerType.Touch, 2000);
         const string rule = "touch tap selects and activates";
         Assert.Equal(
-            ["tapped two", $"selected two not  by {rule}", "activated two", "tapped two", "activated two", "tapped one", $"selected one not two by {rule}", "activated one"], log);
+            ["tapped two", $"selected two not  by {rule}", "activated two", "tapped two", "activated two", "tapped one",
+                $"selected one not two by {rule}", "activated one"], log);
     }
 
     [Fact]
@@ -177,14 +179,17 @@ public sealed class TapTests
 
     [Fact]
     public void Any_samples_at_all_leave_no_press_behind_and_throw_nothing() =>
-        Gen.Select(Any.List, Gen.Select(Gen.Enum<SampleKind>(), Gen.Int[0, 3], Gen.Enum<PointerType>(), Gen.Double[-50, 950], Gen.Double[-50, 750], Gen.Double[0, 100], Gen.Int[-1, 3]).Array[0, 80])
+        Gen.Select(Any.List,
+        Gen.Select(Gen.Enum<SampleKind>(), Gen.Int[0, 3], Gen.Enum<PointerType>(), Gen.Double[-50, 950], Gen.Double[-50, 750],
+            Gen.Double[0, 100], Gen.Int[-1, 3]).Array[0, 80])
             .Sample((any, samples) =>
             {
                 var list = Any.Open(any.Item1, any.Item2, any.Item3);
                 double time = 0;
                 foreach (var (kind, pointer, type, x, y, pause, button) in samples)
                     list.Take(new PointerSample(kind, pointer, type, x, y, time += pause - 5) { Button = button });
-                for (var pointer = 0; pointer <= 3; pointer++) list.Take(new PointerSample(SampleKind.Cancel, pointer, PointerType.Touch, double.NaN, double.NaN, time));
+                for (var pointer = 0; pointer <= 3; pointer++)
+                    list.Take(new PointerSample(SampleKind.Cancel, pointer, PointerType.Touch, double.NaN, double.NaN, time));
                 Assert.DoesNotContain(list.Frame.Rows, r => r.IsPressed);
             });
 

@@ -242,7 +242,8 @@ public sealed class ThreadTests
     }
 
     [Theory, InlineData(true), InlineData(false)]
-    public void A_handler_that_throws_on_a_change_from_elsewhere_throws_on_the_lists_own_thread_and_nothing_is_lost(bool context) => On(context, loop =>
+    public void A_handler_that_throws_on_a_change_from_elsewhere_throws_on_the_lists_own_thread_and_nothing_is_lost(bool context) =>
+    On(context, loop =>
     {
         Field[] fields = [new(0), new(1)];
         using var list = InteractiveList.Of(fields, f => f.Id);

@@ -9,12 +9,14 @@ namespace Lectica.Tests.Moving;
 /// <summary>Dragging between two lists: take, copy, refuse, and undo in both at once.</summary>
 public sealed class BetweenTests
 {
-    private static (InteractiveList<Request, string> Left, InteractiveList<Request, string> Right, ListGroup<Request, string> Group) OpenTwo(bool live, bool sectioned)
+    private static (InteractiveList<Request, string> Left, InteractiveList<Request, string> Right,
+        ListGroup<Request, string> Group) OpenTwo(bool live, bool sectioned)
     {
         InteractiveList<Request, string> Make(string title, int from)
         {
             var requests = Enumerable.Range(from, 5).Select(i => new Request($"R{i:00}", i % 2 == 0 ? "north" : "south"));
-            var list = InteractiveList.Of(live ? new ObservableCollection<Request>(requests) : (IReadOnlyList<Request>)new List<Request>(requests), r => r.Id,
+            var list = InteractiveList.Of(
+                live ? new ObservableCollection<Request>(requests) : (IReadOnlyList<Request>)new List<Request>(requests), r => r.Id,
                 Movable with { Parts = new() { Handle = true }, Title = title, Viewport = new(400, 600) });
             if (sectioned) list.Sections = new(r => r.Field) { Order = ["north", "south"], Assign = (r, field) => r.Field = field };
             return list;
@@ -26,13 +28,16 @@ public sealed class BetweenTests
         return (left, right, group);
     }
 
-    private static string All(InteractiveList<Request, string> list) => string.Join(" ", Enumerable.Range(0, list.Count).Select(i => $"{list[i].Id}:{list[i].Field}"));
+    private static string All(InteractiveList<Request, string> list) =>
+        string.Join(" ", Enumerable.Range(0, list.Count).Select(i => $"{list[i].Id}:{list[i].Field}"));
 
     [Fact]
     public void Lists_whose_hosts_tell_of_their_windows_need_no_places()
     {
-        using var left = InteractiveList.Of(new ObservableCollection<string>(["a", "b", "c"]), s => s, Movable with { Parts = new() { Handle = true } });
-        using var right = InteractiveList.Of(new ObservableCollection<string>(["x", "y"]), s => s, Movable with { Parts = new() { Handle = true } });
+        using var left = InteractiveList.Of(new ObservableCollection<string>(["a", "b", "c"]), s => s,
+            Movable with { Parts = new() { Handle = true } });
+        using var right =
+            InteractiveList.Of(new ObservableCollection<string>(["x", "y"]), s => s, Movable with { Parts = new() { Handle = true } });
         var group = new ListGroup<string, string>();
         group.Add(left);
         group.Add(right);
@@ -117,7 +122,8 @@ public sealed class BetweenTests
 
     [Fact]
     public void Nothing_is_lost_or_doubled_whatever_is_sent_and_taken_back() =>
-        Gen.Select(Gen.Select(Gen.Int[0, 6], Gen.Int[0, 9], Gen.Int[0, 31]).Array[30], Gen.Bool, Gen.Bool).Sample((steps, live, sectioned) =>
+        Gen.Select(Gen.Select(Gen.Int[0, 6], Gen.Int[0, 9], Gen.Int[0, 31]).Array[30], Gen.Bool, Gen.Bool)
+        .Sample((steps, live, sectioned) =>
         {
             var (left, right, group) = OpenTwo(live, sectioned);
             using var _1 = left;
@@ -155,7 +161,9 @@ public sealed class BetweenTests
                         Assert.Equal(states.Pop(), (All(left), All(right)));
                         break;
                 }
-                Assert.Equal(all, string.Join(" ", (All(left) + " " + All(right)).Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(i => i[..3]).Order()));
+                Assert.Equal(
+                    all, string.Join(
+                        " ", (All(left) + " " + All(right)).Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(i => i[..3]).Order()));
                 Assert.False(left.IsGrabbing || right.IsGrabbing || right.Frame.Grab is not null || left.Frame.Grab is not null);
             }
         }, iter: 300);

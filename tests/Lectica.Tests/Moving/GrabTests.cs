@@ -41,7 +41,8 @@ public sealed class GrabTests
         player.Press("ArrowDown");
         player.Press("Space");
         Assert.Equal(("Dropped at place 3 of 5", "R0 R2 R1 R3 R4"), (said[^1], Shown(list)));
-        player.Expect.Act("grab", "R1").Act("hover").Act("hover").Act("hover").Act("drop-back").Act("grab", "R1").Act("hover").Change("gap").Act("drop").Change("move");
+        player.Expect.Act("grab", "R1").Act("hover").Act("hover").Act("hover").Act("drop-back").Act("grab", "R1").Act("hover").Change("gap")
+            .Act("drop").Change("move");
         // The keyboard goes elsewhere: it is put back.
         player.Press("Alt+Enter");
         player.Press("ArrowUp");
@@ -53,7 +54,8 @@ public sealed class GrabTests
     public void The_preview_is_what_a_drop_then_makes()
     {
         int keys = 0, pointers = 0;
-        Gen.Select(Gen.Int[0, 11], Gen.Int[0, 620], Gen.Int[0, 4095], Gen.Int[0, 4095], Gen.Int[-1, 4095], Gen.Bool).Sample((row, y, selected, hidden, south, byKey) =>
+        Gen.Select(Gen.Int[0, 11], Gen.Int[0, 620], Gen.Int[0, 4095], Gen.Int[0, 4095], Gen.Int[-1, 4095], Gen.Bool)
+            .Sample((row, y, selected, hidden, south, byKey) =>
         {
             var (list, _) = Open(12, hidden, south < 0 ? null : south, Kind.List, Movable with { Parts = new() { Handle = true } });
             using var _1 = list;
@@ -108,7 +110,8 @@ public sealed class GrabTests
 
     [Fact]
     public void Edits_under_a_grab_leave_the_gap_with_its_neighbours_and_cancelling_leaves_only_the_edits() =>
-        Gen.Select(Gen.Int[0, 7], Gen.Int[0, 255], Gen.Int[0, 8], Gen.Select(Gen.Int[0, 5], Gen.Int[0, 99], Gen.Int[0, 99]).Array[1, 6], Gen.Bool, Gen.Bool).Sample((row, selected, downs, edits, sectioned, drops) =>
+        Gen.Select(Gen.Int[0, 7], Gen.Int[0, 255], Gen.Int[0, 8], Gen.Select(Gen.Int[0, 5], Gen.Int[0, 99], Gen.Int[0, 99]).Array[1, 6],
+        Gen.Bool, Gen.Bool).Sample((row, selected, downs, edits, sectioned, drops) =>
         {
             InteractiveList<Request, string> OpenOne(out ObservableCollection<Request> source)
             {
@@ -148,7 +151,8 @@ public sealed class GrabTests
                 }
                 fresh++;
                 // Those that are left and show stay grabbed; where none is, it is put back.
-                string[] left = [.. Enumerable.Range(0, list.Count).Select(i => list[i].Id).Where((id, i) => grabbed.Contains(id) && list.Rows.Shown.Contains(i))];
+                string[] left = [.. Enumerable.Range(0, list.Count).Select(i => list[i].Id)
+                    .Where((id, i) => grabbed.Contains(id) && list.Rows.Shown.Contains(i))];
                 Assert.Equal(left, list.Grabbed.Select(i => list[i].Id));
                 Assert.Equal(left.Length > 0, list.IsGrabbing);
                 if (!list.IsGrabbing) break;
@@ -183,14 +187,17 @@ public sealed class GrabTests
 
     [Fact]
     public void Pinned_items_stay_where_they_are_whatever_is_dropped_where() =>
-        Gen.Select(Gen.Int[1, 7], Gen.Int[0, 127], Gen.Int[0, 127], Gen.Int[0, 7], Gen.Int[-1, 127]).Sample((n, pinned, moved, gap, south) =>
+        Gen.Select(Gen.Int[1, 7], Gen.Int[0, 127], Gen.Int[0, 127], Gen.Int[0, 7], Gen.Int[-1, 127])
+        .Sample((n, pinned, moved, gap, south) =>
         {
             var (list, source) = Open(n, 0, south < 0 ? null : south, Kind.List);
             using var _ = list;
             list.PinnedWhen = r => (pinned >> r.Id[1] - '0' & 1) == 1;
             string Places() => string.Join(" ", list.Rows.Sections.IsEmpty
                 ? source.Select((r, i) => (r, i)).Where(p => list.PinnedWhen(p.r)).Select(p => $"{p.r.Id}@{p.i}")
-                : Enumerable.Range(0, list.Rows.Sections.Length).SelectMany(s => list.Rows.ShownIn(s).Select((i, at) => (Item: list[i], At: at, s))).Where(p => list.PinnedWhen(p.Item)).Select(p => $"{p.Item.Id}@{p.s}:{p.At}"));
+                : Enumerable.Range(0, list.Rows.Sections.Length)
+                .SelectMany(s => list.Rows.ShownIn(s).Select((i, at) => (Item: list[i], At: at, s))).Where(p => list.PinnedWhen(p.Item))
+                .Select(p => $"{p.Item.Id}@{p.s}:{p.At}"));
             var before = (Places(), Shown(list));
             var keys = Enumerable.Range(0, n).Where(i => (moved >> i & 1) == 1).Select(i => $"R{i}").ToList();
             var response = list.Move(keys, gap % (n + 1), south < 0 ? null : gap % 2 == 0 ? "north" : "south");
@@ -257,7 +264,8 @@ public sealed class GrabTests
         player.Touch.GoTo("handle:R0");
         player.Touch.Down();
         player.Touch.GlideTo(380, 165, 100);
-        Assert.Equal(4 + 1, list.Frame.Rows.Count(r => r.Kind is RowKind.Heading or RowKind.Notice) + list.Frame.Rows.Count(r => r.Kind == RowKind.Item && !r.IsGrabbed));
+        Assert.Equal(4 + 1, list.Frame.Rows.Count(r => r.Kind is RowKind.Heading or RowKind.Notice) +
+            list.Frame.Rows.Count(r => r.Kind == RowKind.Item && !r.IsGrabbed));
         player.Wait(560);
         Assert.Contains("south", list.CollapsedSections);
         player.Wait(60);

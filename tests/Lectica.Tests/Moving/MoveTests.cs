@@ -21,7 +21,13 @@ internal sealed class Request(string id, string field)
 /// <summary>Moves against a plain list: whatever the source, the filter, the sections, and the way in which it is asked for.</summary>
 public sealed class MoveTests
 {
-    internal static readonly ListOptions Movable = new() { Mode = SelectionMode.Multiple, MayMove = true, ModKey = Input.ModKey.Ctrl, Viewport = new(400, 1000) };
+    internal static readonly ListOptions Movable = new()
+    {
+        Mode = SelectionMode.Multiple,
+        MayMove = true,
+        ModKey = Input.ModKey.Ctrl,
+        Viewport = new(400, 1000),
+    };
 
     internal enum Kind
     {
@@ -31,13 +37,20 @@ public sealed class MoveTests
     }
 
     /// <summary>A list of requests R0, R1 …, of which some are hidden, in the sections north and south or in none.</summary>
-    internal static (InteractiveList<Request, string> List, IList<Request> Source) Open(int n, int hidden, int? south, Kind kind, ListOptions? options = null)
+    internal static (InteractiveList<Request, string> List, IList<Request> Source) Open(
+        int n, int hidden, int? south, Kind kind, ListOptions? options = null)
     {
         var requests = Enumerable.Range(0, n).Select(i => new Request($"R{i}", south is { } s && (s >> i & 1) == 1 ? "south" : "north"));
         IList<Request> source = kind == Kind.List ? new List<Request>(requests) : new ObservableCollection<Request>(requests);
         var list = InteractiveList.Of((IReadOnlyList<Request>)source, r => r.Id, options ?? Movable);
         list.Filter = r => !Hidden(hidden, r.Id);
-        if (south is not null) list.Sections = new(r => r.Field) { Order = ["north", "south"], EmptyText = _ => "Nothing here", Assign = kind == Kind.Requested ? null : (r, field) => r.Field = field };
+        if (south is not null)
+            list.Sections = new(r => r.Field)
+            {
+                Order = ["north", "south"],
+                EmptyText = _ => "Nothing here",
+                Assign = kind == Kind.Requested ? null : (r, field) => r.Field = field,
+            };
         if (kind == Kind.Requested)
             list.MoveRequested += (_, move) =>
             {
@@ -49,17 +62,20 @@ public sealed class MoveTests
         return (list, source);
     }
 
-    private static bool Hidden(int hidden, string id) => int.Parse(id.AsSpan(1), CultureInfo.InvariantCulture) is < 31 and var i && (hidden >> i & 1) == 1;
+    private static bool Hidden(int hidden, string id) =>
+        int.Parse(id.AsSpan(1), CultureInfo.InvariantCulture) is < 31 and var i && (hidden >> i & 1) == 1;
 
     /// <summary>What shows, section by section.</summary>
     internal static string Shown(InteractiveList<Request, string> list) => list.Rows.Sections.IsEmpty
         ? string.Join(" ", list.Rows.Shown.Select(i => list[i].Id))
-        : string.Join(" | ", Enumerable.Range(0, list.Rows.Sections.Length).Select(s => string.Join(" ", list.Rows.ShownIn(s).Select(i => list[i].Id))));
+        : string.Join(" | ", Enumerable.Range(0, list.Rows.Sections.Length)
+        .Select(s => string.Join(" ", list.Rows.ShownIn(s).Select(i => list[i].Id))));
 
     /// <summary>
     /// The same for a plain list after a move: the moved ones leave, and land above what is shown from the gap on, or at the end.
     /// </summary>
-    private static string Model(List<Request> source, int hidden, bool sectioned, IReadOnlyCollection<string> moved, int gap, string? section)
+    private static string Model(
+        List<Request> source, int hidden, bool sectioned, IReadOnlyCollection<string> moved, int gap, string? section)
     {
         string Of(string? field)
         {
@@ -79,7 +95,8 @@ public sealed class MoveTests
         for (var n = 0; n <= 6; n++)
             foreach (var kind in Enum.GetValues<Kind>())
                 for (var hidden = 0; hidden < 1 << n; hidden += n < 6 ? 1 : 5)
-                    foreach (var south in (int?[])(n <= 3 ? [null, .. Enumerable.Range(0, 1 << n).Select(i => (int?)i)] : [null, 0b111000, 0b010101]))
+                    foreach (var south in (int?[])(n <= 3 ? [null, .. Enumerable.Range(0, 1 << n).Select(i => (int?)i)]
+                        : [null, 0b111000, 0b010101]))
                         for (var set = 1; set < 1 << n; set++)
                             for (var gap = 0; gap <= n; gap++)
                                 Check(n, hidden, south, set, gap, south is null ? null : (gap + set) % 2 == 0 ? "north" : "south", kind);
@@ -91,7 +108,8 @@ public sealed class MoveTests
         using var _ = list;
         var before = source.ToList();
         var fields = before.ToDictionary(r => r.Id, r => r.Field);
-        string[] keys = [.. before.Where((_, i) => (set >> i & 1) == 1).Select(r => r.Id)], moved = [.. keys.Where(k => !Hidden(hidden, k))];
+        string[] keys = [.. before.Where((_, i) => (set >> i & 1) == 1).Select(r => r.Id)],
+            moved = [.. keys.Where(k => !Hidden(hidden, k))];
         string old = Shown(list), wanted = Model(before, hidden, south is not null, moved, gap, section);
         var told = 0;
         list.Moved += (_, e) => told++;
@@ -146,9 +164,11 @@ public sealed class MoveTests
     /// <summary>What users and apps do, at random, to a larger list; a plain list is kept beside it.</summary>
     [Fact]
     public void Moves_by_key_pointer_and_call_and_edits_keep_list_and_source_together() =>
-        Gen.Select(Gen.Select(Gen.Int[0, 9], Gen.Int[0, 999], Gen.Int[0, 999]).Array[40], Gen.Enum<Kind>(), Gen.Bool, Gen.Bool).Sample((steps, kind, sectioned, filtered) =>
+        Gen.Select(Gen.Select(Gen.Int[0, 9], Gen.Int[0, 999], Gen.Int[0, 999]).Array[40], Gen.Enum<Kind>(), Gen.Bool, Gen.Bool)
+        .Sample((steps, kind, sectioned, filtered) =>
         {
-            var (list, source) = Open(60, filtered ? 0b1001 : 0, sectioned ? 0b1100110 : null, kind, Movable with { Parts = new() { Handle = true }, Viewport = new(400, 600) });
+            var (list, source) = Open(60, filtered ? 0b1001 : 0, sectioned ? 0b1100110 : null, kind,
+                Movable with { Parts = new() { Handle = true }, Viewport = new(400, 600) });
             using var _ = list;
             var player = ListPlayer.On(list);
             var fresh = 100;
@@ -303,15 +323,20 @@ public sealed class MoveTests
 
         var (sectioned, requests) = Open(4, 0, 0b0011, Kind.List);
         using var _ = sectioned;
-        sectioned.Sections = sectioned.Sections! with { Assign = (r, field) => r.Field = r.Id == "R1" ? throw new InvalidOperationException("fixed") : field };
+        sectioned.Sections = sectioned.Sections! with
+        {
+            Assign = (r, field) => r.Field = r.Id == "R1" ? throw new InvalidOperationException("fixed") : field,
+        };
         var before = Shown(sectioned);
-        Assert.Contains("'R1' could not be put into the section 'north': fixed", sectioned.MoveToSection(["R0", "R1"], "north").Refusal!.Reason);
+        Assert.Contains(
+            "'R1' could not be put into the section 'north': fixed", sectioned.MoveToSection(["R0", "R1"], "north").Refusal!.Reason);
         Assert.Equal((before, "south"), (Shown(sectioned), requests[0].Field));
     }
 
     [Fact]
     public void The_order_comes_back_after_a_reload() =>
-        Gen.Select(Gen.Int[0, 9].Array[1, 5], Gen.Int[0, 9].Array[0, 3], Gen.Int[0, 10].Array[0, 3], Gen.Enum<Kind>()).Sample((tops, gone, come, kind) =>
+        Gen.Select(Gen.Int[0, 9].Array[1, 5], Gen.Int[0, 9].Array[0, 3], Gen.Int[0, 10].Array[0, 3], Gen.Enum<Kind>())
+        .Sample((tops, gone, come, kind) =>
         {
             var (list, _) = Open(10, 0, null, Kind.List);
             using var _1 = list;
@@ -352,7 +377,8 @@ public sealed class MoveTests
         Assert.True(list.IsMenuOpen);
         foreach (var key in (string[])["ArrowDown", "ArrowRight"]) player.Press(key);
         var entries = list.Menu!.Entries[0].Entries;
-        Assert.Equal(["To the top", "Up", "Down", "To the bottom", "Choose a place …", "To north", "To south"], entries.Select(e => e.Label));
+        Assert.Equal(
+            ["To the top", "Up", "Down", "To the bottom", "Choose a place …", "To north", "To south"], entries.Select(e => e.Label));
         Assert.Equal([true, true, true, true, true, false, true], entries.Select(e => e.IsEnabled));
         list.ChooseEntry("move-to:south");
         Assert.Equal("R0 R2 | R3 R4 R1", Shown(list));

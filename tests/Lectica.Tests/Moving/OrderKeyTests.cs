@@ -9,7 +9,8 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
 {
     private static void AssertInOrder(IReadOnlyList<string> keys)
     {
-        for (var i = 1; i < keys.Count; i++) Assert.True(string.CompareOrdinal(keys[i - 1], keys[i]) < 0, $"'{keys[i - 1]}' is not below '{keys[i]}' at {i}");
+        for (var i = 1; i < keys.Count; i++)
+            Assert.True(string.CompareOrdinal(keys[i - 1], keys[i]) < 0, $"'{keys[i - 1]}' is not below '{keys[i]}' at {i}");
     }
 
     [Fact]
@@ -88,7 +89,8 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
         for (var at = below[0]; at >= 0; at = below[at]) all.Add(keys[at]!);
         Assert.Equal(n, all.Count);
         AssertInOrder(all);
-        output.WriteLine($"{where}: longest {all.Max(k => k.Length)}, mean {all.Average(k => k.Length):0.0} digits, spread anew {spreads} times");
+        output.WriteLine(
+            $"{where}: longest {all.Max(k => k.Length)}, mean {all.Average(k => k.Length):0.0} digits, spread anew {spreads} times");
         Assert.True(all.Max(k => k.Length) <= longest, $"the longest key has {all.Max(k => k.Length)} digits");
         // A whole list spread anew is short again.
         Assert.True(OrderKey.Spread(n).Max(k => k.Length) <= 3);
@@ -109,7 +111,8 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
         int undone = 0, redone = 0, scattered = 0, batched = 0, more = 0;
         Gen.Select(Gen.Int[2, 25], Gen.Int[0, int.MaxValue].Array[1, 30]).Sample((n, acts) =>
         {
-            var plan = new System.Collections.ObjectModel.ObservableCollection<Stored>(OrderKey.Spread(n).Select((key, i) => new Stored($"R{i:00}") { Order = key }));
+            var plan = new System.Collections.ObjectModel.ObservableCollection<Stored>(
+                OrderKey.Spread(n).Select((key, i) => new Stored($"R{i:00}") { Order = key }));
             var list = InteractiveList.Of(plan, r => r.Key, new() { Mode = SelectionMode.Multiple, MayMove = true });
             List<IReadOnlyList<string>>? later = null;
             void Store(IReadOnlyList<string> keys)
@@ -125,7 +128,8 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
                 if (later is not null) later.Add(moved.Keys);
                 else Store(moved.Keys);
             };
-            void Move(int act) => list.Move([.. plan.Where((_, i) => (act >> (i % 20) & 3) == 0).Select(r => r.Key)], act % (plan.Count + 1));
+            void Move(int act) =>
+                list.Move([.. plan.Where((_, i) => (act >> (i % 20) & 3) == 0).Select(r => r.Key)], act % (plan.Count + 1));
             foreach (var act in acts)
             {
                 switch (act % 7)
@@ -158,7 +162,8 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
                 AssertInOrder([.. plan.Select(r => r.Order).Where(key => key.Length > 0)]);
             }
         }, iter: 400);
-        Assert.True(undone > 100 && redone > 20 && scattered > 100 && batched > 100 && more > 10, $"{undone} undone, {redone} redone, {scattered} scattered, {batched} stored later, {more} wrote more");
+        Assert.True(undone > 100 && redone > 20 && scattered > 100 && batched > 100 && more > 10,
+            $"{undone} undone, {redone} redone, {scattered} scattered, {batched} stored later, {more} wrote more");
     }
 
     private sealed record Stored(string Key)

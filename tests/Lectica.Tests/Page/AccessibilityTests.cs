@@ -59,7 +59,8 @@ public sealed class AccessibilityTests(PageFixture fixture)
         }
         await page.Page.Locator("#plan").FocusAsync();
         await page.Page.Keyboard.PressAsync("ArrowDown");
-        Assert.Equal("2px", await page.Page.EvaluateAsync<string>("() => getComputedStyle(document.querySelector('.lectica-row.is-cursor'), '::after').borderTopWidth"));
+        Assert.Equal("2px", await page.Page.EvaluateAsync<string>(
+            "() => getComputedStyle(document.querySelector('.lectica-row.is-cursor'), '::after').borderTopWidth"));
         // The focused row is never under something else.
         var cursor = (await page.Page.Locator(".lectica-row.is-cursor").BoundingBoxAsync())!;
         var view = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
@@ -75,17 +76,22 @@ public sealed class AccessibilityTests(PageFixture fixture)
         await using var page = await fixture.Open("sample=sections", scheme, forced: forced);
         await page.Tap("R01", "check");
         await page.Clean($"{forced}, {scheme}");
-        string[] controls = [".lectica-row[data-key='R01'] [data-part=check]", ".lectica-row[data-key='R02'] [data-part=check]", ".lectica-row[data-key='R02'] [data-part='mark:starred']", ".lectica-row[data-key='R02'] [data-part=handle]", "#tools .lectica-overflow", ".lectica-heading .lectica-icon", "#requester .lectica-icon"];
+        string[] controls = [".lectica-row[data-key='R01'] [data-part=check]", ".lectica-row[data-key='R02'] [data-part=check]",
+            ".lectica-row[data-key='R02'] [data-part='mark:starred']", ".lectica-row[data-key='R02'] [data-part=handle]",
+                "#tools .lectica-overflow", ".lectica-heading .lectica-icon", "#requester .lectica-icon"];
         foreach (var control in controls)
         {
             using var picture = SkiaSharp.SKBitmap.Decode(await page.Page.Locator(control).First.ScreenshotAsync());
             // Inside the edges, which may be a border of what is around it.
-            var colours = Enumerable.Range(2, picture.Width - 4).SelectMany(x => Enumerable.Range(2, picture.Height - 4).Select(y => picture.GetPixel(x, y))).Distinct().Count();
+            var colours = Enumerable.Range(2, picture.Width - 4)
+                .SelectMany(x => Enumerable.Range(2, picture.Height - 4).Select(y => picture.GetPixel(x, y))).Distinct().Count();
             Assert.True(colours > 1, $"{control} is not seen with forced colours {forced}, {scheme}");
         }
         // A selected row differs from others by more than its colour: a line at its edge.
         await page.Page.Locator("#plan").FocusAsync();
-        Assert.Equal(forced == ForcedColors.Active ? "6px" : "0px", await page.Page.EvaluateAsync<string>("() => getComputedStyle(document.querySelector('.lectica-row.is-selected .lectica-slide')).borderInlineStartWidth"));
+        Assert.Equal(forced == ForcedColors.Active ? "6px" : "0px",
+            await page.Page.EvaluateAsync<string>(
+                "() => getComputedStyle(document.querySelector('.lectica-row.is-selected .lectica-slide')).borderInlineStartWidth"));
     }
 
     [Fact]
@@ -94,9 +100,11 @@ public sealed class AccessibilityTests(PageFixture fixture)
         await using var page = await fixture.Open(motion: ReducedMotion.Reduce);
         var (x, y) = await page.Middle("R02");
         await page.Swipe(x + 60, y, x - 40, y);
-        Assert.Equal("none", await page.Page.EvaluateAsync<string>("() => getComputedStyle(document.querySelector('[data-key=R02] .lectica-slide')).transitionProperty"));
+        Assert.Equal("none", await page.Page.EvaluateAsync<string>(
+            "() => getComputedStyle(document.querySelector('[data-key=R02] .lectica-slide')).transitionProperty"));
         await using var other = await fixture.Open();
-        Assert.Equal("transform", await other.Page.EvaluateAsync<string>("() => getComputedStyle(document.querySelector('[data-key=R02] .lectica-slide')).transitionProperty"));
+        Assert.Equal("transform", await other.Page.EvaluateAsync<string>(
+            "() => getComputedStyle(document.querySelector('[data-key=R02] .lectica-slide')).transitionProperty"));
     }
 
     [Fact]

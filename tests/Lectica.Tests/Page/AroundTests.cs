@@ -8,7 +8,8 @@ namespace Lectica.Tests.Page;
 [Collection("page")]
 public sealed class AroundTests(PageFixture fixture)
 {
-    private static Task<string> Focused(PageDriver page) => page.Page.EvaluateAsync<string>("() => document.activeElement.dataset.command ?? document.activeElement.className");
+    private static Task<string> Focused(PageDriver page) =>
+        page.Page.EvaluateAsync<string>("() => document.activeElement.dataset.command ?? document.activeElement.className");
 
     [Fact]
     public async Task A_toolbar_is_one_tab_stop_runs_commands_and_keeps_the_others_in_its_menu()
@@ -21,7 +22,10 @@ public sealed class AroundTests(PageFixture fixture)
         await tools.Locator("[data-command='star']").ClickAsync();
         Assert.Contains("R01", (await page.State()).Marks!["starred"]);
         // Arrows go round inside; one tab stop.
-        foreach (var (key, at) in ((string, string)[])[("ArrowRight", "withdraw"), ("ArrowRight", "defer"), ("ArrowRight", "lectica-tool lectica-overflow"), ("ArrowRight", "star"), ("ArrowLeft", "lectica-tool lectica-overflow"), ("Home", "star"), ("End", "lectica-tool lectica-overflow")])
+        foreach (var (key,
+            at) in ((string, string)[])[("ArrowRight", "withdraw"), ("ArrowRight", "defer"),
+            ("ArrowRight", "lectica-tool lectica-overflow"), ("ArrowRight", "star"), ("ArrowLeft", "lectica-tool lectica-overflow"),
+                ("Home", "star"), ("End", "lectica-tool lectica-overflow")])
         {
             await page.Page.Keyboard.PressAsync(key);
             for (var i = 0; i < 40 && await Focused(page) != at; i++) await page.Page.WaitForTimeoutAsync(50);
@@ -92,7 +96,9 @@ public sealed class AroundTests(PageFixture fixture)
             for (string before = "", now = "-"; before != now;)
             {
                 await page.Page.WaitForTimeoutAsync(250);
-                (before, now) = (now, await page.Page.EvaluateAsync<string>("() => [...document.querySelectorAll('#plan .lectica-row')].map(r => r.getBoundingClientRect().top + ' ' + r.dataset.key).sort().join()"));
+                (before, now) = (now, await page.Page.EvaluateAsync<string>(
+                    "() => [...document.querySelectorAll('#plan .lectica-row')].map(r => r.getBoundingClientRect().top + ' ' + " +
+                        "r.dataset.key).sort().join()"));
             }
             var edges = await page.Page.EvaluateAsync<double[][]>("""
                 () => [...document.querySelectorAll('#plan .lectica-row')].map(r => [r, r.getBoundingClientRect()]).filter(([r]) => r.dataset.key).map(([r, b]) => [b.top, b.bottom, r.querySelector('.lectica-body').scrollHeight - r.querySelector('.lectica-body').clientHeight])
@@ -109,8 +115,10 @@ public sealed class AroundTests(PageFixture fixture)
         {
             await page.Page.Keyboard.PressAsync(key);
             await Fits();
-            var (cursor, view) = ((await page.Page.Locator(".lectica-row.is-cursor").BoundingBoxAsync())!, (await page.Page.Locator("#plan").BoundingBoxAsync())!);
-            Assert.True(cursor.Y >= view.Y - 1 && cursor.Y + cursor.Height <= view.Y + view.Height + 1, $"{key}: the cursor's row is at {cursor.Y} to {cursor.Y + cursor.Height}, the view at {view.Y} to {view.Y + view.Height}");
+            var (cursor, view) = ((await page.Page.Locator(".lectica-row.is-cursor").BoundingBoxAsync())!,
+                (await page.Page.Locator("#plan").BoundingBoxAsync())!);
+            Assert.True(cursor.Y >= view.Y - 1 && cursor.Y + cursor.Height <= view.Y + view.Height + 1,
+                $"{key}: the cursor's row is at {cursor.Y} to {cursor.Y + cursor.Height}, the view at {view.Y} to {view.Y + view.Height}");
         }
         // A tap far below is on the row that is seen there.
         await page.Scroll(9000);
@@ -182,9 +190,12 @@ public sealed class AroundTests(PageFixture fixture)
     public async Task A_custom_property_around_the_list_changes_its_looks()
     {
         await using var page = await fixture.Open();
-        Task<string> Colour(string what) => page.Page.EvaluateAsync<string>($"() => getComputedStyle(document.querySelector(\"{what}\")).backgroundColor");
+        Task<string> Colour(string what) =>
+            page.Page.EvaluateAsync<string>($"() => getComputedStyle(document.querySelector(\"{what}\")).backgroundColor");
         await page.Tap("R01", "check");
-        await page.Page.EvaluateAsync("() => { document.body.style.setProperty('--lectica-accent', 'rgb(1, 2, 3)'); document.body.style.setProperty('--lectica-selected', 'rgb(250, 240, 1)'); }");
+        await page.Page.EvaluateAsync(
+            "() => { document.body.style.setProperty('--lectica-accent', 'rgb(1, 2, 3)'); " +
+                "document.body.style.setProperty('--lectica-selected', 'rgb(250, 240, 1)'); }");
         Assert.Equal("rgb(1, 2, 3)", await Colour("[data-key=R01] [data-part=check] .lectica-box"));
         Assert.Equal("rgb(250, 240, 1)", await Colour("[data-key=R01]"));
     }
@@ -213,9 +224,11 @@ public sealed class AroundTests(PageFixture fixture)
         await Choose();
         // Its row says so, and the entry in the menu is what stops it now.
         await Assertions.Expect(page.Row("R02")).ToHaveAttributeAsync("aria-busy", "true");
-        await Assertions.Expect(page.Row("R02")).ToHaveAttributeAsync("aria-description", new Regex(@"^Send to the dome is under way, \d+ %$"));
+        await Assertions.Expect(page.Row("R02"))
+            .ToHaveAttributeAsync("aria-description", new Regex(@"^Send to the dome is under way, \d+ %$"));
         await Assertions.Expect(page.Row("R02").Locator(".lectica-progress")).ToBeVisibleAsync();
-        Assert.True(await page.Row("R02").Locator(".lectica-progress").EvaluateAsync<double>("e => parseFloat(e.style.getPropertyValue('--done'))") is > 0 and < 50);
+        Assert.True(await page.Row("R02").Locator(".lectica-progress")
+            .EvaluateAsync<double>("e => parseFloat(e.style.getPropertyValue('--done'))") is > 0 and < 50);
         await page.Row("R02").ClickAsync(new() { Button = MouseButton.Right });
         await Assertions.Expect(entry).ToHaveTextAsync("Cancel Send to the dome");
         await entry.ClickAsync();
@@ -235,7 +248,8 @@ public sealed class AroundTests(PageFixture fixture)
     {
         await using var page = await fixture.Open("lang=de", touch: false);
         var p = page.Page;
-        string[] english = [.. typeof(Phrases).GetProperties().Where(f => f.PropertyType == typeof(string)).Select(f => (string)f.GetValue(Phrases.English)!)];
+        string[] english = [.. typeof(Phrases).GetProperties().Where(f => f.PropertyType == typeof(string))
+            .Select(f => (string)f.GetValue(Phrases.English)!)];
         var met = new HashSet<string>();
         async Task Look()
         {

@@ -33,7 +33,8 @@ public sealed class ClipboardPageTests(PageFixture fixture)
         await page.Page.Keyboard.PressAsync("Control+x");
         Assert.Equal("", await Notes(page));
         var html = "";
-        await page.Page.EvaluateAsync("() => document.addEventListener('paste', e => { window.html = e.clipboardData.getData('text/html'); }, true)");
+        await page.Page.EvaluateAsync(
+            "() => document.addEventListener('paste', e => { window.html = e.clipboardData.getData('text/html'); }, true)");
         await page.Row("R05").ClickAsync();
         await page.Page.Keyboard.PressAsync("Control+v");
         await page.Page.Locator("[data-key='N01']").WaitForAsync();
@@ -56,7 +57,9 @@ public sealed class ClipboardPageTests(PageFixture fixture)
     public async Task A_list_that_gives_and_takes_nothing_leaves_the_clipboard_to_the_browser()
     {
         await using var page = await Open("");
-        await page.Page.EvaluateAsync("() => { window.told = []; for (const name of ['copy', 'paste']) document.addEventListener(name, e => setTimeout(() => window.told.push(`${name} ${e.defaultPrevented}`)), true); }");
+        await page.Page.EvaluateAsync(
+            "() => { window.told = []; for (const name of ['copy', 'paste']) document.addEventListener(name, e => setTimeout(() => " +
+                "window.told.push(`${name} ${e.defaultPrevented}`)), true); }");
         await page.Row("R02").ClickAsync();
         await page.Page.Keyboard.PressAsync("Control+c");
         await page.Page.Keyboard.PressAsync("Control+v");
@@ -73,7 +76,13 @@ public sealed class ClipboardPageTests(PageFixture fixture)
         await File.WriteAllTextAsync(path, "Brand Ring, Ila Venn\nBrand Pair, Odo Marsk\n", TestContext.Current.CancellationToken);
         try
         {
-            await Drag(page, "R03", new() { ["items"] = new[] { new { mimeType = "text/plain", data = "Kelora Comet, Edda Fusk" } }, ["files"] = Array.Empty<string>(), ["dragOperationsMask"] = 1 }, async () =>
+            await Drag(page, "R03",
+                new()
+                {
+                    ["items"] = new[] { new { mimeType = "text/plain", data = "Kelora Comet, Edda Fusk" } },
+                    ["files"] = Array.Empty<string>(),
+                    ["dragOperationsMask"] = 1
+                }, async () =>
             {
                 await page.Page.Locator(".lectica-gap").WaitForAsync();
                 Assert.Equal(1, await page.Page.Locator(".lectica-takes").CountAsync());
@@ -91,11 +100,23 @@ public sealed class ClipboardPageTests(PageFixture fixture)
             Assert.Equal(["R04", "N01", "N02", "R05"], (await page.State()).Order!.Skip(4).Take(4));
             Assert.Contains("Brand Ring", await page.Row("N01").TextContentAsync());
             // No request.
-            await Drag(page, "R05", new() { ["items"] = new[] { new { mimeType = "text/plain", data = "clouds" } }, ["files"] = Array.Empty<string>(), ["dragOperationsMask"] = 1 });
+            await Drag(page, "R05",
+                new()
+                {
+                    ["items"] = new[] { new { mimeType = "text/plain", data = "clouds" } },
+                    ["files"] = Array.Empty<string>(),
+                    ["dragOperationsMask"] = 1
+                });
             await page.Page.Locator(".lectica-brief", new() { HasTextString = "No request in it" }).WaitForAsync();
             // What is not taken is not the list's: a link alone.
             await page.Page.EvaluateAsync("() => document.addEventListener('dragover', e => { window.over = e.defaultPrevented; })");
-            await Drag(page, "R05", new() { ["items"] = new[] { new { mimeType = "application/x-dome", data = "open" } }, ["files"] = Array.Empty<string>(), ["dragOperationsMask"] = 1 }, null, drops: false);
+            await Drag(page, "R05",
+                new()
+                {
+                    ["items"] = new[] { new { mimeType = "application/x-dome", data = "open" } },
+                    ["files"] = Array.Empty<string>(),
+                    ["dragOperationsMask"] = 1
+                }, null, drops: false);
             Assert.False(await page.Page.EvaluateAsync<bool>("() => window.over"));
             Assert.Equal(0, await page.Page.Locator(".lectica-gap").CountAsync());
         }
@@ -106,10 +127,12 @@ public sealed class ClipboardPageTests(PageFixture fixture)
     }
 
     /// <summary>Drags something in from outside, to the upper quarter of a row.</summary>
-    private static async Task Drag(PageDriver page, string key, Dictionary<string, object> data, Func<Task>? meanwhile = null, bool drops = true)
+    private static async Task Drag(
+        PageDriver page, string key, Dictionary<string, object> data, Func<Task>? meanwhile = null, bool drops = true)
     {
         var (x, middle) = await page.Middle(key);
-        async Task Send(string type, float y) => await page.Session.SendAsync("Input.dispatchDragEvent", new() { ["type"] = type, ["x"] = x, ["y"] = y, ["data"] = data });
+        async Task Send(string type, float y) =>
+            await page.Session.SendAsync("Input.dispatchDragEvent", new() { ["type"] = type, ["x"] = x, ["y"] = y, ["data"] = data });
         await Send("dragEnter", middle + 120);
         await Send("dragOver", middle + 60);
         await Send("dragOver", middle - 12);

@@ -78,7 +78,11 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
                 port = ((IPEndPoint)probe.LocalEndpoint).Port;
             }
             var host = new PageHost { _address = $"http://127.0.0.1:{port}", _page = page };
-            host._driver = Process.Start(new ProcessStartInfo("/usr/bin/chromedriver", $"--port={port} --log-level=OFF") { RedirectStandardOutput = true, RedirectStandardError = true })!;
+            host._driver = Process.Start(new ProcessStartInfo("/usr/bin/chromedriver", $"--port={port} --log-level=OFF")
+            {
+                RedirectStandardOutput = true,
+                RedirectStandardError = true,
+            })!;
             for (var i = 0; ; i++)
             {
                 try
@@ -93,7 +97,18 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
             }
             var made = await host.Send(HttpMethod.Post, "/session", new JsonObject
             {
-                ["capabilities"] = new JsonObject { ["alwaysMatch"] = new JsonObject { ["goog:chromeOptions"] = new JsonObject { ["binary"] = "/usr/bin/chromium", ["args"] = new JsonArray("--headless=new", "--no-sandbox", "--disable-gpu", "--window-size=700,900", "--touch-events=enabled") } } },
+                ["capabilities"] = new JsonObject
+                {
+                    ["alwaysMatch"] = new JsonObject
+                    {
+                        ["goog:chromeOptions"] = new JsonObject
+                        {
+                            ["binary"] = "/usr/bin/chromium",
+                            ["args"] = new JsonArray(
+                                "--headless=new", "--no-sandbox", "--disable-gpu", "--window-size=700,900", "--touch-events=enabled"),
+                        },
+                    },
+                },
             });
             host._session = "/session/" + (string)made!["sessionId"]!;
             await host.Send(HttpMethod.Post, host._session + "/url", new JsonObject { ["url"] = page });
@@ -104,22 +119,27 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
         private async Task<JsonNode?> Send(HttpMethod method, string path, JsonNode? body = null)
         {
             using var request = new HttpRequestMessage(method, _address + path);
-            if (method == HttpMethod.Post) request.Content = new StringContent((body ?? new JsonObject()).ToJsonString(), System.Text.Encoding.UTF8, "application/json");
+            if (method == HttpMethod.Post)
+                request.Content =
+                    new StringContent((body ?? new JsonObject()).ToJsonString(), System.Text.Encoding.UTF8, "application/json");
             using var response = await _http.SendAsync(request);
             var answer = await response.Content.ReadFromJsonAsync<JsonObject>();
             return response.IsSuccessStatusCode ? answer!["value"] : throw new InvalidOperationException($"{path}: {answer}");
         }
 
-        private Task<JsonNode?> Run(string script) => Send(HttpMethod.Post, _session + "/execute/sync", new JsonObject { ["script"] = script, ["args"] = new JsonArray() });
+        private Task<JsonNode?> Run(string script) =>
+            Send(HttpMethod.Post, _session + "/execute/sync", new JsonObject { ["script"] = script, ["args"] = new JsonArray() });
 
         public async Task<(double Width, double Height)> Size() =>
-            ((double)(await Run("return document.getElementById('plan').clientWidth"))!, (double)(await Run("return document.getElementById('plan').clientHeight"))!);
+            ((double)(await Run("return document.getElementById('plan').clientWidth"))!,
+            (double)(await Run("return document.getElementById('plan').clientHeight"))!);
 
         public async Task Open()
         {
             await Run("DotNet.invokeMethod('NightPlan.Web', 'Reset'); document.activeElement.blur();");
             await Task.Delay(150);
-            await Run("document.getElementById('plan').scrollTop = 0; document.getElementById('plan').focus(); DotNet.invokeMethod('NightPlan.Web', 'Trace');");
+            await Run("document.getElementById('plan').scrollTop = 0; document.getElementById('plan').focus(); " +
+                "DotNet.invokeMethod('NightPlan.Web', 'Trace');");
         }
 
         public async Task Play(ActionScript script)
@@ -130,7 +150,10 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
             var from = 0;
             for (var at = 0; at <= script.Ticks; at++)
             {
-                var needsTray = at < script.Ticks && sources.Any(s => at < s!["actions"]!.AsArray().Count && ((string?)s["actions"]![at]!["origin"])?.StartsWith("tray:", StringComparison.Ordinal) == true);
+                var needsTray = at < script.Ticks
+                    && sources.Any(
+                    s => at < s!["actions"]!.AsArray().Count
+                        && ((string?)s["actions"]![at]!["origin"])?.StartsWith("tray:", StringComparison.Ordinal) == true);
                 if (at < script.Ticks && !needsTray) continue;
                 await Perform(sources, from, at);
                 from = at;
@@ -174,7 +197,8 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
             await Task.Delay(100);
             var trace = (string)(await Run("return DotNet.invokeMethod('NightPlan.Web', 'Trace')"))!;
             var state = TraceLine.Parse((string)(await Run("return DotNet.invokeMethod('NightPlan.Web', 'State')"))!);
-            return ([.. trace.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(TraceLine.Parse).Where(l => l.Stage == "act")], state);
+            return ([.. trace.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(TraceLine.Parse).Where(l => l.Stage == "act")],
+                state);
         }
 
         public async ValueTask DisposeAsync()

@@ -6,7 +6,10 @@ namespace Lectica.Tests.Page;
 [Collection("page")]
 public sealed class LayoutPageTests(PageFixture fixture)
 {
-    private static Task<string> Keys(PageDriver page) => page.Page.EvaluateAsync<string>("() => [...document.querySelectorAll('#plan .lectica-row')].sort((a, b) => a.getAttribute('aria-rowindex') - b.getAttribute('aria-rowindex')).slice(0, 5).map(e => e.dataset.key).join(' ')");
+    private static Task<string> Keys(PageDriver page) =>
+        page.Page.EvaluateAsync<string>(
+        "() => [...document.querySelectorAll('#plan .lectica-row')].sort((a, b) => a.getAttribute('aria-rowindex') - " +
+            "b.getAttribute('aria-rowindex')).slice(0, 5).map(e => e.dataset.key).join(' ')");
 
     [Fact]
     public async Task Columns_sort_by_their_headers_and_are_told_as_a_grid()
@@ -20,7 +23,8 @@ public sealed class LayoutPageTests(PageFixture fixture)
         var light = Enumerable.Range(0, 24).OrderBy(i => i * 37 % 90).Select(i => $"R{i:00}").ToList();
         Assert.Equal(string.Join(' ', light.Take(5)), await Keys(page));
         // Fields stand under their headers, in the viewport as above it.
-        var (header, field) = ((await Header("magnitude").BoundingBoxAsync())!, (await page.Row(light[0]).Locator(".lectica-field").Nth(2).BoundingBoxAsync())!);
+        var (header, field) = ((await Header("magnitude").BoundingBoxAsync())!,
+            (await page.Row(light[0]).Locator(".lectica-field").Nth(2).BoundingBoxAsync())!);
         Assert.Equal(header.X, field.X, 1f);
         Assert.Equal(header.Width, field.Width, 1f);
         // By keys: up from the first row, and along.
@@ -52,8 +56,11 @@ public sealed class LayoutPageTests(PageFixture fixture)
         await using var page = await fixture.Open("sample=outline");
         var plan = page.Page.Locator("#plan");
         Assert.Equal(("treegrid", "24"), (await plan.GetAttributeAsync("role"), await plan.GetAttributeAsync("aria-rowcount")));
-        Assert.Equal(("1", "true"), (await page.Row("R00").GetAttributeAsync("aria-level"), await page.Row("R00").GetAttributeAsync("aria-expanded")));
-        Assert.Equal(("3", null), (await page.Row("R03").GetAttributeAsync("aria-level"), await page.Row("R03").GetAttributeAsync("aria-expanded")));
+        Assert.Equal(
+            ("1", "true"),
+                (await page.Row("R00").GetAttributeAsync("aria-level"), await page.Row("R00").GetAttributeAsync("aria-expanded")));
+        Assert.Equal(
+            ("3", null), (await page.Row("R03").GetAttributeAsync("aria-level"), await page.Row("R03").GetAttributeAsync("aria-expanded")));
         var (x, y) = await page.Middle("R00", "expander");
         await page.Touch("touchStart", x, y);
         await page.Touch("touchEnd", x, y);
@@ -96,14 +103,18 @@ public sealed class LayoutPageTests(PageFixture fixture)
             // A finger scrolls by the browser itself, and the list is told.
             await plan.EvaluateAsync($"e => e.scrollLeft = {(direction == "rtl" ? -900 : 900)}");
             await page.Row("R10").WaitForAsync();
-            Assert.Equal(("grid", "1", "24", "9"), (await plan.GetAttributeAsync("role"), await plan.GetAttributeAsync("aria-rowcount"), await plan.GetAttributeAsync("aria-colcount"), await page.Row("R08").GetAttributeAsync("aria-colindex")));
+            Assert.Equal(
+                ("grid", "1", "24", "9"),
+                    (await plan.GetAttributeAsync("role"), await plan.GetAttributeAsync("aria-rowcount"),
+                        await plan.GetAttributeAsync("aria-colcount"), await page.Row("R08").GetAttributeAsync("aria-colindex")));
             Assert.Equal(1, await page.Page.Locator("#plan [role=row]").CountAsync());
             await page.Clean(direction);
             // A swipe down lays the leading tray open above.
             var (x, y) = await page.Middle("R08");
             await page.Swipe(x, y - 30, x, y + 30);
             await page.Row("R08").Locator(".lectica-tray").WaitForAsync();
-            var (item, tray) = ((await page.Row("R08").BoundingBoxAsync())!, (await page.Row("R08").Locator(".lectica-tray").BoundingBoxAsync())!);
+            var (item, tray) =
+                ((await page.Row("R08").BoundingBoxAsync())!, (await page.Row("R08").Locator(".lectica-tray").BoundingBoxAsync())!);
             Assert.InRange(tray.Y, item.Y - 1, item.Y + 5);
             Assert.InRange(tray.Height, 40, item.Height - 30);
         }

@@ -17,11 +17,13 @@ public sealed partial class LooksTests(PageFixture fixture)
     public void The_page_and_the_painter_have_the_same_colours_and_their_contrast_is_enough()
     {
         var css = File.ReadAllText(Repository.At("src", "Lectica.Blazor", "wwwroot", "lectica.css"));
-        var tones = Tone().Matches(css).ToDictionary(m => m.Groups[1].Value, m => (Light: SKColor.Parse(m.Groups[2].Value), Dark: SKColor.Parse(m.Groups[3].Value)));
+        var tones = Tone().Matches(css)
+            .ToDictionary(m => m.Groups[1].Value, m => (Light: SKColor.Parse(m.Groups[2].Value), Dark: SKColor.Parse(m.Groups[3].Value)));
         var compared = 0;
         foreach (var property in typeof(Theme).GetProperties().Where(p => p.PropertyType == typeof(SKColor) && p.Name != "Pointer"))
         {
-            var name = string.Concat(property.Name.Select((c, i) => char.IsUpper(c) ? (i == 0 ? "" : "-") + char.ToLowerInvariant(c) : c.ToString()));
+            var name = string.Concat(
+                property.Name.Select((c, i) => char.IsUpper(c) ? (i == 0 ? "" : "-") + char.ToLowerInvariant(c) : c.ToString()));
             Assert.Equal((name, tones[name]), (name, ((SKColor)property.GetValue(Theme.Light)!, (SKColor)property.GetValue(Theme.Dark)!)));
             compared++;
         }
@@ -40,7 +42,8 @@ public sealed partial class LooksTests(PageFixture fixture)
         ];
         foreach (var (on, grounds, least) in pairs)
             foreach (var ground in grounds)
-                foreach (var (a, b, scheme) in new[] { (tones[on].Light, tones[ground].Light, "light"), (tones[on].Dark, tones[ground].Dark, "dark") })
+                foreach (var (a, b,
+                    scheme) in new[] { (tones[on].Light, tones[ground].Light, "light"), (tones[on].Dark, tones[ground].Dark, "dark") })
                     Assert.True(Contrast(a, b) >= least, $"{on} on {ground}, {scheme}: {Contrast(a, b):0.00}, at least {least}");
     }
 
@@ -68,7 +71,8 @@ public sealed partial class LooksTests(PageFixture fixture)
             """);
         await act();
         await page.Page.WaitForTimeoutAsync(1000);
-        return (await page.Page.EvaluateAsync<int>("() => { cancelAnimationFrame(window.looking_); return window.most_; }"), await page.Page.EvaluateAsync<int>("() => document.getAnimations().length"));
+        return (await page.Page.EvaluateAsync<int>("() => { cancelAnimationFrame(window.looking_); return window.most_; }"),
+            await page.Page.EvaluateAsync<int>("() => document.getAnimations().length"));
     }
 
     [Theory]
@@ -123,7 +127,8 @@ public sealed partial class LooksTests(PageFixture fixture)
         {
             await page.Row(key).ClickAsync(new() { Button = MouseButton.Right });
             var box = (await menu.BoundingBoxAsync())!;
-            Assert.True(box.X >= 0 && box.Y >= 0 && box.X + box.Width <= width && box.Y + box.Height <= height, $"{box.X} {box.Y} {box.Width} {box.Height}");
+            Assert.True(box.X >= 0 && box.Y >= 0 && box.X + box.Width <= width && box.Y + box.Height <= height,
+                $"{box.X} {box.Y} {box.Width} {box.Height}");
             // All entries are there, and none must be scrolled to.
             Assert.True(await menu.EvaluateAsync<bool>("m => m.scrollHeight <= m.clientHeight"));
             await p.Locator(elsewhere).DispatchEventAsync("pointerdown", new { bubbles = true });
@@ -184,14 +189,16 @@ public sealed partial class LooksTests(PageFixture fixture)
         await p.SetViewportSizeAsync(480, 800);
         var session = await p.Context.NewCDPSessionAsync(p);
         var (x, y) = await page.Middle("R02");
-        async Task Fingers(string type, params object[] points) => await session.SendAsync("Input.dispatchTouchEvent", new() { ["type"] = type, ["touchPoints"] = points });
+        async Task Fingers(string type, params object[] points) =>
+            await session.SendAsync("Input.dispatchTouchEvent", new() { ["type"] = type, ["touchPoints"] = points });
         await page.Trace();
         await Fingers("touchStart", new { x, y, id = 1 }, new { x = x + 60, y = y + 110, id = 2 });
         await p.WaitForTimeoutAsync(60);
         await Fingers("touchEnd");
         await p.WaitForTimeoutAsync(200);
         Assert.DoesNotContain(await page.Trace(), l => l is { Gesture: "tap", Recognised: true });
-        Assert.Equal("pan-y pinch-zoom", await p.EvaluateAsync<string>("() => getComputedStyle(document.querySelector('.lectica-viewport')).touchAction"));
+        Assert.Equal("pan-y pinch-zoom", await p.EvaluateAsync<string>(
+            "() => getComputedStyle(document.querySelector('.lectica-viewport')).touchAction"));
 
         var order = (await page.State()).Order;
         var (hx, hy) = await page.Middle("R02", "handle");
@@ -239,9 +246,14 @@ public sealed partial class LooksTests(PageFixture fixture)
         var drawn = await page.Page.EvaluateAsync<string>(Drawn);
         var file = Repository.At("examples", "NightPlan.Web", "wwwroot", "index.html");
         var html = File.ReadAllText(file);
-        int from = html.IndexOf("<!--first look-->", StringComparison.Ordinal) + 17, to = html.IndexOf("<!--/first look-->", StringComparison.Ordinal);
-        if (Environment.GetEnvironmentVariable("LECTICA_FIRST_LOOK") is not null) File.WriteAllText(file, html[..from] + drawn + html[to..]);
-        else Assert.True(html[from..to] == drawn, "The page looks otherwise at first than its index.html says. Run this test with LECTICA_FIRST_LOOK=1, and publish the page again.");
+        int from = html.IndexOf("<!--first look-->", StringComparison.Ordinal) + 17,
+            to = html.IndexOf("<!--/first look-->", StringComparison.Ordinal);
+        if (Environment.GetEnvironmentVariable("LECTICA_FIRST_LOOK") is not null)
+            File.WriteAllText(file, html[..from] + drawn + html[to..]);
+        else Assert.True(
+            html[from..to] == drawn,
+                "The page looks otherwise at first than its index.html says. Run this test with LECTICA_FIRST_LOOK=1, and publish the " +
+                    "page again.");
     }
 
     [Fact]

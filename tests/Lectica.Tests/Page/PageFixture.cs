@@ -20,7 +20,8 @@ public sealed class PageFixture : IAsyncLifetime
     {
         _server = new();
         _playwright = await Playwright.CreateAsync();
-        Browser = await _playwright.Chromium.LaunchAsync(new() { ExecutablePath = "/usr/bin/chromium", Args = ["--no-sandbox", "--disable-gpu"] });
+        Browser = await _playwright.Chromium.LaunchAsync(
+            new() { ExecutablePath = "/usr/bin/chromium", Args = ["--no-sandbox", "--disable-gpu"] });
     }
 
     public async ValueTask DisposeAsync()
@@ -31,9 +32,17 @@ public sealed class PageFixture : IAsyncLifetime
     }
 
     /// <summary>Opens the page in a browser context of its own, and waits for the first row.</summary>
-    internal async Task<PageDriver> Open(string query = "", ColorScheme scheme = ColorScheme.Light, bool touch = true, ForcedColors forced = ForcedColors.None, ReducedMotion motion = ReducedMotion.NoPreference)
+    internal async Task<PageDriver> Open(string query = "", ColorScheme scheme = ColorScheme.Light, bool touch = true,
+        ForcedColors forced = ForcedColors.None, ReducedMotion motion = ReducedMotion.NoPreference)
     {
-        var context = await Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 800 }, HasTouch = touch, ColorScheme = scheme, ForcedColors = forced, ReducedMotion = motion });
+        var context = await Browser.NewContextAsync(new()
+        {
+            ViewportSize = new() { Width = 480, Height = 800 },
+            HasTouch = touch,
+            ColorScheme = scheme,
+            ForcedColors = forced,
+            ReducedMotion = motion,
+        });
         var page = await context.NewPageAsync();
         await page.GotoAsync($"{Address}?{query}");
         // The first rows come with the page, before the program that answers.
@@ -58,13 +67,19 @@ internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDispos
     /// <summary>The middle of a row or a part of it, once rows have come to rest: while they glide it is another's place.</summary>
     public async Task<(float X, float Y)> Middle(string key, string? part = null)
     {
-        await Page.EvaluateAsync("() => Promise.allSettled([...document.querySelectorAll('.lectica-row')].flatMap(e => e.getAnimations()).map(a => a.finished))");
+        await Page.EvaluateAsync(
+            "() => Promise.allSettled([...document.querySelectorAll('.lectica-row')].flatMap(e => e.getAnimations()).map(a => " +
+                "a.finished))");
         var box = (await (part is null ? Row(key) : Row(key).Locator($"[data-part='{part}']")).BoundingBoxAsync())!;
         return (box.X + (box.Width / 2), box.Y + (box.Height / 2));
     }
 
     public async Task Touch(string type, float x, float y) =>
-        await Session.SendAsync("Input.dispatchTouchEvent", new() { ["type"] = type, ["touchPoints"] = type == "touchEnd" ? Array.Empty<object>() : new[] { new { x, y } } });
+        await Session.SendAsync("Input.dispatchTouchEvent", new()
+        {
+            ["type"] = type,
+            ["touchPoints"] = type == "touchEnd" ? Array.Empty<object>() : new[] { new { x, y } },
+        });
 
     /// <summary>A finger down, along a line in so many moves, and up.</summary>
     public async Task Swipe(float x, float y, float toX, float toY, int moves = 12, int hold = 0, bool up = true)
@@ -111,13 +126,18 @@ internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDispos
     {
         await Page.EvaluateAsync(Quiet);
         var result = await Page.RunAxe(new AxeRunOptions { ResultTypes = [ResultType.Violations] });
-        Assert.True(result.Violations.Length == 0, $"{state}: " + string.Join("\n", result.Violations.Select(v => $"{v.Id}: {v.Help}: {string.Join(" | ", v.Nodes.Take(3).Select(n => n.Html))}")));
+        Assert.True(result.Violations.Length == 0,
+            $"{state}: " +
+                string.Join("\n",
+                result.Violations.Select(v => $"{v.Id}: {v.Help}: {string.Join(" | ", v.Nodes.Take(3).Select(n => n.Html))}")));
     }
 
-    public async Task<TraceLine> State() => TraceLine.Parse(await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'State')"));
+    public async Task<TraceLine> State() =>
+        TraceLine.Parse(await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'State')"));
 
     public async Task<List<TraceLine>> Trace() =>
-        [.. (await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'Trace')")).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(TraceLine.Parse)];
+        [.. (await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'Trace')")).Split(
+        '\n', StringSplitOptions.RemoveEmptyEntries).Select(TraceLine.Parse)];
 
     public async Task<string> Selected() => string.Join(" ", (await State()).Selected!);
 

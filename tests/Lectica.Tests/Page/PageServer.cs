@@ -26,7 +26,8 @@ internal sealed class PageServer : IDisposable
     public PageServer(string? folder = null)
     {
         _folder = folder ?? Folder;
-        if (!File.Exists(Path.Combine(_folder, "index.html"))) throw new InvalidOperationException($"{_folder} has no index.html: publish the page first, as test.sh does.");
+        if (!File.Exists(Path.Combine(_folder, "index.html")))
+            throw new InvalidOperationException($"{_folder} has no index.html: publish the page first, as test.sh does.");
         using (var probe = new TcpListener(IPAddress.Loopback, 0))
         {
             probe.Start();

@@ -38,11 +38,14 @@ public sealed class PageTests(PageFixture fixture)
         await page.Page.Keyboard.PressAsync("End");
         Assert.Equal("R999", (await page.State()).Cursor);
         await page.Row("R999").WaitForAsync();
-        Assert.InRange(await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), (1000 * 52) - 547, 1000 * 52);
+        Assert.InRange(
+            await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), (1000 * 52) - 547, 1000 * 52);
         // Scrolled away, the active descendant is still in the document, and nowhere else is focus.
         await page.Scroll(0);
         await page.Row("R00").WaitForAsync();
-        Assert.True(await page.Page.EvaluateAsync<bool>("() => document.getElementById(document.getElementById('plan').getAttribute('aria-activedescendant')) !== null && document.activeElement.id === 'plan'"));
+        Assert.True(await page.Page.EvaluateAsync<bool>(
+            "() => document.getElementById(document.getElementById('plan').getAttribute('aria-activedescendant')) !== null && " +
+                "document.activeElement.id === 'plan'"));
         Assert.Equal("1000", await page.Row("R999").GetAttributeAsync("aria-rowindex"));
         await page.Page.Keyboard.PressAsync("Control+a");
         Assert.Equal(1000, (await page.State()).Selected!.Count);
@@ -204,7 +207,8 @@ public sealed class PageTests(PageFixture fixture)
         var view = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
         await page.Swipe(x, y, x, view.Y + view.Height - 6, moves: 15, up: false);
         await page.Page.WaitForTimeoutAsync(2500);
-        Assert.Equal((24 * 52) - view.Height, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 1.0);
+        Assert.Equal(
+            (24 * 52) - view.Height, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 1.0);
         Assert.Equal("R06", await page.Page.Locator(".lectica-row.is-grabbed").GetAttributeAsync("data-key"));
         await page.Touch("touchEnd", 0, 0);
         Assert.Equal("R06", (await page.State()).Order![^1]);

@@ -71,8 +71,12 @@ public sealed class ServerTests(PageFixture fixture)
         await Tells("Selected: 2");
         Assert.Equal("plates-6", await page.Locator("#plates").GetAttributeAsync("aria-activedescendant"));
         // Lines own their tiles: six columns, and a line for the heading first.
-        Assert.Equal(("6", "53", "3"), (await page.Locator("#plates").GetAttributeAsync("aria-colcount"), await page.Locator("#plates").GetAttributeAsync("aria-rowcount"), await Tile(8).GetAttributeAsync("aria-colindex")));
-        Assert.Equal("6 7 8 9 10 11", await page.Locator("#plates [role=row][aria-rowindex='3']").EvaluateAsync<string>("e => [...e.children].map(c => c.dataset.key).join(' ')"));
+        Assert.Equal(
+            ("6", "53", "3"),
+                (await page.Locator("#plates").GetAttributeAsync("aria-colcount"),
+                    await page.Locator("#plates").GetAttributeAsync("aria-rowcount"), await Tile(8).GetAttributeAsync("aria-colindex")));
+        Assert.Equal("6 7 8 9 10 11", await page.Locator("#plates [role=row][aria-rowindex='3']")
+            .EvaluateAsync<string>("e => [...e.children].map(c => c.dataset.key).join(' ')"));
         var axe = await page.RunAxe(new AxeRunOptions { ResultTypes = [ResultType.Violations] });
         Assert.True(axe.Violations.Length == 0, string.Join("; ", axe.Violations.Select(v => $"{v.Id}: {v.Help} at {v.Nodes[0].Html}")));
 
@@ -84,7 +88,8 @@ public sealed class ServerTests(PageFixture fixture)
         await page.Locator(".lectica-marquee").WaitForAsync();
         await page.Mouse.UpAsync();
         await Tells("Selected: 4");
-        foreach (var (number, isOn) in new[] { (1, true), (2, true), (3, false), (7, true), (8, true) }) await Assertions.Expect(Tile(number)).ToHaveAttributeAsync("aria-selected", isOn ? "true" : "false");
+        foreach (var (number, isOn) in new[] { (1, true), (2, true), (3, false), (7, true), (8, true) })
+            await Assertions.Expect(Tile(number)).ToHaveAttributeAsync("aria-selected", isOn ? "true" : "false");
         // A drag: the others flow, and glide from where they were.
         await page.Keyboard.PressAsync("Escape");
         var (taken, over) = ((await Tile(0).BoundingBoxAsync())!, (await Tile(2).BoundingBoxAsync())!);
@@ -107,7 +112,9 @@ public sealed class ServerTests(PageFixture fixture)
     [Fact]
     public Task A_view_that_is_given_another_list_lets_go_of_the_first_and_has_the_keys_of_the_second() => OnServer(async (page, tells) =>
     {
-        await page.EvaluateAsync("() => { window.taken = []; window.addEventListener('keydown', e => setTimeout(() => window.taken.push(`${e.key} ${e.defaultPrevented}`)), true); }");
+        await page.EvaluateAsync(
+            "() => { window.taken = []; window.addEventListener('keydown', e => setTimeout(() => window.taken.push(`${e.key} " +
+                "${e.defaultPrevented}`)), true); }");
         async Task Presses(string key, bool isTaken)
         {
             await page.Keyboard.PressAsync(key);
@@ -184,7 +191,8 @@ public sealed class ServerTests(PageFixture fixture)
         // Two browsers and a server beside other tests: a change may be some seconds on its way.
         Assertions.SetDefaultExpectTimeout(30_000);
         var file = Path.Combine(Path.GetTempPath(), $"lectica-shared-{Guid.NewGuid():N}.db");
-        string[] database = provider == Databases.Provider.Sqlite ? ["--file", file] : ["--postgres", Databases.PostgresServer.NewDatabase()];
+        string[] database = provider == Databases.Provider.Sqlite ? ["--file", file]
+            : ["--postgres", Databases.PostgresServer.NewDatabase()];
         await using IBrowserContext first = await fixture.Browser.NewContextAsync(), second = await fixture.Browser.NewContextAsync();
         IPage anna = await first.NewPageAsync(), ben = await second.NewPageAsync();
         static ILocator Star(IPage page, string key) => page.Locator($"[data-key='{key}'] .lectica-mark");
@@ -234,7 +242,8 @@ public sealed class ServerTests(PageFixture fixture)
 
     private Task OnServer(Func<IPage, Func<string, Task>, Task> act, Func<IPage, Task>? before = null) => Serving([], async root =>
     {
-        await using var context = await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 900 }, HasTouch = true });
+        await using var context =
+            await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 900 }, HasTouch = true });
         var page = await context.NewPageAsync();
         var may = new TaskCompletionSource();
         if (before is not null)
@@ -270,7 +279,9 @@ public sealed class ServerTests(PageFixture fixture)
             probe.Start();
             port = ((IPEndPoint)probe.LocalEndpoint).Port;
         }
-        var start = new ProcessStartInfo("dotnet", [Repository.At("examples", "NightPlan.Server", "bin", "Release", "net10.0", "NightPlan.Server.dll"), "--urls", $"http://127.0.0.1:{port}", .. arguments])
+        var start = new ProcessStartInfo(
+            "dotnet", [Repository.At("examples", "NightPlan.Server", "bin", "Release", "net10.0", "NightPlan.Server.dll"), "--urls",
+                $"http://127.0.0.1:{port}", .. arguments])
         {
             WorkingDirectory = Repository.At("examples", "NightPlan.Server"),
             RedirectStandardOutput = true,

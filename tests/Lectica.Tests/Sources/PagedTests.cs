@@ -8,8 +8,8 @@ using Lectica.Testing;
 namespace Lectica.Tests.Sources;
 
 /// <summary>
-/// Lists of what is not in memory, over a service that is slow, fails, answers in any order and is changed by others: beside a list that has
-/// everything, and beside what the service holds.
+/// Lists of what is not in memory, over a service that is slow, fails, answers in any order and is changed by others: beside a list that
+/// has everything, and beside what the service holds.
 /// </summary>
 public sealed class PagedTests
 {
@@ -18,7 +18,15 @@ public sealed class PagedTests
         public override string ToString() => $"R{Id}";
     }
 
-    private static readonly ListOptions Options = new() { Mode = SelectionMode.Multiple, ModKey = ModKey.Ctrl, Phrases = Phrases.English, PageSize = 8, PagesKept = 4, Parts = new() { Check = true } };
+    private static readonly ListOptions Options = new()
+    {
+        Mode = SelectionMode.Multiple,
+        ModKey = ModKey.Ctrl,
+        Phrases = Phrases.English,
+        PageSize = 8,
+        PagesKept = 4,
+        Parts = new() { Check = true },
+    };
 
     private static SimulatedSource<Request, int> Service(int count, int nights = 0) => new(
         Enumerable.Range(0, count).Select(i => new Request(i, i * 10, nights == 0 ? "" : $"N{i * nights / count}")), r => r.Id,
@@ -27,12 +35,14 @@ public sealed class PagedTests
         Marked = (r, _, on) => r with { Starred = on },
         Placed = (r, above, below, night) => r with
         {
-            Order = above is null ? (below?.Item.Order ?? 0) - 5 : below is null ? above.Item.Order + 5 : (above.Item.Order + below.Item.Order) / 2,
+            Order = above is null ? (below?.Item.Order ?? 0) - 5 : below is null ? above.Item.Order + 5
+                : (above.Item.Order + below.Item.Order) / 2,
             Night = night ?? r.Night,
         },
     };
 
-    private static InteractiveList<Request, int> List(ListOptions? options = null) => InteractiveList.Awaiting<Request, int>(r => r.Id, options ?? Options);
+    private static InteractiveList<Request, int> List(ListOptions? options = null) =>
+        InteractiveList.Awaiting<Request, int>(r => r.Id, options ?? Options);
 
     /// <summary>What must be true at any time: places and terms mean the same, and nothing that is read is in a wrong place.</summary>
     private static void Check(InteractiveList<Request, int> list)
@@ -40,7 +50,8 @@ public sealed class PagedTests
         var state = list.Shell.Core.State;
         Assert.Equal(list.Count, state.Selection.Items.Universe);
         Assert.Equal(state.Reading.Terms!.Now.Places(list.Count, state.Showing.Sections), state.Selection.Items);
-        Assert.True(list.Shell.Store.Pages!.ReadCount <= (Options.PageSize * (Options.PagesKept + 1)) + 8, $"{list.Shell.Store.Pages.ReadCount} items are kept");
+        Assert.True(list.Shell.Store.Pages!.ReadCount <= (Options.PageSize * (Options.PagesKept + 1)) + 8,
+            $"{list.Shell.Store.Pages.ReadCount} items are kept");
         foreach (var row in list.Frame.Rows.Where(r => r.Kind == RowKind.Item))
         {
             Assert.Equal(list.IsRead(row.Index), row.Reading == RowReading.Done);
@@ -48,7 +59,9 @@ public sealed class PagedTests
         }
     }
 
-    /// <summary>What must be true when all is answered: the list has what the service has, and means what its condition means there.</summary>
+    /// <summary>
+    /// What must be true when all is answered: the list has what the service has, and means what its condition means there.
+    /// </summary>
     private static void CheckSettled(InteractiveList<Request, int> list, SimulatedSource<Request, int> service, bool arePlacesExact = true)
     {
         Check(list);
@@ -60,7 +73,9 @@ public sealed class PagedTests
         service.AnswerAll();
         var meant = service.Where(condition.Result).ToHashSet();
         for (var i = 0; i < list.Count; i++)
-            if (arePlacesExact || list.IsRead(i)) Assert.True(meant.Contains(service.Items[i]) == list.Selection.Items.Contains(i), $"{service.Items[i]} at {i}: {condition.Result}");
+            if (arePlacesExact || list.IsRead(i))
+                Assert.True(meant.Contains(service.Items[i]) == list.Selection.Items.Contains(i),
+                    $"{service.Items[i]} at {i}: {condition.Result}");
     }
 
     private static void Settle(InteractiveList<Request, int> list, SimulatedSource<Request, int> service)
@@ -71,7 +86,8 @@ public sealed class PagedTests
             service.AnswerAll();
             list.Advance(0);
             if (list.Do(ActKind.Retry).IsHandled) continue;
-            if (list.Frame.Rows.FirstOrDefault(r => r.Reading == RowReading.Failed) is { } failed) list.DoAt(ActKind.Activate, failed.Index);
+            if (list.Frame.Rows.FirstOrDefault(r => r.Reading == RowReading.Failed) is { } failed)
+                list.DoAt(ActKind.Activate, failed.Index);
             else if (service.WaitingCount == 0) return;
         }
         Assert.Fail($"It never settles: {string.Join(" ", service.Asked.TakeLast(20))}");
@@ -81,9 +97,17 @@ public sealed class PagedTests
     private static string Act(Random random, params ListPlayer<Request, int>[] players)
     {
         var what = random.Next(14);
-        double y = random.Next(0, (int)players[0].List.Viewport.Height), to = random.Next(0, (int)players[0].List.Viewport.Height), scroll = random.Next(0, 60_000);
-        var modifiers = (Modifiers)(random.Next(4) switch { 0 => Modifiers.Ctrl, 1 => Modifiers.Shift, 2 => Modifiers.Ctrl | Modifiers.Shift, _ => Modifiers.None });
-        string[] keys = ["Home", "End", "Shift+Home", "Shift+End", "Ctrl+Shift+End", "PageDown", "Shift+PageDown", "PageUp", "ArrowDown", "Shift+ArrowUp", "Ctrl+A", "Ctrl+Space", "Shift+Space", "Escape", "Space"];
+        double y = random.Next(0, (int)players[0].List.Viewport.Height), to = random.Next(0, (int)players[0].List.Viewport.Height),
+            scroll = random.Next(0, 60_000);
+        var modifiers = (Modifiers)(random.Next(4) switch
+        {
+            0 => Modifiers.Ctrl,
+            1 => Modifiers.Shift,
+            2 => Modifiers.Ctrl | Modifiers.Shift,
+            _ => Modifiers.None,
+        });
+        string[] keys = ["Home", "End", "Shift+Home", "Shift+End", "Ctrl+Shift+End", "PageDown", "Shift+PageDown", "PageUp", "ArrowDown",
+            "Shift+ArrowUp", "Ctrl+A", "Ctrl+Space", "Shift+Space", "Escape", "Space"];
         var key = keys[random.Next(keys.Length)];
         foreach (var player in players)
         {
@@ -161,7 +185,8 @@ public sealed class PagedTests
                 var what = Act(random, players);
                 reached[what] = reached.GetValueOrDefault(what) + 1;
                 Assert.Equal(twin.Selection.Items, list.Selection.Items);
-                Assert.Equal((twin.Selection.Cursor, twin.Selection.Anchor, twin.Viewport), (list.Selection.Cursor, list.Selection.Anchor, list.Viewport));
+                Assert.Equal((twin.Selection.Cursor, twin.Selection.Anchor, twin.Viewport),
+                    (list.Selection.Cursor, list.Selection.Anchor, list.Viewport));
                 if (list.Frame.Rows.Any(r => r.Reading == RowReading.Pending)) unread++;
                 Check(list);
                 while (service.WaitingCount > 0 && random.Next(3) > 0)
@@ -178,7 +203,8 @@ public sealed class PagedTests
             Assert.Equal(twin.Selection.Items, list.Selection.Items);
             CheckSettled(list, service);
         }
-        foreach (var what in (string[])["tap", "drag", "invert", "all", "section", "scroll", "Ctrl+A", "Shift+End", "Ctrl+Shift+End", "Shift+Home", "Shift+Space"])
+        foreach (var what in (string[])[
+            "tap", "drag", "invert", "all", "section", "scroll", "Ctrl+A", "Shift+End", "Ctrl+Shift+End", "Shift+Home", "Shift+Space"])
             Assert.True(reached.GetValueOrDefault(what) > 20, $"{what}: {reached.GetValueOrDefault(what)}");
         Assert.True(unread > 300 && failed > 50 && cancelled > 50, $"{unread} unread, {failed} failed, {cancelled} cancelled");
     }
@@ -259,7 +285,9 @@ public sealed class PagedTests
             other.Restore(snapshot);
             Settle(other, service);
             Assert.Equal(list.Selection.Items, other.Selection.Items);
-            Assert.Equal((list.Selection.Cursor >= 0 && list.IsRead(list.Selection.Cursor) ? list.Selection.Cursor : -1, list.Viewport.ScrollTop), (other.Selection.Cursor, other.Viewport.ScrollTop));
+            Assert.Equal(
+                (list.Selection.Cursor >= 0 && list.IsRead(list.Selection.Cursor) ? list.Selection.Cursor : -1, list.Viewport.ScrollTop),
+                    (other.Selection.Cursor, other.Viewport.ScrollTop));
             CheckSettled(other, service);
             if (!list.Selection.Items.IsEmpty) selected++;
             if (snapshot.Meant!.Terms.Any(t => t.Section is not null)) sections++;
@@ -311,7 +339,8 @@ public sealed class PagedTests
         Assert.All(list.Frame.Rows, r => Assert.Equal((RowReading.Pending, "Loading …", null), (r.Reading, r.Content.Label, r.KeyText)));
         list.Do(ActKind.SelectAll);
         var line = list.StateLine();
-        Assert.Equal((400, "0", "#399", list.Shell.Store.Pages!.ReadCount), (line.Selected!.Count, line.Selected[0], list.Shell.Teller.KeysOf(ItemSet.None(400).With(399))[0], line.Order!.Count));
+        Assert.Equal((400, "0", "#399", list.Shell.Store.Pages!.ReadCount),
+            (line.Selected!.Count, line.Selected[0], list.Shell.Teller.KeysOf(ItemSet.None(400).With(399))[0], line.Order!.Count));
         list.Do(ActKind.Clear);
         Assert.Equal(RefusalKind.NotRead, list.DoAt(ActKind.Activate, 201).Refusal!.Kind);
         Assert.Throws<ItemNotReadException>(() => list[201]);
@@ -374,7 +403,8 @@ public sealed class PagedTests
         var deleted = "";
         using var list = List();
         list.Marks = [new("starred") { Label = "Starred", Get = r => r.Starred, Set = (_, _) => { } }];
-        list.Commands = [new("delete", "Delete") { Do = target => deleted += $"{target.Condition.StartsWithAll} {target.Condition.Terms.Length}" }];
+        list.Commands =
+            [new("delete", "Delete") { Do = target => deleted += $"{target.Condition.StartsWithAll} {target.Condition.Terms.Length}" }];
         list.Show(service);
         list.Do(ActKind.SelectAll);
         // Where nobody listens it is done, and told with its number and a way back.
@@ -395,7 +425,8 @@ public sealed class PagedTests
         Settle(list, service);
         service.MostTakenBack = 900;
         list.ToggleMark("starred");
-        Assert.Equal(("Starred: 900 items on, including some that you have not seen. Go on?", "starred", 900), (asked[^1].Question, asked[^1].Mark, asked[^1].Target.Count));
+        Assert.Equal(("Starred: 900 items on, including some that you have not seen. Go on?", "starred", 900),
+            (asked[^1].Question, asked[^1].Mark, asked[^1].Target.Count));
         asked[^1].Answer(false);
         Settle(list, service);
         Assert.DoesNotContain(service.Items, r => r.Starred);
@@ -415,7 +446,8 @@ public sealed class PagedTests
         // A command without a question of its own; and once, whatever is answered after.
         list.Do(ActKind.SelectAll);
         list.RunCommand("delete");
-        Assert.Equal(("Delete: 899 items, including some that you have not seen. This cannot be undone. Go on?", (string?)null, "delete"), (asked[^1].Question, asked[^1].Mark, asked[^1].Command!.Id));
+        Assert.Equal(("Delete: 899 items, including some that you have not seen. This cannot be undone. Go on?", (string?)null, "delete"),
+            (asked[^1].Question, asked[^1].Mark, asked[^1].Command!.Id));
         Assert.Equal("", deleted);
         asked[^1].Answer(true);
         asked[^1].Answer(true);
@@ -440,15 +472,18 @@ public sealed class PagedTests
             return Lie is { } lie && !question.Stretches.IsEmpty ? lie(answer) : answer;
         }
 
-        public Task<IReadOnlyList<Request>> ReadAsync(Condition<Request, int> condition, Box<Request>? after, int count, CancellationToken cancellation) => service.ReadAsync(condition, after, count, cancellation);
+        public Task<IReadOnlyList<Request>> ReadAsync(Condition<Request, int> condition, Box<Request>? after, int count,
+            CancellationToken cancellation) => service.ReadAsync(condition, after, count, cancellation);
 
-        public Task<int> CountAsync(Condition<Request, int> condition, CancellationToken cancellation) => service.CountAsync(condition, cancellation);
+        public Task<int> CountAsync(Condition<Request, int> condition, CancellationToken cancellation) =>
+            service.CountAsync(condition, cancellation);
     }
 
     [Fact]
     public void An_answer_that_does_not_fit_the_question_is_a_read_that_failed_and_nothing_of_it_is_taken()
     {
-        static PageAnswer<Request> With(PageAnswer<Request> answer, Func<Page<Request>, Page<Request>> change) => answer with { Pages = [.. answer.Pages.Select(change)] };
+        static PageAnswer<Request> With(PageAnswer<Request> answer, Func<Page<Request>, Page<Request>> change) =>
+            answer with { Pages = [.. answer.Pages.Select(change)] };
         foreach (var (lie, says) in new (Func<PageAnswer<Request>, PageAnswer<Request>>, string)[]
         {
             (a => With(a, p => p with { Items = [.. p.Items.SkipLast(1)] }), "gave 7 of the 8"),
@@ -470,7 +505,8 @@ public sealed class PagedTests
             source.Lie = lie;
             list.ScrollTo(100 * 52);
             list.Advance(0);
-            Assert.True(errors.Count > 0 && errors[^1].Message.Contains(says, StringComparison.Ordinal), $"{says}: {errors.LastOrDefault()?.Message}");
+            Assert.True(errors.Count > 0 && errors[^1].Message.Contains(says, StringComparison.Ordinal),
+                $"{says}: {errors.LastOrDefault()?.Message}");
             Assert.Contains(list.Frame.Rows, r => r.Reading == RowReading.Failed);
             Assert.False(list.IsRead(103));
             Assert.Equal((200, 199, true), (list.Count, list.Selected.Count, list.IsRead(2)));
@@ -569,8 +605,10 @@ public sealed class PagedTests
         Assert.Contains("Filter", Assert.Throws<InvalidOperationException>(() => list.Show(Service(10))).Message, StringComparison.Ordinal);
         list.Filter = null;
         list.Show(Service(10));
-        Assert.Contains("SortBy", Assert.Throws<InvalidOperationException>(() => list.SortBy = (a, b) => a.Id - b.Id).Message, StringComparison.Ordinal);
-        Assert.Throws<InvalidOperationException>(() => InteractiveList.Of<string>([]).Show(new SimulatedSource<string, ItemId>([], _ => default, string.CompareOrdinal)));
+        Assert.Contains("SortBy", Assert.Throws<InvalidOperationException>(() => list.SortBy = (a, b) => a.Id - b.Id).Message,
+            StringComparison.Ordinal);
+        Assert.Throws<InvalidOperationException>(
+            () => InteractiveList.Of<string>([]).Show(new SimulatedSource<string, ItemId>([], _ => default, string.CompareOrdinal)));
         // Back to a list in memory: nothing is left of the pages.
         list.Do(ActKind.SelectAll);
         list.Show([new(1, 1), new(2, 2)]);

@@ -101,7 +101,8 @@ public sealed class BadInputTests : IDisposable
     [Fact]
     public void An_output_that_takes_nothing_more_is_an_error_and_no_crash()
     {
-        foreach (var args in new[] { (string[])["keys", Data("night-plan.list.json")], ["--help"], ["play", Data("gestures.actions.json"), "--list", Data("gestures.list.json")] })
+        foreach (var args in new[] { (string[])["keys", Data("night-plan.list.json")], ["--help"],
+            ["play", Data("gestures.actions.json"), "--list", Data("gestures.list.json")] })
         {
             var (code, told) = Run(new Full(), args);
             Assert.Equal((2, true), (code, told.Contains("standard output: cannot be written", StringComparison.Ordinal)));
@@ -120,7 +121,8 @@ public sealed class BadInputTests : IDisposable
         Write($"target.json.{gone.Id}.partial", "torn");
         Write($"target.json.{Environment.ProcessId}-x.partial", "another's, under way");
         WholeFile.Write(At("link.json"), stream => stream.Write("new"u8));
-        Assert.Equal(("new", true, UnixFileMode.UserRead | UnixFileMode.UserWrite), (File.ReadAllText(target), new FileInfo(At("link.json")).LinkTarget is not null, File.GetUnixFileMode(target)));
+        Assert.Equal(("new", true, UnixFileMode.UserRead | UnixFileMode.UserWrite),
+            (File.ReadAllText(target), new FileInfo(At("link.json")).LinkTarget is not null, File.GetUnixFileMode(target)));
         Assert.Equal([$"target.json.{Environment.ProcessId}-x.partial"], Directory.GetFiles(_folder, "*.partial").Select(Path.GetFileName));
 
         using var made = Process.Start("mkfifo", At("pipe"));
@@ -144,7 +146,8 @@ public sealed class BadInputTests : IDisposable
     [Fact]
     public void What_would_work_on_the_terminal_is_shown_as_a_sign()
     {
-        var list = Write("list.json", "{\"rows\":[{\"id\":\"a\\u001b[31m\",\"n\":\"x\\u202ey\\u009b31m\"}],\"key\":\"id\",\"label\":\"{n}\",\"title\":\"t\\u001b[31m\"}");
+        var list = Write(
+            "list.json", "{\"rows\":[{\"id\":\"a\\u001b[31m\",\"n\":\"x\\u202ey\\u009b31m\"}],\"key\":\"id\",\"label\":\"{n}\",\"title\":\"t\\u001b[31m\"}");
         var recording = Write("tap.jsonl", """
             {"type":"pointerdown","timeStamp":0,"clientX":100,"clientY":20,"pointerId":1,"pointerType":"touch","isPrimary":true,"button":0,"buttons":1}
             {"type":"pointerup","timeStamp":50,"clientX":100,"clientY":20,"pointerId":1,"pointerType":"touch","isPrimary":true,"button":0,"buttons":0}
@@ -161,11 +164,14 @@ public sealed class BadInputTests : IDisposable
     [Fact]
     public void Reading_is_linear()
     {
-        static string Script(int count) => "{\"actions\":[{\"type\":\"pointer\",\"id\":\"f\",\"actions\":[" + string.Join(",\n", Enumerable.Repeat("{\"type\":\"pause\",\"duration\":5}", count)) + "]}]}";
+        static string Script(int count) =>
+            "{\"actions\":[{\"type\":\"pointer\",\"id\":\"f\",\"actions\":[" +
+            string.Join(",\n", Enumerable.Repeat("{\"type\":\"pause\",\"duration\":5}", count)) + "]}]}";
         var script = ActionScript.Parse(Encoding.UTF8.GetBytes(Script(20_000)), "script");
         // Before, this took minutes: each action looked for its place from the beginning.
         Assert.Equal((20_000, 20_000), (script.Ticks, script.Sources[0].Actions[^1].Place.Line));
-        Assert.Equal(TextPlace.OfPath(Encoding.UTF8.GetBytes(Script(7)), "$.actions[0].actions[5]"), ActionScript.Parse(Encoding.UTF8.GetBytes(Script(7)), "script").Sources[0].Actions[5].Place);
+        Assert.Equal(TextPlace.OfPath(Encoding.UTF8.GetBytes(Script(7)), "$.actions[0].actions[5]"),
+            ActionScript.Parse(Encoding.UTF8.GetBytes(Script(7)), "script").Sources[0].Actions[5].Place);
     }
 
     [Theory]
@@ -181,9 +187,11 @@ public sealed class BadInputTests : IDisposable
         foreach (var file in Directory.GetFiles(Data(""), "*.csv")) File.Copy(file, At(Path.GetFileName(file)), overwrite: true);
         var bytes = name == "snapshot.json" ? Encoding.UTF8.GetBytes(Snapshot()) : File.ReadAllBytes(Data(name));
         var random = new Random(name.Length);
-        var progress = new Progress(Spectre.Console.AnsiConsole.Create(new() { Out = new Spectre.Console.AnsiConsoleOutput(TextWriter.Null) }));
+        var progress =
+            new Progress(Spectre.Console.AnsiConsole.Create(new() { Out = new Spectre.Console.AnsiConsoleOutput(TextWriter.Null) }));
         var path = At("mutant-" + name);
-        var mutants = int.Parse(Environment.GetEnvironmentVariable("LECTICA_MUTANTS") ?? "400", System.Globalization.CultureInfo.InvariantCulture);
+        var mutants =
+            int.Parse(Environment.GetEnvironmentVariable("LECTICA_MUTANTS") ?? "400", System.Globalization.CultureInfo.InvariantCulture);
         int taken = 0, refused = 0;
         for (var n = 0; n < mutants; n++)
         {
@@ -191,7 +199,8 @@ public sealed class BadInputTests : IDisposable
             File.WriteAllBytes(path, mutant);
             try
             {
-                if (name.EndsWith(".list.json", StringComparison.Ordinal) || name.EndsWith(".csv", StringComparison.Ordinal)) ListFile.Load(path, progress).Open().Dispose();
+                if (name.EndsWith(".list.json", StringComparison.Ordinal) || name.EndsWith(".csv", StringComparison.Ordinal))
+                    ListFile.Load(path, progress).Open().Dispose();
                 else if (name == "snapshot.json") new SnapshotFile(path).Load();
                 else if (name.EndsWith(".actions.json", StringComparison.Ordinal)) ActionScript.Load(path);
                 else Recording.Load(path);
@@ -217,7 +226,8 @@ public sealed class BadInputTests : IDisposable
 
     private static string Snapshot()
     {
-        var list = ListFile.Load(Data("gestures.list.json"), new(Spectre.Console.AnsiConsole.Create(new() { Out = new Spectre.Console.AnsiConsoleOutput(TextWriter.Null) }))).Open();
+        var list = ListFile.Load(Data("gestures.list.json"), new(
+            Spectre.Console.AnsiConsole.Create(new() { Out = new Spectre.Console.AnsiConsoleOutput(TextWriter.Null) }))).Open();
         list.SelectAll();
         return list.Save().ToJson();
     }

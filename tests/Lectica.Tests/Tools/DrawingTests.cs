@@ -48,7 +48,8 @@ public sealed class DrawingTests
             SKBitmap[] looks = [rest, pressed, selected, cursor, disabled];
             for (var i = 0; i < looks.Length; i++)
                 for (var j = 0; j < i; j++)
-                    Assert.True(Differing(looks[i], looks[j], 52, 52) > 20, $"looks {i} and {j} of {(theme == Theme.Light ? "light" : "dark")}");
+                    Assert.True(Differing(looks[i], looks[j], 52, 52) > 20,
+                        $"looks {i} and {j} of {(theme == Theme.Light ? "light" : "dark")}");
             // And nothing changed in the rows that nothing happened to.
             Assert.Equal(0, Differing(rest, selected, 104, 52));
         }
@@ -58,7 +59,11 @@ public sealed class DrawingTests
     public void Dividers_reach_over_the_full_width_and_lie_where_the_rows_end() => Any.List.Sample(any =>
     {
         // Whole pixels, so that a divider is one.
-        var list = Any.Open(any.Things, any.Options with { RowHeight = Math.Round(any.Options.RowHeight), Viewport = new(Math.Round(any.Options.Viewport.Width), Math.Round(any.Options.Viewport.Height)) });
+        var list = Any.Open(any.Things, any.Options with
+        {
+            RowHeight = Math.Round(any.Options.RowHeight),
+            Viewport = new(Math.Round(any.Options.Viewport.Width), Math.Round(any.Options.Viewport.Height)),
+        });
         using var picture = Draw(list.Frame);
         foreach (var row in list.Frame.Rows)
         {

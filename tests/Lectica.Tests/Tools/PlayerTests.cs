@@ -36,7 +36,8 @@ public sealed class PlayerTests
         return player;
     }
 
-    private static IReadOnlyList<string> Doings(IEnumerable<TraceLine> trace) => [.. trace.Where(l => l.Stage is "act" or "change").Select(l => (l with { T = null }).ToJson())];
+    private static IReadOnlyList<string> Doings(IEnumerable<TraceLine> trace) =>
+        [.. trace.Where(l => l.Stage is "act" or "change").Select(l => (l with { T = null }).ToJson())];
 
     [Fact]
     public void What_was_played_plays_again_as_a_recording_and_as_a_script_to_the_same_end()
@@ -64,7 +65,9 @@ public sealed class PlayerTests
         for (var i = 0; i < 300; i++)
         {
             var trace = HumanTraces.Make(random, 1000 * i, new(2, 2, 2));
-            var recording = new Recording("hand", [.. trace.Samples.Select((s, k) => new RecordedInput { Pointer = s, Intent = k == 0 ? trace.Intent : null })]);
+            var recording =
+                new Recording(
+                "hand", [.. trace.Samples.Select((s, k) => new RecordedInput { Pointer = s, Intent = k == 0 ? trace.Intent : null })]);
             string Played(Recording r)
             {
                 var player = ListPlayer.On(RecognitionTests.Open());
@@ -74,7 +77,8 @@ public sealed class PlayerTests
             var read = Recording.Parse(recording.ToJsonLines());
             Assert.Equal(trace.Intent, read.Inputs[0].Intent);
             // Times and places are kept to a thousandth.
-            Assert.All(read.Inputs.Zip(trace.Samples), p => Assert.InRange(Math.Abs(p.First.Pointer!.Value.X - p.Second.X) + Math.Abs(p.First.Time - p.Second.Time), 0, 0.0011));
+            Assert.All(read.Inputs.Zip(trace.Samples),
+                p => Assert.InRange(Math.Abs(p.First.Pointer!.Value.X - p.Second.X) + Math.Abs(p.First.Time - p.Second.Time), 0, 0.0011));
             Assert.Equal(Played(recording), Played(read));
         }
     }
@@ -155,7 +159,8 @@ public sealed class PlayerTests
         player.Touch.Down();
         player.Wait(430);
         player.Touch.Up();
-        var verdict = Explainer.Explain(() => RecognitionTests.Open(), player.Recording).Single().Verdicts.Single(v => v.Gesture == "long-press");
+        var verdict = Explainer.Explain(() => RecognitionTests.Open(), player.Recording)
+            .Single().Verdicts.Single(v => v.Gesture == "long-press");
         Assert.Equal("long-press-time", verdict.Limit);
         Assert.InRange(verdict.Remedy!.Recording.Inputs[^1].Time, 500, 501);
         Assert.StartsWith("release 70", verdict.Remedy.Words);
@@ -175,7 +180,8 @@ public sealed class PlayerTests
         var stories = Explainer.Explain(() => RecognitionTests.Open(), two.Recording);
         Assert.Equal(["touch", "touch", "ArrowDown"], stories.Select(s => s.What));
         Assert.Equal("keep the other pointer off the list", stories[0].Verdicts.Single(v => v.Gesture == "long-press").Remedy!.Words);
-        Assert.Equal("let the pointer be released, rather than taken back by the host", stories[1].Verdicts.Single(v => v.Gesture == "tap").Remedy!.Words);
+        Assert.Equal("let the pointer be released, rather than taken back by the host",
+            stories[1].Verdicts.Single(v => v.Gesture == "tap").Remedy!.Words);
         Assert.Contains(stories[2].Outcomes, l => l is { Act: "select", Rule: "key ArrowDown" });
     }
 
@@ -191,8 +197,10 @@ public sealed class PlayerTests
                 for (var i = 0; i < 60; i++)
                 {
                     var start = inputs.Count == 0 ? 1000 : inputs[^1].Time + 1500;
-                    var trace = HumanTraces.Make(random, start, hand, type: PointerType.Touch, intent: new[] { "tap", "long-press", "swipe", "pan" }[i % 4]);
-                    inputs.AddRange(trace.Samples.Select((s, k) => new RecordedInput { Pointer = s, Intent = k == 0 ? trace.Intent : null }));
+                    var trace = HumanTraces.Make(
+                        random, start, hand, type: PointerType.Touch, intent: new[] { "tap", "long-press", "swipe", "pan" }[i % 4]);
+                    inputs.AddRange(
+                        trace.Samples.Select((s, k) => new RecordedInput { Pointer = s, Intent = k == 0 ? trace.Intent : null }));
                 }
                 return new Recording($"person {person}", [.. inputs]);
             })];
@@ -207,7 +215,8 @@ public sealed class PlayerTests
 
         // People in a hurry, whose long presses are short, and whose fingers stray.
         var hasty = Tuner.Tune(Open, People(new(Jitter: 2, Tremor: 3, Drift: 3, Haste: 1.6), 5));
-        Assert.True(180 == hasty.Now.Total, string.Join("; ", hasty.Now.Meant.SelectMany(m => hasty.Now.Got.Select(g => $"{m} {g} {hasty.Now[m, g]}"))));
+        Assert.True(180 == hasty.Now.Total,
+            string.Join("; ", hasty.Now.Meant.SelectMany(m => hasty.Now.Got.Select(g => $"{m} {g} {hasty.Now[m, g]}"))));
         Assert.True(hasty.Now.Right < 150, $"{hasty.Now.Right}");
         Assert.True(hasty.HeldOutTuned > hasty.HeldOutNow + 10, $"{hasty.HeldOutNow} to {hasty.HeldOutTuned} of {hasty.HeldOutTotal}");
         Assert.True(hasty.IsBetter);

@@ -11,7 +11,9 @@ internal static class Schemas
     {
         JsonSchema? schema;
         lock (Loaded)
-            if (!Loaded.TryGetValue(name, out schema)) Loaded[name] = schema = JsonSchema.FromFileAsync(Repository.At("docs", "schemas", name + ".schema.json")).GetAwaiter().GetResult();
+            if (!Loaded.TryGetValue(name, out schema))
+                Loaded[name] = schema = JsonSchema.FromFileAsync(Repository.At("docs", "schemas", name + ".schema.json")).GetAwaiter()
+                    .GetResult();
         return [.. schema.Validate(json).Select(e => e.ToString())];
     }
 

@@ -39,7 +39,8 @@ public sealed partial class ToolTests : IDisposable
         Assert.Equal((0, ""), (code, error));
         Assert.Contains("tap on Draadun Nebula (R03)", told);
         Assert.Contains("tolerance 10 px: no tap", told);
-        foreach (var name in (string[])["before.png", "during.png", "after.png"]) Assert.True(new FileInfo(Path.Combine(_folder, name)).Length > 10_000);
+        foreach (var name in (string[])["before.png", "during.png", "after.png"])
+            Assert.True(new FileInfo(Path.Combine(_folder, name)).Length > 10_000);
         Assert.NotEqual(File.ReadAllBytes(Path.Combine(_folder, "before.png")), File.ReadAllBytes(Path.Combine(_folder, "during.png")));
         Assert.NotEqual(File.ReadAllBytes(Path.Combine(_folder, "during.png")), File.ReadAllBytes(Path.Combine(_folder, "after.png")));
         var state = TraceLine.Parse(File.ReadLines(Path.Combine(_folder, "trace.jsonl")).Last());
@@ -48,14 +49,16 @@ public sealed partial class ToolTests : IDisposable
         Assert.Contains("Just what was meant was done", told);
         Assert.True(new FileInfo(Path.Combine(_folder, "gestures.png")).Length > 10_000);
         Assert.Contains("999,997 selected of 1,000,000, of which 300 were read: a condition of 3 terms, and one statement", told);
-        foreach (var name in (string[])["13-not-in-memory.png", "14-tiles.png"]) Assert.True(new FileInfo(Path.Combine(_folder, name)).Length > 10_000);
+        foreach (var name in (string[])["13-not-in-memory.png", "14-tiles.png"])
+            Assert.True(new FileInfo(Path.Combine(_folder, name)).Length > 10_000);
     }
 
     [Fact]
     public void A_database_is_played_over_read_only_by_table_or_query_and_told_what_is_wrong()
     {
         var file = Path.Combine(_folder, "archive.db");
-        NightArchive.Make(file, 5_000, new(Spectre.Console.AnsiConsole.Create(new() { Out = new Spectre.Console.AnsiConsoleOutput(TextWriter.Null) })));
+        NightArchive.Make(
+            file, 5_000, new(Spectre.Console.AnsiConsole.Create(new() { Out = new Spectre.Console.AnsiConsoleOutput(TextWriter.Null) })));
         var before = File.ReadAllBytes(file);
         // A click, then Shift+End over rows that were never read, and the mark of the row at the cursor.
         var script = Write("down.actions.json", """
@@ -70,7 +73,11 @@ public sealed partial class ToolTests : IDisposable
         // Of night 25 there is one request, the last; then night 24 from its first on.
         Assert.Equal(("4800", "199", "5000"), (state.Anchor, state.Cursor, state.Order![0]));
         Assert.Equal(1_000, state.Selected!.Count);
-        var shown = Run("play", script, "--rows", file, "--query", "SELECT Night, count(*) AS Number FROM Requests WHERE Field LIKE 'Tessil%' GROUP BY Night", "--key", "Night", "--order", "-Number", "--list", Write("nights.list.json", """{"title":"Nights","mode":"multiple","label":"Night {Night}","detail":"{Number} requests"}"""));
+        var shown = Run("play", script, "--rows", file, "--query",
+            "SELECT Night, count(*) AS Number FROM Requests WHERE Field LIKE 'Tessil%' GROUP BY Night", "--key", "Night", "--order",
+                "-Number", "--list",
+                    Write("nights.list.json",
+                        """{"title":"Nights","mode":"multiple","label":"Night {Night}","detail":"{Number} requests"}"""));
         Assert.Equal((0, ""), (shown.Code, shown.Error));
         // All nights but the one above the click.
         Assert.Equal(24, TraceLine.Parse(shown.Out.TrimEnd('\n').Split('\n').Last()).Selected!.Count);
@@ -113,9 +120,12 @@ public sealed partial class ToolTests : IDisposable
              "commands":[{"id":"drop","does":"remove","chords":["Delete"],"notice":"{n} dropped"},{"id":"star","does":"toggle:starred","chords":["F2"]}]}
             """);
         // The first row moves one down, all but the last two are starred by one act and the last of them is dropped.
-        string Keys(params string[] keys) => $$"""{"type":"key","id":"k","actions":[{{string.Join(",", keys.Select(k => k[0] is '+' or '-' ? $$"""{"type":"key{{(k[0] == '+' ? "Down" : "Up")}}","value":"\u{{k[1..]}}"}""" : $$"""{"type":"keyDown","value":"\u{{k}}"},{"type":"keyUp","value":"\u{{k}}"}"""))}}]}""";
+        string Keys(params string[] keys) =>
+            $$"""{"type":"key","id":"k","actions":[{{string.Join(",", keys.Select(k => k[0] is '+' or '-' ? $$"""{"type":"key{{(k[0] == '+' ? "Down" : "Up")}}","value":"\u{{k[1..]}}"}""" : $$"""{"type":"keyDown","value":"\u{{k}}"},{"type":"keyUp","value":"\u{{k}}"}"""))}}]}""";
         const string Home = "E011", End = "E010", Down = "E015", Up = "E013", Shift = "E008", Alt = "E00A", F2 = "E032", Delete = "E017";
-        var script = Write("write.actions.json", $$"""{"actions":[{{Keys(Home, "+" + Alt, Down, "-" + Alt, "+" + Shift, End, Up, Up, "-" + Shift, F2, End, Delete)}}]}""");
+        var script = Write(
+            "write.actions.json",
+                $$"""{"actions":[{{Keys(Home, "+" + Alt, Down, "-" + Alt, "+" + Shift, End, Up, Up, "-" + Shift, F2, End, Delete)}}]}""");
         string[] rows = ["--rows", file, "--table", "plan", "--order", "place", "--list", list];
         var (code, _, error) = Run(["play", script, .. rows]);
         Assert.Contains("'remove' changes the rows, and the database is opened read-only: play it with --write", error);
@@ -133,9 +143,13 @@ public sealed partial class ToolTests : IDisposable
             (["--rows", file, "--query", "SELECT * FROM plan", "--write"], "rows of a query cannot be written"),
             (["--rows", file, "--table", "plan", "--list", list, "--write"], "give by --order one text field with order keys"),
             (["--list", list, "--write"], "name it by --rows"),
-            (["--rows", file, "--table", "plan", "--order", "place", "--write", "--list", Write("odd.list.json", """{"marks":[{"name":"starred","onWhen":{"nights":1}}]}""")], "'nights' has other values"),
-            (["--rows", file, "--table", "plan", "--order", "place", "--write", "--list", Write("odd2.list.json", """{"marks":[{"name":"starred"}]}""")], "say which by"),
-            (["--rows", file, "--table", "plan", "--order", "place", "--write", "--list", Write("odd3.list.json", """{"commands":[{"id":"x","does":"top"}]}""")], "'top' is nothing that the tool can do with rows of a database"),
+            (["--rows", file, "--table", "plan", "--order", "place", "--write", "--list",
+                Write("odd.list.json", """{"marks":[{"name":"starred","onWhen":{"nights":1}}]}""")], "'nights' has other values"),
+            (["--rows", file, "--table", "plan", "--order", "place", "--write", "--list",
+                Write("odd2.list.json", """{"marks":[{"name":"starred"}]}""")], "say which by"),
+            (["--rows", file, "--table", "plan", "--order", "place", "--write", "--list",
+                Write("odd3.list.json", """{"commands":[{"id":"x","does":"top"}]}""")],
+                    "'top' is nothing that the tool can do with rows of a database"),
         })
             Assert.Contains(says, Run(["play", script, .. args]) is { Code: 2 } wrong ? wrong.Error : "it is taken");
         // The same rows as a picture.
@@ -148,7 +162,10 @@ public sealed partial class ToolTests : IDisposable
     [Fact]
     public void The_same_input_gives_the_same_trace_to_the_byte_and_every_line_keeps_to_the_schema()
     {
-        foreach (var (script, list) in ((string, string)[])[("demo.actions.json", "night-plan.list.json"), ("ranges.actions.json", "ranges.list.json"), ("demo.actions.json", "check-list.list.json"), ("gestures.actions.json", "gestures.list.json"), ("night.recording.jsonl", "gestures.list.json")])
+        foreach (var (script,
+            list) in ((string, string)[])[("demo.actions.json", "night-plan.list.json"), ("ranges.actions.json", "ranges.list.json"),
+            ("demo.actions.json", "check-list.list.json"), ("gestures.actions.json", "gestures.list.json"),
+                ("night.recording.jsonl", "gestures.list.json")])
         {
             var (code, trace, error) = Run("play", Data(script), "--list", Data(list));
             Assert.Equal((0, ""), (code, error));
@@ -164,11 +181,14 @@ public sealed partial class ToolTests : IDisposable
     [Fact]
     public void List_files_and_snapshots_keep_to_their_schemas()
     {
-        foreach (var file in Directory.GetFiles(Repository.At("examples", "data"), "*.list.json")) Schemas.Valid("list", File.ReadAllText(file));
+        foreach (var file in Directory.GetFiles(Repository.At("examples", "data"), "*.list.json"))
+            Schemas.Valid("list", File.ReadAllText(file));
         foreach (var line in File.ReadLines(Data("night.recording.jsonl"))) Schemas.Valid("recording", line);
         Assert.NotEmpty(Schemas.Errors("recording", """{"type":"pointerdown","timeStamp":1}"""));
         var snapshot = Path.Combine(_folder, "snapshot.json");
-        Assert.Equal(0, Run("play", Data("demo.actions.json"), "-l", Data("night-plan.list.json"), "--save", snapshot, "-t", Path.Combine(_folder, "t")).Code);
+        Assert.Equal(
+            0, Run("play", Data("demo.actions.json"), "-l", Data("night-plan.list.json"), "--save", snapshot, "-t",
+                Path.Combine(_folder, "t")).Code);
         Schemas.Valid("snapshot", File.ReadAllText(snapshot));
         Assert.NotEmpty(Schemas.Errors("list", """{"rows":"a.csv","colour":"red"}"""));
         Assert.NotEmpty(Schemas.Errors("trace", """{"stage":"gesture","t":1}"""));
@@ -179,8 +199,10 @@ public sealed partial class ToolTests : IDisposable
     {
         Write("r.csv", "id,name,note\na,\"One, quoted\",x\nb,Two,\"two\nlines\"\n");
         Write("r.json", """[{"id":"a","name":"One, quoted","note":"x"},{"id":"b","name":"Two","note":"two\nlines"}]""");
-        Write("r.jsonl", "{\"id\":\"a\",\"name\":\"One, quoted\",\"note\":\"x\"}\n\n{\"id\":\"b\",\"name\":\"Two\",\"note\":\"two\\nlines\"}\n");
-        var script = Write("s.json", """{"actions":[{"type":"pointer","id":"f","parameters":{"pointerType":"touch"},"actions":[{"type":"pointerMove","x":50,"y":60},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}""");
+        Write("r.jsonl",
+            "{\"id\":\"a\",\"name\":\"One, quoted\",\"note\":\"x\"}\n\n{\"id\":\"b\",\"name\":\"Two\",\"note\":\"two\\nlines\"}\n");
+        var script = Write(
+            "s.json", """{"actions":[{"type":"pointer","id":"f","parameters":{"pointerType":"touch"},"actions":[{"type":"pointerMove","x":50,"y":60},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}""");
         var traces = new HashSet<string>();
         foreach (var rows in (string[])["\"r.csv\"", "\"r.json\"", "\"r.jsonl\"", File.ReadAllText(Path.Combine(_folder, "r.json"))])
         {
@@ -197,7 +219,8 @@ public sealed partial class ToolTests : IDisposable
     }
 
     private const string Good = """{"rows":[{"id":"a","name":"One"},{"id":"b","name":"Two"}],"key":"id","label":"{name}"}""";
-    private const string Tap = """{"actions":[{"type":"pointer","id":"f","actions":[{"type":"pointerMove","origin":"row:a","x":0,"y":0},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}""";
+    private const string Tap =
+        """{"actions":[{"type":"pointer","id":"f","actions":[{"type":"pointerMove","origin":"row:a","x":0,"y":0},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}""";
 
     /// <summary>What is wrong, in which file, and what the one line must say: the place, and what would be right.</summary>
     public static TheoryData<string, string, string, string, string> BadInput => new()
@@ -206,41 +229,57 @@ public sealed partial class ToolTests : IDisposable
         { "malformed list", "{\"rows\": [,]}", Tap, @"list\.json:1:\d+", "not valid JSON" },
         { "malformed script", Good, "{\"actions\":\n [}", @"script\.json:2:3", "not valid JSON" },
         { "unknown list field", "{\n\"rows\":[],\n\"colour\":1}", Tap, @"list\.json:3:\d+", "unknown field 'colour'" },
-        { "unknown row field", "{\"rows\":[{\"id\":\"a\",\"name\":\"One\"}],\n\"label\":\"{nmae}\"}", Tap, @"list\.json:2:\d+", "have id, name. Did you mean 'name'" },
+        { "unknown row field", "{\"rows\":[{\"id\":\"a\",\"name\":\"One\"}],\n\"label\":\"{nmae}\"}", Tap, @"list\.json:2:\d+",
+            "have id, name. Did you mean 'name'" },
         { "wrong type", "{\"rows\":[],\n\"limit\":\"five\"}", Tap, @"list\.json:2:\d+", "not of the right type" },
         { "wrong mode", "{\"rows\":[],\n\"mode\":\"many\"}", Tap, @"list\.json:2:\d+", "use none, single, single-required, multiple" },
         { "limit of none", "{\"rows\":[],\"mode\":\"multiple\",\n\"limit\":0}", Tap, @"list\.json:2:\d+", "at least 1" },
-        { "row without key", "{\"key\":\"id\",\"rows\":[{\"id\":\"a\"},\n{\"name\":\"x\"}]}", Tap, @"list\.json:2:1", "the row has no key" },
-        { "duplicate key", "{\"key\":\"id\",\"rows\":[{\"id\":\"a\"},\n{\"id\":\"b\"},\n{\"id\":\"a\"}]}", Tap, @"list\.json:3:1", "at line 1 has it too, this is line 3" },
+        { "row without key", "{\"key\":\"id\",\"rows\":[{\"id\":\"a\"},\n{\"name\":\"x\"}]}", Tap, @"list\.json:2:1",
+            "the row has no key" },
+        { "duplicate key", "{\"key\":\"id\",\"rows\":[{\"id\":\"a\"},\n{\"id\":\"b\"},\n{\"id\":\"a\"}]}", Tap, @"list\.json:3:1",
+            "at line 1 has it too, this is line 3" },
         { "wrong chord", "{\"rows\":[],\n\"chords\":{\"Hyper+A\":[\"clear\"]}}", Tap, @"list\.json:2:\d+", "write modifiers" },
         { "wrong act", "{\"rows\":[],\n\"chords\":{\"Ctrl+D\":[\"dance\"]}}", Tap, @"list\.json:2:\d+", "use move-cursor, select" },
         { "open brace", "{\"rows\":[{\"a\":\"1\"}],\n\"label\":\"{a\"}", Tap, @"list\.json:2:\d+", "not closed" },
         { "rows of another type", "{\"rows\":7}", Tap, @"list\.json:1:\d+", "must be the path" },
         { "rows file of another type", "{\"rows\":\"x.xml\"}", Tap, @"x\.xml", "no such file" },
-        { "selected row that is not there", "{\"rows\":[{\"id\":\"a\"}],\"key\":\"id\",\n\"selected\":[\"z\"]}", Tap, @"list\.json:2:\d+", "no row 'z'" },
-        { "script names a row that is not there", Good, Tap.Replace("row:a", "row:z", StringComparison.Ordinal), @"script\.json:1:\d+", "there is no row 'z': the list has 2 items, with keys such as a, b" },
-        { "script names a part that is not there", Good, Tap.Replace("row:a", "check:a", StringComparison.Ordinal), @"script\.json:1:\d+", "no part 'check'" },
+        { "selected row that is not there", "{\"rows\":[{\"id\":\"a\"}],\"key\":\"id\",\n\"selected\":[\"z\"]}", Tap, @"list\.json:2:\d+",
+            "no row 'z'" },
+        { "script names a row that is not there", Good, Tap.Replace("row:a", "row:z", StringComparison.Ordinal), @"script\.json:1:\d+",
+            "there is no row 'z': the list has 2 items, with keys such as a, b" },
+        { "script names a part that is not there", Good, Tap.Replace("row:a", "check:a", StringComparison.Ordinal), @"script\.json:1:\d+",
+            "no part 'check'" },
         { "script of another shape", Good, "{\"steps\":[]}", @"script\.json:1:\d+", "unknown field 'steps'" },
-        { "unknown action", Good, Tap.Replace("pointerUp", "pointerLift", StringComparison.Ordinal), @"script\.json:1:\d+", "has no action 'pointerLift'" },
+        { "unknown action", Good, Tap.Replace("pointerUp", "pointerLift", StringComparison.Ordinal), @"script\.json:1:\d+",
+            "has no action 'pointerLift'" },
         { "unknown origin", Good, Tap.Replace("row:a", "door:a", StringComparison.Ordinal), @"script\.json:1:\d+", "no origin" },
-        { "unknown long press", "{\"rows\":[],\n\"longPress\":\"sing\"}", Tap, @"list\.json:2:\d+", "use menu, start-selecting, grab, nothing" },
+        { "unknown long press", "{\"rows\":[],\n\"longPress\":\"sing\"}", Tap, @"list\.json:2:\d+",
+            "use menu, start-selecting, grab, nothing" },
         { "unknown threshold", "{\"rows\":[],\n\"thresholds\":{\"touch.patience\":3}}", Tap, @"list\.json:2:\d+", "use touch.tolerance" },
         { "threshold out of bounds", "{\"rows\":[],\n\"thresholds\":{\"touch.tolerance\":-3}}", Tap, @"list\.json:2:\d+", "at least 0" },
         { "command without an id", "{\"rows\":[],\n\"commands\":[{\"label\":\"x\"}]}", Tap, @"list\.json:2:\d+", "needs an id" },
-        { "two commands of one id", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\"},{\"id\":\"x\"}]}", Tap, @"list\.json:2:\d+", "Each needs its own" },
-        { "two commands of one chord", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"chords\":[\"Delete\"]},{\"id\":\"y\",\"chords\":[\"Delete\"]}]}", Tap, @"list\.json:2:\d+", "'x' and 'y' have the chord Delete both" },
-        { "command that does what the tool cannot", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"does\":\"toggle:y\"}]}", Tap, @"list\.json:2:\d+", "use nothing, remove, top, duplicate, add, or toggle:MARK" },
+        { "two commands of one id", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\"},{\"id\":\"x\"}]}", Tap, @"list\.json:2:\d+",
+            "Each needs its own" },
+        { "two commands of one chord",
+            "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"chords\":[\"Delete\"]},{\"id\":\"y\",\"chords\":[\"Delete\"]}]}", Tap,
+                @"list\.json:2:\d+", "'x' and 'y' have the chord Delete both" },
+        { "command that does what the tool cannot", "{\"rows\":[],\n\"commands\":[{\"id\":\"x\",\"does\":\"toggle:y\"}]}", Tap,
+            @"list\.json:2:\d+", "use nothing, remove, top, duplicate, add, or toggle:MARK" },
         { "mark without a name", "{\"rows\":[],\n\"marks\":[{\"look\":\"star\"}]}", Tap, @"list\.json:2:\d+", "needs a name" },
-        { "part of a mark that is not there", "{\"rows\":[],\n\"parts\":[\"check\",\"mark:done\"]}", Tap, @"list\.json:2:\d+", "no mark 'done': the file has no marks" },
-        { "part of another mark", "{\"rows\":[],\"marks\":[{\"name\":\"star\"}],\n\"parts\":[\"mark:done\"]}", Tap, @"list\.json:2:\d+", "no mark 'done': there are star" },
+        { "part of a mark that is not there", "{\"rows\":[],\n\"parts\":[\"check\",\"mark:done\"]}", Tap, @"list\.json:2:\d+",
+            "no mark 'done': the file has no marks" },
+        { "part of another mark", "{\"rows\":[],\"marks\":[{\"name\":\"star\"}],\n\"parts\":[\"mark:done\"]}", Tap, @"list\.json:2:\d+",
+            "no mark 'done': there are star" },
         { "Space of a mark that is not there", "{\"rows\":[],\n\"spaceMark\":\"done\"}", Tap, @"list\.json:2:\d+", "no mark 'done'" },
         { "handle where nothing moves", "{\"rows\":[],\n\"parts\":[\"handle\"]}", Tap, @"list\.json:2:\d+", "add \"mayMove\": true" },
-        { "negative place", Good, Tap.Replace("\"x\":0", "\"x\":-900", StringComparison.Ordinal), @"script\.json:1:\d+", "outside the viewport" },
+        { "negative place", Good, Tap.Replace("\"x\":0", "\"x\":-900", StringComparison.Ordinal), @"script\.json:1:\d+",
+            "outside the viewport" },
     };
 
     [Theory]
     [MemberData(nameof(BadInput))]
-    public void Bad_input_is_one_line_that_says_where_and_what_would_be_right(string what, string list, string script, string place, string says)
+    public void Bad_input_is_one_line_that_says_where_and_what_would_be_right(
+    string what, string list, string script, string place, string says)
     {
         var listPath = list.Length == 0 ? Path.Combine(_folder, "missing.json") : Write("list.json", list);
         var scriptPath = Write("script.json", script.Length == 0 ? Tap : script);
@@ -262,15 +301,19 @@ public sealed partial class ToolTests : IDisposable
         (string Text, string Says)[] all =
         [
             (down + "}\n{", "r.jsonl:2:"), (down + "}\n[]", "r.jsonl:2:1: each line is one event"), ("""{"timeStamp":1}""", "no 'type'"),
-            ("""{"type":"pointerdance","timeStamp":1,"pointerType":"touch"}""", "use pointerdown, pointermove"), ("""{"type":"pointerdown","timeStamp":1,"clientX":5,"clientY":5}""", "no 'pointerType'"),
-            ("""{"type":"pointerdown","timeStamp":1,"pointerType":"nose"}""", "use mouse, pen or touch"), ("""{"type":"pointerup","timeStamp":1,"pointerType":"pen","clientX":5}""", "no 'clientY'"),
-            (down.Replace("1,", "\"one\",", StringComparison.Ordinal) + "}", "'timeStamp' must be a number"), (down + ""","intent":"wave"}""", "use tap, double-tap"),
+            ("""{"type":"pointerdance","timeStamp":1,"pointerType":"touch"}""", "use pointerdown, pointermove"),
+                ("""{"type":"pointerdown","timeStamp":1,"clientX":5,"clientY":5}""", "no 'pointerType'"),
+            ("""{"type":"pointerdown","timeStamp":1,"pointerType":"nose"}""", "use mouse, pen or touch"),
+                ("""{"type":"pointerup","timeStamp":1,"pointerType":"pen","clientX":5}""", "no 'clientY'"),
+            (down.Replace("1,", "\"one\",", StringComparison.Ordinal) + "}", "'timeStamp' must be a number"),
+                (down + ""","intent":"wave"}""", "use tap, double-tap"),
             ("""{"type":"keydown","timeStamp":1}""", "no 'key'"),
         ];
         foreach (var (text, says) in all)
         {
             var path = Write("r.jsonl", text);
-            foreach (var command in (string[][])[["play", path, "-l", Data("gestures.list.json")], ["why", path, "-l", Data("gestures.list.json")], ["tune", path, "-l", Data("gestures.list.json")]])
+            foreach (var command in (string[][])[["play", path, "-l", Data("gestures.list.json")],
+                ["why", path, "-l", Data("gestures.list.json")], ["tune", path, "-l", Data("gestures.list.json")]])
             {
                 var (code, output, error) = Run(command);
                 Assert.Equal((2, ""), (code, output));
@@ -279,8 +322,12 @@ public sealed partial class ToolTests : IDisposable
             }
         }
         Assert.Contains("says by 'intent'", Run("tune", Data("night.recording.jsonl"), "-l", Data("gestures.list.json")).Error);
-        Assert.Contains("there is no row 'R99'", Run("why", Data("night.recording.jsonl"), "-l", Data("gestures.list.json"), "--row", "R99").Error);
-        Assert.Contains("no contact was told", Run("why", Data("night.recording.jsonl"), "-l", Data("gestures.list.json"), "--at", "99999", "--png", Path.Combine(_folder, "x.png")).Error);
+        Assert.Contains(
+            "there is no row 'R99'", Run("why", Data("night.recording.jsonl"), "-l", Data("gestures.list.json"), "--row", "R99").Error);
+        Assert.Contains(
+            "no contact was told",
+                Run("why", Data("night.recording.jsonl"), "-l", Data("gestures.list.json"), "--at", "99999", "--png",
+                    Path.Combine(_folder, "x.png")).Error);
     }
 
     [Fact]
@@ -297,7 +344,8 @@ public sealed partial class ToolTests : IDisposable
         Assert.Contains("1 contact or key told", row);
         Assert.Contains("Fenimar Pair (R02)", row);
         // Its picture is over the rows as they are when the finger comes down, not what would become of it if it stayed.
-        var why = new Why(ListFile.Load(Data("gestures.list.json"), new(Spectre.Console.AnsiConsole.Console)), Testing.Recording.Load(Data("night.recording.jsonl")));
+        var why = new Why(ListFile.Load(Data("gestures.list.json"), new(Spectre.Console.AnsiConsole.Console)),
+            Testing.Recording.Load(Data("night.recording.jsonl")));
         Assert.All(why.Stories(null, null).Where(s => s.What == "touch"), story =>
         {
             var frame = why.Picture(story).Frame;
@@ -305,7 +353,8 @@ public sealed partial class ToolTests : IDisposable
             Assert.Contains(frame.Rows, r => r.IsPressed || !r.Tray.IsEmpty);
         });
 
-        (code, told, error) = Run("tune", Data("intent-1.recording.jsonl"), Data("intent-2.recording.jsonl"), Data("intent-3.recording.jsonl"), "-l", Data("gestures.list.json"));
+        (code, told, error) = Run("tune", Data("intent-1.recording.jsonl"), Data("intent-2.recording.jsonl"),
+            Data("intent-3.recording.jsonl"), "-l", Data("gestures.list.json"));
         Assert.Equal((0, ""), (code, error));
         // Hands a little unlike the limits, which tuning finds. A long press opens the list's menu; the contacts after it are judged
         // without one.
@@ -313,8 +362,12 @@ public sealed partial class ToolTests : IDisposable
         var thresholds = System.Text.RegularExpressions.Regex.Match(told, @"""thresholds"": (\{.*\})").Groups[1].Value;
         Assert.Contains("touch.longPressTime", thresholds);
         // What it gives goes into a list file as it stands, and does better there.
-        var list = Write("tuned.json", File.ReadAllText(Data("gestures.list.json")).Replace("\"mayMove\"", $"\"thresholds\": {thresholds}, \"mayMove\"", StringComparison.Ordinal).Replace("night-plan.csv", Data("night-plan.csv"), StringComparison.Ordinal));
-        int Right(string file) => int.Parse(Run("tune", Data("intent-1.recording.jsonl"), "-l", file).Out.Split(' ')[0], System.Globalization.CultureInfo.InvariantCulture);
+        var list = Write("tuned.json", File.ReadAllText(Data("gestures.list.json"))
+            .Replace("\"mayMove\"", $"\"thresholds\": {thresholds}, \"mayMove\"", StringComparison.Ordinal)
+            .Replace("night-plan.csv", Data("night-plan.csv"), StringComparison.Ordinal));
+        int Right(string file) =>
+            int.Parse(Run("tune", Data("intent-1.recording.jsonl"), "-l", file).Out.Split(' ')[0],
+            System.Globalization.CultureInfo.InvariantCulture);
         Assert.True(Right(list) > Right(Data("gestures.list.json")));
         Assert.Contains("Give two or more", Run("tune", Data("intent-1.recording.jsonl"), "-l", list).Out);
     }
@@ -325,8 +378,10 @@ public sealed partial class ToolTests : IDisposable
         var script = Write("s.json", Tap);
         (string Csv, string Says)[] all =
         [
-            ("", "rows.csv:1:1: the file is empty"), ("id,id\n", "rows.csv:1:1: two fields are called 'id'"), ("id,name\na,x\nb\n", "rows.csv:3:1: the row has 1 values, the header line 2 names"),
-            ("id,name\na,\"x\ny\"\n,z\n", "rows.csv:4:1: the row has no key"), ("id,name\na,x\nb,y\na,z\n", "rows.csv:4:1: the key 'a' is taken: the row at line 2 has it too, this is line 4"),
+            ("", "rows.csv:1:1: the file is empty"), ("id,id\n", "rows.csv:1:1: two fields are called 'id'"),
+                ("id,name\na,x\nb\n", "rows.csv:3:1: the row has 1 values, the header line 2 names"),
+            ("id,name\na,\"x\ny\"\n,z\n", "rows.csv:4:1: the row has no key"),
+                ("id,name\na,x\nb,y\na,z\n", "rows.csv:4:1: the key 'a' is taken: the row at line 2 has it too, this is line 4"),
             ("id,name\na,\"x\n", "not valid CSV"),
         ];
         foreach (var (csv, says) in all)
@@ -343,7 +398,8 @@ public sealed partial class ToolTests : IDisposable
     {
         var good = Write("good.json", """{"selected":["R06"],"tapped":["R03","R03","R06"],"cursor":"R06"}""");
         var bad = Write("bad.json", """{"selected":["R01","R02"]}""");
-        string[] play = ["play", Data("demo.actions.json"), "-l", Data("night-plan.list.json"), "-t", Path.Combine(_folder, "t.jsonl"), "--expect"];
+        string[] play =
+            ["play", Data("demo.actions.json"), "-l", Data("night-plan.list.json"), "-t", Path.Combine(_folder, "t.jsonl"), "--expect"];
         Assert.Equal((0, "", ""), Run([.. play, good]));
         var (code, _, error) = Run([.. play, bad]);
         Assert.Equal(1, code);
@@ -354,8 +410,12 @@ public sealed partial class ToolTests : IDisposable
     [Fact]
     public void Expectations_keep_to_their_schema_and_may_state_marks_menu_notice_and_no_cursor()
     {
-        var list = Write("small.list.json", """{"rows":[{"id":"a"},{"id":"b"}],"key":"id","mayMove":true,"parts":["check"],"marks":[{"name":"seen","onWhen":{"id":"b"}}],"commands":[{"id":"gone","label":"Gone","does":"remove","notice":"{count} gone"}]}""");
-        var opens = Write("opens.actions.json", """{"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","origin":"row:b","x":0,"y":0},{"type":"pointerDown","button":2},{"type":"pointerUp","button":2}]}]}""");
+        var list = Write(
+            "small.list.json",
+                """{"rows":[{"id":"a"},{"id":"b"}],"key":"id","mayMove":true,"parts":["check"],"marks":[{"name":"seen","onWhen":{"id":"b"}}],"commands":[{"id":"gone","label":"Gone","does":"remove","notice":"{count} gone"}]}""");
+        var opens = Write(
+            "opens.actions.json",
+                """{"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","origin":"row:b","x":0,"y":0},{"type":"pointerDown","button":2},{"type":"pointerUp","button":2}]}]}""");
         var nothing = Write("nothing.actions.json", """{"actions":[]}""");
         var open = """{"cursor":"b","open":"menu:b","marks":{"seen":["b"]},"notice":""}""";
         var none = """{"cursor":"","anchor":"","open":"","selected":[],"marks":{"seen":["b"]}}""";
@@ -372,7 +432,9 @@ public sealed partial class ToolTests : IDisposable
         Assert.Contains("open: expected menu:b, found none", error);
         Assert.DoesNotContain("opens.actions.json", error);
         Assert.Equal(2, Run([.. play, "--save", Path.Combine(_folder, "s.json")]).Code);
-        Assert.Equal(2, Run("play", opens, nothing, opens, "--list", list, "--expect", Path.Combine(_folder, "open.json"), "--expect", Path.Combine(_folder, "none.json")).Code);
+        Assert.Equal(
+            2, Run("play", opens, nothing, opens, "--list", list, "--expect", Path.Combine(_folder, "open.json"), "--expect",
+                Path.Combine(_folder, "none.json")).Code);
         // As JSON: a line a script.
         var (_, told, _) = Run("play", opens, nothing, "--list", list, "--json", "--expect", Path.Combine(_folder, "open.json"));
         var lines = told.TrimEnd('\n').Split('\n').Select(l => JsonNode.Parse(l)!).ToList();
@@ -398,7 +460,8 @@ public sealed partial class ToolTests : IDisposable
         var stories = Json("why", Data("night.recording.jsonl"), "--list", Data("gestures.list.json")).AsArray();
         Assert.True(stories.Count > 5);
         Assert.Contains(stories, s => s!["verdicts"]!.AsArray().Any(v => v!["remedy"] is not null));
-        var tuned = Json("tune", Data("intent-1.recording.jsonl"), Data("intent-2.recording.jsonl"), Data("intent-3.recording.jsonl"), "--list", Data("gestures.list.json"));
+        var tuned = Json("tune", Data("intent-1.recording.jsonl"), Data("intent-2.recording.jsonl"), Data("intent-3.recording.jsonl"),
+            "--list", Data("gestures.list.json"));
         var limits = tuned["limits"]!.AsArray();
         Assert.NotEmpty(limits);
         foreach (var limit in limits)
@@ -432,7 +495,8 @@ public sealed partial class ToolTests : IDisposable
     public void A_pointer_that_is_down_may_go_beyond_the_viewport()
     {
         var list = Write("l.json", """{"rows":[{"id":"a"},{"id":"b"},{"id":"c"}],"key":"id","mayMove":true,"mode":"multiple"}""");
-        string Script(string down) => $$"""{"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","origin":"row:c","x":0,"y":0}{{down}},{"type":"pointerMove","x":100,"y":-40,"duration":100},{"type":"pointerUp","button":0}]}]}""";
+        string Script(string down) =>
+            $$"""{"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","origin":"row:c","x":0,"y":0}{{down}},{"type":"pointerMove","x":100,"y":-40,"duration":100},{"type":"pointerUp","button":0}]}]}""";
         var (code, trace, error) = Run("play", Write("down.json", Script(""",{"type":"pointerDown","button":0}""")), "-l", list);
         Assert.Equal((0, ""), (code, error));
         Assert.Equal(["c", "a", "b"], TraceLine.Parse(trace.TrimEnd('\n').Split('\n')[^1]).Source!);
@@ -444,7 +508,8 @@ public sealed partial class ToolTests : IDisposable
     {
         var rows = Write("rows.csv", "id,name\na,One\nb,Two\nc,Three\n");
         var list = Write("l.json", """{"rows":"rows.csv","key":"id","label":"{name}","mode":"multiple"}""");
-        var script = Write("s.json", """{"actions":[{"type":"key","id":"k","actions":[{"type":"keyDown","value":"\uE009"},{"type":"keyDown","value":"a"},{"type":"keyUp","value":"\uE009"}]}]}""");
+        var script = Write(
+            "s.json", """{"actions":[{"type":"key","id":"k","actions":[{"type":"keyDown","value":"\uE009"},{"type":"keyDown","value":"a"},{"type":"keyUp","value":"\uE009"}]}]}""");
         var nothing = Write("n.json", """{"actions":[]}""");
         var snapshot = Path.Combine(_folder, "snapshot.json");
         Assert.Equal(0, Run("play", script, "-l", list, "--save", snapshot).Code);
@@ -469,12 +534,15 @@ public sealed partial class ToolTests : IDisposable
         var markdown = Run("keys", list, "--markdown").Out;
         Assert.Contains("| `Shift+ArrowDown` | extend from the anchor: the row below |", markdown);
         Assert.Contains("- `Ctrl+W`: kept by the platform", markdown);
-        var typed = Run("keys", Write("c.json", """{"rows":[],"commands":[{"id":"star","chords":["S","Delete"]},{"id":"shut","chords":["Ctrl+W"]}]}""")).Out;
+        var typed = Run(
+            "keys", Write(
+                "c.json", """{"rows":[],"commands":[{"id":"star","chords":["S","Delete"]},{"id":"shut","chords":["Ctrl+W"]}]}""")).Out;
         Assert.Contains("S: the command 'star' is never reached: characters find by typing", typed);
         Assert.Contains("Ctrl+W: the command 'shut' is kept by the platform", typed);
         Assert.Matches(@"Delete\s+the command 'star'", typed);
         Assert.Contains("swipe uncovers the tray", Run("keys", list, "--gestures").Out);
-        Assert.Contains("| drag grabs | mouse, pen | body | grab | where items may move |", Run("keys", list, "--gestures", "--markdown").Out);
+        Assert.Contains(
+            "| drag grabs | mouse, pen | body | grab | where items may move |", Run("keys", list, "--gestures", "--markdown").Out);
     }
 
     [Fact]
@@ -483,7 +551,9 @@ public sealed partial class ToolTests : IDisposable
         var png = Path.Combine(_folder, "deep", "list.png");
         Assert.Equal((0, "", ""), Run("draw", Data("night-plan.list.json"), "--out", png, "--scale", "1"));
         Assert.Equal((400, 580), Size(png));
-        Assert.Equal(0, Run("draw", Data("night-plan.list.json"), "--script", Data("demo.actions.json"), "--out", png, "--columns", "2", "--frames", "3", "--theme", "dark").Code);
+        Assert.Equal(
+            0, Run("draw", Data("night-plan.list.json"), "--script", Data("demo.actions.json"), "--out", png, "--columns", "2", "--frames",
+                "3", "--theme", "dark").Code);
         Assert.Equal(2, Run("draw", Data("night-plan.list.json"), "--out", png, "--scale", "90").Code);
         Assert.Equal(2, Run("draw", Data("night-plan.list.json")).Code);
     }
@@ -491,7 +561,8 @@ public sealed partial class ToolTests : IDisposable
     private static (int, int) Size(string png)
     {
         var bytes = File.ReadAllBytes(png);
-        return (System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(bytes.AsSpan(16)), System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(bytes.AsSpan(20)));
+        return (System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(bytes.AsSpan(16)),
+            System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(bytes.AsSpan(20)));
     }
 
     [Fact]
@@ -529,7 +600,9 @@ public sealed partial class ToolTests : IDisposable
         foreach (var example in examples)
         {
             // From the root, but not into it.
-            var args = example.Select(a => a.StartsWith("examples/", StringComparison.Ordinal) ? Repository.At(a) : a.StartsWith("out", StringComparison.Ordinal) ? Path.Combine(_folder, a) : a);
+            var args = example.Select(
+                a => a.StartsWith("examples/", StringComparison.Ordinal) ? Repository.At(a) : a.StartsWith("out", StringComparison.Ordinal)
+                    ? Path.Combine(_folder, a) : a);
             var (code, _, error) = Run([.. args]);
             Assert.Equal((0, ""), (code, error));
         }
@@ -552,7 +625,11 @@ public sealed partial class ToolTests : IDisposable
     [Fact]
     public void As_a_process_it_gives_its_exit_code_and_no_stack_trace()
     {
-        var start = new ProcessStartInfo("dotnet", [typeof(Tool).Assembly.Location, "play", "nothing.json", "--list", "nothing.csv"]) { RedirectStandardError = true, RedirectStandardOutput = true };
+        var start = new ProcessStartInfo("dotnet", [typeof(Tool).Assembly.Location, "play", "nothing.json", "--list", "nothing.csv"])
+        {
+            RedirectStandardError = true,
+            RedirectStandardOutput = true,
+        };
         using var process = Process.Start(start)!;
         var error = process.StandardError.ReadToEnd();
         process.WaitForExit();
