@@ -22,8 +22,8 @@ list.ToggleMarkOfSection("seen", "others");
 list.ToggleMarkOfAll("seen");
 list.Undo();
 Console.WriteLine($"starred: {Count([.. plan.Where(r => r.IsStarred)])}; seen: {list.Marked("seen").Count} of {list.Count}");
-foreach (var section in list.Rows.Sections)
-    Console.WriteLine($"{section.Title}: {section.Members.Count}, seen {list.MarkState("seen", section.Members)}");
+foreach (var section in list.ObservableSections())
+    Console.WriteLine($"{section.Title}: {section.ItemCount}, seen {list.MarkState("seen", list.ItemsOfSection(section.Key))}");
 
 // What is kept by key is stored with the list, and comes back by key.
 var stored = list.Save();

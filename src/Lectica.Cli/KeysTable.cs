@@ -102,7 +102,7 @@ internal static class KeysTable
     private static IEnumerable<(string Chord, string Does, string When)> Lines(InteractiveList<Row, string> list)
     {
         var options = list.Options;
-        foreach (var (rule, always) in options.Keys.InForce(options, list.Outline is not null))
+        foreach (var (rule, always) in list.KeyRulesInForce)
             yield return (rule.Chord.ToString(),
                 string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) +
                     (rule.Step == Step.None ? "" : ": " + WordsOf(rule, options.Layout is Tiles or Strip)),

@@ -81,7 +81,7 @@ internal static class Reports
         {
             ["table"] = options.Keys.Name,
             ["mod"] = options.ModKey.ToString(),
-            ["rules"] = Many(options.Keys.InForce(options, list.Outline is not null), r => new JsonObject
+            ["rules"] = Many(list.KeyRulesInForce, r => new JsonObject
             {
                 ["name"] = r.Rule.Name,
                 ["chord"] = r.Rule.Chord.ToString(),

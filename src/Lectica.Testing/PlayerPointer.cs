@@ -34,7 +34,7 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
     public double Y { get; private set; }
 
     /// <summary>Taps, for 60 ms. It waits before, so that two taps in a row are two and not a double tap.</summary>
-    /// <exception cref="InvalidOperationException">There is no such row or part in view; so for the others.</exception>
+    /// <exception cref="InvalidOperationException">There is no such row or part in view. The other methods throw it too.</exception>
     public Response Tap(string target, int button = 0)
     {
         var limits = _player.List.Options.Thresholds.For(Type);

@@ -24,7 +24,7 @@ public interface IHostedList : INotifyPropertyChanged
     /// <summary>Words for a screen reader, in the language of the list's phrases: a host hands them to a live region.</summary>
     event EventHandler<AnnouncedEventArgs>? Announced;
 
-    /// <summary>A moment that a device may let be felt.</summary>
+    /// <summary>A moment at which a device may vibrate.</summary>
     event EventHandler<HapticEventArgs>? Haptic;
 
     /// <summary>

@@ -358,13 +358,17 @@ public sealed partial class InteractiveList<TItem, TKey>
         return Toolbar.Fit([.. p.Book.InToolbar.Select(c => p.Book.ToolOf(c, target, WidthOf) with { Priority = c.Priority })], width);
     });
 
+    /// <summary>The key rules that are in force: those which a key can reach in some state of the list.</summary>
+    public IEnumerable<KeyRuleInForce> KeyRulesInForce =>
+        Options.Keys.InForce(Options.Policy, Options.ModKey, Options.SpaceMark is not null, Options.MayMove, Outline is not null);
+
     /// <summary>
     /// What is wrong with the chords of commands: those that the key table or finding by typing takes first, and those that the platform
     /// keeps for itself.
     /// </summary>
     public IEnumerable<ChordConflict<TItem, TKey>> ChordConflicts()
     {
-        var inForce = Options.Keys.InForce(Options, Outline is not null).ToList();
+        var inForce = KeyRulesInForce.ToList();
         foreach (var command in Commands)
             foreach (var chord in command.Chords)
             {

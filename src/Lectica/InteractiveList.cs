@@ -518,12 +518,17 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     /// <exception cref="ArgumentException">There is no such section.</exception>
     public SectionCount SectionState(string section)
     {
-        var rows = Here.Core.Rows;
-        var at = rows.SectionWith(section);
-        if (at < 0) throw new ArgumentException(_parts.Lander.NoSection(section).Reason, nameof(section));
-        var shown = rows.ShownIn(at);
+        var shown = Rows.ShownIn(SectionAt(section));
         return new(shown.Count, Selector.StateOf(Selection.Items, shown.Except(Disabled)));
     }
+
+    /// <summary>The items of a section, whether they show or not.</summary>
+    /// <exception cref="ArgumentException">There is no such section.</exception>
+    public ItemSet ItemsOfSection(string section) => Rows.Sections[SectionAt(section)].Members;
+
+    private int SectionAt(string section) =>
+        Here.Core.Rows.SectionWith(section) is >= 0 and var at ? at
+            : throw new ArgumentException(_parts.Lander.NoSection(section).Reason, nameof(section));
 
     /// <summary>The items that have a mark.</summary>
     /// <exception cref="ArgumentException">There is no such mark.</exception>

@@ -106,7 +106,7 @@ public sealed class PressedEventArgs<TItem, TKey>(TItem item, TKey key, Part par
     public bool IsPressed { get; } = isPressed;
 }
 
-/// <summary>A moment that a device may let be felt.</summary>
+/// <summary>A moment at which a device may vibrate.</summary>
 public enum HapticHint
 {
     /// <summary>A long press did something.</summary>
@@ -131,7 +131,7 @@ public enum HapticHint
     RowCrossed,
 }
 
-/// <summary>A moment that a device may let be felt.</summary>
+/// <summary>A moment at which a device may vibrate.</summary>
 public sealed class HapticEventArgs(HapticHint hint) : EventArgs
 {
     /// <summary>Which.</summary>

@@ -79,7 +79,7 @@ public sealed record Outline<TItem, TKey> where TKey : notnull
 }
 
 /// <summary>
-/// Items do not make an outline: one lies below an item that is not there, below itself, or below two; or its children could not be told.
+/// Items do not make an outline: one lies below an item that is not there, below itself, or below two; or its children could not be read.
 /// </summary>
 public sealed class OutlineException : Exception
 {

@@ -35,6 +35,6 @@ public readonly record struct EmptySection(string Key, bool IsFiltered);
 
 /// <summary>A section function threw, or gave null.</summary>
 public sealed class SectionException(object key, int index, Exception? error)
-    : Exception($"The section of the item '{key}' at {index} could not be told: its " +
+    : Exception($"The section of the item '{key}' at {index} is unknown: its " +
     $"function {(error is null ? "gave null" : $"threw: {error.Message}")}. Every item needs a section; give a key for those that " +
     $"have none.", error);

@@ -77,7 +77,9 @@ public enum ActKind
     /// <summary>That item is taken up, or the selection if it is in it, to land in another gap.</summary>
     Grab,
 
-    /// <summary>The first row changes sides, and the rows that the pointer passes become as it; after a long press they join.</summary>
+    /// <summary>
+    /// The first row is toggled, and each row that the pointer passes gets the same state; after a long press they are added.
+    /// </summary>
     Sweep,
 
     /// <summary>The rows in the rectangle are selected.</summary>

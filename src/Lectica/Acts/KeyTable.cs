@@ -209,18 +209,19 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     };
 
     /// <summary>
-    /// The rules that are in force in a list with these options: those which a key can reach in some state of the list.
+    /// The rules that are in force in a list: those which a key can reach in some state of it.
     /// </summary>
-    /// <param name="options">The list's options.</param>
-    /// <param name="isOutline">Whether its items lie in levels.</param>
-    public IEnumerable<KeyRuleInForce> InForce(ListOptions options, bool isOutline = false)
+    /// <param name="policy">What its mode allows.</param>
+    /// <param name="modKey">The key that Mod is.</param>
+    /// <param name="spaceMarks">Whether Space toggles a mark.</param>
+    /// <param name="mayMove">Whether its items may be moved.</param>
+    /// <param name="isOutline">Whether they lie in levels.</param>
+    internal IEnumerable<KeyRuleInForce> InForce(SelectionPolicy policy, ModKey modKey, bool spaceMarks, bool mayMove, bool isOutline)
     {
-        ArgumentNullException.ThrowIfNull(options);
-        var (mayMove, modKey) = (options.MayMove, options.ModKey);
-        var states = States(options.Policy)
+        var states = States(policy)
             .ConvertAll(s => s with
             {
-                SpaceMarks = options.SpaceMark is not null,
+                SpaceMarks = spaceMarks,
                 MayMove = mayMove,
                 IsCarrying = s.IsCarrying && mayMove,
                 IsOutline = isOutline,

@@ -228,7 +228,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         }
         catch (Exception e)
         {
-            throw new OutlineException(store.KeyOf(item), $"The children of the item '{TextOf(item)}' could not be told: {e.Message}", e);
+            throw new OutlineException(store.KeyOf(item), $"The children of the item '{TextOf(item)}' could not be read: {e.Message}", e);
         }
     }
 

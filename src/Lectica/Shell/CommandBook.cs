@@ -171,7 +171,7 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
         string To() =>
             target.Count switch { 0 => "", 1 => $" to the item '{core.KeyText(target.Set.Nth(0))}'", var n => $" to these {n} items" };
         return core.App.Try(() => enabledFor(target), out var enabled,
-            why => $"Whether the command '{command.Id}' can be done{To()} could not be told: {why}")
+            why => $"The app could not say whether the command '{command.Id}' can be done{To()}: {why}")
             ?? (enabled ? null
             : new(RefusalKind.NotAvailable, $"The command '{command.Id}' cannot be done{(target.Count == 0 ? " now" : To())}."));
     }

@@ -266,7 +266,7 @@ internal sealed class Core
         Out.Raise(Announced, new(text));
     }
 
-    /// <summary>Gives a moment that can be felt.</summary>
+    /// <summary>Gives a haptic hint.</summary>
     public void Hint(HapticHint hint)
     {
         Trace(() => new() { Stage = "change", T = Now, Change = "haptic", Reason = Words.Of(hint) });

@@ -94,7 +94,7 @@ internal sealed class Mover<TItem, TKey>(
         {
             var asked = items;
             if (core.App.Try(() => ItemSet.Of(store.Count, asked.Where(i => can(store.ItemAt(i)))), out var allowed,
-                why => $"Whether the items can be grabbed could not be told: {why}") is { } failed) return (target, failed);
+                why => $"The app could not say whether the items can be grabbed: {why}") is { } failed) return (target, failed);
             items = allowed!;
         }
         if (pressed >= 0 ? Rows.WithBelow(items).Contains(pressed) : !items.IsEmpty) return (items, null);
@@ -122,7 +122,7 @@ internal sealed class Mover<TItem, TKey>(
             {
                 Level = gap.Level,
                 Parent = parent < 0 ? default : store.ItemAt(parent),
-            }), out var may, why => $"Whether the items can be dropped here could not be told: {why}")
+            }), out var may, why => $"The app could not say whether the items can be dropped here: {why}")
             ?? (may ? null : new(RefusalKind.NotAllowed, "The items may not be dropped here: CanDrop says no."));
     }
 

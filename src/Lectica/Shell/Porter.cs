@@ -242,7 +242,7 @@ internal sealed class Porter<TItem, TKey>(
         if (core.State.Showing.Pinned.NextAt(gap.Index) >= 0)
             return new(RefusalKind.Pinned, "What comes in here would shift a pinned item, which stays where it is.");
         if (CanInsert is not { } can) return null;
-        return core.App.Try(() => can(question), out var may, why => $"Whether it can come in could not be told: {why}")
+        return core.App.Try(() => can(question), out var may, why => $"The app could not say whether it can come in: {why}")
             ?? (may ? null : new(RefusalKind.NotAllowed, "It may not come in here: CanInsert says no."));
     }
 

@@ -88,7 +88,7 @@ internal sealed class Source<TItem, TKey>(
     /// <summary>What reads a source that is not in memory.</summary>
     public Pager<TItem, TKey> Pager { get; set; } = null!;
 
-    /// <summary>Lets the app's collection go.</summary>
+    /// <summary>Stops following the app's collection.</summary>
     public void Let()
     {
         if (_live is not null) _live.CollectionChanged -= Changed;

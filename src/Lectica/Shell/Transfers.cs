@@ -131,7 +131,7 @@ internal sealed class Transfers<TItem, TKey>(
         var kind = TransferKind.Take;
         if (Group is { } group
             && core.App.Try(() => group.Decide(from, this, items, gap), out kind,
-            why => $"Whether the items can come into this list could not be told: {why}") is { } failed)
+            why => $"The app could not say whether the items can come into this list: {why}") is { } failed)
             return (TransferKind.Refuse, failed);
         if (kind == TransferKind.Refuse)
             return No(RefusalKind.NotAllowed, "The items may not be dropped in this list: the group's Decide says no.");

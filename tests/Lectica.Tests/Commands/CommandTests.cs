@@ -370,7 +370,7 @@ public sealed class CommandTests(ITestOutputHelper output)
 
         Assert.Equal(RefusalKind.NotAvailable, list.RunCommand("picky", "R00").Refusal!.Kind);
         Assert.True(list.RunCommand("picky", "R01").IsHandled);
-        Assert.Contains("'broken' can be done to the item 'R01' could not be told: fog", list.RunCommand("broken", "R01").Refusal!.Reason);
+        Assert.Contains("'broken' can be done to the item 'R01': fog", list.RunCommand("broken", "R01").Refusal!.Reason);
         Assert.Throws<ArgumentException>(() => list.Commands = [new("a", "A"), new("a", "B")]);
         Assert.Contains("'a' and 'b' have the chord Ctrl+K both",
             Assert.Throws<ArgumentException>(() => list.Commands =
@@ -638,7 +638,7 @@ public sealed class CommandTests(ITestOutputHelper output)
         Assert.Equal(["R02", "R04", "R05"], list.SelectedKeys);
 
         Func<Request, string> throws = r => r.Id == "R03" ? throw new InvalidOperationException("no night") : "x";
-        Assert.Contains("'R03' at 3 could not be told: its function threw: no night",
+        Assert.Contains("'R03' at 3 is unknown: its function threw: no night",
             Assert.Throws<SectionException>(() => list.Sections = new(throws)).Message);
         Assert.Contains("gave null", Assert.Throws<SectionException>(() => list.Sections = new(_ => null!)).Message);
         Assert.Equal("[WAITING 5] R00 R01 R03 R04 R05 [OBSERVED 1] R02", Rows());

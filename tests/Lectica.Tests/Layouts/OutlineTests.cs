@@ -633,7 +633,7 @@ public sealed class OutlineTests
         Assert.Contains("'1' lies below itself: it is among the children of '2'",
             Assert.Throws<OutlineException>(() => list.Show([first])).Message, StringComparison.Ordinal);
         list.Outline = Outline.ByChildren<Node, int>(n => n.Id == 1 ? throw new InvalidOperationException("no children today") : null);
-        Assert.Contains("The children of the item '1' could not be told: no children today",
+        Assert.Contains("The children of the item '1' could not be read: no children today",
             Assert.Throws<OutlineException>(() => list.Show([first])).Message, StringComparison.Ordinal);
         Assert.Equal(0, list.Count);
 
