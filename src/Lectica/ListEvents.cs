@@ -1,9 +1,9 @@
-using Lectica.Selecting;
 using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Moving;
+using Lectica.Selecting;
 
 namespace Lectica;
 
