@@ -12,22 +12,22 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Each tap on an item.</summary>
     public event EventHandler<TappedEventArgs<TItem, TKey>>? Tapped
     {
-        add => _parts.Events.Tapped += value; remove =>
-        _parts.Events.Tapped -= value;
+        add => _parts.Events.Tapped += value;
+        remove => _parts.Events.Tapped -= value;
     }
 
     /// <summary>The selection changed.</summary>
     public event EventHandler<SelectionChangedEventArgs<TItem, TKey>>? SelectionChanged
     {
-        add =>
-        _parts.Events.SelectionChanged += value; remove => _parts.Events.SelectionChanged -= value;
+        add => _parts.Events.SelectionChanged += value;
+        remove => _parts.Events.SelectionChanged -= value;
     }
 
     /// <summary>An item is to be opened.</summary>
     public event EventHandler<ActivatedEventArgs<TItem, TKey>>? Activated
     {
-        add => _parts.Events.Activated += value; remove =>
-        _parts.Events.Activated -= value;
+        add => _parts.Events.Activated += value;
+        remove => _parts.Events.Activated -= value;
     }
 
     /// <summary>An act was refused, or no rule took a gesture or key.</summary>
@@ -36,8 +36,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>A pointer came down on an item, or the pressed look has ended.</summary>
     public event EventHandler<PressedEventArgs<TItem, TKey>>? PressChanged
     {
-        add => _parts.Events.PressChanged += value; remove =>
-        _parts.Events.PressChanged -= value;
+        add => _parts.Events.PressChanged += value;
+        remove => _parts.Events.PressChanged -= value;
     }
 
     /// <inheritdoc/>
@@ -49,8 +49,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// </summary>
     public event EventHandler<MenuRequestedEventArgs<TItem, TKey>>? MenuRequested
     {
-        add => _parts.Events.MenuRequested += value; remove =>
-        _parts.Events.MenuRequested -= value;
+        add => _parts.Events.MenuRequested += value;
+        remove => _parts.Events.MenuRequested -= value;
     }
 
     /// <summary>The menu is to be hidden.</summary>
@@ -118,50 +118,50 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Items were moved: the source is in its new order already, and may be stored.</summary>
     public event EventHandler<MovedEventArgs<TItem, TKey>>? Moved
     {
-        add => _parts.Events.Moved += value; remove =>
-        _parts.Events.Moved -= value;
+        add => _parts.Events.Moved += value;
+        remove => _parts.Events.Moved -= value;
     }
 
     /// <summary>A mark changed: by a tap, a key, a call, or by the app.</summary>
     public event EventHandler<MarkChangedEventArgs<TItem>>? MarkChanged
     {
-        add => _parts.Events.MarkChanged += value; remove =>
-        _parts.Events.MarkChanged -= value;
+        add => _parts.Events.MarkChanged += value;
+        remove => _parts.Events.MarkChanged -= value;
     }
 
     /// <summary>A command was done: to how many items, and whether it was handled.</summary>
     public event EventHandler<CommandRanEventArgs<TItem, TKey>>? CommandRan
     {
-        add => _parts.Events.CommandRan += value; remove =>
-        _parts.Events.CommandRan -= value;
+        add => _parts.Events.CommandRan += value;
+        remove => _parts.Events.CommandRan -= value;
     }
 
     /// <summary>A command threw an exception. The list is as it was but for what the app itself had changed by then.</summary>
     public event EventHandler<CommandFailedEventArgs<TItem, TKey>>? CommandFailed
     {
-        add => _parts.Events.CommandFailed += value; remove =>
-        _parts.Events.CommandFailed -= value;
+        add => _parts.Events.CommandFailed += value;
+        remove => _parts.Events.CommandFailed -= value;
     }
 
     /// <summary>A command was cancelled: it did not fail.</summary>
     public event EventHandler<CommandCancelledEventArgs<TItem, TKey>>? CommandCancelled
     {
-        add =>
-        _parts.Events.CommandCancelled += value; remove => _parts.Events.CommandCancelled -= value;
+        add => _parts.Events.CommandCancelled += value;
+        remove => _parts.Events.CommandCancelled -= value;
     }
 
     /// <summary>A command asks before it runs. Where nobody answers such questions, it is refused.</summary>
     public event EventHandler<ConfirmationEventArgs<TItem, TKey>>? ConfirmationRequested
     {
-        add =>
-        _parts.Events.ConfirmationRequested += value; remove => _parts.Events.ConfirmationRequested -= value;
+        add => _parts.Events.ConfirmationRequested += value;
+        remove => _parts.Events.ConfirmationRequested -= value;
     }
 
     /// <summary>The app is asked to try again what failed: Enter or a tap on the notice.</summary>
     public event EventHandler? RetryRequested
     {
-        add => _parts.Events.RetryRequested += value; remove =>
-        _parts.Events.RetryRequested -= value;
+        add => _parts.Events.RetryRequested += value;
+        remove => _parts.Events.RetryRequested -= value;
     }
 
     /// <summary>
@@ -173,22 +173,22 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <inheritdoc/>
     public event EventHandler<AnnouncedEventArgs>? Announced
     {
-        add => _parts.Core.Announced += value; remove =>
-        _parts.Core.Announced -= value;
+        add => _parts.Core.Announced += value;
+        remove => _parts.Core.Announced -= value;
     }
 
     /// <inheritdoc/>
     public event EventHandler? FrameChanged
     {
-        add => _parts.Core.Out.FrameChanged += value; remove =>
-        _parts.Core.Out.FrameChanged -= value;
+        add => _parts.Core.Out.FrameChanged += value;
+        remove => _parts.Core.Out.FrameChanged -= value;
     }
 
     /// <summary>A property changed.</summary>
     public event PropertyChangedEventHandler? PropertyChanged
     {
-        add => _parts.Core.Out.PropertyChanged += value; remove =>
-        _parts.Core.Out.PropertyChanged -= value;
+        add => _parts.Core.Out.PropertyChanged += value;
+        remove => _parts.Core.Out.PropertyChanged -= value;
     }
 
     /// <summary>All stages of what happens, as it happens. Nothing is put together while nobody listens.</summary>
@@ -197,8 +197,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Raised inside a step with each edit, for what else is held by index.</summary>
     internal event Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? RowsEdited
     {
-        add => _parts.RowsEdited += value; remove =>
-        _parts.RowsEdited -= value;
+        add => _parts.RowsEdited += value;
+        remove => _parts.RowsEdited -= value;
     }
 
     /// <summary>The rows on show as an observable list, for an items-control; dispose of it with the control.</summary>

@@ -51,7 +51,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>A paged source could not be read. What it was for says so in its rows, and can be tried again there.</summary>
     public event EventHandler<ReadFailedEventArgs>? ReadFailed
     {
-        add => _parts.Events.ReadFailed += value; remove =>
-        _parts.Events.ReadFailed -= value;
+        add => _parts.Events.ReadFailed += value;
+        remove => _parts.Events.ReadFailed -= value;
     }
 }
