@@ -45,12 +45,18 @@ internal static class Samples
             LongPress = query["press"] == "select" ? LongPressMeaning.StartSelecting : LongPressMeaning.Menu,
             Parts = plain ? new() : new() { Check = true, Marks = ["starred"], Handle = true },
         };
-        var plan = Plan.Make(rows);
+        // What is more than a screen needs comes while the page is used already.
+        var atOnce = name == "outline" ? rows : Math.Min(rows, 2000);
+        var plan = Plan.Make(atOnce).ToList();
         var list = InteractiveList.Of(plan, r => r.Id, options);
         list.Content =
             r => new(r.Field,
                 $"{r.Requester} · magnitude {r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture)}{(name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : "")}");
-        if (plain) return list;
+        if (plain)
+        {
+            if (rows > atOnce) list.Fill(Plan.Make(rows, atOnce));
+            return list;
+        }
         list.Marks = [
             new("starred") { Label = "Starred", Look = MarkLook.Star, Get = r => r.IsStarred, Set = (r, on) => r.IsStarred = on }];
         if (name == "columns")
@@ -145,6 +151,7 @@ internal static class Samples
             },
         ];
         if (name == "archive") ReadOn(list, plan);
+        else if (rows > atOnce) list.Fill(Plan.Make(rows, atOnce));
         if (name == "clipboard") Exchange(list);
         return list;
     }
@@ -183,7 +190,7 @@ internal static class Samples
                 list.More = More.Failed("The archive does not answer");
                 return;
             }
-            plan.AddRange(Plan.Make(Math.Min(plan.Count + 200, 2000)).Skip(plan.Count));
+            plan.AddRange(Plan.Make(Math.Min(plan.Count + 200, 2000), plan.Count));
             list.Refresh();
             list.More = plan.Count < 2000 ? More.ToCome : More.None;
         };

@@ -5,7 +5,7 @@ namespace Lectica.Blazor;
 
 /// <summary>What the rows of a list have in common.</summary>
 /// <param name="IsGrid">Whether rows hold controls.</param>
-/// <param name="RowCount">How many rows the list has.</param>
+/// <param name="RowCount">How many rows the list has, where each row says so; 0 in a grid, which says it once for all of them.</param>
 /// <param name="PartWidth">How wide a part is, px.</param>
 /// <param name="Phrases">The list's words.</param>
 /// <param name="MarkLabelOf">The label of a mark.</param>

@@ -179,6 +179,24 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         }
     }
 
+    /// <summary>
+    /// Brings items in at the end of the source, which the list must be able to write, in slices of about 15 ms: the first of a million
+    /// show at once, and can be used while the rest comes. The next slice comes at <see cref="NextDeadline"/>: by itself where the list
+    /// has a context, else as its host calls <see cref="Advance"/>. It is no step that can be undone.
+    /// </summary>
+    /// <param name="items">The items, which are asked for as they are needed. Where one cannot be had, or the source does not take a
+    /// slice, those before it stay, and <see cref="Refused"/> says why.</param>
+    /// <param name="cancellationToken">Ends it before the next slice.</param>
+    /// <returns>Refused where the source cannot be written, or is being filled already; <see cref="IsFilling"/> tells the end.</returns>
+    public Response Fill(IEnumerable<TItem> items, CancellationToken cancellationToken = default)
+    {
+        ArgumentNullException.ThrowIfNull(items);
+        return Run(p => p.Filler.Fill(items, cancellationToken));
+    }
+
+    /// <summary>Whether items are still being brought in by <see cref="Fill"/>.</summary>
+    public bool IsFilling => Here.Core.State.Filling is not null;
+
     private void SetStatus(Notice status) => Run(p =>
     {
         p.Source.SetStatus(status);

@@ -48,6 +48,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Marker = new(Core, Store, Projection, Watcher);
         Source = new(Core, Steps, Store, Arranger, Projection, Marker, Watcher, Teller);
         Writer = new(Core, Steps, Store, Source, Projection, Watcher, Teller, Events);
+        Filler = new(Core, Store, Source, Writer);
         History = new(Core, Steps);
         Feedback = new(Core, History);
         Book = new(Core, Teller);
@@ -95,6 +96,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public Marker<TItem, TKey> Marker { get; }
     public Source<TItem, TKey> Source { get; }
     public SourceWriter<TItem, TKey> Writer { get; }
+    public Filler<TItem, TKey> Filler { get; }
     public Historian History { get; }
     public FeedbackKeeper Feedback { get; }
     public CommandBook<TItem, TKey> Book { get; }
@@ -179,6 +181,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         {
             Feedback.Fade(time);
             Projection.EndLingering(time);
+            Filler.GoOnAt(time);
         };
         Source.Edited = (edit, departed) =>
         {
@@ -431,6 +434,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
 
     public void Dispose()
     {
+        Filler.Stop();
         Source.Let();
         Branches.Dispose();
         Pager.Dispose();

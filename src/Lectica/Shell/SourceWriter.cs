@@ -176,13 +176,17 @@ internal sealed class SourceWriter<TItem, TKey>(
         return failed ?? new(RefusalKind.Failed, "The source did not take the move. The list has read it anew.");
     }
 
+    /// <summary>Why the list cannot put items into the source; null where it can.</summary>
+    public Refusal? WhyNotWritten =>
+        !IsWritable ? new(RefusalKind.NotAvailable, "The source cannot be written.")
+        : projection.IsOutline
+        ? new(RefusalKind.NotAvailable, "Items come into an outline through its source, which says what they lie below: put them there.")
+        : null;
+
     /// <summary>Takes items out of the source and puts others in, by the list itself.</summary>
     public Refusal? Splice(int at, int removed, TItem[] inserted)
     {
-        if (!IsWritable) return new(RefusalKind.NotAvailable, "The source cannot be written.");
-        if (projection.IsOutline)
-            return new(RefusalKind.NotAvailable,
-                "Items come into an outline through its source, which says what they lie below: put them there.");
+        if (WhyNotWritten is { } not) return not;
         using var held = source.Hold();
         if (source.IsAhead) return Meanwhile;
         if (CountRefusal is { } wrong) return wrong;

@@ -108,6 +108,12 @@ internal sealed partial record ListState
             DueAt = v => v.Search is { Due: < double.PositiveInfinity and var due } ? due : null,
             Draws = NothingOfIt,
         },
+        new Slot<Filling?>("Filling", s => ref s._filling)
+        {
+            DueAt = v => v?.Due,
+            Tells = (a, b, changed) => Add(changed, (a is null != b is null, "IsFilling")),
+            Draws = NothingOfIt,
+        },
         new Slot<Feedback>("Feedback", s => ref s._feedback)
         {
             FollowedBy = (v, e) => v.After(e),

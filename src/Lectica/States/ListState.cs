@@ -29,6 +29,7 @@ internal sealed partial record ListState
     private Carrying _carrying = null!;
     private MenuState _menu = null!;
     private FindState _find = null!;
+    private Filling? _filling;
     private Feedback _feedback = null!;
     private ImmutableList<CommandRun> _runs = null!;
     private History _history = null!;
@@ -84,6 +85,9 @@ internal sealed partial record ListState
     /// <summary>What is searched for by typing.</summary>
     public required FindState Find { get => _find; init => _find = value; }
 
+    /// <summary>Items that are being brought in; null where none are.</summary>
+    public required Filling? Filling { get => _filling; init => _filling = value; }
+
     /// <summary>What shows for a moment.</summary>
     public required Feedback Feedback { get => _feedback; init => _feedback = value; }
 
@@ -118,6 +122,7 @@ internal sealed partial record ListState
         Carrying = Carrying.Nothing,
         Menu = MenuState.Closed,
         Find = FindState.Nothing,
+        Filling = null,
         Feedback = Feedback.Nothing,
         Runs = [],
         History = History.Empty,

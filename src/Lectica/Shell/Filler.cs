@@ -1,0 +1,73 @@
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.States;
+
+namespace Lectica.Shell;
+
+/// <summary>Brings many items in at the end of the source, in slices: what is there can be used while the rest comes.</summary>
+internal sealed class Filler<TItem, TKey>(
+    Core core, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer) where TKey : notnull
+{
+    // A slice has as many items as went into about so long the last time, so that a screen is never blocked.
+    private const double SliceTime = 15;
+    private const int First = 256, Least = 16, Most = 65_536;
+
+    private IEnumerator<TItem>? _rest;
+    private object? _into;
+    private CancellationToken _cancellation;
+    private int _size;
+
+    public Response Fill(IEnumerable<TItem> items, CancellationToken cancellation)
+    {
+        if (_rest is not null) return core.Refuse(null, new(RefusalKind.Running, "The list is being filled already: wait for its end."));
+        if (writer.WhyNotWritten is { } not) return core.Refuse(null, not);
+        if (core.App.Try(items.GetEnumerator, out var rest, Failed) is { } failed) return core.Refuse(null, failed);
+        (_rest, _into, _cancellation, _size) = (rest, source.Items, cancellation, First);
+        return GoOn() is { } refusal ? core.Refuse(null, refusal) : Response.Handled;
+    }
+
+    /// <summary>Goes on where the next slice is due.</summary>
+    public void GoOnAt(double time)
+    {
+        if (core.State.Filling?.Due <= time && GoOn() is { } refusal) core.Refuse(null, refusal);
+    }
+
+    /// <summary>Whatever has not come does not come any more.</summary>
+    public void Stop()
+    {
+        var rest = _rest;
+        (_rest, _into) = (null, null);
+        if (rest is not null) _ = core.App.Try(rest.Dispose, why => why);
+    }
+
+    /// <summary>Brings a slice in; gives why it was the last, where that is not the end of the items.</summary>
+    private Refusal? GoOn()
+    {
+        var (refusal, isLast) = Slice();
+        if (isLast) Stop();
+        core.Commit(core.State with { Filling = isLast ? null : new(core.Now + 1) });
+        return refusal;
+    }
+
+    private (Refusal? Refusal, bool IsLast) Slice()
+    {
+        if (_cancellation.IsCancellationRequested) return (null, true);
+        if (!ReferenceEquals(_into, source.Items))
+            return (new(RefusalKind.OutOfDate, "The list shows another source now: it is filled no further."), true);
+        var time = core.Options.Time;
+        var began = time.GetTimestamp();
+        var items = new List<TItem>(_size);
+        // What came before one that cannot be had comes in all the same.
+        var failed = core.App.Try(() =>
+        {
+            while (items.Count < _size && _rest!.MoveNext()) items.Add(_rest.Current);
+        }, Failed);
+        var isLast = failed is not null || items.Count < _size;
+        if (items.Count > 0 && writer.Splice(store.Count, 0, [.. items]) is { } refusal) return (refusal, true);
+        var took = time.GetElapsedTime(began).TotalMilliseconds;
+        _size = (int)Math.Clamp(items.Count * SliceTime / Math.Max(took, 0.01), Least, Math.Min(Most, 4 * _size));
+        return (failed, isLast);
+    }
+
+    private static string Failed(string why) => $"The app could not give the next item: {why} The list is filled no further.";
+}
