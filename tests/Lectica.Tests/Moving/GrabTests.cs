@@ -109,6 +109,30 @@ public sealed class GrabTests
     }
 
     [Fact]
+    public void While_something_is_carried_elements_keep_their_order_in_the_document()
+    {
+        var elsewhere = 0;
+        Gen.Select(Gen.Int[0, 7], Gen.Int[0, 255], Gen.Int[0, 3].Array[1, 12], Gen.Bool).Sample((row, selected, hovers, sectioned) =>
+        {
+            var (list, _) = Open(8, 0, sectioned ? 0b11001100 : null, Kind.Observable);
+            using var _list = list;
+            list.Resize(400, 700);
+            list.SelectedKeys = [.. Enumerable.Range(0, 8).Where(i => (selected >> i & 1) == 1).Select(i => $"R{i}")];
+            list.MoveCursorTo($"R{row}");
+            var before = list.Frame.Rows.Where(r => r.Index >= 0).OrderBy(r => r.Row.Value).Select(r => r.Index).ToArray();
+            list.Grab($"R{row}");
+            foreach (var hover in hovers)
+            {
+                list.Hover(hover switch { 0 => Step.First, 1 => Step.Last, 2 => Step.Previous, _ => Step.Next });
+                var rows = list.Frame.Rows.Concat(list.Frame.Kept).Where(r => r.Index >= 0).ToArray();
+                Assert.Equal(before.Where(rows.Select(r => r.Index).Contains), rows.OrderBy(r => r.DocumentOrder).Select(r => r.Index));
+                if (!rows.OrderBy(r => r.Top).SequenceEqual(rows.OrderBy(r => r.DocumentOrder))) elsewhere++;
+            }
+        });
+        Assert.True(elsewhere > 100, $"{elsewhere} with rows in other places than their elements");
+    }
+
+    [Fact]
     public void Edits_under_a_grab_leave_the_gap_with_its_neighbours_and_cancelling_leaves_only_the_edits() =>
         Gen.Select(Gen.Int[0, 7], Gen.Int[0, 255], Gen.Int[0, 8], Gen.Select(Gen.Int[0, 5], Gen.Int[0, 99], Gen.Int[0, 99]).Array[1, 6],
         Gen.Bool, Gen.Bool).Sample((row, selected, downs, edits, sectioned, drops) =>
