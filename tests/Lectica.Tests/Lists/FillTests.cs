@@ -83,7 +83,8 @@ public sealed class FillTests
     [Fact]
     public void What_ends_it_leaves_what_has_come_and_is_told()
     {
-        using var list = Open(Plates(0, 3).ToList());
+        var plates = Plates(0, 3).ToList();
+        using var list = Open(plates);
         var why = new List<string>();
         list.Refused += (_, e) => why.Add(e.Refusal.Reason);
 
@@ -102,7 +103,7 @@ public sealed class FillTests
         // A key that is taken: its slice is not in.
         list.Fill([.. Plates(700, 720), new Plate(5)]);
         while (Step(list)) { }
-        Assert.Equal((700, false), (list.Count, list.IsFilling));
+        Assert.Equal((700, 700, false), (list.Count, plates.Count, list.IsFilling));
         Assert.Contains("'5'", why[^1], StringComparison.Ordinal);
 
         // Another source.

@@ -401,6 +401,37 @@ public sealed class HandlerTests
     }
 
     [Fact]
+    public void What_the_app_has_taken_away_since_is_not_undone()
+    {
+        var plan = Plan(4);
+        using var list = Open(plan);
+        var inverted = 0;
+        list.Commands = [new("ask", "Ask") { Do = _ => { }, Inverse = _ => inverted++ }];
+        list.RunCommand("ask", "R1");
+        plan.Remove("R1");
+        var refusal = list.Undo().Refusal;
+        Assert.Equal(RefusalKind.OutOfDate, refusal?.Kind);
+        Assert.Contains("'R1' has left the list since", refusal?.Reason);
+        Assert.Equal((0, false), (inverted, list.CanUndo));
+    }
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void What_is_too_many_edits_back_is_offered_no_more(bool undone)
+    {
+        var plan = Plan(4);
+        using var list = Open(plan);
+        list.MoveToTop(["R2"]);
+        if (undone) list.Undo();
+        bool Offered() => undone ? list.CanRedo : list.CanUndo;
+        for (var i = 0; i < 65_530; i++) plan[3] = i % 2 == 0 ? "R9" : "R3";
+        Assert.True(Offered());
+        for (var i = 0; i < 12; i++) plan[3] = i % 2 == 0 ? "R9" : "R3";
+        Assert.False(Offered());
+    }
+
+    [Fact]
     public void A_command_for_the_whole_list_waits_for_itself_and_for_no_other()
     {
         using var list = Open(Plan(4));
