@@ -3,7 +3,8 @@ namespace Lectica.Items;
 /// <summary>
 /// Which item stands where, both ways: slots (where an item is stored, for as long as it is in the list) in blocks of a few hundred,
 /// with a Fenwick tree (P. M. Fenwick, "A new data structure for cumulative frequency tables", 1994) over the blocks' sizes. Looking
-/// up either way and editing cost O(log n) and one block. As long as nothing was edited, slot and index are the same and nothing is stored.
+/// up either way and editing cost O(log n) and one block. As long as items have only come in at the end, slot and index are the same and
+/// nothing is stored.
 /// </summary>
 internal sealed class ItemOrder(int count)
 {
@@ -45,16 +46,41 @@ internal sealed class ItemOrder(int count)
 
     public void Insert(int index, ReadOnlySpan<int> slots)
     {
-        Build();
-        if (slots.Length > MaxBlock)
+        if (StaysPlain(index, slots))
         {
-            // Many at once: lay the order out anew.
-            var all = ToArray();
-            int[] laid = [.. all.AsSpan(0, index), .. slots, .. all.AsSpan(index)];
-            Lay(laid);
+            Count += slots.Length;
             return;
         }
-        foreach (var slot in slots) Insert(index++, slot);
+        Build();
+        if (slots.Length <= MaxBlock)
+            foreach (var slot in slots) Insert(index++, slot);
+        else
+            InsertMany(index, slots);
+    }
+
+    // What comes in at the end of a list that nothing else was done to has the next slots.
+    private bool StaysPlain(int index, ReadOnlySpan<int> slots)
+    {
+        if (_blocks is not null || index != Count) return false;
+        foreach (var slot in slots)
+            if (slot != index++) return false;
+        return true;
+    }
+
+    /// <summary>Puts blocks of their own in, between the two halves of the one that is there.</summary>
+    private void InsertMany(int index, ReadOnlySpan<int> slots)
+    {
+        var at = index;
+        var before = index == Count ? _blocks![^1] : BlockAt(ref at);
+        if (index == Count) at = before.Count;
+        var come = new List<Block>();
+        Fill(come, slots);
+        if (at < before.Count) Fill(come, before.Slots.AsSpan(at, before.Count - at));
+        before.Count = at;
+        Count += slots.Length;
+        _blocks!.InsertRange(before.Ordinal + 1, come);
+        if (at == 0) _blocks.RemoveAt(before.Ordinal);
+        Number();
     }
 
     private void Insert(int index, int slot)
@@ -78,25 +104,23 @@ internal sealed class ItemOrder(int count)
     public void RemoveRange(int index, int count)
     {
         Build();
-        if (count > MaxBlock)
-        {
-            var all = ToArray();
-            int[] laid = [.. all.AsSpan(0, index), .. all.AsSpan(index + count)];
-            Lay(laid);
-            return;
-        }
-        for (; count > 0; count--)
+        var emptied = false;
+        while (count > 0)
         {
             var at = index;
             var block = BlockAt(ref at);
-            Array.Copy(block.Slots, at + 1, block.Slots, at, block.Count - at - 1);
-            block.Count--;
-            Count--;
-            AddTo(block.Ordinal, -1);
-            if (block.Count > 0 || _blocks!.Count == 1) continue;
-            _blocks.RemoveAt(block.Ordinal);
-            Number();
+            var gone = Math.Min(count, block.Count - at);
+            Array.Copy(block.Slots, at + gone, block.Slots, at, block.Count - at - gone);
+            block.Count -= gone;
+            Count -= gone;
+            count -= gone;
+            AddTo(block.Ordinal, -gone);
+            emptied |= block.Count == 0;
         }
+        if (!emptied || _blocks!.Count == 1) return;
+        _blocks.RemoveAll(b => b.Count == 0);
+        if (_blocks.Count == 0) _blocks.Add(new());
+        Number();
     }
 
     /// <summary>The order as a whole, replaced.</summary>
@@ -104,18 +128,25 @@ internal sealed class ItemOrder(int count)
     {
         Count = slots.Length;
         _blocks = new(slots.Length / (MaxBlock / 2) + 1);
+        Fill(_blocks, slots);
+        if (_blocks.Count == 0) _blocks.Add(new());
+        Number();
+    }
+
+    /// <summary>Makes blocks of slots, with room for more in each.</summary>
+    private void Fill(List<Block> blocks, ReadOnlySpan<int> slots)
+    {
         var top = -1;
         foreach (var slot in slots) top = Math.Max(top, slot);
-        if (_blockOf.Length <= top) _blockOf = new Block[top + 1];
-        for (var at = 0; at < slots.Length || at == 0; at += MaxBlock / 2)
+        if (top >= _blockOf.Length) Array.Resize(ref _blockOf, Math.Max(top + 1, _blockOf.Length * 2));
+        for (var at = 0; at < slots.Length; at += MaxBlock / 2)
         {
             var part = slots.Slice(at, Math.Min(MaxBlock / 2, slots.Length - at));
             var block = new Block { Count = part.Length };
             part.CopyTo(block.Slots);
             foreach (var slot in part) _blockOf[slot] = block;
-            _blocks.Add(block);
+            blocks.Add(block);
         }
-        Number();
     }
 
     public int[] ToArray()

@@ -1,4 +1,5 @@
 using System.Collections.ObjectModel;
+using System.Collections.Specialized;
 using CsCheck;
 using Lectica.Acts;
 using Lectica.Items;
@@ -124,6 +125,62 @@ public sealed class FillTests
         // What cannot be written takes nothing.
         using var fixedList = Open(Plates(0, 3).ToArray());
         Assert.Equal(RefusalKind.NotAvailable, fixedList.Fill(Plates(3, 9)).Refusal?.Kind);
+    }
+
+    /// <summary>A collection that tells of many changes at once.</summary>
+    private sealed class Crowd(IEnumerable<int> items) : ObservableCollection<int>(items)
+    {
+        public void Come(int at, int[] items)
+        {
+            ((List<int>)Items).InsertRange(at, items);
+            OnCollectionChanged(new(NotifyCollectionChangedAction.Add, items, at));
+        }
+
+        public void Go(int at, int count)
+        {
+            var gone = Items.Skip(at).Take(count).ToArray();
+            ((List<int>)Items).RemoveRange(at, count);
+            OnCollectionChanged(new(NotifyCollectionChangedAction.Remove, gone, at));
+        }
+    }
+
+    [Fact]
+    public void Thousands_that_come_and_go_at_once_stand_where_the_source_has_them()
+    {
+        int come = 0, gone = 0, ends = 0;
+        Gen.Select(Gen.Int[0, 2000], Gen.Select(Gen.Int[0, 3], Gen.Double[0, 1], Gen.Int[1, 4000]).Array[1, 9]).Sample((first, steps) =>
+        {
+            var crowd = new Crowd(Enumerable.Range(0, first));
+            using var list = InteractiveList.Of(crowd, i => i, new() { Mode = SelectionMode.Multiple });
+            var next = first;
+            foreach (var (what, where, many) in steps)
+            {
+                var at = (int)(where * crowd.Count);
+                if (what == 3 && crowd.Count > 0) crowd.Move(Math.Min(at, crowd.Count - 1), many % crowd.Count);
+                else if (what == 2)
+                {
+                    var count = Math.Min(many, crowd.Count - at);
+                    if (count == 0) continue;
+                    if (count > 1024) gone++;
+                    crowd.Go(at, count);
+                }
+                else
+                {
+                    if (what == 1) at = crowd.Count;
+                    if (many > 1024 && at < crowd.Count) come++;
+                    if (many > 1024 && at == crowd.Count) ends++;
+                    crowd.Come(at, [.. Enumerable.Range(next, many)]);
+                    next += many;
+                }
+                Assert.Equal(crowd.Count, list.Count);
+                for (var i = 0; i < crowd.Count; i += 1 + (crowd.Count / 400))
+                {
+                    Assert.Equal(crowd[i], list[i]);
+                    Assert.Equal(i, list.IndexOf(crowd[i]));
+                }
+            }
+        }, iter: 300);
+        Assert.True(come > 50 && gone > 50 && ends > 50, $"{come} times thousands came amid others, {ends} times at the end, {gone} went");
     }
 
     [Fact]
