@@ -88,9 +88,12 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
         else if (_bar.HasOverflow) await _overflow.FocusAsync();
     }
 
+    // Where the app draws the icons, they stand without words.
+    private bool IsBare(ToolbarEntry entry) => entry.Icon is not null && Icon is not null;
+
     // Until a label is measured it is counted at 12 px a letter, which is more than it needs.
     private double WidthOf(string label) =>
-        _labelWidths.TryGetValue(label, out var width) ? width + IconRoom + 28 : (12 * label.Length) + IconRoom + 24;
+        _labelWidths.TryGetValue(label, out var width) ? width + 28 : (12 * label.Length) + IconRoom + 24;
 
     private async Task MeasureLabels()
     {

@@ -31,6 +31,15 @@ public sealed partial class RowInsideElement<TItem>
         Shown.Shift == default ? null
         : $"transform:translate{(Look.Outer.List.IsStrip ? "Y" : "X")}({Css.Number(Shown.Shift.To)}px);transition-duration:{Css.Number(Shown.Shift.Duration)}ms";
 
+    // Said so that they hold for a row of any width: a page may be drawn before it is known how wide the list is.
+    private string BodyPlace =>
+        Shown.IsTile ? $"left:{Css.Px(Shown.BodyLeft)};width:{Css.Px(Shown.BodyWidth)}"
+        : $"left:{Css.Px(Shown.BodyLeft)};width:calc(100% - {Css.Px(Shown.Width - Shown.BodyWidth)})";
+
+    private string PartPlace(PartFrame part) =>
+        Shown.IsTile || part.Left + (part.Width / 2) < Shown.Width / 2 ? $"left:{Css.Px(part.Left)};width:{Css.Px(part.Width)}"
+        : $"left:calc(100% - {Css.Px(Shown.Width - part.Left)});width:{Css.Px(part.Width)}";
+
     // The first field begins with its row's body, which in an outline is further in.
     private (double Left, double Width) PlaceOf(int column)
     {

@@ -387,12 +387,13 @@ export function attachToolbar(element, bridge) {
     // A font that comes later, or larger text, is another width for each label.
     const texts = watchText(element, tell);
     document.fonts.addEventListener('loadingdone', tell, { signal: stop.signal });
-    // How wide labels are in the toolbar's font, px.
+    // How wide labels with their icons are in the toolbar's font, px: an icon is 1.375 rem, and 6 px from its label.
     function measure(labels) {
         const drawing = document.createElement('canvas').getContext('2d');
         const style = getComputedStyle(element);
         drawing.font = `${style.fontStyle} ${style.fontWeight} ${style.fontSize} ${style.fontFamily}`;
-        return labels.map(label => Math.ceil(drawing.measureText(label).width));
+        const icon = 1.375 * parseFloat(getComputedStyle(document.documentElement).fontSize) + 6;
+        return labels.map(label => Math.ceil(drawing.measureText(label).width + icon));
     }
     // The window, from the toolbar's edge.
     const room = () => {
