@@ -62,19 +62,19 @@ public sealed partial class RowInsideElement<TItem>
         if (Shown.Reading == RowReading.Pending)
         {
             // Where the words will be; the row itself is named.
-            builder.OpenElement(9, "span");
-            builder.AddAttribute(10, "class", "lectica-words");
-            builder.AddAttribute(11, "role", "img");
-            builder.AddAttribute(12, "aria-label", Shown.Content.Label);
-            builder.AddAttribute(13, "style", $"--lectica-words:{34 + (Shown.Index * 17 % 31)}%");
+            builder.OpenElement(10, "span");
+            builder.AddAttribute(11, "class", "lectica-words");
+            builder.AddAttribute(12, "role", "img");
+            builder.AddAttribute(13, "aria-label", Shown.Content.Label);
+            builder.AddAttribute(14, "style", $"--lectica-words:{34 + (Shown.Index * 17 % 31)}%");
             builder.CloseElement();
             return;
         }
         if (Shown.Reading == RowReading.Failed)
         {
-            builder.AddContent(14, Svg.Of("alert"));
-            Line(builder, 15, "lectica-label", Shown.Content.Label);
-            Line(builder, 19, "lectica-offer", Shown.Content.Detail ?? "");
+            builder.AddContent(15, Svg.Of("alert"));
+            Line(builder, 16, "lectica-label", Shown.Content.Label);
+            Line(builder, 20, "lectica-offer", Shown.Content.Detail ?? "");
             return;
         }
         if (Look.Outer.List.Row is { } template)
@@ -84,8 +84,8 @@ public sealed partial class RowInsideElement<TItem>
         }
         Line(builder, 1, "lectica-label", Shown.Content.Label);
         // A tile is one cell: its words are read one after the other.
-        if (Shown.IsTile) builder.AddContent(4, " ");
-        if (Shown.Content.Detail is { } detail) Line(builder, 5, "lectica-detail", detail);
+        if (Shown.IsTile) builder.AddContent(5, " ");
+        if (Shown.Content.Detail is { } detail) Line(builder, 6, "lectica-detail", detail);
     };
 
     // Whatever a tray has the menu has too, so a screen reader is not told of it twice.
@@ -121,7 +121,9 @@ public sealed partial class RowInsideElement<TItem>
     {
         builder.OpenElement(at, "span");
         builder.AddAttribute(at + 1, "class", look);
-        builder.AddContent(at + 2, text);
+        // Words run as their own script does: what is cut off is their end.
+        builder.AddAttribute(at + 2, "dir", "auto");
+        builder.AddContent(at + 3, text);
         builder.CloseElement();
     }
 }
