@@ -21,7 +21,7 @@ internal static class PageFigures
             .observe({ type: 'event', durationThreshold: 16, buffered: true });
         """;
 
-    public static async Task<string> Run(bool onlyTasks)
+    public static async Task<string> Run(string? only)
     {
         var rows = new List<string>();
         void Add(string what, string measured, string reach, bool good) =>
@@ -32,9 +32,9 @@ internal static class PageFigures
             new() { ExecutablePath = "/usr/bin/chromium", Args = ["--no-sandbox", "--disable-gpu"] });
 
         string Table() => new StringBuilder("| work | measured | reach | |\n|---|---:|---:|---|\n").AppendJoin('\n', rows).Append('\n').ToString();
-        if (onlyTasks)
+        if (only is "tasks" or "memory")
         {
-            await LongTasks(browser, server, Add);
+            await (only == "tasks" ? LongTasks(browser, server, Add) : Memory(browser, server, Add));
             return Table();
         }
 
@@ -200,6 +200,77 @@ internal static class PageFigures
             await page.WaitForTimeoutAsync(key == "#" ? 15_000 : 700);
             await Told(what);
         }
+    }
+
+    /// <summary>
+    /// What the page holds after each of ten minutes of taps, ranges, drags, swipes, menus, removals with undo, scrolling and filtering:
+    /// the script's heap after a collection, the memory of the runtime, and the elements.
+    /// </summary>
+    private static async Task Memory(IBrowser browser, PageServer server, Action<string, string, string, bool> add)
+    {
+        await using var context =
+            await browser.NewContextAsync(new() { HasTouch = true, ViewportSize = new() { Width = 480, Height = 800 } });
+        var page = await context.NewPageAsync();
+        await page.GotoAsync(server.Address + "?rows=100000");
+        await page.WaitForFunctionAsync(
+            "() => document.getElementById('plan')?.ariaRowCount === '100000'", null, new() { Timeout = 120_000 });
+        var session = await context.NewCDPSessionAsync(page);
+        ILocator Row(int at) => page.Locator(".lectica-row[data-key]").Nth(at);
+        async Task Touch(string type, params object[] points) =>
+            await session.SendAsync("Input.dispatchTouchEvent", new() { ["type"] = type, ["touchPoints"] = points });
+        async Task Stroke(ILocator from, double across, double down)
+        {
+            var box = (await from.BoundingBoxAsync())!;
+            var (x, y) = (box.X + (box.Width / 2), box.Y + (box.Height / 2));
+            await Touch("touchStart", new { x, y });
+            for (var i = 1; i <= 10; i++)
+            {
+                await Touch("touchMove", new { x = x + (across * i / 10), y = y + (down * i / 10) });
+                await page.WaitForTimeoutAsync(16);
+            }
+            await Touch("touchEnd");
+        }
+        Func<Task>[] acts =
+        [
+            () => Row(4).ClickAsync(),
+            () => Row(7).ClickAsync(new() { Modifiers = [KeyboardModifier.Shift] }),
+            () => page.Keyboard.PressAsync("ArrowDown"),
+            () => Stroke(Row(5).Locator("[data-part=handle]"), 0, 110),
+            () => Stroke(Row(6), -120, 0),
+            () => page.Keyboard.PressAsync("Escape"),
+            () => page.Keyboard.PressAsync("Shift+F10"),
+            () => page.Keyboard.PressAsync("Escape"),
+            () => page.Keyboard.PressAsync("Delete"),
+            () => page.Keyboard.PressAsync("Control+z"),
+            () => page.Keyboard.PressAsync("PageDown"),
+            () => page.Keyboard.PressAsync("Control+a"),
+            () => page.Keyboard.PressAsync("o"),
+            () => page.Mouse.WheelAsync(0, 700),
+            () => page.Keyboard.PressAsync("Home"),
+        ];
+        var (heaps, runtimes, elements) = (new List<double>(), new List<double>(), new List<double>());
+        var done = 0;
+        await page.Locator("#plan").FocusAsync();
+        for (var minute = 1; minute <= 10; minute++)
+        {
+            var clock = System.Diagnostics.Stopwatch.StartNew();
+            while (clock.Elapsed < TimeSpan.FromMinutes(1))
+            {
+                await acts[done++ % acts.Length]();
+                await page.WaitForTimeoutAsync(40);
+            }
+            await session.SendAsync("HeapProfiler.collectGarbage");
+            heaps.Add(await page.EvaluateAsync<double>("() => performance.memory.usedJSHeapSize / 1e6"));
+            runtimes.Add(await page.EvaluateAsync<double>("() => Blazor.runtime.localHeapViewU8().length / 1e6"));
+            elements.Add(await page.EvaluateAsync<double>("() => document.querySelectorAll('*').length"));
+        }
+        void Told(string what, string unit, List<double> values) =>
+            add($"{what} after each of ten minutes, {done} acts on 100,000 rows",
+                string.Join(" · ", values.Select(v => v.ToString("0.0", CultureInfo.InvariantCulture))) + unit, "flat after the third",
+                values.Skip(3).Max() <= values[2] * 1.05);
+        Told("script's heap", " MB", heaps);
+        Told("runtime's memory", " MB", runtimes);
+        Told("elements", "", elements);
     }
 
     private static string Ms(double value) => string.Create(CultureInfo.InvariantCulture, $"{value:#,0.0} ms");

@@ -46,8 +46,8 @@ if (args is ["queries", ..])
 }
 if (args is ["page", ..])
 {
-    // With `tasks` those of long tasks alone, which an act on many rows has.
-    Console.WriteLine(await PageFigures.Run(onlyTasks: args is [_, "tasks"]));
+    // `page tasks` has only the long tasks, `page memory` ten minutes of acts.
+    Console.WriteLine(await PageFigures.Run(args.Length > 1 ? args[1] : null));
     return;
 }
 // In this process, so that a row and its baseline share one heap and one state of the machine.
