@@ -52,7 +52,7 @@ internal sealed class TileFigures : FigureTable
             sample < 20);
         var columns = Time(1, () => Take(SampleKind.Move, (turn++ & 1) == 0 ? 300 : 480, 420)) * 1e6;
         Add($"tiles: the same over {what}, a column more or less each time", $"{Number(columns)} µs", "under 20.0 µs", columns < 20);
-        list.Do(ActKind.BreakOff);
+        list.Do(ActKind.Cancel);
         Take(SampleKind.Up, 480, 420);
     }
 }

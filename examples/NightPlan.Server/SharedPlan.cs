@@ -68,7 +68,7 @@ public abstract class SharedPlan(DbContextOptions options) : DbContext(options)
     {
         Database.Migrate();
         if (Requests.Any()) return;
-        var requests = Plan.Make(400);
+        var requests = Plan.Make(400).ToList();
         var places = OrderKey.Spread(requests.Count);
         Requests.AddRange(
             requests.Select((r, i) => new PlannedRequest { Id = r.Id, Field = r.Field, Requester = r.Requester, Place = places[i] }));

@@ -7,7 +7,7 @@ namespace Lectica.Examples.NightPlan;
 /// <summary>What the page tells scripts: the trace since it was last asked for, and the state line, as JSON.</summary>
 public static class PageHook
 {
-    private const int Longest = 20_000;
+    private const int Longest = 5_000;
     private static readonly Queue<TraceLine> Lines = new();
     private static Func<string> _state = () => "{}";
     private static Action _reset = () => { };

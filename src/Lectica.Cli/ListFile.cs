@@ -348,6 +348,18 @@ internal sealed class ListFile
         return row => tests.TrueForAll(t => t.Values.Contains(row.Values[t.Field]));
     }
 
+    private KeyChord ChordOf(string text, string place)
+    {
+        try
+        {
+            return KeyChord.Parse(text);
+        }
+        catch (FormatException e)
+        {
+            throw Error(place, e.Message);
+        }
+    }
+
     private ListOptions MakeOptions()
     {
         if (_json is { Strip: not null, Tiles: not null }) throw Error("strip", "items lie in tiles or in a strip: leave one of them out.");
@@ -355,8 +367,7 @@ internal sealed class ListFile
             ?? throw Unknown("keys", _json.Keys!, KeyTable.All.Select(t => t.Name));
         foreach (var (text, acts) in _json.Chords ?? [])
         {
-            if (!KeyChord.TryParse(text, out var chord, out var error)) throw Error("chords", error);
-            keys = keys.With(new(chord, [.. acts.Select(a => ActNames.Find(a) ?? throw Unknown("chords", a, ActNames.All))], Step.Here));
+            keys = keys.With(new(ChordOf(text, "chords"), [.. acts.Select(a => ActNames.Find(a) ?? throw Unknown("chords", a, ActNames.All))], Step.Here));
         }
         var options = new ListOptions
         {
@@ -595,8 +606,7 @@ internal sealed class ListFile
             Priority = json.Priority,
             Shows = shows,
             SwipesThrough = json.SwipesThrough,
-            Chords = [.. (json.Chords ?? []).Select(
-                text => KeyChord.TryParse(text, out var chord, out var error) ? chord : throw Error(place + ".chords", error))],
+            Chords = [.. (json.Chords ?? []).Select(text => ChordOf(text, place + ".chords"))],
             Notice = json.Notice is { } notice
                 ? target => notice.Replace("{n}", target.Count.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal) : null,
         };

@@ -84,7 +84,7 @@ internal sealed class Narrator(InteractiveList<Row, string> list)
                 "gesture" when line.Gesture is not ("press" or "release") && line.Phase is null or "begin" =>
                     line.Recognised == true ? line.Gesture : some ? null : $"no {line.Gesture}",
                 "gesture" when line.Phase == "end" => "let go",
-                "gesture" when line.Phase == "cancel" => $"{line.Gesture} broken off",
+                "gesture" when line.Phase == "cancel" => $"{line.Gesture} cancelled",
                 "act" => line.Refused is null ? line.Act : line.Act is null ? "refused" : $"{line.Act} refused",
                 "change" when line.Change == "scroll" => "scroll",
                 "change" when line.Change == "move" => "moved",

@@ -1,4 +1,5 @@
 using System.ComponentModel;
+using System.Diagnostics.CodeAnalysis;
 using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Selecting;
@@ -231,9 +232,26 @@ public sealed partial class InteractiveList<TItem, TKey>
     public TriState HeaderState => Selector.HeaderState(Selection, _parts.Core.Rules);
 
     /// <summary>
-    /// The key of the item that the keyboard is on; the type's default where there is none, which <see cref="Selection"/> tells apart.
+    /// The key of the item that the keyboard is on; the type's default where there is none, which <see cref="TryGetCursorKey"/> tells
+    /// apart.
     /// </summary>
     public TKey? CursorKey => Selection.Cursor < 0 ? default : _parts.Store.KeyAt(Selection.Cursor);
+
+    /// <summary>The key of the item that the keyboard is on; false where it is on none.</summary>
+    public bool TryGetCursorKey([MaybeNullWhen(false)] out TKey key) => TryGetKey(Selection.Cursor, out key);
+
+    /// <summary>The key of the item that ranges begin at; false where there is none.</summary>
+    public bool TryGetAnchorKey([MaybeNullWhen(false)] out TKey key) => TryGetKey(Selection.Anchor, out key);
+
+    /// <summary>The key of the first selected item; false where none is selected.</summary>
+    public bool TryGetSelectedKey([MaybeNullWhen(false)] out TKey key) =>
+        TryGetKey(Selection.Items.IsEmpty ? -1 : Selection.Items.Nth(0), out key);
+
+    private bool TryGetKey(int index, [MaybeNullWhen(false)] out TKey key)
+    {
+        key = index < 0 ? default : _parts.Store.KeyAt(index);
+        return index >= 0;
+    }
 
     /// <summary>
     /// The first selected item, or the type's default. Setting it selects that item alone; null, or an item that is not in the list,
@@ -245,7 +263,10 @@ public sealed partial class InteractiveList<TItem, TKey>
         set => Choose(value is null ? -1 : Here.Store.IndexOfItem(value));
     }
 
-    /// <summary>The key of the first selected item, or the type's default. Setting it is as for <see cref="SelectedItem"/>.</summary>
+    /// <summary>
+    /// The key of the first selected item, or the type's default, which <see cref="TryGetSelectedKey"/> tells apart. Setting it is as for
+    /// <see cref="SelectedItem"/>.
+    /// </summary>
     public TKey? SelectedKey
     {
         get => Selection.Items.IsEmpty ? default : _parts.Store.KeyAt(Selection.Items.Nth(0));

@@ -241,7 +241,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             if (i < 0) return _parts.Core.Refuse(null, new(RefusalKind.OutsideList, $"There is no item with the key '{text}'."));
             if (!_parts.Core.Rows.Shown.Contains(i))
                 return _parts.Core.Refuse(null, new(RefusalKind.Hidden, $"The filter hides the item with the key '{text}'."));
-            _parts.Branches.Uncover(i);
+            _parts.Branches.Reveal(i);
             if (_parts.Core.Rows.RowOf(i) is null)
                 return _parts.Core.Refuse(null, new(RefusalKind.Hidden, $"The section of the item with the key '{text}' is collapsed."));
             _parts.Scroller.BringIntoView(i);
@@ -299,7 +299,7 @@ public sealed partial class InteractiveList<TItem, TKey>
         : throw new KeyNotFoundException($"There is no item with the key '{_parts.Store.TextOf(key)}'.");
 
     /// <summary>Opens the tray at an edge of an item's row, as a swipe would.</summary>
-    public Response OpenTray(TKey key, Edge edge) => Run(key, ActKind.Uncover, (p, index) => p.Trays.Open(index, edge));
+    public Response OpenTray(TKey key, Edge edge) => Run(key, ActKind.OpenTray, (p, index) => p.Trays.Open(index, edge));
 
     /// <summary>Closes the open tray, if there is one.</summary>
     public Response CloseTray() => Do(ActKind.CloseTray);

@@ -54,13 +54,13 @@ public enum ActKind
     MovePart,
 
     /// <summary>What a tap on the part at the cursor would do.</summary>
-    WorkPart,
+    PressPart,
 
     /// <summary>The list follows a finger down beyond its top; let go far enough, it is read anew.</summary>
     Pull,
 
     /// <summary>The row follows the pointer and uncovers its tray.</summary>
-    Uncover,
+    OpenTray,
 
     /// <summary>The open tray closes.</summary>
     CloseTray,
@@ -92,7 +92,7 @@ public enum ActKind
     MarqueeToggling,
 
     /// <summary>What is being dragged or swiped goes back, as if it had not begun.</summary>
-    BreakOff,
+    Cancel,
 
     /// <summary>The entry of the open menu that was tapped is chosen.</summary>
     ChooseEntry,

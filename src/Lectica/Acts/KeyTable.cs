@@ -94,8 +94,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("ArrowUp", Modifiers.Shift), [ActKind.Extend], Step.Previous, Condition.Any),
         new(new("ArrowDown", Modifiers.Shift), [ActKind.Extend], Step.Next, Condition.Any),
         new(new("Space", Modifiers.Shift), [ActKind.Toggle], Step.Here, Condition.Any),
-        new(new("Enter"), [ActKind.WorkPart]),
-        new(new("Space"), [ActKind.WorkPart]),
+        new(new("Enter"), [ActKind.PressPart]),
+        new(new("Space"), [ActKind.PressPart]),
         .. Common.Where(r => r.Chord != new KeyChord("Enter")),
     ], FindsByTyping: false);
 
@@ -110,7 +110,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     [
         new(new("A", Mod: true), [ActKind.ToggleAll]) { When = Condition.Many },
         new(new("Enter"), [ActKind.Activate], Step.Here),
-        new(new("Escape"), [ActKind.BreakOff]) { When = Condition.Dragging },
+        new(new("Escape"), [ActKind.Cancel]) { When = Condition.Dragging },
         new(new("Escape"), [ActKind.CloseMenu]) { When = Condition.MenuOpen },
         new(new("Escape"), [ActKind.CloseTray]) { When = Condition.TrayOpen },
         new(new("Escape"), [ActKind.EndSelecting]) { When = Condition.MayLeave },

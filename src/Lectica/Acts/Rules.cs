@@ -282,7 +282,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("tap beside the tray closes it", GestureKind.Tap, Pointers.All, Places.BesideTray,
             [ActKind.CloseTray]) { When = Condition.TrayOpen },
         new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, Places.Body | Places.Tray,
-            [ActKind.Uncover]) { When = Condition.Trays },
+            [ActKind.OpenTray]) { When = Condition.Trays },
         new("pull beyond the top reads anew", GestureKind.Pull, Pointers.Touch, Places.BesideTray,
             [ActKind.Pull]) { When = new("where a pull reads anew", s => s.Pulls) },
         new("long press opens the menu", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body,

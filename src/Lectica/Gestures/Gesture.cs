@@ -56,7 +56,7 @@ internal enum GesturePhase
     /// <summary>The pointer was released.</summary>
     End,
 
-    /// <summary>It was broken off: all is to be as if it had not begun.</summary>
+    /// <summary>It was cancelled: all is to be as if it had not begun.</summary>
     Cancel,
 
     /// <summary>It might have been this gesture, and is not.</summary>

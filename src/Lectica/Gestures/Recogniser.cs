@@ -141,7 +141,7 @@ internal sealed class Recogniser(Thresholds thresholds)
         }
     }
 
-    /// <summary>Carries presses and half double taps along when the source changes. A swipe whose item leaves is broken off.</summary>
+    /// <summary>Carries presses and half double taps along when the source changes. A swipe whose item leaves is cancelled.</summary>
     public void Follow(Edit edit, List<Gesture> gestures)
     {
         ArgumentNullException.ThrowIfNull(edit);
@@ -164,8 +164,8 @@ internal sealed class Recogniser(Thresholds thresholds)
         }
     }
 
-    /// <summary>Breaks off whatever pointers are doing, for Escape or a lost window; their releases then mean nothing.</summary>
-    public void BreakOff(string reason, List<Gesture> gestures)
+    /// <summary>Cancels whatever pointers are doing, for Escape or a lost window; their releases then mean nothing.</summary>
+    public void CancelAll(string reason, List<Gesture> gestures)
     {
         foreach (var contact in _contacts) Spend(contact, reason, gestures);
     }

@@ -19,35 +19,53 @@ public enum ModKey
 /// <param name="Key">The key: a W3C <c>key</c> value, with <c>Space</c> for the space character.</param>
 /// <param name="Modifiers">The modifiers that must be down; no others may be.</param>
 /// <param name="Mod">Whether the platform's Mod key must be down too.</param>
-public readonly record struct KeyChord(string Key, Modifiers Modifiers = Modifiers.None, bool Mod = false)
+public readonly record struct KeyChord(string Key, Modifiers Modifiers = Modifiers.None, bool Mod = false) : ISpanParsable<KeyChord>
 {
-    /// <summary>Reads a chord.</summary>
+    /// <summary>Reads a chord, which is written the same in every culture.</summary>
     /// <exception cref="FormatException">The text is no chord; the message says what would be.</exception>
-    public static KeyChord Parse(string text) => TryParse(text, out var chord, out var error) ? chord : throw new FormatException(error);
-
-    /// <summary>Reads a chord; the error says what would be one.</summary>
-    public static bool TryParse([NotNullWhen(true)] string? text, out KeyChord chord, [NotNullWhen(false)] out string? error)
+    public static KeyChord Parse(string s)
     {
-        chord = default;
-        error = $"'{text}' is no key chord: write modifiers (Mod, Ctrl, Shift, Alt, Meta) and one key, such as Mod+Shift+A, Alt+ArrowUp " +
-            $"or Space.";
-        if (string.IsNullOrWhiteSpace(text)) return false;
-        // The key itself may be a plus.
-        var parts = text.EndsWith("++", StringComparison.Ordinal) ? [.. text[..^2].Split('+'), "+"] : text == "+" ? ["+"] : text.Split('+');
+        ArgumentNullException.ThrowIfNull(s);
+        return Parse(s.AsSpan());
+    }
+
+    /// <inheritdoc cref="Parse(string)"/>
+    public static KeyChord Parse(ReadOnlySpan<char> s) => TryParse(s, out var chord) ? chord : throw new FormatException(
+        $"'{s}' is no key chord: write modifiers (Mod, Ctrl, Shift, Alt, Meta) and one key, such as Mod+Shift+A, Alt+ArrowUp or Space.");
+
+    /// <summary>Reads a chord, which is written the same in every culture; false where the text is none.</summary>
+    public static bool TryParse([NotNullWhen(true)] string? s, out KeyChord result) => TryParse(s.AsSpan(), out result);
+
+    /// <inheritdoc cref="TryParse(string, out KeyChord)"/>
+    public static bool TryParse(ReadOnlySpan<char> s, out KeyChord result)
+    {
+        result = default;
         var modifiers = Modifiers.None;
         var mod = false;
-        foreach (var part in parts[..^1])
+        // The key itself may be a plus.
+        while (s.IndexOf('+') is > 0 and var end && end < s.Length - 1)
         {
-            if (part == "Mod") mod = true;
-            else if (Enum.TryParse<Modifiers>(part, out var one) && one != Modifiers.None && Enum.IsDefined(one)) modifiers |= one;
+            var part = s[..end];
+            s = s[(end + 1)..];
+            if (part is "Mod") mod = true;
+            else if (char.IsAsciiLetter(part[0]) && Enum.TryParse<Modifiers>(part, out var one) && one != Modifiers.None
+                && Enum.IsDefined(one)) modifiers |= one;
             else return false;
         }
-        var key = parts[^1];
-        if (key.Length == 0 || char.IsWhiteSpace(key[0])) return false;
-        chord = new(key.Length == 1 ? key.ToUpperInvariant() : key, modifiers, mod);
-        error = null;
+        if (s.IsEmpty || char.IsWhiteSpace(s[0]) || (s.Length > 1 && s.Contains('+'))) return false;
+        result = new(s.Length == 1 ? char.ToUpperInvariant(s[0]).ToString() : s.ToString(), modifiers, mod);
         return true;
     }
+
+    static KeyChord IParsable<KeyChord>.Parse(string s, IFormatProvider? provider) => Parse(s);
+
+    static bool IParsable<KeyChord>.TryParse([NotNullWhen(true)] string? s, IFormatProvider? provider, out KeyChord result) =>
+        TryParse(s, out result);
+
+    static KeyChord ISpanParsable<KeyChord>.Parse(ReadOnlySpan<char> s, IFormatProvider? provider) => Parse(s);
+
+    static bool ISpanParsable<KeyChord>.TryParse(ReadOnlySpan<char> s, IFormatProvider? provider, out KeyChord result) =>
+        TryParse(s, out result);
 
     /// <summary>Whether a key press is this chord, where <paramref name="modKey"/> is Mod.</summary>
     public bool Matches(in KeyPress press, ModKey modKey)

@@ -11,7 +11,7 @@ namespace Lectica.Items;
 /// sets and stretches take no memory, whatever their length; others about 1.1 bits an item. Costs below are in the number of leaves
 /// L (stretches of up to 4,096 items that are neither all in nor all out); "log" is the height of the tree, at most a handful.</para>
 /// </summary>
-public sealed class ItemSet : IReadOnlyCollection<int>, IEquatable<ItemSet>
+public sealed partial class ItemSet : IEquatable<ItemSet>
 {
     private readonly Tree _tree;
 

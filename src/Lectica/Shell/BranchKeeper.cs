@@ -70,7 +70,7 @@ internal sealed class BranchKeeper<TItem, TKey>(
     }
 
     /// <summary>Expands all that an item lies in, so that it has a row.</summary>
-    public void Uncover(int index)
+    public void Reveal(int index)
     {
         if (Branching is { } branching && !branching.Visible.Contains(index)) Put(branching.Opened(index), new(ActKind.CollapseOrExpand));
     }

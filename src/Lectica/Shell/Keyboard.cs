@@ -87,7 +87,7 @@ internal sealed class Keyboard<TItem, TKey>(
     private Response Do(Act act, Step step)
     {
         var kind = act.Kind;
-        if (kind is ActKind.MovePart or ActKind.Hover or ActKind.Move or ActKind.WorkPart)
+        if (kind is ActKind.MovePart or ActKind.Hover or ActKind.Move or ActKind.PressPart)
             return actor.Do(new ActCall(act with { Index = kind == ActKind.Hover ? -1 : core.Selection.Cursor }, Step: step));
         if (step == Step.None)
             return actor.Do(kind is ActKind.RunCommand or ActKind.ToggleMark ? act with { Index = core.Selection.Cursor } : act);
@@ -156,7 +156,7 @@ internal sealed class Keyboard<TItem, TKey>(
     }
 
     /// <summary>Does what a tap on the part at the cursor would.</summary>
-    public Response WorkPart(ActCall call)
+    public Response PressPart(ActCall call)
     {
         var (act, cursor) = (call.Act, core.Selection.Cursor);
         if (cursor >= 0) scroller.BringIntoView(cursor);

@@ -161,7 +161,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             ActKind.Retry => SectionKeeper<TItem, TKey>.WhyNoRetry(Core.State),
             _ => null,
         };
-        Strokes.Add(ActKind.Uncover, Trays);
+        Strokes.Add(ActKind.OpenTray, Trays);
         Strokes.Add(ActKind.Sweep, new SweepStroke(Core, _at));
         Strokes.Add(ActKind.Grab, Mover);
         Strokes.Add(ActKind.Pull, Pull);
@@ -169,7 +169,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Strokes.ClearTheWay = act =>
         {
             if (Core.State.Carrying.IsCarrying) Mover.DropBack(act with { Kind = ActKind.DropBack });
-            if (act.Kind != ActKind.Uncover) Trays.Close(act with { Kind = ActKind.CloseTray });
+            if (act.Kind != ActKind.OpenTray) Trays.Close(act with { Kind = ActKind.CloseTray });
         };
         Pointing.NextOfDrag = () => Earliest(Strokes.NextScroll, Core.State.Carrying.Hover?.Due);
         Pointing.DoOfDrag = (due, now) =>
@@ -245,7 +245,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor.On(ActKind.Activate, call => Activate(call.Act));
         Actor.On(ActKind.Type, Finder.Type);
         Actor.On(ActKind.MovePart, Keyboard.MovePart);
-        Actor.On(ActKind.WorkPart, Keyboard.WorkPart);
+        Actor.On(ActKind.PressPart, Keyboard.PressPart);
         Actor.On(ActKind.CloseTray, call => Trays.Close(call.Act));
         Actor.On(ActKind.InvokeTray, call => Trays.Invoke(call.Act, call.Act.Text, bySwipe: false));
         Actor.On(ActKind.OpenMenu, Menus.Open);
@@ -265,19 +265,19 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor.On(ActKind.Retry, call => Sections.Retry(call.Act));
         Actor.On(ActKind.Undo, call => History.Turn(call.Act));
         Actor.On(ActKind.Redo, call => History.Turn(call.Act));
-        Actor.On(ActKind.BreakOff, call => Pointing.BreakOff(call.Act));
+        Actor.On(ActKind.Cancel, call => Pointing.Cancel(call.Act));
         Actor.On(ActKind.Grab,
             call => Actor.WhyNoItem(call.Act.Index) is { } why ? Core.Refuse(call.Act, why)
                 : Mover.Carry(Actor.TargetAt(call.Act.Index), call.Act.Index, call.Act));
         Actor.On(ActKind.Hover, Mover.Hover);
         Actor.On(ActKind.Drop, call => Mover.Drop(call.Act));
         Actor.On(ActKind.DropBack,
-            call => Core.State.Stroke is null ? Mover.DropBack(call.Act) : Pointing.BreakOff(call.Act with { Kind = ActKind.BreakOff }));
+            call => Core.State.Stroke is null ? Mover.DropBack(call.Act) : Pointing.Cancel(call.Act with { Kind = ActKind.Cancel }));
         Actor.On(ActKind.Move, Lander.MoveByKey);
         Actor.On(ActKind.Copy, call => Porter.Copy(call.Act, MeantBy(call.Act)));
         Actor.On(ActKind.Cut, call => Porter.Cut(call.Act, MeantBy(call.Act)));
         Actor.On(ActKind.Paste, call => Porter.AskForPaste(call.Act));
-        foreach (var kind in (ActKind[])[ActKind.Uncover, ActKind.Pull, ActKind.Sweep, ActKind.Marquee, ActKind.MarqueeAdding,
+        foreach (var kind in (ActKind[])[ActKind.OpenTray, ActKind.Pull, ActKind.Sweep, ActKind.Marquee, ActKind.MarqueeAdding,
             ActKind.MarqueeToggling]) Actor.On(kind, Strokes.Begin);
         Actor.Complete();
     }

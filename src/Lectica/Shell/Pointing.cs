@@ -14,7 +14,7 @@ internal sealed class Pointing<TItem, TKey>(
     Events<TItem, TKey> events) : IGestureField, IRowsWatcher where TKey : notnull
 {
     private readonly List<Gesture> _gestures = [];
-    private readonly List<Gesture> _brokenByEdit = [];
+    private readonly List<Gesture> _cancelledByEdit = [];
 
     /// <summary>When something by time that no slot knows is due, and what does it.</summary>
     public Func<double?> NextOfDrag { get; set; } = () => null;
@@ -83,29 +83,29 @@ internal sealed class Pointing<TItem, TKey>(
         Take(_gestures);
     }
 
-    /// <summary>Breaks off whatever pointers are doing.</summary>
-    public Response BreakOff(Act act)
+    /// <summary>Cancels whatever pointers are doing.</summary>
+    public Response Cancel(Act act)
     {
         if (core.State.Stroke is null) return new(false);
         core.TraceAct(act);
-        var broken = new List<Gesture>();
-        recogniser.BreakOff("broken off", broken);
-        Take(broken);
+        var cancelled = new List<Gesture>();
+        recogniser.CancelAll("cancelled", cancelled);
+        Take(cancelled);
         // A grab that has not moved yet is held, not dragged: nothing was running.
         if (core.State.Stroke is { } still) strokes.Cancel(still.PointerId);
         return Response.Handled;
     }
 
     /// <summary>Takes presses through an edit of the source.</summary>
-    public void Follow(Edit edit) => recogniser.Follow(edit, _brokenByEdit);
+    public void Follow(Edit edit) => recogniser.Follow(edit, _cancelledByEdit);
 
     /// <summary>The rows are others: what an edit broke off is told now.</summary>
     public void RowsChanged()
     {
-        if (_brokenByEdit.Count == 0) return;
-        List<Gesture> broken = [.. _brokenByEdit];
-        _brokenByEdit.Clear();
-        Take(broken);
+        if (_cancelledByEdit.Count == 0) return;
+        List<Gesture> cancelled = [.. _cancelledByEdit];
+        _cancelledByEdit.Clear();
+        Take(cancelled);
     }
 
     private Response Take(List<Gesture> gestures)
@@ -113,7 +113,7 @@ internal sealed class Pointing<TItem, TKey>(
         var response = new Response(false);
         if (gestures.Count == 0) return response;
         var looks = false;
-        // An act may bring about gestures of its own, such as those that an edit breaks off.
+        // An act may bring about gestures of its own, such as those that an edit cancels.
         for (var i = 0; i < gestures.Count; i++)
         {
             var gesture = gestures[i];

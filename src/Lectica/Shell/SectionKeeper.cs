@@ -77,7 +77,7 @@ internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Scrolle
         {
             case ActKind.Select or ActKind.Toggle or ActKind.Add:
                 return Toggle(act with { Kind = ActKind.ToggleSection });
-            case ActKind.Activate or ActKind.WorkPart:
+            case ActKind.Activate or ActKind.PressPart:
                 return CollapseOrExpand(act with { Kind = ActKind.CollapseOrExpand });
             case ActKind.ToggleMark:
                 return marker.Toggle(act with { Text = core.Options.SpaceMark ?? "" }, core.Rows.ShownIn(At(core.Selection.Heading)));

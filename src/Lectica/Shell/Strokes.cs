@@ -32,7 +32,7 @@ internal interface IStroke
     /// <summary>The pointer lets go.</summary>
     Response End(Stroke stroke, in Gesture gesture);
 
-    /// <summary>It is broken off: all is as if it had not begun.</summary>
+    /// <summary>It is cancelled: all is as if it had not begun.</summary>
     void Cancel(Stroke stroke);
 }
 

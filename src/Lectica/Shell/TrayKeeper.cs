@@ -85,7 +85,7 @@ internal sealed class TrayKeeper<TItem, TKey>(
     {
         // The row goes back to where the finger took it, which is where its tray was open already, or not.
         var swipe = Follow(core.State.Tray!.Value, stroke);
-        Rest(swipe.Began == 0 ? swipe : swipe with { Place = swipe.Began }, open: swipe.Began != 0, "broken off");
+        Rest(swipe.Began == 0 ? swipe : swipe with { Place = swipe.Began }, open: swipe.Began != 0, "cancelled");
     }
 
     private void Rest(Swipe swipe, bool open, string reason, Shortfall missed = default)
@@ -94,7 +94,7 @@ internal sealed class TrayKeeper<TItem, TKey>(
         core.Commit(core.State with
         {
             Tray = !open && rest.Settle.Duration == 0 ? null : rest,
-            Stroke = core.State.Stroke is { Act.Kind: ActKind.Uncover } ? null : core.State.Stroke,
+            Stroke = core.State.Stroke is { Act.Kind: ActKind.OpenTray } ? null : core.State.Stroke,
         });
         core.Trace(() => new()
         {
@@ -124,7 +124,7 @@ internal sealed class TrayKeeper<TItem, TKey>(
     /// <summary>Opens the tray at an edge of an item's row, as a swipe would.</summary>
     public Response Open(int index, Edge edge)
     {
-        var act = new Act(ActKind.Uncover, index);
+        var act = new Act(ActKind.OpenTray, index);
         if (actor.WhyNoItem(index) is { } refusal) return core.Refuse(act, refusal);
         if (core.State.Declared.Trays.At(edge).IsEmpty)
             return core.Refuse(act, new(RefusalKind.NoItem, $"There is no tray at the {edge.ToString().ToLowerInvariant()} edge."));

@@ -29,7 +29,7 @@ internal sealed record Stroke(int PointerId, Act Act, double StartX, double Star
     public static Stroke? Settle(ListState before, ListState now, in Settling how) =>
         now.Stroke is not { } stroke ? null : stroke.Act.Kind switch
         {
-            ActKind.Uncover => now.Tray is { IsHeld: true } ? stroke : null,
+            ActKind.OpenTray => now.Tray is { IsHeld: true } ? stroke : null,
             ActKind.Sweep => now.Drag.Sweep is not null ? stroke : null,
             ActKind.Pull => stroke,
             ActKind.Grab => now.Carrying.Grab is not null ? stroke : null,

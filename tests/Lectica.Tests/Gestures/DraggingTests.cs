@@ -239,7 +239,7 @@ public sealed class DraggingTests
         source.RemoveAt(3);
         player.Touch.Up();
         Assert.Equal(["R02", "R03", "R04"], list.SelectedKeys);
-        // The item that it began on leaves: it is broken off.
+        // The item that it began on leaves: it is cancelled.
         player.Touch.GoTo("check:R06");
         player.Touch.Down();
         player.Touch.GlideTo(20, Middle(list, 8), 100);

@@ -309,6 +309,30 @@ public sealed class ItemSetTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void It_answers_as_any_set_of_the_base_library()
+    {
+        (string Name, Func<IReadOnlySet<int>, IEnumerable<int>, bool> Ask)[] questions =
+        [
+            ("subset", (s, o) => s.IsSubsetOf(o)), ("proper subset", (s, o) => s.IsProperSubsetOf(o)),
+            ("superset", (s, o) => s.IsSupersetOf(o)), ("proper superset", (s, o) => s.IsProperSupersetOf(o)),
+            ("overlaps", (s, o) => s.Overlaps(o)), ("equals", (s, o) => s.SetEquals(o)), ("contains", (s, o) => s.Contains(o.DefaultIfEmpty(-1).Min())),
+        ];
+        var answers = new System.Collections.Concurrent.ConcurrentDictionary<(string, bool, bool), int>();
+        Gen.Select(Gen.Bool.Array[0, 6], Gen.Int[-2, 7].Array[0, 8], Gen.Bool).Sample((members, other, isSet) =>
+        {
+            var n = members.Length;
+            int[] mine = [.. Enumerable.Range(0, n).Where(i => members[i])], others = isSet ? [.. other.Where(i => i >= 0 && i < n)] : other;
+            foreach (var (name, ask) in questions)
+            {
+                var right = ask(new HashSet<int>(mine), others);
+                answers.AddOrUpdate((name, right, isSet), 1, (_, count) => count + 1);
+                Assert.Equal(right, ask(ItemSet.Of(n, mine), isSet ? ItemSet.Of(n, others) : others));
+            }
+        }, iter: 20_000);
+        Assert.Equal(questions.Length * 4, answers.Count);
+    }
+
+    [Fact]
     public void Wrong_arguments_are_named_with_what_would_be_right()
     {
         var set = ItemSet.Of(10, 1, 2, 7);

@@ -144,8 +144,8 @@ public sealed class TileTests
                 var touched = model.Where(m => m.Entry.Kind == RowKind.Item && Touches(m.At, left, top, right, bottom))
                     .Select(m => m.Entry.Index).ToList();
                 var some = geometry.Touching(left, top, right, bottom);
-                Assert.Equal(touched.Order(), some is { } rows ? kept.Of(geometry, list.Rows, rows) : ItemSet.None(list.Count));
-                if (some is { } those) Assert.Equal(touched.Order(), geometry.ItemsOf(those, list.Rows));
+                Assert.Equal(touched.Order(), some is { } rows ? kept.Of(geometry, list.Rows, rows).ToArray() : []);
+                if (some is { } those) Assert.Equal(touched.Order(), geometry.ItemsOf(those, list.Rows).ToArray());
                 if (touched.Count == 0) empty++;
                 Assert.Equal(touched.Count == 0 ? (-1, -1) : (touched[0], touched[^1]),
                     some is { } ends ? geometry.EndsOf(ends, list.Rows) : (-1, -1));

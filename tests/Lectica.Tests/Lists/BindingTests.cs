@@ -511,4 +511,19 @@ public sealed class BindingTests
         Press("Enter");
         Assert.Equal("blue", field.Value);
     }
+
+    [Fact]
+    public void A_key_of_nought_is_told_from_no_key()
+    {
+        using var list = InteractiveList.Of([0, 1, 2], i => i, new() { Mode = SelectionMode.Multiple });
+        Assert.False(list.TryGetCursorKey(out _) || list.TryGetAnchorKey(out _) || list.TryGetSelectedKey(out _));
+        list.Select(0);
+        Assert.Equal((true, 0), (list.TryGetCursorKey(out var cursor), cursor));
+        Assert.Equal((true, 0), (list.TryGetAnchorKey(out var anchor), anchor));
+        Assert.Equal((true, 0), (list.TryGetSelectedKey(out var selected), selected));
+        list.Toggle(2);
+        list.Toggle(0);
+        Assert.Equal((true, 0), (list.TryGetCursorKey(out cursor), cursor));
+        Assert.Equal((true, 2), (list.TryGetSelectedKey(out selected), selected));
+    }
 }

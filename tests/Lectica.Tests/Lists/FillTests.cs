@@ -37,7 +37,7 @@ public sealed class FillTests
                 {
                     list.Marks = [new("done") { Get = p => p.IsDone, Set = (p, on) => p.IsDone = on }];
                     if (filtered) list.Filter = p => p.Number % 7 != 3;
-                    if (sectioned) list.Sections = new(p => (p.Number % 3).ToString());
+                    if (sectioned) list.Sections = new(p => $"{p.Number % 3}");
                     if (sorted) list.SortBy = (a, b) => b.Number.CompareTo(a.Number);
                 }
                 var plates = Plates(0, first + count).ToArray();

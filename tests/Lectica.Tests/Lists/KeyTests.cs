@@ -31,9 +31,14 @@ public sealed class KeyTests
         {
             var chord = new KeyChord(key, (Modifiers)modifiers, mod);
             Assert.Equal(chord, KeyChord.Parse(chord.ToString()));
+            Assert.Equal(chord, KeyChord.Parse($"[{chord}]".AsSpan()[1..^1]));
         });
-        foreach (var wrong in (string[])["", " ", "Hyper+A", "Ctrl+", "Ctrl+None+A", "+A"])
+        foreach (var wrong in (string[])["", " ", "Hyper+A", "Ctrl+", "Ctrl+None+A", "+A", "++", "1+A", "A+B", "Ctrl++A"])
+        {
             Assert.Contains("such as Mod+Shift+A", Assert.Throws<FormatException>(() => KeyChord.Parse(wrong)).Message);
+            Assert.False(KeyChord.TryParse(wrong, out _));
+        }
+        Assert.Equal(new("+", Modifiers.Ctrl), KeyChord.Parse("Ctrl++"));
         Assert.True(KeyChord.Parse("Mod+A").Matches(new("a", Modifiers.Meta), ModKey.Meta));
         Assert.False(KeyChord.Parse("Mod+A").Matches(new("a", Modifiers.Ctrl | Modifiers.Shift), ModKey.Ctrl));
         Assert.True(KeyChord.Parse("?").Matches(new("?", Modifiers.Shift), ModKey.Ctrl));
