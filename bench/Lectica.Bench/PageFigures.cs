@@ -259,6 +259,11 @@ internal static class PageFigures
                 await acts[done++ % acts.Length]();
                 await page.WaitForTimeoutAsync(40);
             }
+            // With nothing open, as at the end of every other minute.
+            await page.Keyboard.PressAsync("Escape");
+            await page.Keyboard.PressAsync("Escape");
+            await page.Keyboard.PressAsync("Home");
+            await page.WaitForTimeoutAsync(1000);
             await session.SendAsync("HeapProfiler.collectGarbage");
             heaps.Add(await page.EvaluateAsync<double>("() => performance.memory.usedJSHeapSize / 1e6"));
             runtimes.Add(await page.EvaluateAsync<double>("() => Blazor.runtime.localHeapViewU8().length / 1e6"));

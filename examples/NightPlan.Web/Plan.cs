@@ -35,7 +35,12 @@ internal static class Plan
     /// <summary>What stands for all of them.</summary>
     public const string Everybody = "Everybody";
 
-    public static IEnumerable<Request> Make(int count, int from = 0) => Enumerable.Range(from, count - from).Select(i => new Request($"R{i:00}",
-        $"{Beginnings[i * 7 % 12]}{Endings[i * 5 % 8]} {Kinds[i * 3 % 5]}", People[i % 6],
-            4 + (i * 37 % 90 / 10.0)) { Night = i % 5 == 4 ? "later" : "tonight", IsStarred = i % 7 == 2, Wish = Wishes[i * 3 % 4] });
+    /// <summary>Requests one after the other, as they are asked for.</summary>
+    public static IEnumerable<Request> Make(int count, int from = 0) => Enumerable.Range(from, count - from).Select(i =>
+        new Request($"R{i:00}", $"{Beginnings[i * 7 % 12]}{Endings[i * 5 % 8]} {Kinds[i * 3 % 5]}", People[i % 6], 4 + (i * 37 % 90 / 10.0))
+        {
+            Night = i % 5 == 4 ? "later" : "tonight",
+            IsStarred = i % 7 == 2,
+            Wish = Wishes[i * 3 % 4],
+        });
 }
