@@ -176,7 +176,7 @@ internal sealed class LiveFigures : FigureTable
         }
         var ratio = Median([.. Enumerable.Range(0, 9).Select(i => times[i, 0] / times[i, 1])]);
         Add($"10,000 of 100,000 removed one by one by a command, and undone ({events} selection events, {frames} frames), beside the " +
-            $"collection alone", $"{Number(ratio)} ×", "at most 1.50 ×", ratio <= 1.5 && events <= 2);
+            "collection alone", $"{Number(ratio)} ×", "at most 1.50 ×", ratio <= 1.5 && events <= 2);
     }
 
     private void Filter()

@@ -318,7 +318,7 @@ internal sealed class ListFile
             if (key.Length == 0)
                 throw new InputException(_table.File, _table.PlaceOf(i),
                     $"the row has no key: its field '{_table.Fields[field]}' is empty. Every row needs one; leave 'key' out of the list " +
-                        $"file to do without.");
+                        "file to do without.");
             if (!seen.TryAdd(key, i))
                 throw new InputException(_table.File, _table.PlaceOf(i),
                     $"the key '{key}' is taken: the row at line {_table.PlaceOf(seen[key]).Line} has it too, this " +
@@ -690,7 +690,7 @@ internal sealed class ListFile
             var other => throw Error(
                 place + ".does",
                     $"'{other}' is nothing that the tool can do: use nothing, remove, top, duplicate, add, or toggle:MARK with a mark of " +
-                        $"the list."),
+                        "the list."),
         };
     }
 

@@ -52,8 +52,8 @@ internal sealed class NightArchive(string file) : DbContext
             $"CASE i * {step} % {words.Length} {string.Concat(words.Select((w, i) => $"WHEN {i} THEN '{w}' "))}END";
 #pragma warning disable CA2100 // Our own words alone.
         using var insert = new SqliteCommand(
-            $"WITH RECURSIVE made(i) AS (VALUES(@first) UNION ALL SELECT i + 1 FROM made WHERE i < @last) "
-            + $"INSERT INTO Requests (Id, Field, Night, IsObserved) " +
+            "WITH RECURSIVE made(i) AS (VALUES(@first) UNION ALL SELECT i + 1 FROM made WHERE i < @last) "
+            + "INSERT INTO Requests (Id, Field, Night, IsObserved) " +
             $"SELECT i, {Choice(Beginnings, 7)} || ' ' || {Choice(Kinds, 3)} || ' ' || (i / 40), i / 200, i % 5 = 0 FROM made", connection);
 #pragma warning restore CA2100
         var first = insert.Parameters.Add("@first", SqliteType.Integer);

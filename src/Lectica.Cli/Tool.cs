@@ -72,7 +72,7 @@ internal sealed class Tool
         catch (ArgumentOutOfRangeException e) when (e.ParamName == "scale")
         {
             Complain($"lectica: the picture would be too large: {e.Message.Split(" (Parameter")[0]} Give a smaller viewport in the list " +
-                $"file, or a smaller --scale.");
+                "file, or a smaller --scale.");
             return Bad;
         }
         catch (InputException e)

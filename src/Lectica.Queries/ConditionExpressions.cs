@@ -28,6 +28,6 @@ public static class ConditionExpressions
         return condition.Source is QuerySource<TItem, TKey> source ? source.ExpressionOf(condition)
             : throw new ArgumentException(
             $"The condition is of a list over {condition.Source.GetType().Name}, and not over a QuerySource: only such a one has its " +
-                $"order as expressions.", nameof(condition));
+                "order as expressions.", nameof(condition));
     }
 }

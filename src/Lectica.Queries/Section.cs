@@ -48,7 +48,7 @@ internal sealed class Section<TItem, TField>(Expression<Func<TItem, TField>> fie
             if (group.Key is null)
                 throw new InvalidOperationException(
                     $"{group.Count} items have no value in {field}, by which the sections go: let the query leave them out, or give " +
-                        $"them one.");
+                        "them one.");
             var key = Convert.ToString(group.Key, CultureInfo.InvariantCulture)!;
             _values[key] = group.Key;
             sections.Add(new(key, group.Count, title?.Invoke(group.Key)));

@@ -235,7 +235,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                 if (text.StartsWith(prefix + ":", StringComparison.Ordinal)) return text;
             throw Error(path + ".origin",
                 $"'{text}' is no origin: use viewport, pointer, or a row or part such as row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, " +
-                    $"handle:KEY, expander:KEY or tray:NAME:KEY.");
+                    "handle:KEY, expander:KEY or tray:NAME:KEY.");
         }
 
         private double Need(JsonElement element, string path, string name) =>

@@ -118,7 +118,7 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
         if (y < 0 || y > list.Viewport.Height)
             throw new InvalidOperationException(
                 $"The gap {gap} is not in view: it lies {y:0} px from the viewport's top, which is {list.Viewport.Height:0} px high. " +
-                    $"Scroll to it first.");
+                    "Scroll to it first.");
         GlideTo(x, y, Math.Max(100, 1000 * Math.Abs(y - grabbedAt) / speed));
         return release ? Up() : Response(true);
     }

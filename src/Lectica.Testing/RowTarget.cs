@@ -22,7 +22,7 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
         if (rest.Length == 0 || prefix is "mark" or "tray" || !Prefixes.Contains(prefix))
             throw new FormatException(
                 $"'{text}' names no row or part: write row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, handle:KEY, expander:KEY or " +
-                    $"tray:NAME:KEY.");
+                    "tray:NAME:KEY.");
         return prefix switch
         {
             "check" => new(new(PartKind.Check), false, rest),
@@ -64,7 +64,7 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
         {
             problem = $"the row '{Key}' is not in view: it lies {bounds.Top:0} px from the top, and the viewport " +
                 $"shows {plane.Viewport.ScrollTop:0} to {plane.Viewport.ScrollTop + plane.Viewport.Height:0} px. Scroll to it first, " +
-                $"with a wheel source.";
+                "with a wheel source.";
             return null;
         }
         if (plane.Geometry.IsAcross)

@@ -228,7 +228,7 @@ public sealed record ListOptions
         if (Layout is Tiles && Keys.Rules.Any(r => r.Acts.Contains(ActKind.MovePart)))
             throw new ArgumentOutOfRangeException(nameof(Layout), Layout,
                 $"The key table '{Keys.Name}' goes from part to part by keys that go from tile to tile here: give another, such as " +
-                    $"KeyTable.Moving.");
+                    "KeyTable.Moving.");
         if (UndoDepth < 0) throw new ArgumentOutOfRangeException(nameof(UndoDepth), UndoDepth, "A history holds 0 steps or more.");
         if (!(NoticeTime > 0) || double.IsNaN(NoticeTime))
             throw new ArgumentOutOfRangeException(nameof(NoticeTime), NoticeTime, "A notice shows longer than 0 ms.");

@@ -99,7 +99,7 @@ public sealed record ListSnapshot
         catch (JsonException e)
         {
             throw new FormatException(
-                $"Not a snapshot: " +
+                "Not a snapshot: " +
                     $"at line {e.LineNumber + 1}, column {e.BytePositionInLine + 1}: {e.Message.Split(" Path:")[0].Split(" LineNumber:")[0]}", e);
         }
     }

@@ -37,4 +37,4 @@ public readonly record struct EmptySection(string Key, bool IsFiltered);
 public sealed class SectionException(object key, int index, Exception? error)
     : Exception($"The section of the item '{key}' at {index} is unknown: its " +
     $"function {(error is null ? "gave null" : $"threw: {error.Message}")}. Every item needs a section; give a key for those that " +
-    $"have none.", error);
+    "have none.", error);

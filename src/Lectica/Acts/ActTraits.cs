@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json;
 using Lectica.Gestures;
 using Lectica.Layout;
 
@@ -25,11 +26,13 @@ internal enum ActSources
 /// What is true of an act whatever list it is done to. Each kind is one line of <see cref="All"/>; a list adds what it does.
 /// </summary>
 /// <param name="Kind">The act.</param>
-/// <param name="Name">Its name in traces and tables.</param>
 /// <param name="NeedsItem">Whether it is done to one item, and so is refused without one.</param>
 /// <param name="Sources">From what it can come.</param>
-internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = false, ActSources Sources = ActSources.All)
+internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSources Sources = ActSources.All)
 {
+    /// <summary>Its name in traces and tables.</summary>
+    public string Name { get; } = JsonNamingPolicy.KebabCaseLower.ConvertName(Kind.ToString());
+
     /// <summary>The gestures that can begin it, where it goes on while a pointer is down.</summary>
     public ImmutableArray<GestureKind> BegunBy { get; init; } = [];
 
@@ -51,59 +54,57 @@ internal sealed record ActTraits(ActKind Kind, string Name, bool NeedsItem = fal
     /// <summary>All acts.</summary>
     public static ImmutableArray<ActTraits> All { get; } =
     [
-        new(ActKind.MoveCursor, "move-cursor", true) { TakesUnread = true },
-        new(ActKind.Select, "select", true) { TakesUnread = true },
-        new(ActKind.SelectUnlessSelected, "select-unless-selected", true) { TakesUnread = true },
-        new(ActKind.Add, "add", true) { TakesUnread = true },
-        new(ActKind.Toggle, "toggle", true) { TakesUnread = true },
-        new(ActKind.Extend, "extend", true) { TakesUnread = true },
-        new(ActKind.ExtendAdding, "extend-adding", true) { TakesUnread = true },
-        new(ActKind.SelectAll, "select-all"),
-        new(ActKind.ToggleAll, "toggle-all"),
-        new(ActKind.Clear, "clear"),
-        new(ActKind.Invert, "invert"),
-        new(ActKind.Activate, "activate", true),
-        new(ActKind.BeginSelecting, "begin-selecting"),
-        new(ActKind.EndSelecting, "end-selecting"),
-        new(ActKind.Type, "type", Sources: 0),
-        new(ActKind.MovePart, "move-part", Sources: ActSources.Key) { NeedsStep = true },
-        new(ActKind.PressPart, "press-part", Sources: ActSources.Key),
-        new(ActKind.Pull, "pull", Sources: ActSources.Gesture) { BegunBy = [GestureKind.Pull] },
-        new(ActKind.OpenTray, "open-tray", true, ActSources.Gesture) { BegunBy = [GestureKind.Swipe] },
-        new(ActKind.CloseTray, "close-tray"),
-        new(ActKind.InvokeTray, "invoke-tray", true, ActSources.Gesture) { On = Places.Tray },
-        new(ActKind.OpenMenu, "open-menu", true),
-        new(ActKind.CloseMenu, "close-menu"),
-        new(ActKind.Grab, "grab", true, ActSources.Gesture | ActSources.Key)
+        new(ActKind.MoveCursor, true) { TakesUnread = true },
+        new(ActKind.Select, true) { TakesUnread = true },
+        new(ActKind.SelectUnlessSelected, true) { TakesUnread = true },
+        new(ActKind.Add, true) { TakesUnread = true },
+        new(ActKind.Toggle, true) { TakesUnread = true },
+        new(ActKind.Extend, true) { TakesUnread = true },
+        new(ActKind.ExtendAdding, true) { TakesUnread = true },
+        new(ActKind.SelectAll),
+        new(ActKind.ToggleAll),
+        new(ActKind.Clear),
+        new(ActKind.Invert),
+        new(ActKind.Activate, true),
+        new(ActKind.BeginSelecting),
+        new(ActKind.EndSelecting),
+        new(ActKind.Type, Sources: 0),
+        new(ActKind.MovePart, Sources: ActSources.Key) { NeedsStep = true },
+        new(ActKind.PressPart, Sources: ActSources.Key),
+        new(ActKind.Pull, Sources: ActSources.Gesture) { BegunBy = [GestureKind.Pull] },
+        new(ActKind.OpenTray, true, ActSources.Gesture) { BegunBy = [GestureKind.Swipe] },
+        new(ActKind.CloseTray),
+        new(ActKind.InvokeTray, true, ActSources.Gesture) { On = Places.Tray },
+        new(ActKind.OpenMenu, true),
+        new(ActKind.CloseMenu),
+        new(ActKind.Grab, true, ActSources.Gesture | ActSources.Key)
         {
             BegunBy = [GestureKind.Drag, GestureKind.HoldDrag, GestureKind.LongPress],
         },
-        new(ActKind.Sweep, "sweep", true, ActSources.Gesture) { TakesUnread = true, BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
-        new(ActKind.Marquee, "marquee", Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
-        new(ActKind.MarqueeAdding, "marquee-adding", Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
-        new(ActKind.MarqueeToggling, "marquee-toggling",
-            Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
-        new(ActKind.Cancel, "cancel"),
-        new(ActKind.ChooseEntry, "choose-entry", Sources: ActSources.Gesture) { On = Places.MenuEntry },
-        new(ActKind.RunCommand, "run-command", Sources: ActSources.Gesture | ActSources.Key) { Names = "a command" },
-        new(ActKind.ToggleMark, "toggle-mark", true, ActSources.Gesture | ActSources.Key) { On = Places.Mark, Names = "a mark" },
-        new(ActKind.CollapseOrExpand, "collapse-or-expand",
-            Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck | Places.Expander },
-        new(ActKind.ToggleSection, "toggle-section", Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck },
-        new(ActKind.Retry, "retry"),
-        new(ActKind.Undo, "undo"),
-        new(ActKind.Redo, "redo"),
-        new(ActKind.Hover, "hover", Sources: ActSources.Gesture | ActSources.Key) { NeedsStep = true },
-        new(ActKind.Drop, "drop"),
-        new(ActKind.DropBack, "drop-back"),
-        new(ActKind.Move, "move", Sources: ActSources.Key) { NeedsStep = true },
-        new(ActKind.Copy, "copy"),
-        new(ActKind.Cut, "cut"),
-        new(ActKind.Paste, "paste"),
-        new(ActKind.StepIn, "step-in", Sources: ActSources.Key),
-        new(ActKind.StepOut, "step-out", Sources: ActSources.Key),
-        new(ActKind.SortBy, "sort-by") { Names = "a column" },
-        new(ActKind.ToggleBranch, "toggle-branch", true),
+        new(ActKind.Sweep, true, ActSources.Gesture) { TakesUnread = true, BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
+        new(ActKind.Marquee, Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
+        new(ActKind.MarqueeAdding, Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
+        new(ActKind.MarqueeToggling, Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
+        new(ActKind.Cancel),
+        new(ActKind.ChooseEntry, Sources: ActSources.Gesture) { On = Places.MenuEntry },
+        new(ActKind.RunCommand, Sources: ActSources.Gesture | ActSources.Key) { Names = "a command" },
+        new(ActKind.ToggleMark, true, ActSources.Gesture | ActSources.Key) { On = Places.Mark, Names = "a mark" },
+        new(ActKind.CollapseOrExpand, Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck | Places.Expander },
+        new(ActKind.ToggleSection, Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck },
+        new(ActKind.Retry),
+        new(ActKind.Undo),
+        new(ActKind.Redo),
+        new(ActKind.Hover, Sources: ActSources.Gesture | ActSources.Key) { NeedsStep = true },
+        new(ActKind.Drop),
+        new(ActKind.DropBack),
+        new(ActKind.Move, Sources: ActSources.Key) { NeedsStep = true },
+        new(ActKind.Copy),
+        new(ActKind.Cut),
+        new(ActKind.Paste),
+        new(ActKind.StepIn, Sources: ActSources.Key),
+        new(ActKind.StepOut, Sources: ActSources.Key),
+        new(ActKind.SortBy) { Names = "a column" },
+        new(ActKind.ToggleBranch, true),
     ];
 
     private static readonly Dictionary<ActKind, ActTraits> ByKind = All.ToDictionary(t => t.Kind);

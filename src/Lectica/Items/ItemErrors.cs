@@ -3,7 +3,7 @@ namespace Lectica.Items;
 /// <summary>Two items of one list have the same key, so that neither could be told from the other.</summary>
 public sealed class DuplicateKeyException(object key, int firstIndex, int secondIndex) : Exception(
     $"The items at {firstIndex} and {secondIndex} have the same key '{key}'. Keys must be unique: give a field that is, or none to let " +
-        $"the list keep identities of its own.")
+        "the list keep identities of its own.")
 {
     /// <summary>The key that both have.</summary>
     public object Key { get; } = key;
@@ -26,7 +26,7 @@ public sealed class MissingKeyException(int index)
 /// <summary>An item's key is not what it was when the item came into the list.</summary>
 public sealed class KeyChangedException(object oldKey, object? newKey, int index) : Exception(
     $"The key of the item at {index} changed from '{oldKey}' to '{newKey ?? "null"}' while it was in the list. A key must stay; to give " +
-        $"an item another, remove it and insert it again.")
+        "an item another, remove it and insert it again.")
 {
     /// <summary>The key that the item came with.</summary>
     public object OldKey { get; } = oldKey;
@@ -49,7 +49,7 @@ public sealed class SourceOutOfStepException(string message) : Exception(message
 /// </summary>
 public sealed class ItemNotReadException(int index) : InvalidOperationException(
     $"The item at {index} has not been read: a paged list holds those around the window alone. Read a target's items by its ReadAsync, " +
-        $"or hand its Condition to the source.")
+        "or hand its Condition to the source.")
 {
     /// <summary>The item's index.</summary>
     public int Index { get; } = index;

@@ -50,7 +50,7 @@ public sealed record Mark<TItem>(string Name)
         if (marks.FirstOrDefault(m => m.Get is null != m.Set is null) is { } half)
             throw new ArgumentException(
                 $"The mark '{half.Name}' has a {(half.Get is null ? "Set and no Get" : "Get and no Set")}: give both, or none to let the " +
-                    $"list keep it.");
+                    "list keep it.");
         if (marks.IsEmpty) return;
         var names = marks.Select(m => m.Name).ToList();
         if (ofRows.FirstOrDefault(n => !names.Contains(n)) is { } part)

@@ -170,7 +170,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
                 return new(store.KeyOf(items[i]),
                     $"The item '{keys[0]}' lies below " +
                         $"itself: {string.Join(" is below ", keys.Length > 8 ? [.. keys[..4], "…", .. keys[^3..]] : keys)}. Give one of " +
-                        $"them another parent.");
+                        "them another parent.");
             }
             foreach (var k in way) seen[k] = 2;
         }
@@ -208,7 +208,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
                                 $"children of '{TextOf(on.Parent!)}'. Take it out there.");
                 throw new OutlineException(
                     key, $"The item '{store.TextOf(key)}' is there twice: {Below(seen[key])} and {Below(on.Parent)}. An item lies below " +
-                        $"one item.");
+                        "one item.");
             }
             var deep = level + open.Count - 1;
             if (deep > Levels.Deepest) throw TooDeep(item);

@@ -48,7 +48,7 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
         if (chords.GroupBy(c => c.Key).FirstOrDefault(g => g.Count() > 1) is { } same)
             throw new ArgumentException(
                 $"The commands '{string.Join("' and '", same.Select(c => c.Command.Id))}' have the chord {same.First().Chord} both: a " +
-                    $"chord runs one.");
+                    "chord runs one.");
         ImmutableArray<TrayEntry> At(CommandPlaces edge) =>
             [.. commands.Where(c => c.Shows.HasFlag(edge)).OrderBy(c => c.Order)
             .Select(c => new TrayEntry(c.Id, c.Label, c.SwipesThrough, c.Icon, c.Role))];

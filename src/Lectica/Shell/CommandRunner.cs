@@ -430,7 +430,7 @@ internal sealed class CommandAgain<TItem, TKey>(
             if (store.IndexOfKept(keys[i]) < 0)
                 return new(RefusalKind.OutOfDate,
                     $"'{Name}' cannot be done again: the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left the " +
-                        $"list since.");
+                        "list since.");
         var set = ItemSet.Of(core.State.Count, keys.Select(store.IndexOfKept));
         var away = set.Except(core.Rules.Choosable);
         if (!away.IsEmpty && command.Scope == CommandScope.Items)

@@ -25,7 +25,7 @@ internal sealed class Lander<TItem, TKey>(
 
     public Refusal NoSection(string? section) =>
         new(RefusalKind.OutsideList,
-        $"There is no " +
+        "There is no " +
             $"section '{section}'; there are {(core.State.Showing.Sections.IsEmpty ? "none" : string.Join(", ", core.State.Showing.Sections.Select(s => s.Key)))}.");
 
     public ItemSet ItemsWith(IEnumerable<TKey> keys) => ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0));

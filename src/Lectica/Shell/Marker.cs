@@ -125,7 +125,7 @@ internal sealed class Marker<TItem, TKey>(
             return core.Refuse(
                 act, new(RefusalKind.NotRead,
                     $"Of the {changed.Count} items that would change not all have been read, and the source stores no marks by itself " +
-                        $"(IMarkingSource)."));
+                        "(IMarkingSource)."));
         // A key that cannot be told is told before anything is written.
         var step = core.App.Ask(() => MarkStep<TItem, TKey>.Of(this, core, store, mark, changed, !value));
         if (Put(mark, changed, value, act.Rule, act) is { } refusal) return core.Refuse(act, refusal);

@@ -472,7 +472,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
             if (_looks++ >= MostLooks)
                 throw new SourceAnswerException(items.Count != expected
                     ? $"It says that it has {store.Count} items, and gave {items.Count} of the {expected} from {start} on."
-                    : $"It gives one item at two places: the order is not total, or a key is there twice.");
+                    : "It gives one item at two places: the order is not total, or a key is there twice.");
             _changed = true;
             return;
         }

@@ -36,7 +36,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         if (given is not null && store.Pages is not null)
             throw new InvalidOperationException(
                 $"{name} asks each item, and a paged list has not read them all. Let the source do it: its query filters, sorts and " +
-                    $"makes sections.");
+                    "makes sections.");
     }
 
     /// <summary>Whether items lie in levels.</summary>

@@ -56,7 +56,7 @@ internal sealed class Snapshots<TItem, TKey>(
             if (!seen.TryAdd(text, i))
                 throw new InvalidOperationException(
                     $"The keys of the items at {seen[text]} and {i} are written alike, as '{text}': a snapshot could not tell them " +
-                        $"apart. Give the list a KeyText that writes each key differently.");
+                        "apart. Give the list a KeyText that writes each key differently.");
         }
     }
 

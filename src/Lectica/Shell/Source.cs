@@ -229,7 +229,7 @@ internal sealed class Source<TItem, TKey>(
             _outOfStep = true;
             throw new WrongThreadException(
                 $"The collection was changed on thread {Environment.CurrentManagedThreadId}, which is not the list's own. Change it " +
-                    $"there, or change it under a lock and give that to Show.");
+                    "there, or change it under a lock and give that to Show.");
         }
         if (IsWriting || steps.IsDisposed || IsBehind) return;
         // Thousands of changes one by one cost more than one look at all that is there.
@@ -270,7 +270,7 @@ internal sealed class Source<TItem, TKey>(
             _isToBeRead = true;
             throw new WrongThreadException(
                 $"The collection was changed on thread {Environment.CurrentManagedThreadId} without the lock that Show was given. Hold " +
-                    $"it for every change; the list reads the collection anew.");
+                    "it for every change; the list reads the collection anew.");
         }
         lock (_reports)
         {
@@ -498,7 +498,7 @@ internal sealed class Source<TItem, TKey>(
             inserted = e.Action == NotifyCollectionChangedAction.Remove ? 0 : e.NewItems?.Count ?? 0,
             from = e.OldStartingIndex, to = e.NewStartingIndex, count = store.Count;
         string Told() =>
-            $"The collection " +
+            "The collection " +
             $"reported {e.Action} of {Math.Max(removed, inserted)} at {(e.Action == NotifyCollectionChangedAction.Remove ? from : to)}";
         var held = source?.Count ?? (count - removed + inserted);
         if (held != count - removed + inserted)

@@ -41,7 +41,7 @@ internal sealed class SourceWriter<TItem, TKey>(
             if (!EqualityComparer<TItem>.Default.Equals(List[index], store.ItemAt(index)))
                 return new(RefusalKind.OutOfDate,
                     $"What the source holds at {index} is not the item '{core.KeyText(index)}': it has changed without saying so. Call " +
-                        $"Refresh.");
+                        "Refresh.");
         return null;
     }
 

@@ -53,10 +53,10 @@ internal sealed class Steps(Core core)
         if (IsHere) return;
         throw new WrongThreadException(_context is null
             ? $"The list belongs to thread {_thread} and was called from thread {Environment.CurrentManagedThreadId}. Call it there, or " +
-            $"hand in a snapshot by Offer, which takes one from any thread."
+            "hand in a snapshot by Offer, which takes one from any thread."
             : $"The list belongs to the synchronization context it was made on ({_context.GetType().Name}) and was called from " +
             $"thread {Environment.CurrentManagedThreadId} outside it. Post the call there, or hand in a snapshot by Offer, which takes " +
-            $"one from any thread.");
+            "one from any thread.");
     }
 
     /// <summary>Runs a step now and tells of it, or, from inside a handler or one of the app's functions, lets it wait.</summary>

@@ -139,7 +139,7 @@ internal sealed class Transfers<TItem, TKey>(
         if (!writer.CanWrite || !from.Writer.CanWrite)
             return No(RefusalKind.NotAvailable,
                 $"Items cannot go from one list to the other: the source of {(writer.CanWrite ? "the one" : "the other")} cannot be " +
-                    $"written.");
+                    "written.");
         if (gap.Section >= 0 && projection.Sections?.Assign is null)
             return No(RefusalKind.NotAllowed, "Items cannot come into a section: its sections have no Assign.");
         if (core.State.Showing.Pinned.NextAt(gap.Index) >= 0)
@@ -243,7 +243,7 @@ internal sealed class Transfers<TItem, TKey>(
             if (store.IndexOfKept(keys[i]) < 0)
                 return new(RefusalKind.OutOfDate,
                     $"It makes no sense any more: the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left its " +
-                        $"list since.");
+                        "list since.");
         return null;
     }
 
