@@ -284,4 +284,26 @@ public sealed class ThreadTests
         thread.Join();
         Assert.Throws<ObjectDisposedException>(() => list.Count);
     }
+
+    [Fact]
+    public void A_list_with_a_context_fills_itself_and_leaves_the_loop_to_others_in_between()
+    {
+        var before = SynchronizationContext.Current;
+        var loop = new Loop();
+        SynchronizationContext.SetSynchronizationContext(loop);
+        try
+        {
+            using var list = InteractiveList.Of(new List<Field>(), f => f.Id);
+            list.Fill(Enumerable.Range(0, 200_000).Select(i => new Field(i)));
+            Assert.InRange(list.Count, 1, 199_999);
+            list.Select(0);
+            loop.RunUntil(() => !list.IsFilling);
+            Assert.Equal((200_000, 1), (list.Count, list.SelectedCount));
+            Assert.True(loop.Posted >= 3, $"{loop.Posted} times called back");
+        }
+        finally
+        {
+            SynchronizationContext.SetSynchronizationContext(before);
+        }
+    }
 }
