@@ -8,8 +8,8 @@ using Lectica.Testing;
 // A rule says: this gesture, by these pointers, on these places, under this condition, means these acts. The first that fits is taken.
 var gestures = GestureTable.Default
     .Replacing("second touch tap does nothing more",
-        new("double tap stars", GestureKind.DoubleTap, Pointers.Touch, Places.Body, [ActKind.ToggleMark]) { Text = "starred" })
-    .With(new("pen holds to withdraw", GestureKind.LongPress, Pointers.Pen, Places.Body, [ActKind.RunCommand]) { Text = "withdraw" })
+        new("double tap stars", GestureKind.DoubleTap, Pointers.Touch, HitAreas.Body, [ActKind.ToggleMark]) { Text = "starred" })
+    .With(new("pen holds to withdraw", GestureKind.LongPress, Pointers.Pen, HitAreas.Body, [ActKind.RunCommand]) { Text = "withdraw" })
     .Without("tap on empty space clears");
 var keys = KeyTable.Moving
     .With(new(KeyChord.Parse("S"), [ActKind.ToggleMark], Step.Here) { Text = "starred" })
@@ -30,7 +30,7 @@ Console.WriteLine($"Mod+A: {(player.Press("Mod+A").IsHandled ? "taken" : "left t
 // A rule that cannot work is no rule: the message says why.
 try
 {
-    _ = gestures.With(new("tap marks", GestureKind.Tap, Pointers.All, Places.Body, [ActKind.ToggleMark]));
+    _ = gestures.With(new("tap marks", GestureKind.Tap, Pointers.All, HitAreas.Body, [ActKind.ToggleMark]));
 }
 catch (ArgumentException e)
 {

@@ -16,7 +16,7 @@ internal static class GesturesTable
         foreach (var rule in options.Gestures.Rules)
             yield return
             [
-                rule.Name, PointerWords(rule.Pointers), PlaceWords(rule.On),
+                rule.Name, PointerWords(rule.Pointers), AreaWords(rule.On),
                     rule.Acts.IsEmpty ? "nothing more" : string.Join(", then ", rule.Acts.Select(ActNames.Of)), rule.When?.Name ?? "always",
             ];
     }
@@ -34,21 +34,20 @@ internal static class GesturesTable
     /// <summary>The pointers that a rule is for, one by one.</summary>
     public static IEnumerable<string> PointersOf(GestureRule rule) => Each(rule.Pointers);
 
-    /// <summary>The places that a rule is for, one by one.</summary>
-    public static IEnumerable<string> PlacesOf(GestureRule rule) => Each(rule.On);
+    /// <summary>The areas that a rule is for, one by one.</summary>
+    public static IEnumerable<string> AreasOf(GestureRule rule) => Each(rule.On);
 
-    private static IEnumerable<string> Each(Places places)
+    private static IEnumerable<string> Each(HitAreas areas)
     {
-        var parts = Enum.GetValues<PartKind>().Where(k => places.HasFlag((Places)(1 << (int)k)))
-            .Select(k => k.ToString().ToLowerInvariant());
-        return places.HasFlag(Places.EmptySpace) ? parts.Append("empty space") : parts;
+        foreach (var area in Enum.GetValues<HitAreas>())
+            if (int.IsPow2((int)area) && areas.HasFlag(area)) yield return area == HitAreas.EmptySpace ? "empty space" : area.ToString().ToLowerInvariant();
     }
 
-    private static string PlaceWords(Places places)
+    private static string AreaWords(HitAreas areas)
     {
-        if (places == Places.BesideTray) return "anywhere beside the tray";
-        if (places == (Places.BesideTray | Places.Tray)) return "anywhere";
-        return string.Join(", ", Each(places));
+        if (areas == HitAreas.BesideTray) return "anywhere beside the tray";
+        if (areas == (HitAreas.BesideTray | HitAreas.Tray)) return "anywhere";
+        return string.Join(", ", Each(areas));
     }
 
     public static void Write(ListOptions options, IAnsiConsole console)

@@ -101,7 +101,7 @@ internal static class Reports
         ["name"] = r.Name,
         ["gesture"] = JsonNamingPolicy.KebabCaseLower.ConvertName(r.Gesture.ToString()),
         ["pointers"] = Texts(GesturesTable.PointersOf(r)),
-        ["on"] = Texts(GesturesTable.PlacesOf(r)),
+        ["on"] = Texts(GesturesTable.AreasOf(r)),
         ["modifiers"] = r.Modifiers == default ? null : r.Modifiers.ToString().TrimEnd('+'),
         ["acts"] = Texts(r.Acts.Select(ActNames.Of)),
         ["when"] = r.When?.Name,

@@ -171,12 +171,12 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
 
     private void MenuOf(SKCanvas canvas, Menu menu)
     {
-        MenuPanel(canvas, menu.Entries, menu.Place, menu.At, menu.IsRightToLeft);
-        if (menu.SubmenuPlace is { } place) MenuPanel(canvas, menu.Submenu, place, menu.SubmenuAt, menu.IsRightToLeft);
+        MenuPanel(canvas, menu.Entries, menu.Bounds, menu.At, menu.IsRightToLeft);
+        if (menu.SubmenuBounds is { } place) MenuPanel(canvas, menu.Submenu, place, menu.SubmenuAt, menu.IsRightToLeft);
     }
 
     private void MenuPanel(
-        SKCanvas canvas, System.Collections.Immutable.ImmutableArray<MenuEntry> entries, MenuPlace place, int at, bool rightToLeft)
+        SKCanvas canvas, System.Collections.Immutable.ImmutableArray<MenuEntry> entries, MenuBounds place, int at, bool rightToLeft)
     {
         var area = SKRect.Create((float)place.Left, (float)place.Top, (float)place.Width, (float)place.Height);
         using (var shade = new SKPaint { Color = theme.Text.WithAlpha(0x30), IsAntialias = true })

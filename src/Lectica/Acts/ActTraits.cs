@@ -37,7 +37,7 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
     public ImmutableArray<GestureKind> BegunBy { get; init; } = [];
 
     /// <summary>Where a gesture must be for it: what the part names is what it is done to. Everywhere where null.</summary>
-    public Places? On { get; init; }
+    public HitAreas? On { get; init; }
 
     /// <summary>What a rule must name for it where the part does not, such as a mark; null for nothing.</summary>
     public string? Names { get; init; }
@@ -74,7 +74,7 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
         new(ActKind.Pull, Sources: ActSources.Gesture) { BegunBy = [GestureKind.Pull] },
         new(ActKind.OpenTray, true, ActSources.Gesture) { BegunBy = [GestureKind.Swipe] },
         new(ActKind.CloseTray),
-        new(ActKind.InvokeTray, true, ActSources.Gesture) { On = Places.Tray },
+        new(ActKind.InvokeTray, true, ActSources.Gesture) { On = HitAreas.Tray },
         new(ActKind.OpenMenu, true),
         new(ActKind.CloseMenu),
         new(ActKind.Grab, true, ActSources.Gesture | ActSources.Key)
@@ -86,11 +86,11 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
         new(ActKind.MarqueeAdding, Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
         new(ActKind.MarqueeToggling, Sources: ActSources.Gesture) { BegunBy = [GestureKind.Drag, GestureKind.HoldDrag] },
         new(ActKind.Cancel),
-        new(ActKind.ChooseEntry, Sources: ActSources.Gesture) { On = Places.MenuEntry },
+        new(ActKind.ChooseEntry, Sources: ActSources.Gesture) { On = HitAreas.MenuEntry },
         new(ActKind.RunCommand, Sources: ActSources.Gesture | ActSources.Key) { Names = "a command" },
-        new(ActKind.ToggleMark, true, ActSources.Gesture | ActSources.Key) { On = Places.Mark, Names = "a mark" },
-        new(ActKind.CollapseOrExpand, Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck | Places.Expander },
-        new(ActKind.ToggleSection, Sources: ActSources.Gesture) { On = Places.Heading | Places.HeadingCheck },
+        new(ActKind.ToggleMark, true, ActSources.Gesture | ActSources.Key) { On = HitAreas.Mark, Names = "a mark" },
+        new(ActKind.CollapseOrExpand, Sources: ActSources.Gesture) { On = HitAreas.Heading | HitAreas.HeadingCheck | HitAreas.Expander },
+        new(ActKind.ToggleSection, Sources: ActSources.Gesture) { On = HitAreas.Heading | HitAreas.HeadingCheck },
         new(ActKind.Retry),
         new(ActKind.Undo),
         new(ActKind.Redo),
@@ -113,7 +113,7 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
     public static ActTraits Of(ActKind kind) => ByKind[kind];
 
     /// <summary>Why a rule that gives this act to a gesture cannot work; null where it can.</summary>
-    public string? WhyNotBy(GestureKind gesture, Places on, string? text)
+    public string? WhyNotBy(GestureKind gesture, HitAreas on, string? text)
     {
         if (!Sources.HasFlag(ActSources.Gesture)) return $"the act '{Name}' is one of a key press or a call";
         if (GoesOn && !BegunBy.Contains(gesture))

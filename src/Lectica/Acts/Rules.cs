@@ -153,70 +153,6 @@ public sealed class Condition
     public static Condition Movable { get; } = new("where items may move", s => s.MayMove);
 }
 
-/// <summary>Sets of pointer types, for rules.</summary>
-[Flags]
-public enum Pointers
-{
-    /// <summary>A mouse.</summary>
-    Mouse = 1,
-
-    /// <summary>A pen.</summary>
-    Pen = 2,
-
-    /// <summary>A finger.</summary>
-    Touch = 4,
-
-    /// <summary>A mouse or a pen.</summary>
-    Precise = Mouse | Pen,
-
-    /// <summary>Any of them.</summary>
-    All = Mouse | Pen | Touch,
-}
-
-/// <summary>Sets of places on a list, for rules.</summary>
-[Flags]
-public enum Places
-{
-    /// <summary>The row itself.</summary>
-    Body = 1 << PartKind.Body,
-
-    /// <summary>The selection box.</summary>
-    Check = 1 << PartKind.Check,
-
-    /// <summary>A mark.</summary>
-    Mark = 1 << PartKind.Mark,
-
-    /// <summary>The button that opens the menu.</summary>
-    Menu = 1 << PartKind.Menu,
-
-    /// <summary>The handle.</summary>
-    Handle = 1 << PartKind.Handle,
-
-    /// <summary>A command of the open tray.</summary>
-    Tray = 1 << PartKind.Tray,
-
-    /// <summary>An entry of the open menu.</summary>
-    MenuEntry = 1 << PartKind.MenuEntry,
-
-    /// <summary>A notice.</summary>
-    Notice = 1 << PartKind.Notice,
-
-    /// <summary>The heading of a section.</summary>
-    Heading = 1 << PartKind.Heading,
-
-    /// <summary>The selection box of a heading.</summary>
-    HeadingCheck = 1 << PartKind.HeadingCheck,
-
-    /// <summary>What expands and collapses a branch.</summary>
-    Expander = 1 << PartKind.Expander,
-
-    /// <summary>No row.</summary>
-    EmptySpace = 1 << 16,
-
-    /// <summary>Anywhere but on the open tray.</summary>
-    BesideTray = Body | Check | Mark | Menu | Handle | Notice | Heading | HeadingCheck | Expander | EmptySpace,
-}
-
 /// <summary>
 /// One line of a gesture table: this gesture, by one of these pointers, on one of these places, with just these modifiers, under this
 /// condition, means these acts.
@@ -228,7 +164,7 @@ public enum Places
 /// <param name="Acts">The acts, in order; none means that the gesture is taken and does nothing.</param>
 /// <param name="Modifiers">The modifiers, as a chord without a key: Mod stands for the platform's.</param>
 public sealed record GestureRule(
-    string Name, GestureKind Gesture, Pointers Pointers, Places On, ImmutableArray<ActKind> Acts,
+    string Name, GestureKind Gesture, Pointers Pointers, HitAreas On, ImmutableArray<ActKind> Acts,
     KeyChord Modifiers = default)
 {
     /// <summary>The condition; null for always.</summary>
@@ -248,8 +184,7 @@ public sealed record GestureRule(
 
     /// <summary>Whether the rule takes such a gesture by a pointer, on a part of a row or on empty space.</summary>
     internal bool Takes(GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey) =>
-        gesture == Gesture && (Pointers & (Pointers)(1 << (int)pointer)) != 0
-        && (On & (part is { } p ? (Places)(1 << (int)p.Kind) : Places.EmptySpace)) != 0
+        gesture == Gesture && (Pointers & Sets.Of(pointer)) != 0 && (On & Sets.Of(part?.Kind)) != 0
         && modifiers == Modifiers.Resolve(modKey)
         && (When is null || When.Holds(situation));
 }
@@ -272,93 +207,93 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
     /// <summary>The table for mouse, pen and touch.</summary>
     public static GestureTable Default { get; } = new(
     [
-        new("tap while carrying drops", GestureKind.Tap, Pointers.All, Places.BesideTray,
+        new("tap while carrying drops", GestureKind.Tap, Pointers.All, HitAreas.BesideTray,
             [ActKind.Hover, ActKind.Drop]) { When = Condition.Carrying },
-        new("tap beside the menu closes it", GestureKind.Tap, Pointers.All, Places.BesideTray | Places.Tray,
+        new("tap beside the menu closes it", GestureKind.Tap, Pointers.All, HitAreas.BesideTray | HitAreas.Tray,
             [ActKind.CloseMenu]) { When = Condition.MenuOpen },
-        new("tap on a menu entry chooses it", GestureKind.Tap, Pointers.All, Places.MenuEntry, [ActKind.ChooseEntry]),
-        new("second tap on a menu entry does nothing more", GestureKind.DoubleTap, Pointers.All, Places.MenuEntry, []),
-        new("tap on the tray invokes", GestureKind.Tap, Pointers.All, Places.Tray, [ActKind.InvokeTray]),
-        new("tap beside the tray closes it", GestureKind.Tap, Pointers.All, Places.BesideTray,
+        new("tap on a menu entry chooses it", GestureKind.Tap, Pointers.All, HitAreas.MenuEntry, [ActKind.ChooseEntry]),
+        new("second tap on a menu entry does nothing more", GestureKind.DoubleTap, Pointers.All, HitAreas.MenuEntry, []),
+        new("tap on the tray invokes", GestureKind.Tap, Pointers.All, HitAreas.Tray, [ActKind.InvokeTray]),
+        new("tap beside the tray closes it", GestureKind.Tap, Pointers.All, HitAreas.BesideTray,
             [ActKind.CloseTray]) { When = Condition.TrayOpen },
-        new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, Places.Body | Places.Tray,
+        new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, HitAreas.Body | HitAreas.Tray,
             [ActKind.OpenTray]) { When = Condition.Trays },
-        new("pull beyond the top reads anew", GestureKind.Pull, Pointers.Touch, Places.BesideTray,
+        new("pull beyond the top reads anew", GestureKind.Pull, Pointers.Touch, HitAreas.BesideTray,
             [ActKind.Pull]) { When = new("where a pull reads anew", s => s.Pulls) },
-        new("long press opens the menu", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body,
+        new("long press opens the menu", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, HitAreas.Body,
             [ActKind.OpenMenu]) { When = PressesForMenu },
-        new("long press starts selecting", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body,
+        new("long press starts selecting", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, HitAreas.Body,
             [ActKind.BeginSelecting, ActKind.Add]) { When = PressesToSelect },
-        new("long press grabs", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, Places.Body, [ActKind.Grab]) { When = PressesToGrab },
-        new("moving on grabs", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, Places.Body,
+        new("long press grabs", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, HitAreas.Body, [ActKind.Grab]) { When = PressesToGrab },
+        new("moving on grabs", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, HitAreas.Body,
             [ActKind.CloseMenu, ActKind.Grab]) { When = Condition.Movable },
-        new("moving on sweeps", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, Places.Body,
+        new("moving on sweeps", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, HitAreas.Body,
             [ActKind.Sweep]) { When = Condition.Selecting },
-        new("drag on the handle grabs", GestureKind.Drag, Pointers.All, Places.Handle, [ActKind.Grab]) { When = Condition.Movable },
-        new("drag along the boxes sweeps", GestureKind.Drag, Pointers.All, Places.Check, [ActKind.Sweep]) { When = Condition.Selecting },
-        new("drag grabs", GestureKind.Drag, Pointers.Precise, Places.Body, [ActKind.Grab]) { When = Condition.Movable },
-        new("drag from empty space is a marquee", GestureKind.Drag, Pointers.Precise, Places.EmptySpace,
+        new("drag on the handle grabs", GestureKind.Drag, Pointers.All, HitAreas.Handle, [ActKind.Grab]) { When = Condition.Movable },
+        new("drag along the boxes sweeps", GestureKind.Drag, Pointers.All, HitAreas.Check, [ActKind.Sweep]) { When = Condition.Selecting },
+        new("drag grabs", GestureKind.Drag, Pointers.Precise, HitAreas.Body, [ActKind.Grab]) { When = Condition.Movable },
+        new("drag from empty space is a marquee", GestureKind.Drag, Pointers.Precise, HitAreas.EmptySpace,
             [ActKind.Marquee]) { When = Condition.Many },
-        new("Mod+drag from empty space toggles", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.MarqueeToggling],
+        new("Mod+drag from empty space toggles", GestureKind.Drag, Pointers.Precise, HitAreas.EmptySpace, [ActKind.MarqueeToggling],
             ModOnly) { When = Condition.Many },
-        new("Shift+drag from empty space adds", GestureKind.Drag, Pointers.Precise, Places.EmptySpace, [ActKind.MarqueeAdding],
+        new("Shift+drag from empty space adds", GestureKind.Drag, Pointers.Precise, HitAreas.EmptySpace, [ActKind.MarqueeAdding],
             ShiftOnly) { When = Condition.Many },
-        new("tap selects", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Select])
+        new("tap selects", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.Select])
         {
             When = new("mode single or multiple", s => s.Policy.Selects && !s.AlwaysSelecting),
         },
-        new("Mod+tap toggles", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Toggle], ModOnly) { When = Condition.Any },
-        new("Shift+tap extends", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.Extend], ShiftOnly) { When = Condition.Any },
-        new("Mod+Shift+tap extends adding", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.ExtendAdding],
+        new("Mod+tap toggles", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.Toggle], ModOnly) { When = Condition.Any },
+        new("Shift+tap extends", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.Extend], ShiftOnly) { When = Condition.Any },
+        new("Mod+Shift+tap extends adding", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.ExtendAdding],
             ModShift) { When = Condition.Any },
-        new("tap in a check list toggles", GestureKind.Tap, Pointers.Precise, Places.Body,
+        new("tap in a check list toggles", GestureKind.Tap, Pointers.Precise, HitAreas.Body,
             [ActKind.Toggle]) { When = new("in a check list", s => s.AlwaysSelecting) },
-        new("tap while selecting toggles", GestureKind.Tap, Pointers.Touch, Places.Body, [ActKind.Toggle]) { When = Condition.Selecting },
-        new("tap tells", GestureKind.Tap, Pointers.Precise, Places.Body, [ActKind.MoveCursor]) { When = Condition.NoSelection },
-        new("double tap activates", GestureKind.DoubleTap, Pointers.Precise, Places.Body, [ActKind.Activate]),
-        new("touch tap activates", GestureKind.Tap, Pointers.Touch, Places.Body,
+        new("tap while selecting toggles", GestureKind.Tap, Pointers.Touch, HitAreas.Body, [ActKind.Toggle]) { When = Condition.Selecting },
+        new("tap tells", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.MoveCursor]) { When = Condition.NoSelection },
+        new("double tap activates", GestureKind.DoubleTap, Pointers.Precise, HitAreas.Body, [ActKind.Activate]),
+        new("touch tap activates", GestureKind.Tap, Pointers.Touch, HitAreas.Body,
             [ActKind.Activate]) { When = new("mode none or multiple", s => !s.Policy.SelectsOne) },
-        new("touch tap selects and activates", GestureKind.Tap, Pointers.Touch, Places.Body,
+        new("touch tap selects and activates", GestureKind.Tap, Pointers.Touch, HitAreas.Body,
             [ActKind.Select, ActKind.Activate]) { When = Condition.One },
-        new("second touch tap while selecting toggles", GestureKind.DoubleTap, Pointers.Touch, Places.Body,
+        new("second touch tap while selecting toggles", GestureKind.DoubleTap, Pointers.Touch, HitAreas.Body,
             [ActKind.Toggle]) { When = Condition.Selecting },
-        new("second touch tap does nothing more", GestureKind.DoubleTap, Pointers.Touch, Places.Body, []),
-        new("tap on a branch's box toggles the branch", GestureKind.Tap, Pointers.All, Places.Check,
+        new("second touch tap does nothing more", GestureKind.DoubleTap, Pointers.Touch, HitAreas.Body, []),
+        new("tap on a branch's box toggles the branch", GestureKind.Tap, Pointers.All, HitAreas.Check,
             [ActKind.ToggleBranch]) { When = Condition.ManyInOutline },
-        new("second tap on a branch's box toggles the branch", GestureKind.DoubleTap, Pointers.All, Places.Check,
+        new("second tap on a branch's box toggles the branch", GestureKind.DoubleTap, Pointers.All, HitAreas.Check,
             [ActKind.ToggleBranch]) { When = Condition.ManyInOutline },
-        new("tap on the box toggles", GestureKind.Tap, Pointers.All, Places.Check, [ActKind.Toggle]),
-        new("second tap on the box toggles", GestureKind.DoubleTap, Pointers.All, Places.Check, [ActKind.Toggle]),
-        new("Shift+tap on the box extends adding", GestureKind.Tap, Pointers.Precise, Places.Check, [ActKind.ExtendAdding], ShiftOnly),
-        new("tap on a failed notice tries again", GestureKind.Tap, Pointers.All, Places.Notice,
+        new("tap on the box toggles", GestureKind.Tap, Pointers.All, HitAreas.Check, [ActKind.Toggle]),
+        new("second tap on the box toggles", GestureKind.DoubleTap, Pointers.All, HitAreas.Check, [ActKind.Toggle]),
+        new("Shift+tap on the box extends adding", GestureKind.Tap, Pointers.Precise, HitAreas.Check, [ActKind.ExtendAdding], ShiftOnly),
+        new("tap on a failed notice tries again", GestureKind.Tap, Pointers.All, HitAreas.Notice,
             [ActKind.Retry]) { When = new("where loading failed", s => s.HasFailed) },
-        new("tap on the expander collapses or expands", GestureKind.Tap, Pointers.All, Places.Expander, [ActKind.CollapseOrExpand]),
-        new("second tap on the expander collapses or expands", GestureKind.DoubleTap, Pointers.All, Places.Expander,
+        new("tap on the expander collapses or expands", GestureKind.Tap, Pointers.All, HitAreas.Expander, [ActKind.CollapseOrExpand]),
+        new("second tap on the expander collapses or expands", GestureKind.DoubleTap, Pointers.All, HitAreas.Expander,
             [ActKind.CollapseOrExpand]),
-        new("tap on a heading collapses or expands", GestureKind.Tap, Pointers.All, Places.Heading, [ActKind.CollapseOrExpand]),
-        new("second tap on a heading collapses or expands", GestureKind.DoubleTap, Pointers.All, Places.Heading,
+        new("tap on a heading collapses or expands", GestureKind.Tap, Pointers.All, HitAreas.Heading, [ActKind.CollapseOrExpand]),
+        new("second tap on a heading collapses or expands", GestureKind.DoubleTap, Pointers.All, HitAreas.Heading,
             [ActKind.CollapseOrExpand]),
-        new("tap on a heading's box toggles the section", GestureKind.Tap, Pointers.All, Places.HeadingCheck,
+        new("tap on a heading's box toggles the section", GestureKind.Tap, Pointers.All, HitAreas.HeadingCheck,
             [ActKind.ToggleSection]) { When = Condition.Many },
-        new("second tap on a heading's box toggles the section", GestureKind.DoubleTap, Pointers.All, Places.HeadingCheck,
+        new("second tap on a heading's box toggles the section", GestureKind.DoubleTap, Pointers.All, HitAreas.HeadingCheck,
             [ActKind.ToggleSection]) { When = Condition.Many },
-        new("tap on a mark toggles it", GestureKind.Tap, Pointers.All, Places.Mark, [ActKind.ToggleMark]),
-        new("second tap on a mark toggles it", GestureKind.DoubleTap, Pointers.All, Places.Mark, [ActKind.ToggleMark]),
-        new("tap on the menu part opens the menu", GestureKind.Tap, Pointers.All, Places.Menu,
+        new("tap on a mark toggles it", GestureKind.Tap, Pointers.All, HitAreas.Mark, [ActKind.ToggleMark]),
+        new("second tap on a mark toggles it", GestureKind.DoubleTap, Pointers.All, HitAreas.Mark, [ActKind.ToggleMark]),
+        new("tap on the menu part opens the menu", GestureKind.Tap, Pointers.All, HitAreas.Menu,
             [ActKind.OpenMenu]) { When = Condition.Menus },
-        new("second tap on the menu part does nothing more", GestureKind.DoubleTap, Pointers.All, Places.Menu, []),
-        new("second Mod+tap toggles", GestureKind.DoubleTap, Pointers.Precise, Places.Body, [ActKind.Toggle],
+        new("second tap on the menu part does nothing more", GestureKind.DoubleTap, Pointers.All, HitAreas.Menu, []),
+        new("second Mod+tap toggles", GestureKind.DoubleTap, Pointers.Precise, HitAreas.Body, [ActKind.Toggle],
             ModOnly) { When = Condition.Any },
-        new("secondary tap selects and opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body,
+        new("secondary tap selects and opens the menu", GestureKind.SecondaryTap, Pointers.All, HitAreas.Body,
             [ActKind.SelectUnlessSelected, ActKind.OpenMenu])
             {
                 When = new("mode single or multiple, where menus show", s => s.Policy.Selects && s.HasMenus),
             },
-        new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, Places.Body,
+        new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, HitAreas.Body,
             [ActKind.SelectUnlessSelected]) { When = Condition.Any },
-        new("secondary tap opens the menu", GestureKind.SecondaryTap, Pointers.All, Places.Body,
+        new("secondary tap opens the menu", GestureKind.SecondaryTap, Pointers.All, HitAreas.Body,
             [ActKind.OpenMenu]) { When = Condition.Menus },
-        new("tap on empty space clears", GestureKind.Tap, Pointers.Precise, Places.EmptySpace,
+        new("tap on empty space clears", GestureKind.Tap, Pointers.Precise, HitAreas.EmptySpace,
             [ActKind.Clear]) { When = Condition.Selected },
     ]);
 

@@ -40,7 +40,7 @@ public sealed record MenuEntry(string Id, string Label)
 }
 
 /// <summary>Where a menu lies, px from the viewport's left and top edge.</summary>
-public readonly record struct MenuPlace(double Left, double Top, double Width, double Height)
+public readonly record struct MenuBounds(double Left, double Top, double Width, double Height)
 {
     /// <summary>Whether a point is on it.</summary>
     public bool Contains(double x, double y) => x >= Left && x < Left + Width && y >= Top && y < Top + Height;
@@ -77,7 +77,7 @@ public sealed record Menu
     public int SubmenuAt { get; init; } = -1;
 
     /// <summary>Where it lies.</summary>
-    public MenuPlace Place { get; init; }
+    public MenuBounds Bounds { get; init; }
 
     /// <summary>The window that it and its submenu stay in.</summary>
     public HostWindow Room { get; init; }
@@ -102,7 +102,7 @@ public sealed record Menu
     public bool IsRightToLeft { get; init; }
 
     /// <summary>Where the open submenu lies; null where none is open.</summary>
-    public MenuPlace? SubmenuPlace { get; init; }
+    public MenuBounds? SubmenuBounds { get; init; }
 
     private Typing Typed { get; init; } = Typing.None;
 
@@ -110,7 +110,7 @@ public sealed record Menu
     /// Where a menu of so many entries lies that is asked for at a point: its corner there, toward the side where there is room, and moved
     /// so far that all of it is inside the window, as far as it fits.
     /// </summary>
-    public static MenuPlace PlaceAt(double x, double y, int entries, HostWindow room, bool rightToLeft)
+    public static MenuBounds BoundsAt(double x, double y, int entries, HostWindow room, bool rightToLeft)
     {
         double width = Math.Min(DefaultWidth, room.Width), height = Math.Min(entries * EntryHeight, room.Height);
         var left = rightToLeft ? x - width : x;
@@ -120,7 +120,7 @@ public sealed record Menu
     }
 
     /// <summary>Where a sheet of so many entries lies.</summary>
-    public static MenuPlace SheetIn(HostWindow room, int entries)
+    public static MenuBounds SheetIn(HostWindow room, int entries)
     {
         var height = Math.Min(entries * EntryHeight, room.Height);
         return new(room.Left, room.Bottom - height, room.Width, height);
@@ -129,8 +129,8 @@ public sealed record Menu
     /// <summary>The entry under a point, and whether it is one of the open submenu; null beside both.</summary>
     internal (int Entry, bool InSubmenu)? EntryAt(double x, double y)
     {
-        if (SubmenuPlace is { } sub && sub.Contains(x, y)) return (Math.Min((int)((y - sub.Top) / EntryHeight), Submenu.Length - 1), true);
-        return Place.Contains(x, y) ? (Math.Min((int)((y - Place.Top) / EntryHeight), Entries.Length - 1), false) : null;
+        if (SubmenuBounds is { } sub && sub.Contains(x, y)) return (Math.Min((int)((y - sub.Top) / EntryHeight), Submenu.Length - 1), true);
+        return Bounds.Contains(x, y) ? (Math.Min((int)((y - Bounds.Top) / EntryHeight), Entries.Length - 1), false) : null;
     }
 
     /// <summary>Chooses an entry: a submenu opens, a command closes the menu, one that is disabled does nothing.</summary>
@@ -152,26 +152,26 @@ public sealed record Menu
                 Open = entry,
                 SubmenuAt = 1,
                 CoversMenu = true,
-                SubmenuPlace = SheetIn(Room, Math.Max(count + 1, Entries.Length)),
+                SubmenuBounds = SheetIn(Room, Math.Max(count + 1, Entries.Length)),
             };
-        double width = Math.Min(DefaultWidth, Room.Width), after = IsRightToLeft ? Place.Left - width : Place.Left + Place.Width,
-            before = IsRightToLeft ? Place.Left + Place.Width : Place.Left - width;
+        double width = Math.Min(DefaultWidth, Room.Width), after = IsRightToLeft ? Bounds.Left - width : Bounds.Left + Bounds.Width,
+            before = IsRightToLeft ? Bounds.Left + Bounds.Width : Bounds.Left - width;
         bool Fits(double left) => left >= Room.Left && left + width <= Room.Right;
         var covers = !Fits(after) && !Fits(before);
-        var left = Fits(after) ? after : Fits(before) ? before : Place.Left;
+        var left = Fits(after) ? after : Fits(before) ? before : Bounds.Left;
         var height = Math.Min((covers ? count + 1 : count) * EntryHeight, Room.Height);
-        var top = Math.Clamp(Place.Top + (covers ? 0 : entry * EntryHeight), Room.Top, Room.Bottom - height);
+        var top = Math.Clamp(Bounds.Top + (covers ? 0 : entry * EntryHeight), Room.Top, Room.Bottom - height);
         return this with
         {
             At = entry,
             Open = entry,
             SubmenuAt = covers ? 1 : 0,
             CoversMenu = covers,
-            SubmenuPlace = new(left, top, width, height),
+            SubmenuBounds = new(left, top, width, height),
         };
     }
 
-    private Menu CloseSubmenu() => this with { Open = -1, SubmenuAt = -1, SubmenuPlace = null, CoversMenu = false };
+    private Menu CloseSubmenu() => this with { Open = -1, SubmenuAt = -1, SubmenuBounds = null, CoversMenu = false };
 
     /// <summary>Takes a key: arrows, Home and End go round, characters find an entry, Enter and Space choose, Escape closes.</summary>
     public MenuAnswer Take(KeyPress press, TextMatch match)

@@ -92,7 +92,7 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
             At = 0,
             IsRightToLeft = rightToLeft,
             Room = room,
-            Place = Menu.PlaceAt(rightToLeft ? Menu.DefaultWidth : width - Menu.DefaultWidth, y, Overflow.Length, room, rightToLeft),
+            Bounds = Menu.BoundsAt(rightToLeft ? Menu.DefaultWidth : width - Menu.DefaultWidth, y, Overflow.Length, room, rightToLeft),
         };
     }
 

@@ -58,8 +58,8 @@ internal sealed class MenuKeeper<TItem, TKey>(
                 Room = room,
                 IsSheet = isSheet,
                 BackLabel = core.Options.Phrases.Back,
-                Place = isSheet ? Menu.SheetIn(room, entries.Length)
-                    : Menu.PlaceAt(x ?? 0, y ?? 0, entries.Length, room, core.Options.IsRightToLeft),
+                Bounds = isSheet ? Menu.SheetIn(room, entries.Length)
+                    : Menu.BoundsAt(x ?? 0, y ?? 0, entries.Length, room, core.Options.IsRightToLeft),
             }),
         });
         core.Trace(() => new()

@@ -415,14 +415,14 @@ public sealed class CommandTests(ITestOutputHelper output)
     public void A_menu_goes_round_by_keys_opens_submenus_and_stays_inside_the_viewport() =>
         Gen.Select(Gen.Double[0, 400], Gen.Double[0, 520], Gen.Int[1, 8], Gen.Bool).Sample((x, y, count, rightToLeft) =>
         {
-            var place = Menu.PlaceAt(x, y, count, new(0, 0, 400, 520), rightToLeft);
+            var place = Menu.BoundsAt(x, y, count, new(0, 0, 400, 520), rightToLeft);
             Assert.True(place.Left >= 0 && place.Top >= 0 && place.Left + place.Width <= 400 && place.Top + place.Height <= 520);
             var menu = new Menu
             {
                 Entries = [.. Enumerable.Range(0, count).Select(
                     i => new MenuEntry($"e{i}", $"{(char)('a' + i)}bc") { IsEnabled = i % 3 != 2 }),
                         new("sub", "Sub") { Entries = [new("s0", "one"), new("s1", "two")] }],
-                Place = place,
+                Bounds = place,
                 Room = new(0, 0, 400, 520),
                 IsRightToLeft = rightToLeft,
             };
@@ -437,7 +437,7 @@ public sealed class CommandTests(ITestOutputHelper output)
             Assert.Equal((count, "s0"), (menu.Open, menu.Submenu[menu.SubmenuAt].Id));
             // Where it covers the menu, its first entry leads back.
             if (menu.Submenu.Length == 3) Assert.Equal(-1, menu.Choose(0, inSubmenu: true).Menu!.Open);
-            var sub = menu.SubmenuPlace!.Value;
+            var sub = menu.SubmenuBounds!.Value;
             Assert.True(sub.Left >= 0 && sub.Top >= 0 && sub.Left + sub.Width <= 400 && sub.Top + sub.Height <= 520);
             Assert.Equal("s1", menu.Take(new("t"), match).Menu!.Take(new("Enter"), match).Chosen);
             menu = Press("Escape").Menu!;
@@ -484,7 +484,7 @@ public sealed class CommandTests(ITestOutputHelper output)
             if (!bar.HasOverflow) return;
             var menu = bar.OverflowMenu(width, 44, new(0, 0, Math.Max(width, Menu.DefaultWidth), 900), rightToLeft: false);
             Assert.Equal(bar.Overflow.Select(e => e.Id), menu.Entries.Select(e => e.Id));
-            Assert.True(menu.Place.Left >= 0 && (width < Menu.DefaultWidth || menu.Place.Left + menu.Place.Width <= width));
+            Assert.True(menu.Bounds.Left >= 0 && (width < Menu.DefaultWidth || menu.Bounds.Left + menu.Bounds.Width <= width));
         });
 
     [Fact]

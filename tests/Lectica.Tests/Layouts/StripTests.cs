@@ -252,8 +252,8 @@ public sealed class StripTests
             // A menu opens where it was asked for, on the screen.
             list.ShowIn(new(-50, -50, 900, 600));
             player.Mouse.Tap("row:1", button: 2);
-            Assert.InRange(list.Menu!.Place.Left, X(180) - list.Menu.Place.Width - 1, X(180) + 1);
-            Assert.InRange(list.Menu.Place.Top, 60, 80);
+            Assert.InRange(list.Menu!.Bounds.Left, X(180) - list.Menu.Bounds.Width - 1, X(180) + 1);
+            Assert.InRange(list.Menu.Bounds.Top, 60, 80);
             player.Press("Escape");
             list.Resize(300, 90);
             Assert.Equal(new Viewport(300, 90), list.Viewport);

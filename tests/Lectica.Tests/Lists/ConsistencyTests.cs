@@ -567,9 +567,9 @@ public sealed class ConsistencyTests
             () => list.Marks = [new("done") { Get = f => f.IsDone }]).Message);
         string Refused(GestureRule rule) => Assert.Throws<ArgumentException>(() => GestureTable.Default.With(rule)).Message;
         Assert.Contains(
-            "needs a mark", Refused(new("star", Lectica.Gestures.GestureKind.DoubleTap, Pointers.All, Places.Body, [ActKind.ToggleMark])));
+            "needs a mark", Refused(new("star", Lectica.Gestures.GestureKind.DoubleTap, Pointers.All, HitAreas.Body, [ActKind.ToggleMark])));
         Assert.Contains("begun by Drag or HoldDrag", Refused(
-            new("sweep", Lectica.Gestures.GestureKind.Tap, Pointers.All, Places.Body, [ActKind.Sweep])));
+            new("sweep", Lectica.Gestures.GestureKind.Tap, Pointers.All, HitAreas.Body, [ActKind.Sweep])));
         Assert.Contains(
             "needs a step", Assert.Throws<ArgumentException>(() => KeyTable.Moving.With(new(new("K"), [ActKind.Move]))).Message);
         Assert.Contains("needs a command", Assert.Throws<ArgumentException>(
@@ -578,7 +578,7 @@ public sealed class ConsistencyTests
         var named = Open(Plan(2), Many with
         {
             Gestures = GestureTable.Default.With(
-                new("double tap stars", Lectica.Gestures.GestureKind.DoubleTap, Pointers.Mouse, Places.Body,
+                new("double tap stars", Lectica.Gestures.GestureKind.DoubleTap, Pointers.Mouse, HitAreas.Body,
                     [ActKind.ToggleMark])
                 { Text = "seen" }),
         });

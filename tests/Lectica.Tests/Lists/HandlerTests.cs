@@ -332,8 +332,8 @@ public sealed class HandlerTests
     [Fact]
     public void A_menu_without_room_below_opens_upward()
     {
-        var down = Menu.PlaceAt(50, 100, 4, new(0, 0, 400, 520), rightToLeft: false);
-        var up = Menu.PlaceAt(50, 450, 4, new(0, 0, 400, 520), rightToLeft: false);
+        var down = Menu.BoundsAt(50, 100, 4, new(0, 0, 400, 520), rightToLeft: false);
+        var up = Menu.BoundsAt(50, 450, 4, new(0, 0, 400, 520), rightToLeft: false);
         Assert.Equal((100, 450), (down.Top, up.Top + up.Height));
     }
 
