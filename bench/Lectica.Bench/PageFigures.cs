@@ -31,7 +31,8 @@ internal static class PageFigures
         await using var browser = await playwright.Chromium.LaunchAsync(
             new() { ExecutablePath = "/usr/bin/chromium", Args = ["--no-sandbox", "--disable-gpu"] });
 
-        string Table() => new StringBuilder("| work | measured | reach | |\n|---|---:|---:|---|\n").AppendJoin('\n', rows).Append('\n').ToString();
+        string Table() =>
+            new StringBuilder("| work | measured | reach | |\n|---|---:|---:|---|\n").AppendJoin('\n', rows).Append('\n').ToString();
         if (only is "tasks" or "memory")
         {
             await (only == "tasks" ? LongTasks(browser, server, Add) : Memory(browser, server, Add));
@@ -59,7 +60,7 @@ internal static class PageFigures
                 })
                 """));
         }
-        Add("first row on show and answering, from navigation, median of 7", Ms(Median(first)), "3,000 ms", Median(first) < 3000);
+        Add("first row on show and answering, from navigation, median of 7", Ms(Median(first)), "2,500 ms", Median(first) < 2500);
 
         foreach (var slowed in (int[])[1, 4])
         {
@@ -68,7 +69,8 @@ internal static class PageFigures
             await context.AddInitScriptAsync(Watch);
             var page = await context.NewPageAsync();
             await page.GotoAsync(server.Address + "?rows=100000");
-            await page.Locator(".lectica-row").First.WaitForAsync(new() { Timeout = 60_000 });
+            await page.WaitForFunctionAsync(
+                "() => document.getElementById('plan')?.ariaRowCount === '100000'", null, new() { Timeout = 60_000 });
             var session = await context.NewCDPSessionAsync(page);
             if (slowed > 1) await session.SendAsync("Emulation.setCPUThrottlingRate", new() { ["rate"] = slowed });
             var words = slowed == 1 ? "" : ", processor slowed 4 times";
@@ -176,7 +178,8 @@ internal static class PageFigures
                 "() => { const all = window.long_; window.long_ = []; return all; }")).DefaultIfEmpty(0).Max();
             add($"longest task, 300,000 selected of 1,000,000: {what}", longest == 0 ? "under 50 ms" : Ms(longest), "50 ms", longest == 0);
         }
-        await page.WaitForFunctionAsync("() => document.getElementById('plan').ariaRowCount === '1000000'", null, new() { Timeout = 120_000 });
+        await page.WaitForFunctionAsync(
+            "() => document.getElementById('plan').ariaRowCount === '1000000'", null, new() { Timeout = 120_000 });
         await Told("the rest comes in");
         await page.Locator("#plan").FocusAsync();
         await page.Keyboard.PressAsync("Control+Shift+End");

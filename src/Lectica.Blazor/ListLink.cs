@@ -175,7 +175,8 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         Frame frame, bool isGrid, RenderFragment<RowContext<TItem>>? row = null, RenderFragment<RowFrame>? heading = null,
             RenderFragment<RowFrame>? notice = null, bool isMeasured = false)
     {
-        var look = new ListLook<TItem>(isGrid, isGrid ? 0 : frame.RowCount, List.Parts.Width, List.Options.Phrases, _markLabelOf, row, heading, notice,
+        var look = new ListLook<TItem>(
+            isGrid, isGrid ? 0 : frame.RowCount, List.Parts.Width, List.Options.Phrases, _markLabelOf, row, heading, notice,
             isMeasured && List.Options.Layout is not Tiles ? List.Options.RowHeight : null,
             row is null && heading is null && notice is null ? 0 : _version)
         {

@@ -40,7 +40,8 @@ internal static class GesturesTable
     private static IEnumerable<string> Each(HitAreas areas)
     {
         foreach (var area in Enum.GetValues<HitAreas>())
-            if (int.IsPow2((int)area) && areas.HasFlag(area)) yield return area == HitAreas.EmptySpace ? "empty space" : area.ToString().ToLowerInvariant();
+            if (int.IsPow2((int)area) && areas.HasFlag(area))
+                yield return area == HitAreas.EmptySpace ? "empty space" : area.ToString().ToLowerInvariant();
     }
 
     private static string AreaWords(HitAreas areas)

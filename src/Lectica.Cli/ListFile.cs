@@ -367,7 +367,8 @@ internal sealed class ListFile
             ?? throw Unknown("keys", _json.Keys!, KeyTable.All.Select(t => t.Name));
         foreach (var (text, acts) in _json.Chords ?? [])
         {
-            keys = keys.With(new(ChordOf(text, "chords"), [.. acts.Select(a => ActNames.Find(a) ?? throw Unknown("chords", a, ActNames.All))], Step.Here));
+            ActKind ActOf(string name) => ActNames.Find(name) ?? throw Unknown("chords", name, ActNames.All);
+            keys = keys.With(new(ChordOf(text, "chords"), [.. acts.Select(ActOf)], Step.Here));
         }
         var options = new ListOptions
         {

@@ -224,7 +224,10 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
             [ActKind.OpenMenu]) { When = PressesForMenu },
         new("long press starts selecting", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, HitAreas.Body,
             [ActKind.BeginSelecting, ActKind.Add]) { When = PressesToSelect },
-        new("long press grabs", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, HitAreas.Body, [ActKind.Grab]) { When = PressesToGrab },
+        new("long press grabs", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, HitAreas.Body, [ActKind.Grab])
+        {
+            When = PressesToGrab,
+        },
         new("moving on grabs", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, HitAreas.Body,
             [ActKind.CloseMenu, ActKind.Grab]) { When = Condition.Movable },
         new("moving on sweeps", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, HitAreas.Body,

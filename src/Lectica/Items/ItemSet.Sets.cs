@@ -15,7 +15,8 @@ public sealed partial class ItemSet : IReadOnlySet<int>
     }
 
     /// <summary>Whether all of the other are members.</summary>
-    public bool IsSupersetOf(IEnumerable<int> other) => Within(other, out var hasMore) is var within && !hasMore && within.Except(this).IsEmpty;
+    public bool IsSupersetOf(IEnumerable<int> other) =>
+        Within(other, out var hasMore) is var within && !hasMore && within.Except(this).IsEmpty;
 
     /// <summary>Whether all of the other are members, and are not all of them.</summary>
     public bool IsProperSupersetOf(IEnumerable<int> other) =>

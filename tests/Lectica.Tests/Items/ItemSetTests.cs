@@ -315,13 +315,15 @@ public sealed class ItemSetTests(ITestOutputHelper output)
         [
             ("subset", (s, o) => s.IsSubsetOf(o)), ("proper subset", (s, o) => s.IsProperSubsetOf(o)),
             ("superset", (s, o) => s.IsSupersetOf(o)), ("proper superset", (s, o) => s.IsProperSupersetOf(o)),
-            ("overlaps", (s, o) => s.Overlaps(o)), ("equals", (s, o) => s.SetEquals(o)), ("contains", (s, o) => s.Contains(o.DefaultIfEmpty(-1).Min())),
+            ("overlaps", (s, o) => s.Overlaps(o)), ("equals", (s, o) => s.SetEquals(o)),
+            ("contains", (s, o) => s.Contains(o.DefaultIfEmpty(-1).Min())),
         ];
         var answers = new System.Collections.Concurrent.ConcurrentDictionary<(string, bool, bool), int>();
         Gen.Select(Gen.Bool.Array[0, 6], Gen.Int[-2, 7].Array[0, 8], Gen.Bool).Sample((members, other, isSet) =>
         {
             var n = members.Length;
-            int[] mine = [.. Enumerable.Range(0, n).Where(i => members[i])], others = isSet ? [.. other.Where(i => i >= 0 && i < n)] : other;
+            int[] mine = [.. Enumerable.Range(0, n).Where(i => members[i])],
+                others = isSet ? [.. other.Where(i => i >= 0 && i < n)] : other;
             foreach (var (name, ask) in questions)
             {
                 var right = ask(new HashSet<int>(mine), others);

@@ -567,7 +567,8 @@ public sealed class ConsistencyTests
             () => list.Marks = [new("done") { Get = f => f.IsDone }]).Message);
         string Refused(GestureRule rule) => Assert.Throws<ArgumentException>(() => GestureTable.Default.With(rule)).Message;
         Assert.Contains(
-            "needs a mark", Refused(new("star", Lectica.Gestures.GestureKind.DoubleTap, Pointers.All, HitAreas.Body, [ActKind.ToggleMark])));
+            "needs a mark",
+            Refused(new("star", Lectica.Gestures.GestureKind.DoubleTap, Pointers.All, HitAreas.Body, [ActKind.ToggleMark])));
         Assert.Contains("begun by Drag or HoldDrag", Refused(
             new("sweep", Lectica.Gestures.GestureKind.Tap, Pointers.All, HitAreas.Body, [ActKind.Sweep])));
         Assert.Contains(

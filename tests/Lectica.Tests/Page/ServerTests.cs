@@ -56,7 +56,8 @@ public sealed class ServerTests(PageFixture fixture)
         await page.GotoAsync(address + "/plates");
         ILocator Tile(int number) => page.Locator($"[data-key='{number}']");
         Task Tells(string text) => Assertions.Expect(page.Locator("#told")).ToHaveTextAsync(text);
-        // It answers once the script is there.
+        // It answers once the script is there, which tells how wide it is: until then tiles lie elsewhere.
+        await Assertions.Expect(page.Locator("#plates")).ToHaveAttributeAsync("aria-colcount", "6");
         while (!await page.EvaluateAsync<bool>("() => !!document.querySelector('#plates .lectica-row.is-selected')"))
         {
             await Tile(1).ClickAsync(new() { Position = new() { X = 60, Y = 110 } });
