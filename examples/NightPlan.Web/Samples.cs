@@ -52,11 +52,8 @@ internal static class Samples
         list.Content =
             r => new(r.Field,
                 $"{r.Requester} · magnitude {r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture)}{(name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : "")}");
-        if (plain)
-        {
-            if (rows > atOnce) list.Fill(Plan.Make(rows, atOnce));
-            return list;
-        }
+        if (rows > atOnce) list.Fill(Plan.Make(rows, atOnce));
+        if (plain) return list;
         list.Marks = [
             new("starred") { Label = "Starred", Look = MarkLook.Star, Get = r => r.IsStarred, Set = (r, on) => r.IsStarred = on }];
         if (name == "columns")
@@ -151,7 +148,6 @@ internal static class Samples
             },
         ];
         if (name == "archive") ReadOn(list, plan);
-        else if (rows > atOnce) list.Fill(Plan.Make(rows, atOnce));
         if (name == "clipboard") Exchange(list);
         return list;
     }

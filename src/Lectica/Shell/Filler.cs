@@ -19,9 +19,11 @@ internal sealed class Filler<TItem, TKey>(
 
     public Response Fill(IEnumerable<TItem> items, CancellationToken cancellation)
     {
-        if (_rest is not null) return core.Refuse(null, new(RefusalKind.Running, "The list is being filled already: wait for its end."));
+        if (core.State.Filling is not null)
+            return core.Refuse(null, new(RefusalKind.Running, "The list is being filled already: wait for its end."));
         if (writer.WhyNotWritten is { } not) return core.Refuse(null, not);
         if (core.App.Try(items.GetEnumerator, out var rest, Failed) is { } failed) return core.Refuse(null, failed);
+        Stop();
         (_rest, _into, _cancellation, _size) = (rest, source.Items, cancellation, First);
         return GoOn() is { } refusal ? core.Refuse(null, refusal) : Response.Handled;
     }

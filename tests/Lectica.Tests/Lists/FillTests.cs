@@ -184,6 +184,35 @@ public sealed class FillTests
     }
 
     [Fact]
+    public void What_the_app_throws_at_any_item_loses_none_and_the_rest_still_comes()
+    {
+        var thrown = 0;
+        foreach (var at in (int[])[0, 1, 255, 256, 300, 999])
+        {
+            var plates = new List<Plate>();
+            using var list = Open(plates);
+            var asked = 0;
+            list.Filter = _ => asked++ == at ? throw new InvalidOperationException("no filter today") : true;
+            void Try(Action act)
+            {
+                try
+                {
+                    act();
+                }
+                catch (InvalidOperationException e) when (e.Message == "no filter today")
+                {
+                    thrown++;
+                }
+            }
+            Try(() => list.Fill(Plates(0, 1000)));
+            for (var i = 0; i < 10_000 && list.IsFilling; i++) Try(() => list.Advance(list.NextDeadline!.Value));
+            Assert.Equal((1000, 1000, false), (list.Count, plates.Count, list.IsFilling));
+            Assert.True(list.Fill(Plates(1000, 1001)).IsHandled);
+        }
+        Assert.Equal(6, thrown);
+    }
+
+    [Fact]
     public void A_list_that_goes_lets_the_rest_go()
     {
         var let = false;
