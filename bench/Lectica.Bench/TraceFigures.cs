@@ -3,6 +3,7 @@ using System.Text;
 using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Tests.Gestures;
+using Lectica.Tracing;
 
 namespace Lectica.Bench;
 
@@ -46,8 +47,7 @@ internal static class TraceFigures
         var got = "nothing";
         list.Traced += line =>
         {
-            if (line is { Stage: "gesture", Recognised: true, Phase: null or "begin" } && line.Gesture is not ("press" or "release"))
-                got = line.Gesture!;
+            if (line is TracedGesture { Recognised: true, Phase: null or "begin", Gesture: not ("press" or "release") } made) got = made.Gesture;
         };
         foreach (var sample in trace.Samples) list.Take(sample);
         return got;

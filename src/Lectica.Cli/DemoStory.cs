@@ -353,7 +353,7 @@ internal static class DemoStory
         console.Write(
             new Text("\n8. Swipes and drags: swipes that open a tray and swipe through, a long press that moves on, drags by the handle " +
                 "and by mouse.\n"));
-        Table(recorder, console, line => line.Stage == "change" || line is { Stage: "gesture", Recognised: true, Phase: "begin" or null });
+        Table(recorder, console, line => line is TracedChange or TracedGesture { Recognised: true, Phase: "begin" or null });
         Files.Write(Path.Combine(folder, "gestures.jsonl"), recorder.WriteTrace);
         using var strip = new FilmStrip(Theme.Light, pictures.Of).ToPng(recorder.Film, 6, 0.6f);
         Files.Write(Path.Combine(folder, "gestures.png"), strip.SaveTo);
@@ -381,7 +381,7 @@ internal static class DemoStory
         console.Write(
             new Text("\n4. Selection and its events: a click, ranges by Shift and arrows, two letters typed, all of them, a page down, " +
                 "none.\n"));
-        Table(recorder, console, line => line.Stage == "change" || line.Type == "keydown");
+        Table(recorder, console, line => line is TracedChange or TracedInput { Type: "keydown" });
         Files.Write(Path.Combine(folder, "ranges.jsonl"), recorder.WriteTrace);
         using var strip = new FilmStrip(Theme.Light, pictures.Of).ToPng(recorder.Film, 6, 0.6f);
         Files.Write(Path.Combine(folder, "ranges.png"), strip.SaveTo);
@@ -403,8 +403,8 @@ internal static class DemoStory
             .AddColumn("what happened");
         foreach (var line in recorder.Lines)
             if (shows(line) && recorder.Narrator.Tell(line) is { } told)
-                table.AddRow(new Text($"{line.T:0}"), new Text(line.Stage),
-                    new Text(told, line.Stage == "change" ? new Style(decoration: Decoration.Bold) : Style.Plain));
+                table.AddRow(new Text($"{line.T:0}"), new Text(Narrator.Stage(line)),
+                    new Text(told, line is TracedChange ? new Style(decoration: Decoration.Bold) : Style.Plain));
         console.Write(table);
     }
 
@@ -428,7 +428,7 @@ internal static class DemoStory
         Frames.Frame? during = null;
         list.Traced += line =>
         {
-            if (line is { Stage: "gesture", Gesture: "press" }) during ??= list.Frame;
+            if (line is TracedGesture { Gesture: "press" }) during ??= list.Frame;
         };
         var recorder = new Recorder(list, film: false);
         recorder.Play(script, progress);

@@ -47,13 +47,13 @@ internal sealed record ExpectedJson
         var state = recorder.End;
         (string Name, IReadOnlyList<string>? Wanted, IReadOnlyList<string> Found)[] all =
         [
-            ("tapped", Tapped, recorder.Tapped), ("activated", Activated, recorder.Activated), ("selected", Selected, state.Selected!),
-            ("order", Order, state.Order!), ("source", Source, state.Source!),
+            ("tapped", Tapped, recorder.Tapped), ("activated", Activated, recorder.Activated), ("selected", Selected, state.Selected),
+            ("order", Order, state.Order), ("source", Source, state.Source),
             One("cursor", Cursor, state.Cursor), One("anchor", Anchor, state.Anchor), One("open", Open, state.Open),
                 One("notice", Notice, recorder.Notice),
             ("selecting", Selecting is null ? null : [$"{Selecting}"], [$"{state.Selecting}"]),
             .. Marks?.Select(
-                m => ($"mark {m.Key}", (IReadOnlyList<string>?)m.Value, state.Marks!.GetValueOrDefault(m.Key) ?? ["no such mark"])) ?? [],
+                m => ($"mark {m.Key}", (IReadOnlyList<string>?)m.Value, state.Marks.GetValueOrDefault(m.Key) ?? ["no such mark"])) ?? [],
         ];
         foreach (var (name, wanted, found) in all)
             if (wanted is not null && !wanted.SequenceEqual(found))

@@ -16,6 +16,7 @@ internal sealed class Recorder
     private readonly List<TraceLine> _tick = [];
     private readonly Action<TraceLine>? _told;
     private readonly List<string> _tapped = [], _activated = [];
+    private TracedState? _end;
     private double? _x, _y;
 
     /// <summary>A recorder.</summary>
@@ -30,8 +31,10 @@ internal sealed class Recorder
         {
             Take(line);
             if (film) _tick.Add(line);
-            if (line.X is not null) (_x, _y) = line.Type == "pointerup" && line.PointerType == "touch" ? (null, null) : (line.X, line.Y);
-            if (line.Type is "pointercancel" or "keydown") (_x, _y) = (null, null);
+            if (line is not TracedInput input) return;
+            if (input.X is not null)
+                (_x, _y) = input is { Type: "pointerup", PointerType: "touch" } ? (null, null) : (input.X, input.Y);
+            if (input.Type is "pointercancel" or "keydown") (_x, _y) = (null, null);
         };
         KeepsFilm = film;
     }
@@ -42,8 +45,8 @@ internal sealed class Recorder
     {
         if (_told is null) Lines.Add(line);
         else _told(line);
-        if (line.Change == "tapped") _tapped.Add(line.Key!);
-        else if (line.Change == "activated") _activated.Add(line.Key!);
+        if (line is TracedChange { Change: "tapped" } tapped) _tapped.Add(tapped.Key!);
+        else if (line is TracedChange { Change: "activated" } activated) _activated.Add(activated.Key!);
     }
 
     /// <summary>The keys that the app was told of as tapped, in order.</summary>
@@ -53,7 +56,7 @@ internal sealed class Recorder
     public IReadOnlyList<string> Activated => _activated;
 
     /// <summary>The list's state at the end.</summary>
-    public TraceLine End { get; private set; } = new() { Stage = "state" };
+    public TracedState End => _end ?? _list.StateLine();
 
     public List<FilmFrame> Film { get; } = [];
 
@@ -74,13 +77,13 @@ internal sealed class Recorder
             progress.Report("Playing", (double)tick / ticks);
             // So that the same script always gives the same trace.
             if (_list.IsPaged) _list.WaitUntilRead();
-            if (KeepsFilm && _tick.Exists(l => l.Stage != "input" || l.Type == "keydown"))
+            if (KeepsFilm && _tick.Exists(l => l is not TracedInput { Type: not "keydown" }))
                 Film.Add(new(_list.Frame, $"{_tick[^1].T ?? player.Now:0} ms · {Narrator.Caption(_tick)}", _x, _y));
             _tick.Clear();
         };
         if (input.Script is { } script) player.Play(script);
         else player.Play(input.Recording!);
-        Take(End = _list.StateLine());
+        Take(_end = _list.StateLine());
     }
 
     public void WriteTrace(Stream stream)

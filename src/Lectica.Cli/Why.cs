@@ -59,9 +59,9 @@ internal sealed class Why(ListFile file, Recording recording)
                 yield return (PathNote.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}", null);
         }
         foreach (var line in story.Outcomes)
-            if (line.Change != "tray" || line.Limit is null)
+            if (line is not TracedChange { Change: "tray", Limit: not null })
                 if (narrator.Tell(line) is { } told) yield return (PathNote.Outcome, told, null);
-        if (story.Outcomes.All(l => l.Stage != "act")) yield return (PathNote.Outcome, "no rule was asked: nothing was done", null);
+        if (!story.Outcomes.Any(l => l is TracedAct)) yield return (PathNote.Outcome, "no rule was asked: nothing was done", null);
     }
 
     private static string Because(Verdict verdict)

@@ -18,8 +18,13 @@ public interface IConformingHost
     Task Play(ActionScript script);
 
     /// <summary>The acts of the list's trace since it was opened, and then its state line.</summary>
-    Task<(IReadOnlyList<TraceLine> Acts, TraceLine State)> Outcome();
+    Task<ScriptOutcome> Outcome();
 }
+
+/// <summary>What a list made of a script.</summary>
+/// <param name="Acts">The acts of its trace, refused ones too.</param>
+/// <param name="State">The list at the end.</param>
+public sealed record ScriptOutcome(IReadOnlyList<TracedAct> Acts, TracedState State);
 
 /// <summary>What became of one script on a host.</summary>
 /// <param name="Script">The script's name.</param>
@@ -176,17 +181,17 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
     }
 
     /// <summary>The acts and the state that a script gives on the list by itself.</summary>
-    public (IReadOnlyList<TraceLine> Acts, TraceLine State) Play(ActionScript script)
+    public ScriptOutcome Play(ActionScript script)
     {
         using var list = _open();
         list.Focus();
         var player = new ListPlayer<TItem, TKey>(list);
         player.Play(script);
         player.Wait(1500);
-        return ([.. player.Trace.Where(l => l.Stage == "act")], list.StateLine());
+        return new([.. player.Trace.OfType<TracedAct>()], list.StateLine());
     }
 
-    private static string Words(TraceLine act) =>
+    private static string Words(TracedAct act) =>
         $"{act.Act}{(act.Key is null ? "" : " " + act.Key)}{(act.Refused is null ? "" : $" ({act.Refused})")}";
 
     private static SourceAction Down => new("pointerDown", default);

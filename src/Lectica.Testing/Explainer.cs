@@ -28,7 +28,7 @@ public sealed record Verdict(string Gesture, bool IsRecognised, double Time, str
 /// <param name="Outcomes">The acts that were done or refused, each with its rule, and what changed: lines of the trace.</param>
 /// <param name="Path">Its samples.</param>
 public sealed record ContactStory(int Ordinal, string What, double Time, string? Key, string? Part, ImmutableArray<Verdict> Verdicts,
-    ImmutableArray<TraceLine> Outcomes, ImmutableArray<PointerSample> Path);
+    ImmutableArray<TracedOutcome> Outcomes, ImmutableArray<PointerSample> Path);
 
 /// <summary>
 /// Answers why something did not fire: plays a recording and tells, for each contact, what it could have been, when each possibility was
@@ -75,7 +75,7 @@ public static class Explainer
     {
         var stories = new List<ContactStory>();
         var verdicts = new List<List<Verdict>>();
-        var outcomes = new List<List<TraceLine>>();
+        var outcomes = new List<List<TracedOutcome>>();
         var downs = new Dictionary<int, int>();
         var ordinal = 0;
         // Whose doing a line is: the contact of the gesture before it, or the key.
@@ -89,33 +89,34 @@ public static class Explainer
         }
         foreach (var line in trace)
         {
-            switch (line.Stage)
+            switch (line)
             {
-                case "input" when line.Type == "keydown":
+                case TracedInput { Type: "keydown" } key:
                     Begin(new(-1,
-                        string.Concat(line.Modifiers?.Select(m => m + "+") ?? []) + (line.KeyName == " " ? "Space" : line.KeyName),
-                            line.T ?? 0, null, null, [], [], []));
+                        string.Concat(key.Modifiers?.Select(m => m + "+") ?? []) + (key.KeyName == " " ? "Space" : key.KeyName),
+                            key.T ?? 0, null, null, [], [], []));
                     break;
-                case "gesture" when line.Gesture == "press":
-                    downs[line.Pointer!.Value] = stories.Count;
-                    Begin(new(ordinal, line.PointerType!, line.T ?? 0, line.Key, line.Part, [], [],
+                case TracedGesture { Gesture: "press" } press:
+                    downs[press.Pointer] = stories.Count;
+                    Begin(new(ordinal, press.PointerType, press.T ?? 0, press.Key, press.Part, [], [],
                         ordinal < contacts.Count ? [.. contacts[ordinal].Select(i => recording.Inputs[i].Pointer!.Value)] : []));
                     ordinal++;
                     break;
-                case "gesture" when downs.TryGetValue(line.Pointer!.Value, out var at):
+                case TracedGesture gesture when downs.TryGetValue(gesture.Pointer, out var at):
                     current = at;
-                    if (line.Gesture != "release" && line.Phase is null or "begin" or "cancel")
-                        verdicts[at].Add(line.Phase == "cancel" ? new(line.Gesture!, false, line.T ?? 0, line.Reason!, "interrupted", null)
-                            : new(line.Gesture!, line.Recognised == true, line.T ?? 0, line.Reason!, line.Limit, null));
+                    if (gesture.Gesture != "release" && gesture.Phase is null or "begin" or "cancel")
+                        verdicts[at].Add(gesture.Phase == "cancel"
+                            ? new(gesture.Gesture, false, gesture.T ?? 0, gesture.Reason!, "interrupted", null)
+                            : new(gesture.Gesture, gesture.Recognised, gesture.T ?? 0, gesture.Reason!, gesture.Limit, null));
                     break;
-                case "act" or "change" when current >= 0:
-                    outcomes[current].Add(line);
+                case TracedAct or TracedChange when current >= 0:
+                    outcomes[current].Add((TracedOutcome)line);
                     // A swipe that closed its tray again is ruled out as late as that.
-                    if (line is { Change: "tray", Limit: { } limit })
+                    if (line is TracedChange { Change: "tray", Limit: { } limit } closed)
                         verdicts[current].Add(
-                            new(limit == "arming-line" ? "swipe-through" : "open-tray", false, line.T ?? 0, line.Reason!, limit, null));
-                    else if (line is { Change: "tray", Open: not null })
-                        verdicts[current].Add(new("open-tray", true, line.T ?? 0, line.Reason!, null, null));
+                            new(limit == "arming-line" ? "swipe-through" : "open-tray", false, closed.T ?? 0, closed.Reason!, limit, null));
+                    else if (line is TracedChange { Change: "tray", Open: not null } opened)
+                        verdicts[current].Add(new("open-tray", true, opened.T ?? 0, opened.Reason!, null, null));
                     break;
             }
         }

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Lectica.Input;
+using Lectica.Tracing;
 
 namespace Lectica.Testing;
 
@@ -88,7 +89,7 @@ internal sealed class RemedySearch
         var ordinal = OrdinalIn(recording);
         var story = _play(recording).FirstOrDefault(s => s.Ordinal == ordinal);
         if (story is null) return false;
-        if (_verdict.Gesture == "swipe-through") return story.Outcomes.Any(l => l.Act == "invoke-tray");
+        if (_verdict.Gesture == "swipe-through") return story.Outcomes.Any(l => l is TracedAct { Act: "invoke-tray" });
         // What was cancelled must come to its end.
         return story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && v.IsRecognised)
             && !story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && !v.IsRecognised && v.Limit == "interrupted");

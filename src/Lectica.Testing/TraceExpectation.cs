@@ -26,30 +26,30 @@ public sealed class TraceExpectation
     /// <summary>A gesture was recognised, such as <c>long-press</c>, on the item with this key where one is given.</summary>
     public TraceExpectation Gesture(string gesture, string? key = null) =>
         Find($"the gesture {gesture}{On(key)}",
-        l => l.Gesture == gesture && l.Recognised == true && l.Phase is null or "begin" && Is(l, key));
+        l => l is TracedGesture { Recognised: true, Phase: null or "begin" } g && g.Gesture == gesture && Is(g, key));
 
     /// <summary>A gesture was not recognised, by this limit where one is given, such as <c>tolerance</c>.</summary>
     public TraceExpectation Rejected(string gesture, string? limit = null) =>
         Find($"no {gesture}{(limit is null ? "" : $", by the limit {limit}")}",
-        l => l.Gesture == gesture && l.Recognised == false && (limit is null || l.Limit == limit));
+        l => l is TracedGesture { Recognised: false } g && g.Gesture == gesture && (limit is null || g.Limit == limit));
 
     /// <summary>An act was done, such as <c>toggle</c>.</summary>
     public TraceExpectation Act(string act, string? key = null) =>
-        Find($"the act {act}{On(key)}", l => l.Stage == "act" && l.Act == act && l.Refused is null && Is(l, key));
+        Find($"the act {act}{On(key)}", l => l is TracedAct { Refused: null } a && a.Act == act && Is(a, key));
 
     /// <summary>An act was refused, for this reason where one is given, such as <c>disabled</c>.</summary>
     public TraceExpectation Refused(string? refused = null) =>
-        Find($"a refusal{(refused is null ? "" : $" as {refused}")}", l => l.Refused is { } r && (refused is null || r == refused));
+        Find($"a refusal{(refused is null ? "" : $" as {refused}")}", l => l is TracedAct { Refused: { } r } && (refused is null || r == refused));
 
     /// <summary>Something changed, such as <c>selection</c> or <c>activated</c>.</summary>
     public TraceExpectation Change(string change, string? key = null) =>
-        Find($"the change {change}{On(key)}", l => l.Change == change && Is(l, key));
+        Find($"the change {change}{On(key)}", l => l is TracedChange c && c.Change == change && Is(c, key));
 
     /// <summary>From here on no act was done and nothing changed.</summary>
     public TraceExpectation Nothing()
     {
         for (var i = _from; i < _lines.Count; i++)
-            if ((_lines[i].Stage == "act" && _lines[i].Refused is null) || _lines[i].Stage == "change")
+            if (_lines[i] is TracedAct { Refused: null } or TracedChange)
                 throw new TraceExpectationException($"Expected nothing to be done, but there is\n  {_lines[i].ToJson()}");
         _from = _lines.Count;
         return this;
@@ -57,7 +57,7 @@ public sealed class TraceExpectation
 
     private static string On(string? key) => key is null ? "" : $" on {key}";
 
-    private static bool Is(TraceLine line, string? key) => key is null || line.Key == key;
+    private static bool Is(TracedOutcome line, string? key) => key is null || line.Key == key;
 
     private TraceExpectation Find(string what, Func<TraceLine, bool> holds)
     {
@@ -67,7 +67,7 @@ public sealed class TraceExpectation
             _from = i + 1;
             return this;
         }
-        var rest = _lines.Skip(_from).Where(l => l.Stage != "input").Select(l => "  " + l.ToJson()).ToList();
+        var rest = _lines.Skip(_from).Where(l => l is not TracedInput).Select(l => "  " + l.ToJson()).ToList();
         throw new TraceExpectationException(rest.Count == 0
             ? $"Expected {what}, but nothing has happened{(_from == 0 ? "" : " since the last line that was found")}."
             : $"Expected {what}. What has happened{(_from == 0 ? "" : " since the last line that was found")}:\n{string.Join("\n", rest)}");

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Lectica.Gestures;
 using Lectica.Input;
+using Lectica.Tracing;
 
 namespace Lectica.Testing;
 
@@ -120,9 +121,9 @@ public sealed class Tuner
             var miss = ruledOut.GetValueOrDefault(contact.Ordinal);
             results.Add(new(recording.File, contact.Time, meant, contact.Got, miss.Reason, miss.Limit, miss.By));
         }
-        foreach (var line in player.Trace)
+        foreach (var line in player.Trace.OfType<TracedGesture>())
         {
-            if (line.Stage != "gesture" || line.Pointer is not { } pointer) continue;
+            var pointer = line.Pointer;
             if (line.Gesture == "press")
             {
                 Close(pointer);
@@ -130,7 +131,7 @@ public sealed class Tuner
                 continue;
             }
             if (!down.TryGetValue(pointer, out var contact)) continue;
-            if (line.Recognised == false)
+            if (!line.Recognised)
             {
                 var meant = contact.Ordinal < intents.Count ? intents[contact.Ordinal] : null;
                 if (line.Gesture == meant)
@@ -139,7 +140,7 @@ public sealed class Tuner
             }
             else if (line.Gesture != "release" && line.Phase is null or "begin")
                 // Of a long press that moves on, the drag is what was meant.
-                down[pointer] = contact with { Got = line.Gesture! };
+                down[pointer] = contact with { Got = line.Gesture };
         }
         foreach (var pointer in down.Keys.ToList()) Close(pointer);
         // The first tap of a pair was meant as a double tap, and it is one if its second was.

@@ -565,16 +565,15 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     /// The list as it is now, by key: the last line of a played script's trace. Of a paged list those items that have been read; what is
     /// selected and has not been is told by place, such as <c>#1200</c>, of a thousand at most. Cost: a key an item.
     /// </summary>
-    public TraceLine StateLine()
+    public TracedState StateLine()
     {
         var state = Here.Core.State;
         string? Text(int index) => _parts.Core.KeyText(index);
         var isPaged = _parts.Store.Pages is not null;
         IReadOnlyList<string> read = _parts.Store.Pages is { } pages ? [.. pages.Indexes.Order().Select(i => Text(i)!)] : [];
         IReadOnlyList<string> Keys(IEnumerable<int> indexes) => [.. indexes.Select(i => Text(i)!)];
-        return new()
+        return new TracedState
         {
-            Stage = "state",
             Selected = isPaged ? _parts.Teller.KeysOf(state.Selection.Items) : Keys(state.Selection.Items),
             Cursor = state.Selection.Heading is { } heading ? $"heading:{heading}" : Text(state.Selection.Cursor),
             Anchor = Text(state.Selection.Anchor),

@@ -2,6 +2,7 @@ using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Selecting;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -33,9 +34,8 @@ internal sealed class BranchKeeper<TItem, TKey>(
     {
         core.TraceAct(act);
         Put(Branching!.Fold(index, folded), act);
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = folded ? "collapsed" : "expanded",
             Key = core.KeyText(index),
@@ -176,9 +176,8 @@ internal sealed class BranchKeeper<TItem, TKey>(
         var isRead = error is null && !branching.Unread.Contains(index);
         if (!isRead) next = next.Fold(index, folded: true);
         Put(next, new(ActKind.CollapseOrExpand, Rule: "read"));
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = error is null ? "read-below" : "read-below-failed",
             Key = core.KeyText(index),

@@ -4,6 +4,7 @@ using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -96,9 +97,8 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
             return Response.Handled;
         }
         SetSort(next);
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = "sorted",
             Part = "column:" + column.Name,

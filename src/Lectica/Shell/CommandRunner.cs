@@ -3,6 +3,7 @@ using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Items;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -220,9 +221,8 @@ internal sealed class CommandRunner<TItem, TKey>(
         core.Save();
         run.Cancel.Dispose();
         run.Step?.Settle();
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = isCancelled ? "command-cancelled" : error is null ? "command" : "command-failed",
             Part = "command:" + command.Id,

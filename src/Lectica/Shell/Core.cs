@@ -217,16 +217,16 @@ internal sealed class Core
     public void Trace(Func<TraceLine> line) => Out.Trace(line);
 
     private void TraceChange(string what, string reason) =>
-        Trace(() => new() { Stage = "change", T = Now, Change = what, Reason = reason });
+        Trace(() => new TracedChange { T = Now, Change = what, Reason = reason });
 
     private void TraceScroll() =>
-        Trace(() => new() { Stage = "change", T = Now, Change = "scroll", ScrollTop = State.Window.Viewport.ScrollTop });
+        Trace(() => new TracedChange { T = Now, Change = "scroll", ScrollTop = State.Window.Viewport.ScrollTop });
 
     /// <summary>Says why an act is not done, or why none takes what came.</summary>
     public Response Refuse(Act? act, Refusal refusal)
     {
         if (act is { } known) TraceAct(known, refusal);
-        else Trace(() => new() { Stage = "act", T = Now, Refused = Words.Of(refusal.Kind), Reason = refusal.Reason });
+        else Trace(() => new TracedAct { T = Now, Refused = Words.Of(refusal.Kind), Reason = refusal.Reason });
         if (Refused is not null) Out.Raise(Refused, new(act, refusal, Say(refusal)));
         return new(false, refusal);
     }
@@ -234,9 +234,8 @@ internal sealed class Core
     /// <summary>A refusal in words for users.</summary>
     public string Say(Refusal refusal) => App.Ask(p => p.Refused(refusal), Options.Phrases, "");
 
-    public void TraceAct(Act act, Refusal? refusal = null) => Trace(() => new()
+    public void TraceAct(Act act, Refusal? refusal = null) => Trace(() => new TracedAct
     {
-        Stage = "act",
         T = Now,
         Act = act.Name,
         Part = act.Text is null ? null : act.Kind switch
@@ -262,14 +261,14 @@ internal sealed class Core
         if (Announced is null) return;
         var text = App.Ask(say, Options.Phrases, "");
         if (text.Length == 0) return;
-        Trace(() => new() { Stage = "change", T = Now, Change = "announced", Reason = text });
+        Trace(() => new TracedChange { T = Now, Change = "announced", Reason = text });
         Out.Raise(Announced, new(text));
     }
 
     /// <summary>Gives a haptic hint.</summary>
     public void Hint(HapticHint hint)
     {
-        Trace(() => new() { Stage = "change", T = Now, Change = "haptic", Reason = Words.Of(hint) });
+        Trace(() => new TracedChange { T = Now, Change = "haptic", Reason = Words.Of(hint) });
         Out.Raise(Haptic, new(hint));
     }
 }

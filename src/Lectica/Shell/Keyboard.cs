@@ -3,6 +3,7 @@ using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -22,7 +23,7 @@ internal sealed class Keyboard<TItem, TKey>(
     {
         if (double.IsFinite(press.Time)) core.Now = press.Time;
         core.Trace(() =>
-            new() { Stage = "input", T = core.Now, Type = "keydown", KeyName = press.Key, Modifiers = Words.Of(press.Modifiers) });
+            new TracedInput { T = core.Now, Type = "keydown", KeyName = press.Key, Modifiers = Words.Of(press.Modifiers) });
         // A modifier by itself means nothing yet.
         if (press.Key is "Control" or "Shift" or "Alt" or "Meta" or "AltGraph" or "CapsLock" or "Fn" or "Dead" or "Process")
             return new(false);

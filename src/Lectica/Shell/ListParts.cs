@@ -8,6 +8,7 @@ using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Selecting;
 using Lectica.Swiping;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -355,7 +356,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         var key = Core.App.Ask(() => Store.KeyAt(act.Index));
         Core.TraceAct(act);
         Core.Commit(Core.State with { Selection = Core.Selection with { Cursor = act.Index } }, act, act.Rule);
-        Core.Trace(() => new() { Stage = "change", T = Core.Now, Change = "activated", Key = Store.TextOf(key), Index = act.Index });
+        Core.Trace(() => new TracedChange { T = Core.Now, Change = "activated", Key = Store.TextOf(key), Index = act.Index });
         Core.Out.Raise(Events.Activated, new(Store.ItemAt(act.Index), key, act.Index, act));
         return Response.Handled;
     }

@@ -5,6 +5,7 @@ using Lectica.Finding;
 using Lectica.Input;
 using Lectica.Items;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -62,9 +63,8 @@ internal sealed class MenuKeeper<TItem, TKey>(
                     : Menu.BoundsAt(x ?? 0, y ?? 0, entries.Length, room, core.Options.IsRightToLeft),
             }),
         });
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = "menu",
             Key = store.TextOf(key),

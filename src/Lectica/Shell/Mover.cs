@@ -7,6 +7,7 @@ using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Moving;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -228,9 +229,8 @@ internal sealed class Mover<TItem, TKey>(
             Carrying = Look(Carrying with { Grab = grab.At(gap, LandingsFor(grab.Items).Stay(gap.Section)) with { Wished = wished } }),
         });
         core.Hint(HapticHint.GapCrossed);
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = "gap",
             Gap = gap.Index,
@@ -290,7 +290,7 @@ internal sealed class Mover<TItem, TKey>(
                 Showing = showing with { Branching = branching.Fold(branch, folded: false) },
             });
             core.Trace(() =>
-                new() { Stage = "change", T = core.Now, Change = "expanded", Key = core.KeyText(branch), Index = branch, Rule = "hover" });
+                new TracedChange { T = core.Now, Change = "expanded", Key = core.KeyText(branch), Index = branch, Rule = "hover" });
             followPointer();
             return;
         }
@@ -309,7 +309,7 @@ internal sealed class Mover<TItem, TKey>(
             Carrying = Carrying with { Hover = null, Opened = Carrying.Opened.Add(section) },
             Showing = showing with { Collapsed = showing.Collapsed.Remove(section) },
         });
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "expanded", Part = "heading:" + section, Rule = "hover" });
+        core.Trace(() => new TracedChange { T = core.Now, Change = "expanded", Part = "heading:" + section, Rule = "hover" });
         if (core.State.Stroke is not null) followPointer();
         else ShowGap();
     }

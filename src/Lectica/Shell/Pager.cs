@@ -5,6 +5,7 @@ using Lectica.Items;
 using Lectica.Selecting;
 using Lectica.Sources;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -702,7 +703,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
 
     private void Fail(Asked asked, Exception error)
     {
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "read-failed", Reason = error.Message });
+        core.Trace(() => new TracedChange { T = core.Now, Change = "read-failed", Reason = error.Message });
         if (events.ReadFailed is { } handlers) core.Out.Raise(handlers, new(error));
         var text = core.App.Ask(p => p.ReadFailed(error.Message), core.Options.Phrases, error.Message);
         var state = core.State;

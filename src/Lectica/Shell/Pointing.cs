@@ -4,6 +4,7 @@ using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -180,9 +181,8 @@ internal sealed class Pointing<TItem, TKey>(
     {
         if (!store.Has(gesture.Index)) return;
         var (item, key) = (store.ItemAt(gesture.Index), core.App.Ask(() => store.KeyAt(gesture.Index)));
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = "tapped",
             Key = store.TextOf(key),
@@ -194,9 +194,8 @@ internal sealed class Pointing<TItem, TKey>(
             events.Tapped, new(item, key, gesture.Index, gesture.Row!.Value, gesture.Part, gesture.Kind == GestureKind.DoubleTap ? 2 : 1));
     }
 
-    private void Trace(PointerSample sample) => core.Trace(() => new()
+    private void Trace(PointerSample sample) => core.Trace(() => new TracedInput
     {
-        Stage = "input",
         T = core.Now,
         Type = sample.Kind switch
         {
@@ -213,9 +212,8 @@ internal sealed class Pointing<TItem, TKey>(
         Modifiers = Words.Of(sample.Modifiers),
     });
 
-    private void Trace(Gesture gesture) => core.Trace(() => new()
+    private void Trace(Gesture gesture) => core.Trace(() => new TracedGesture
     {
-        Stage = "gesture",
         T = gesture.Time,
         Gesture = Words.Of(gesture.Kind),
         Phase = gesture.Phase switch

@@ -8,6 +8,7 @@ using Lectica.Layout;
 using Lectica.Moving;
 using Lectica.Selecting;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -121,7 +122,7 @@ internal sealed class Porter<TItem, TKey>(
     private void Put(TransferData data, int count)
     {
         var said = $"{count} {(count == 1 ? "item" : "items")}, as {string.Join(", ", data.Types)}";
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "copied", Reason = said });
+        core.Trace(() => new TracedChange { T = core.Now, Change = "copied", Reason = said });
         core.Out.Raise(core.Copied, new(data, count));
     }
 
@@ -253,9 +254,8 @@ internal sealed class Porter<TItem, TKey>(
         var question = new InsertQuestion([.. data.Types], !data.Files.IsEmpty, isDrop, gap.Index, section);
         if (WhyNot(question, gap) is { } refusal) return core.Refuse(act, refusal);
         core.TraceAct(act);
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = isDrop ? "dropped" : "pasted",
             Gap = gap.Index,

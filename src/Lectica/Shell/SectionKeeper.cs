@@ -2,6 +2,7 @@ using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Selecting;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -27,7 +28,7 @@ internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Scrolle
             Selection = hides ? selection with { Cursor = -1, Heading = section, OnNotice = false } : selection,
         }, act, act.Rule);
         core.Trace(() =>
-            new() { Stage = "change", T = core.Now, Change = collapses ? "collapsed" : "expanded", Part = "heading:" + section });
+            new TracedChange { T = core.Now, Change = collapses ? "collapsed" : "expanded", Part = "heading:" + section });
         core.Announce(
             p => collapses ? p.SectionCollapsed(core.Rows.Sections[at].Title)
                 : p.SectionExpanded(core.Rows.Sections[at].Title, core.Rows.ShownIn(at).Count));

@@ -4,6 +4,7 @@ using Lectica.Items;
 using Lectica.Marking;
 using Lectica.Sources;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -147,7 +148,7 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
 
     private void Fail(Exception error, Action<bool>? show, bool isDone)
     {
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "source-failed", Reason = error.Message });
+        core.Trace(() => new TracedChange { T = core.Now, Change = "source-failed", Reason = error.Message });
         if (show is null) pager.Refresh();
         else show(isDone);
         feedback.Notify(core.App.Ask(p => p.StoreFailed(error.Message), core.Options.Phrases, error.Message), null);

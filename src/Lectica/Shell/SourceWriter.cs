@@ -3,6 +3,7 @@ using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Moving;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -83,9 +84,8 @@ internal sealed class SourceWriter<TItem, TKey>(
         return null;
     }
 
-    public void TellMoved(ItemSet items, int? gap, string? section) => core.Trace(() => new()
+    public void TellMoved(ItemSet items, int? gap, string? section) => core.Trace(() => new TracedChange
     {
-        Stage = "change",
         T = core.Now,
         Change = "move",
         Gap = gap,

@@ -4,6 +4,7 @@ using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Selecting;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -80,11 +81,10 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     public void TellSelection(Selection before, Selection now, Act? act, string cause)
     {
         if (before.IsSelecting != now.IsSelecting)
-            core.Trace(() => new() { Stage = "change", T = core.Now, Change = "selecting", Selecting = now.IsSelecting });
+            core.Trace(() => new TracedChange { T = core.Now, Change = "selecting", Selecting = now.IsSelecting });
         if ((before.Cursor != now.Cursor || before.Heading != now.Heading) && _gathering?.Left.Count is not > 0)
-            core.Trace(() => new()
+            core.Trace(() => new TracedChange
             {
-                Stage = "change",
                 T = core.Now,
                 Change = "cursor",
                 Key = core.KeyText(now.Cursor),
@@ -99,9 +99,8 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     {
         if (added.IsEmpty && removed.IsEmpty) return;
         foreach (var name in OfSelection) core.Out.Properties.Add(name);
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = "selection",
             Added = KeysOf(added),
@@ -129,9 +128,8 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
                 || ReferenceEquals(old, set)) continue;
             ItemSet added = set.Except(came is null ? old : old.Union(came)), removed = old.Except(came is null ? set : set.Union(came));
             if (added.IsEmpty && removed.IsEmpty) continue;
-            core.Trace(() => new()
+            core.Trace(() => new TracedChange
             {
-                Stage = "change",
                 T = core.Now,
                 Change = "mark",
                 Part = "mark:" + sign.Name,
@@ -159,16 +157,15 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     public void TellMenuClosed()
     {
-        core.Trace(() => new() { Stage = "change", T = core.Now, Change = "menu" });
+        core.Trace(() => new TracedChange { T = core.Now, Change = "menu" });
         core.Out.Raise(events.MenuClosed);
     }
 
     public void TellMore(Footer before, Footer now)
     {
         if (now.More != before.More || now.Asked != before.Asked)
-            core.Trace(() => new()
+            core.Trace(() => new TracedChange
             {
-                Stage = "change",
                 T = core.Now,
                 Change = "more",
                 Reason = now.More.Kind == MoreKind.Loading ? "wanted" : Footer.Say(now.More, Phrases.English),

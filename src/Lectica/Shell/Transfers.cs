@@ -4,6 +4,7 @@ using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Moving;
 using Lectica.States;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -77,7 +78,7 @@ internal sealed class Transfers<TItem, TKey>(
         {
             _host = to.List;
             core.Commit(core.State with { Carrying = core.State.Carrying with { IsAway = true, Hover = null } });
-            core.Trace(() => new() { Stage = "change", T = core.Now, Change = "away", Reason = to.List.Title });
+            core.Trace(() => new TracedChange { T = core.Now, Change = "away", Reason = to.List.Title });
         }
         to.List.Welcome(this, grab, to.X, to.Y, core.Now);
         return true;
@@ -203,9 +204,8 @@ internal sealed class Transfers<TItem, TKey>(
         var transfer = new ItemTransfer<TItem, TKey>(this, to, own, came!, KeysOf(items), taken,
             KeptPlaces.At(gap.Index, to.Store.Count, to.Core.Moment), to.SectionOf(gap));
         if (transfer.Send() is { } refusal) return core.Refuse(act, refusal);
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = taken ? "taken" : "copied",
             Gap = gap.Index,

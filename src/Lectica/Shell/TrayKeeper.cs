@@ -5,6 +5,7 @@ using Lectica.Items;
 using Lectica.Layout;
 using Lectica.States;
 using Lectica.Swiping;
+using Lectica.Tracing;
 
 namespace Lectica.Shell;
 
@@ -96,9 +97,8 @@ internal sealed class TrayKeeper<TItem, TKey>(
             Tray = !open && rest.Settle.Duration == 0 ? null : rest,
             Stroke = core.State.Stroke is { Act.Kind: ActKind.OpenTray } ? null : core.State.Stroke,
         });
-        core.Trace(() => new()
+        core.Trace(() => new TracedChange
         {
-            Stage = "change",
             T = core.Now,
             Change = "tray",
             Key = core.KeyText(swipe.Index),

@@ -9,6 +9,7 @@ using Lectica.Marking;
 using Lectica.Selecting;
 using Lectica.Swiping;
 using Lectica.Testing;
+using Lectica.Tracing;
 
 namespace Lectica.Tests.Commands;
 
@@ -259,7 +260,7 @@ public sealed class CommandTests(ITestOutputHelper output)
             player.List.CommandRan += (_, e) => told.Add($"{e.Command.Id} {string.Join("+", e.Target.Keys)} {e.Result.Count}");
             way(player);
             Assert.True(told is ["drop R03 1"],
-                string.Join("; ", told) + "\n" + string.Join("\n", player.Trace.Where(l => l.Stage != "input").Select(l => l.ToJson())));
+                string.Join("; ", told) + "\n" + string.Join("\n", player.Trace.Where(l => l is not TracedInput).Select(l => l.ToJson())));
             Assert.DoesNotContain(plan, r => r.Id == "R03");
             Assert.Equal("1 dropped", player.List.BriefNotice!.Text);
             player.List.UndoFromNotice();

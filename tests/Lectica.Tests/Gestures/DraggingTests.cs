@@ -6,6 +6,7 @@ using Lectica.Gestures;
 using Lectica.Input;
 using Lectica.Layout;
 using Lectica.Testing;
+using Lectica.Tracing;
 
 namespace Lectica.Tests.Gestures;
 
@@ -200,7 +201,7 @@ public sealed class DraggingTests
             else if (by == 1) player.Mouse.DragToGap("row:" + names[row], gap);
             else player.Touch.DragToGap("row:" + names[row], gap);
             // A drag that never passes the tolerance is none.
-            if (asked.Count == 0 && !player.Trace.Any(l => l.Act == "grab")) return;
+            if (asked.Count == 0 && !player.Trace.Any(l => l is TracedAct { Act: "grab" })) return;
             string[] target = selected[row] ? [.. names.Where((_, i) => selected[i] && !hidden[i])] : [names[row]];
             // Under a filter the gap is just before the next row on show that is not taken along, or after the last one.
             var at = Array.FindIndex(names, gap, n => !hidden[n[^1] - '0'] && !target.Contains(n));

@@ -40,9 +40,8 @@ public sealed class RecognitionTests(ITestOutputHelper output)
 
     /// <summary>What came of a trace's last contact: the last gesture that was recognised, or nothing.</summary>
     internal static string Got(IEnumerable<TraceLine> trace) => trace
-        .LastOrDefault(
-        l => l is { Stage: "gesture", Recognised: true, Phase: null or "begin" } && l.Gesture is not ("press" or "release"))?.Gesture
-            ?? "nothing";
+        .OfType<TracedGesture>()
+        .LastOrDefault(l => l is { Recognised: true, Phase: null or "begin", Gesture: not ("press" or "release") })?.Gesture ?? "nothing";
 
     [Fact]
     public void What_hands_do_inside_the_documented_limits_is_recognised_as_meant()
@@ -129,7 +128,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
             };
             list.Traced += line =>
             {
-                if (line.Stage == "act") acts.AddOrUpdate(line.Act ?? "none", 1, (_, n) => n + 1);
+                if (line is TracedAct act) acts.AddOrUpdate(act.Act ?? "none", 1, (_, n) => n + 1);
             };
             double time = 0;
             var fresh = 100;
@@ -228,7 +227,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
                     list.Take(sample);
                 }
                 // Each tells the input of a sample before or after what was due by then.
-                return [.. lines.Where(l => l.Stage != "input").Select(l => l.ToJson()), list.StateLine().ToJson()];
+                return [.. lines.Where(l => l is not TracedInput).Select(l => l.ToJson()), list.StateLine().ToJson()];
             }
             Assert.Equal(Play(punctual: true), Play(punctual: false));
         }
@@ -240,14 +239,14 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         var player = ListPlayer.On(Open());
         player.Touch.LongPress("R02", release: false);
         player.Expect.Gesture("long-press", "R02").Act("open-menu", "R02").Change("menu", "R02").Change("haptic");
-        Assert.Equal(500, player.Trace.Single(l => l is { Gesture: "long-press", Recognised: true }).T);
+        Assert.Equal(500, player.Trace.Single(l => l is TracedGesture { Gesture: "long-press", Recognised: true }).T);
         player.Touch.Up();
         player.Expect.Nothing();
-        Assert.Contains(player.Trace, l => l is { Gesture: "tap", Recognised: false });
+        Assert.Contains(player.Trace, l => l is TracedGesture { Gesture: "tap", Recognised: false });
         // The menu is open: a tap beside it closes it and does nothing else.
         player.Touch.Tap("R08");
         player.Expect.Act("close-menu");
-        Assert.DoesNotContain(player.Trace, l => l.Change == "activated");
+        Assert.DoesNotContain(player.Trace, l => l is TracedChange { Change: "activated" });
         // A mouse has none, and a long press that nobody waits for is a tap.
         player.Mouse.LongPress("R03");
         player.Expect.Act("select", "R03");
@@ -271,8 +270,8 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         player.Wait(20);
         one.Up();
         other.Up();
-        Assert.Equal(tap ? 2 : 0, player.Trace.Count(l => l is { Gesture: "tap", Recognised: true }));
-        Assert.Equal(tap ? 0 : 2, player.Trace.Count(l => l is { Gesture: "tap", Recognised: false, Limit: "one-pointer" }));
+        Assert.Equal(tap ? 2 : 0, player.Trace.Count(l => l is TracedGesture { Gesture: "tap", Recognised: true }));
+        Assert.Equal(tap ? 0 : 2, player.Trace.Count(l => l is TracedGesture { Gesture: "tap", Recognised: false, Limit: "one-pointer" }));
         Assert.Empty(player.List.Frame.Rows.Where(r => r.IsPressed));
     }
 
@@ -288,7 +287,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         other.Down();
         player.Wait(700);
         player.Expect.Rejected("long-press", "one-pointer").Rejected("long-press", "one-pointer");
-        Assert.DoesNotContain(player.Trace, l => l.Gesture == "long-press" && l.Recognised == true);
+        Assert.DoesNotContain(player.Trace, l => l is TracedGesture { Gesture: "long-press", Recognised: true });
         other.Up();
         player.Touch.Up();
         player.Expect.FromHere();

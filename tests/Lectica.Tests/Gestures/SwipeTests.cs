@@ -6,6 +6,7 @@ using Lectica.Input;
 using Lectica.Layout;
 using Lectica.Swiping;
 using Lectica.Testing;
+using Lectica.Tracing;
 
 namespace Lectica.Tests.Gestures;
 
@@ -87,7 +88,7 @@ public sealed class SwipeTests
         finger.GlideTo(finger.X - 40, finger.Y, 50);
         finger.Up();
         Assert.Empty(invoked);
-        Assert.Contains(player.Trace, l => l is { Change: "tray", Limit: "arming-line" });
+        Assert.Contains(player.Trace, l => l is TracedChange { Change: "tray", Limit: "arming-line" });
         finger.Swipe("R05", Edge.Leading, 240, 400);
         Assert.Equal(["star R05"], invoked);
         // The source did not remove it: it comes back.
@@ -173,7 +174,7 @@ public sealed class SwipeTests
                 player.Touch.Up();
                 Assert.False(player.List.IsDragging);
                 Assert.Equal(open && player.List.Filter is null, player.List.IsTrayOpen);
-                Assert.DoesNotContain(player.Trace, l => l.Change == "command");
+                Assert.DoesNotContain(player.Trace, l => l is TracedChange { Change: "command" });
             }
     }
 

@@ -7,6 +7,7 @@ using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Testing;
 using Lectica.Tests.Gestures;
+using Lectica.Tracing;
 
 namespace Lectica.Tests.Layouts;
 
@@ -61,8 +62,8 @@ public sealed class StripTests
             using var rows = Open(new(made), false, rightToLeft, along, across);
             using var strip = Open(new(made), true, rightToLeft, along, across);
             var acts = new List<string>[] { [], [] };
-            rows.Traced += line => Note(acts[0], line.Act, line.Key, line.Refused);
-            strip.Traced += line => Note(acts[1], line.Act, line.Key, line.Refused);
+            rows.Traced += line => Note(acts[0], line as TracedAct);
+            strip.Traced += line => Note(acts[1], line as TracedAct);
             var time = 1_000.0;
             for (var step = 0; step < 6; step++)
             {
@@ -168,9 +169,9 @@ public sealed class StripTests
         return new(parsed.Key.Length == 1 ? parsed.Key.ToLowerInvariant() : parsed.Key, parsed.Modifiers, time);
     }
 
-    private static void Note(List<string> acts, string? act, string? key, string? refused)
+    private static void Note(List<string> acts, TracedAct? act)
     {
-        if (act is not null) acts.Add($"{act} {key} {refused}");
+        if (act?.Act is not null) acts.Add($"{act.Act} {act.Key} {act.Refused}");
     }
 
     [Fact]
@@ -201,9 +202,9 @@ public sealed class StripTests
                     player.Trace,
                         l => verdict.Gesture switch
                         {
-                            "open-tray" => l.Change == "tray" && l.Open is not null,
-                            "swipe-through" => l.Act == "invoke-tray",
-                            _ => l is { Gesture: "swipe", Recognised: true },
+                            "open-tray" => l is TracedChange { Change: "tray", Open: not null },
+                            "swipe-through" => l is TracedAct { Act: "invoke-tray" },
+                            _ => l is TracedGesture { Gesture: "swipe", Recognised: true },
                         });
             }
         }

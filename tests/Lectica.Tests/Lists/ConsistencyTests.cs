@@ -8,6 +8,7 @@ using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Marking;
 using Lectica.Testing;
+using Lectica.Tracing;
 
 namespace Lectica.Tests.Lists;
 
@@ -746,7 +747,7 @@ public sealed class ConsistencyTests
         }
         Assert.DoesNotContain(2, taps);
         Assert.Equal([0], list.Marked("seen"));
-        var times = player.Trace.Where(t => t.Stage == "gesture").Select(t => t.T!.Value).ToList();
+        var times = player.Trace.OfType<TracedGesture>().Select(t => t.T!.Value).ToList();
         Assert.Equal(times.Order(), times);
     }
 
@@ -760,6 +761,6 @@ public sealed class ConsistencyTests
         player.Touch.Down();
         player.Wait(700);
         player.Touch.Up();
-        Assert.Single(player.Trace, t => t.Gesture == "long-press" && t.Recognised == false && t.Limit == "no-rule");
+        Assert.Single(player.Trace, t => t is TracedGesture { Gesture: "long-press", Recognised: false, Limit: "no-rule" });
     }
 }

@@ -7,6 +7,7 @@ using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Moving;
 using Lectica.Testing;
+using Lectica.Tracing;
 
 namespace Lectica.Tests.Lists;
 
@@ -487,7 +488,7 @@ public sealed class HandlerTests
         Response Change(bool fails)
         {
             core.Commit(before with { Caption = new("Tonight", null) });
-            core.Trace(() => new() { Stage = "change", T = 0 });
+            core.Trace(() => new TracedChange { T = 0, Change = "none" });
             return fails ? throw new InvalidOperationException("no") : Response.Handled;
         }
         Assert.Throws<InvalidOperationException>(() => steps.Run(_ => Change(fails: true)));

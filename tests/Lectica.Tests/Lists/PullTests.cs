@@ -3,6 +3,7 @@ using Lectica.Commands;
 using Lectica.Input;
 using Lectica.Items;
 using Lectica.Testing;
+using Lectica.Tracing;
 
 namespace Lectica.Tests.Lists;
 
@@ -92,14 +93,14 @@ public sealed class PullTests
         Pull(player, 60, 200);
         Assert.Equal(
             3, player.Trace.Count(
-                l => l.Gesture == "pan" || (l.PointerType == "mouse" && l.Gesture == "tap" && l.Recognised == false)
-                    || l.Act == "marquee"));
+                l => l is TracedGesture { Gesture: "pan" } or TracedGesture { PointerType: "mouse", Gesture: "tap", Recognised: false }
+                    or TracedAct { Act: "marquee" }));
         // A tap is still a tap.
         list.ScrollTo(0);
         player.Touch.MoveTo(150, 60);
         player.Touch.Down();
         player.Touch.Up();
-        Assert.Contains(player.Trace, l => l.Change == "activated");
+        Assert.Contains(player.Trace, l => l is TracedChange { Change: "activated" });
         Assert.Empty(runs);
         // No such command, or one for items: nothing is pulled.
         foreach (var id in (string?[])["none", "star", null])

@@ -4,6 +4,7 @@ using Lectica.Frames;
 using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Tracing;
 
 namespace Lectica.Tests.Lists;
 
@@ -88,7 +89,7 @@ public sealed class TapTests
             list.Tapped += (_, _) => told++;
             list.Traced += line =>
             {
-                if (line is { Stage: "gesture", Gesture: "tap" }) reasons.Add(line.Reason!);
+                if (line is TracedGesture { Gesture: "tap" } tap) reasons.Add(tap.Reason!);
             };
             double x = 200 + (distance * Math.Cos(angle)), y = 300 + (distance * Math.Sin(angle));
             list.Take(PointerSample.Down(type, 200, 300, 0));

@@ -5,6 +5,7 @@ using Lectica.Frames;
 using Lectica.Input;
 using Lectica.Items;
 using Lectica.Testing;
+using Lectica.Tracing;
 using static Lectica.Tests.Moving.MoveTests;
 
 namespace Lectica.Tests.Moving;
@@ -97,7 +98,7 @@ public sealed class GrabTests
         var gaps = new List<int?>();
         list.Traced += line =>
         {
-            if (line.Change == "gap") gaps.Add(line.Gap);
+            if (line is TracedChange { Change: "gap" } gap) gaps.Add(gap.Gap);
         };
         var player = ListPlayer.On(list);
         player.Touch.GoTo("handle:R1");

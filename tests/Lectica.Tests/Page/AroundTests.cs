@@ -1,5 +1,6 @@
 using System.Text.RegularExpressions;
 using Lectica.Cli;
+using Lectica.Tracing;
 using Microsoft.Playwright;
 
 namespace Lectica.Tests.Page;
@@ -20,7 +21,7 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Row("R01").ClickAsync();
         Assert.Null(await tools.Locator("[data-command='star']").GetAttributeAsync("aria-disabled"));
         await tools.Locator("[data-command='star']").ClickAsync();
-        Assert.Contains("R01", (await page.State()).Marks!["starred"]);
+        Assert.Contains("R01", (await page.State()).Marks["starred"]);
         // Arrows go round inside; one tab stop.
         foreach (var (key,
             at) in ((string, string)[])[("ArrowRight", "withdraw"), ("ArrowRight", "defer"),
@@ -67,7 +68,7 @@ public sealed class AroundTests(PageFixture fixture)
         foreach (var key in (string[])["s", "Enter"]) await page.Page.Keyboard.PressAsync(key);
         Assert.Equal("false", await field.GetAttributeAsync("aria-expanded"));
         Assert.Contains("Sanna Riis", await field.TextContentAsync());
-        Assert.Equal(["R01", "R07", "R13", "R19"], (await page.State()).Order!);
+        Assert.Equal(["R01", "R07", "R13", "R19"], (await page.State()).Order);
         // Escape leaves the value; the keyboard stays on the field.
         foreach (var key in (string[])["Alt+ArrowDown", "End", "Escape"]) await page.Page.Keyboard.PressAsync(key);
         Assert.Contains("Sanna Riis", await field.TextContentAsync());
@@ -79,7 +80,7 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Page.WaitForTimeoutAsync(100);
         await page.TapOn(options.Locator("[data-key='Ila Venn']"));
         Assert.Contains("Ila Venn", await field.TextContentAsync());
-        Assert.Equal(["R05", "R11", "R17", "R23"], (await page.State()).Order!);
+        Assert.Equal(["R05", "R11", "R17", "R23"], (await page.State()).Order);
         // It closes when the keyboard leaves.
         await page.Page.Keyboard.PressAsync("Enter");
         await page.Page.Locator("#plan").FocusAsync();
@@ -175,7 +176,7 @@ public sealed class AroundTests(PageFixture fixture)
         // What a template draws from elsewhere is drawn anew with the page; the row itself was neither tapped nor selected.
         Assert.Equal("Ask Sanna Riis again", await button.TextContentAsync());
         Assert.Equal("", await page.Selected());
-        Assert.DoesNotContain(await page.Trace(), l => l.Change == "tapped");
+        Assert.DoesNotContain(await page.Trace(), l => l is TracedChange { Change: "tapped" });
         await page.Row("R01").Locator(".lectica-label").ClickAsync(new() { Button = MouseButton.Right });
         Assert.Equal("Destructive", await page.Page.Locator(".lectica-entry[data-entry='withdraw'] small").TextContentAsync());
         await page.Page.Keyboard.PressAsync("Escape");
@@ -281,7 +282,7 @@ public sealed class AroundTests(PageFixture fixture)
         var p = page.Page;
         var footer = p.Locator(".lectica-notice-row");
         var failed = 0;
-        for (var i = 0; i < 200 && (await page.State()).Source!.Count < 2000; i++)
+        for (var i = 0; i < 200 && (await page.State()).Source.Count < 2000; i++)
         {
             await page.Scroll(1e6);
             if (await p.Locator(".is-morefailed").CountAsync() > 0)
@@ -294,7 +295,7 @@ public sealed class AroundTests(PageFixture fixture)
         }
         await page.Scroll(1e6);
         await Assertions.Expect(footer).ToHaveTextAsync("That is all");
-        Assert.Equal((2000, 1), ((await page.State()).Source!.Count, failed));
+        Assert.Equal((2000, 1), ((await page.State()).Source.Count, failed));
         await Assertions.Expect(p.Locator("#plan")).ToHaveAttributeAsync("aria-rowcount", "2001");
         await page.Clean("all read");
     }

@@ -38,7 +38,7 @@ public sealed class ClipboardPageTests(PageFixture fixture)
         await page.Row("R05").ClickAsync();
         await page.Page.Keyboard.PressAsync("Control+v");
         await page.Page.Locator("[data-key='N01']").WaitForAsync();
-        Assert.Equal(["R04", "R05", "N00", "N01", "R06"], (await page.State()).Order!.Skip(4).Take(5));
+        Assert.Equal(["R04", "R05", "N00", "N01", "R06"], (await page.State()).Order.Skip(4).Take(5));
         Assert.Equal("N00 N01", await page.Selected());
         // Cut goes to the clipboard as HTML too, and by the list's own command: it can be taken back.
         await page.Page.Keyboard.PressAsync("Control+x");
@@ -65,7 +65,7 @@ public sealed class ClipboardPageTests(PageFixture fixture)
         await page.Page.Keyboard.PressAsync("Control+v");
         await page.Page.WaitForFunctionAsync("() => window.told.length === 2");
         Assert.Equal("copy false, paste false", await page.Page.EvaluateAsync<string>("() => window.told.join(', ')"));
-        Assert.Equal(24, (await page.State()).Order!.Count);
+        Assert.Equal(24, (await page.State()).Order.Count);
     }
 
     [Fact]
@@ -90,14 +90,14 @@ public sealed class ClipboardPageTests(PageFixture fixture)
                 await page.Clean("something is dragged over the list");
             });
             await page.Page.Locator("[data-key='N00']").WaitForAsync();
-            Assert.Equal(["R02", "N00", "R03"], (await page.State()).Order!.Skip(2).Take(3));
+            Assert.Equal(["R02", "N00", "R03"], (await page.State()).Order.Skip(2).Take(3));
             Assert.Equal(0, await page.Page.Locator(".lectica-gap").CountAsync());
             await page.Page.Locator(".lectica-brief button").ClickAsync();
             await page.Page.Locator("[data-key='N00']").WaitForAsync(new() { State = WaitForSelectorState.Detached });
             // A file.
             await Drag(page, "R05", new() { ["items"] = Array.Empty<object>(), ["files"] = new[] { path }, ["dragOperationsMask"] = 1 });
             await page.Page.Locator("[data-key='N02']").WaitForAsync();
-            Assert.Equal(["R04", "N01", "N02", "R05"], (await page.State()).Order!.Skip(4).Take(4));
+            Assert.Equal(["R04", "N01", "N02", "R05"], (await page.State()).Order.Skip(4).Take(4));
             Assert.Contains("Brand Ring", await page.Row("N01").TextContentAsync());
             // No request.
             await Drag(page, "R05",
@@ -148,13 +148,13 @@ public sealed class ClipboardPageTests(PageFixture fixture)
         await page.Page.Keyboard.PressAsync("Shift+ArrowDown");
         await page.Row("R02").DragToAsync(page.Page.Locator("#notes"));
         await page.Page.WaitForFunctionAsync("() => document.getElementById('notes').value.split('\\n').length === 2");
-        Assert.Equal(24, (await page.State()).Order!.Count);
-        Assert.Equal(["R00", "R01", "R02", "R03"], (await page.State()).Order!.Take(4));
+        Assert.Equal(24, (await page.State()).Order.Count);
+        Assert.Equal(["R00", "R01", "R02", "R03"], (await page.State()).Order.Take(4));
         Assert.Equal(0, await page.Page.Locator(".lectica-card").CountAsync());
         // Inside the list the same drag moves.
         await page.Row("R02").DragToAsync(page.Row("R06"));
         await page.Page.WaitForFunctionAsync("() => document.getElementById('told').textContent.startsWith('Moved')");
-        var order = (await page.State()).Order!.ToList();
+        var order = (await page.State()).Order.ToList();
         Assert.Equal(order.IndexOf("R01") + 1, order.IndexOf("R02"));
         Assert.True(order.IndexOf("R01") >= 4, string.Join(" ", order));
         Assert.Equal(0, await page.Page.Locator(".lectica-card").CountAsync());
@@ -188,6 +188,6 @@ public sealed class ClipboardPageTests(PageFixture fixture)
         await page.Page.WaitForFunctionAsync("async () => (await navigator.clipboard.readText()).includes(', ')");
         await Choose("R04", "paste");
         await page.Page.Locator("[data-key='N00']").WaitForAsync();
-        Assert.Equal(["R04", "N00", "R05"], (await page.State()).Order!.Skip(4).Take(3));
+        Assert.Equal(["R04", "N00", "R05"], (await page.State()).Order.Skip(4).Take(3));
     }
 }

@@ -190,14 +190,14 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
             return new JsonObject { [ElementKey] = (string)found![ElementKey]! };
         }
 
-        public async Task<(IReadOnlyList<TraceLine> Acts, TraceLine State)> Outcome()
+        public async Task<ScriptOutcome> Outcome()
         {
             await Task.Delay(250);
             await Send(HttpMethod.Delete, _session + "/actions");
             await Task.Delay(100);
             var trace = (string)(await Run("return DotNet.invokeMethod('NightPlan.Web', 'Trace')"))!;
-            var state = TraceLine.Parse((string)(await Run("return DotNet.invokeMethod('NightPlan.Web', 'State')"))!);
-            return ([.. trace.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(TraceLine.Parse).Where(l => l.Stage == "act")],
+            var state = (TracedState)TraceLine.Parse((string)(await Run("return DotNet.invokeMethod('NightPlan.Web', 'State')"))!);
+            return new([.. trace.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(TraceLine.Parse).OfType<TracedAct>()],
                 state);
         }
 

@@ -1,6 +1,7 @@
 using System.Text.RegularExpressions;
 using Lectica.Skia;
 using Lectica.Tests.House;
+using Lectica.Tracing;
 using Microsoft.Playwright;
 using SkiaSharp;
 
@@ -196,7 +197,7 @@ public sealed partial class LooksTests(PageFixture fixture)
         await p.WaitForTimeoutAsync(60);
         await Fingers("touchEnd");
         await p.WaitForTimeoutAsync(200);
-        Assert.DoesNotContain(await page.Trace(), l => l is { Gesture: "tap", Recognised: true });
+        Assert.DoesNotContain(await page.Trace(), l => l is TracedGesture { Gesture: "tap", Recognised: true });
         Assert.Equal("pan-y pinch-zoom", await p.EvaluateAsync<string>(
             "() => getComputedStyle(document.querySelector('.lectica-viewport')).touchAction"));
 

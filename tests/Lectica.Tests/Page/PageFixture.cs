@@ -132,14 +132,14 @@ internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDispos
                 result.Violations.Select(v => $"{v.Id}: {v.Help}: {string.Join(" | ", v.Nodes.Take(3).Select(n => n.Html))}")));
     }
 
-    public async Task<TraceLine> State() =>
-        TraceLine.Parse(await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'State')"));
+    public async Task<TracedState> State() =>
+        (TracedState)TraceLine.Parse(await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'State')"));
 
     public async Task<List<TraceLine>> Trace() =>
         [.. (await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'Trace')")).Split(
         '\n', StringSplitOptions.RemoveEmptyEntries).Select(TraceLine.Parse)];
 
-    public async Task<string> Selected() => string.Join(" ", (await State()).Selected!);
+    public async Task<string> Selected() => string.Join(" ", (await State()).Selected);
 
     public async Task Scroll(double top)
     {

@@ -1,3 +1,4 @@
+using Lectica.Tracing;
 using Microsoft.Playwright;
 
 namespace Lectica.Tests.Page;
@@ -17,10 +18,10 @@ public sealed class PageTests(PageFixture fixture)
         Assert.Equal("R01 R03 R04", await page.Selected());
         Assert.Equal("true", await page.Row("R03").GetAttributeAsync("aria-selected"));
         await page.Row("R05").Locator("[data-part='mark:starred']").ClickAsync();
-        Assert.Contains("R05", (await page.State()).Marks!["starred"]);
+        Assert.Contains("R05", (await page.State()).Marks["starred"]);
         Assert.Equal("R01 R03 R04", await page.Selected());
         await page.Page.Locator(".lectica-header .lectica-box").ClickAsync();
-        Assert.Equal(24, (await page.State()).Selected!.Count);
+        Assert.Equal(24, (await page.State()).Selected.Count);
         Assert.Equal("true", await page.Page.Locator(".lectica-header .lectica-check").GetAttributeAsync("aria-checked"));
         await page.Row("R02").DblClickAsync();
         Assert.Contains("Opened: Belyra Ring", await page.Page.Locator("#told").TextContentAsync());
@@ -48,7 +49,7 @@ public sealed class PageTests(PageFixture fixture)
                 "document.activeElement.id === 'plan'"));
         Assert.Equal("1000", await page.Row("R999").GetAttributeAsync("aria-rowindex"));
         await page.Page.Keyboard.PressAsync("Control+a");
-        Assert.Equal(1000, (await page.State()).Selected!.Count);
+        Assert.Equal(1000, (await page.State()).Selected.Count);
         await page.Page.Keyboard.PressAsync("Escape");
         Assert.Equal("", await page.Selected());
         // Tab is never the list's: it goes on.
@@ -84,7 +85,7 @@ public sealed class PageTests(PageFixture fixture)
         await page.Swipe(x, y, x, y - 160, moves: 20);
         await page.Page.WaitForTimeoutAsync(300);
         Assert.InRange(await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 60, 400);
-        Assert.DoesNotContain(await page.Trace(), l => l.Change is "tapped" or "tray" or "menu");
+        Assert.DoesNotContain(await page.Trace(), l => l is TracedChange { Change: "tapped" or "tray" or "menu" });
     }
 
     [Fact]
@@ -96,15 +97,15 @@ public sealed class PageTests(PageFixture fixture)
         Assert.True(await page.Page.Locator(".lectica-card").IsVisibleAsync());
         Assert.Equal(1, await page.Page.Locator(".lectica-row.is-grabbed").CountAsync());
         await page.Touch("touchEnd", 0, 0);
-        Assert.Equal(["R00", "R02", "R03", "R01", "R05"], (await page.State()).Order!.Take(5));
+        Assert.Equal(["R00", "R02", "R03", "R01", "R05"], (await page.State()).Order.Take(5));
         Assert.Equal(0, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"));
         await page.Page.Locator("#plan").FocusAsync();
         await page.Page.Keyboard.PressAsync("Control+z");
-        Assert.Equal(["R00", "R01", "R02", "R03", "R05"], (await page.State()).Order!.Take(5));
+        Assert.Equal(["R00", "R01", "R02", "R03", "R05"], (await page.State()).Order.Take(5));
         // Held first, then dragged: the browser would scroll, but the list holds the finger.
         (x, y) = await page.Middle("R02");
         await page.Swipe(x, y, x, y + 110, moves: 20, hold: 700);
-        Assert.Equal(["R00", "R01", "R03", "R05", "R02"], (await page.State()).Order!.Take(5));
+        Assert.Equal(["R00", "R01", "R03", "R05", "R02"], (await page.State()).Order.Take(5));
         Assert.Null((await page.State()).Open);
     }
 
@@ -117,7 +118,7 @@ public sealed class PageTests(PageFixture fixture)
         await page.Page.Mouse.DownAsync();
         await page.Page.Mouse.MoveAsync(x, y + 130, new() { Steps = 10 });
         await page.Page.Mouse.UpAsync();
-        Assert.Equal(["R01", "R02", "R00", "R03", "R04"], (await page.State()).Order!);
+        Assert.Equal(["R01", "R02", "R00", "R03", "R04"], (await page.State()).Order);
         // From empty space below the rows: a marquee.
         var box = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
         await page.Page.Mouse.MoveAsync(box.X + 200, box.Y + 400);
@@ -134,9 +135,9 @@ public sealed class PageTests(PageFixture fixture)
         // What was dropped comes back from its notice.
         await page.Page.Locator("#plan").FocusAsync();
         await page.Page.Keyboard.PressAsync("Delete");
-        Assert.Equal(["R01", "R02"], (await page.State()).Order!);
+        Assert.Equal(["R01", "R02"], (await page.State()).Order);
         await page.Page.GetByText("Undo").ClickAsync();
-        Assert.Equal(5, (await page.State()).Order!.Count);
+        Assert.Equal(5, (await page.State()).Order.Count);
     }
 
     [Fact]
@@ -218,7 +219,7 @@ public sealed class PageTests(PageFixture fixture)
             (24 * 52) - view.Height, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 1.0);
         Assert.Equal("R06", await page.Page.Locator(".lectica-row.is-grabbed").GetAttributeAsync("data-key"));
         await page.Touch("touchEnd", 0, 0);
-        Assert.Equal("R06", (await page.State()).Order![^1]);
+        Assert.Equal("R06", (await page.State()).Order[^1]);
     }
 
     [Fact]

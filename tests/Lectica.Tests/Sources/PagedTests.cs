@@ -340,7 +340,7 @@ public sealed class PagedTests
         list.Do(ActKind.SelectAll);
         var line = list.StateLine();
         Assert.Equal((400, "0", "#399", list.Shell.Store.Pages!.ReadCount),
-            (line.Selected!.Count, line.Selected[0], list.Shell.Teller.KeysOf(ItemSet.None(400).With(399))[0], line.Order!.Count));
+            (line.Selected.Count, line.Selected[0], list.Shell.Teller.KeysOf(ItemSet.None(400).With(399))[0], line.Order.Count));
         list.Do(ActKind.Clear);
         Assert.Equal(RefusalKind.NotRead, list.DoAt(ActKind.Activate, 201).Refusal!.Kind);
         Assert.Throws<ItemNotReadException>(() => list[201]);

@@ -43,15 +43,15 @@ public sealed partial class ToolTests : IDisposable
             Assert.True(new FileInfo(Path.Combine(_folder, name)).Length > 10_000);
         Assert.NotEqual(File.ReadAllBytes(Path.Combine(_folder, "before.png")), File.ReadAllBytes(Path.Combine(_folder, "during.png")));
         Assert.NotEqual(File.ReadAllBytes(Path.Combine(_folder, "during.png")), File.ReadAllBytes(Path.Combine(_folder, "after.png")));
-        var state = TraceLine.Parse(File.ReadLines(Path.Combine(_folder, "trace.jsonl")).Last());
-        Assert.Equal("state", state.Stage);
-        Assert.Equal(["R06"], state.Selected!);
+        Assert.Equal(["R06"], State(File.ReadAllText(Path.Combine(_folder, "trace.jsonl"))).Selected);
         Assert.Contains("Just what was meant was done", told);
         Assert.True(new FileInfo(Path.Combine(_folder, "gestures.png")).Length > 10_000);
         Assert.Contains("999,997 selected of 1,000,000, of which 300 were read: a condition of 3 terms, and one statement", told);
         foreach (var name in (string[])["13-not-in-memory.png", "14-tiles.png"])
             Assert.True(new FileInfo(Path.Combine(_folder, name)).Length > 10_000);
     }
+
+    private static TracedState State(string trace) => (TracedState)TraceLine.Parse(trace.TrimEnd('\n').Split('\n')[^1]);
 
     [Fact]
     public void A_database_is_played_over_read_only_by_table_or_query_and_told_what_is_wrong()
@@ -69,10 +69,10 @@ public sealed partial class ToolTests : IDisposable
         Assert.Equal((0, ""), (code, error));
         Assert.Equal(trace, Run("play", script, "--rows", file, "--table", "Requests", "--key", "Id", "--order", "-Night,Id").Out);
         foreach (var line in trace.TrimEnd('\n').Split('\n')) Schemas.Valid("trace", line);
-        var state = TraceLine.Parse(trace.TrimEnd('\n').Split('\n').Last());
+        var state = State(trace);
         // Of night 25 there is one request, the last; then night 24 from its first on.
-        Assert.Equal(("4800", "199", "5000"), (state.Anchor, state.Cursor, state.Order![0]));
-        Assert.Equal(1_000, state.Selected!.Count);
+        Assert.Equal(("4800", "199", "5000"), (state.Anchor, state.Cursor, state.Order[0]));
+        Assert.Equal(1_000, state.Selected.Count);
         var shown = Run("play", script, "--rows", file, "--query",
             "SELECT Night, count(*) AS Number FROM Requests WHERE Field LIKE 'Tessil%' GROUP BY Night", "--key", "Night", "--order",
                 "-Number", "--list",
@@ -80,7 +80,7 @@ public sealed partial class ToolTests : IDisposable
                         """{"title":"Nights","mode":"multiple","label":"Night {Night}","detail":"{Number} requests"}"""));
         Assert.Equal((0, ""), (shown.Code, shown.Error));
         // All nights but the one above the click.
-        Assert.Equal(24, TraceLine.Parse(shown.Out.TrimEnd('\n').Split('\n').Last()).Selected!.Count);
+        Assert.Equal(24, State(shown.Out).Selected.Count);
         Assert.Equal(before, File.ReadAllBytes(file));
         foreach (var (args, says) in new (string[], string)[]
         {
@@ -137,7 +137,7 @@ public sealed partial class ToolTests : IDisposable
         Assert.Equal(1L, Ask($"SELECT count(*) FROM plan p JOIN (SELECT '{places[0]}' AS f) WHERE p.id = 'R000' AND p.place <> f"));
         Assert.Equal(297L, Ask("SELECT sum(starred) FROM plan"));
         Assert.Equal("R001,R298", Ask("SELECT group_concat(id) FROM (SELECT id FROM plan WHERE starred = 0 ORDER BY id)"));
-        Assert.Equal("R298", TraceLine.Parse(trace.TrimEnd('\n').Split('\n').Last()).Cursor);
+        Assert.Equal("R298", State(trace).Cursor);
         foreach (var (args, says) in new (string[], string)[]
         {
             (["--rows", file, "--query", "SELECT * FROM plan", "--write"], "rows of a query cannot be written"),
@@ -425,7 +425,7 @@ public sealed partial class ToolTests : IDisposable
         // One for each script, over a list of its own.
         string[] play = ["play", opens, nothing, "--list", list, "--trace", Path.Combine(_folder, "all.jsonl")];
         Assert.Equal((0, "", ""), Run([.. play, "--expect", Write("open.json", open), "--expect", Write("none.json", none)]));
-        Assert.Equal(2, File.ReadLines(Path.Combine(_folder, "all.jsonl")).Count(l => TraceLine.Parse(l).Stage == "state"));
+        Assert.Equal(2, File.ReadLines(Path.Combine(_folder, "all.jsonl")).Count(l => TraceLine.Parse(l) is TracedState));
         var (code, _, error) = Run([.. play, "--expect", Path.Combine(_folder, "open.json")]);
         Assert.Equal(1, code);
         Assert.Contains("nothing.actions.json: not as expected: cursor: expected b, found none", error);
@@ -499,7 +499,7 @@ public sealed partial class ToolTests : IDisposable
             $$"""{"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","origin":"row:c","x":0,"y":0}{{down}},{"type":"pointerMove","x":100,"y":-40,"duration":100},{"type":"pointerUp","button":0}]}]}""";
         var (code, trace, error) = Run("play", Write("down.json", Script(""",{"type":"pointerDown","button":0}""")), "-l", list);
         Assert.Equal((0, ""), (code, error));
-        Assert.Equal(["c", "a", "b"], TraceLine.Parse(trace.TrimEnd('\n').Split('\n')[^1]).Source!);
+        Assert.Equal(["c", "a", "b"], State(trace).Source);
         Assert.Contains("while the pointer is up", Run("play", Write("up.json", Script("")), "-l", list).Error);
     }
 
