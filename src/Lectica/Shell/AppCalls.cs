@@ -63,21 +63,11 @@ internal sealed class AppCalls(Outbox outbox)
     public TResult Ask<TArg, TResult>(Func<TArg, TResult> ask, TArg about, TResult otherwise)
     {
         _depth++;
-        try
-        {
-            return ask(about);
-        }
-#pragma warning disable CA1031 // The app's own exception: it is thrown at the end of the step.
-        catch (Exception e)
-#pragma warning restore CA1031
-        {
-            outbox.Fail(e);
-            return otherwise;
-        }
-        finally
-        {
-            _depth--;
-        }
+        var error = Attempt.Of(ask, about, out var answer);
+        _depth--;
+        if (error is null) return answer!;
+        outbox.Fail(error);
+        return otherwise;
     }
 
     /// <summary>Asks; an exception becomes a refusal.</summary>
@@ -87,22 +77,9 @@ internal sealed class AppCalls(Outbox outbox)
     public Refusal? Try<TResult>(Func<TResult> ask, out TResult? answer, Func<string, string> because)
     {
         _depth++;
-        try
-        {
-            answer = ask();
-            return null;
-        }
-#pragma warning disable CA1031 // The app's own exception becomes a refusal that says where it came from.
-        catch (Exception e)
-#pragma warning restore CA1031
-        {
-            answer = default;
-            return new(RefusalKind.Failed, because(e.Message));
-        }
-        finally
-        {
-            _depth--;
-        }
+        var error = Attempt.Of(static a => a(), ask, out answer);
+        _depth--;
+        return error is null ? null : new(RefusalKind.Failed, because(error.Message));
     }
 
     /// <summary>Does something of the app's; an exception becomes a refusal.</summary>

@@ -136,17 +136,8 @@ internal sealed class BranchKeeper<TItem, TKey>(
         core.Announce(p => p.BranchLoading(label));
         core.Out.Later(() =>
         {
-            Task task;
-            try
-            {
-                task = arranger.Outline?.ReadBelow?.Invoke(item, (_ends ??= new()).Token) ?? Task.CompletedTask;
-            }
-#pragma warning disable CA1031 // The app's own exception: the item says that it could not be read.
-            catch (Exception e)
-#pragma warning restore CA1031
-            {
-                task = Task.FromException(e);
-            }
+            var task = Attempt.Begin(
+                () => arranger.Outline?.ReadBelow is { } read ? read(item, (_ends ??= new()).Token) : Task.CompletedTask);
             home.When(Ended(task), done => Take(key, label, done.Result));
         });
     }

@@ -156,22 +156,9 @@ internal sealed class CommandRunner<TItem, TKey>(
 
     private void Start(Run run)
     {
-        Task<CommandResult> task;
         BeginBulk();
-        try
-        {
-            task = run.Command.Run(run.Target, run.Cancel.Token) ?? throw new InvalidOperationException("It returned no task.");
-        }
-#pragma warning disable CA1031 // The app's own exception becomes an event; the list stays usable.
-        catch (Exception e)
-#pragma warning restore CA1031
-        {
-            task = Task.FromException<CommandResult>(e);
-        }
-        finally
-        {
-            EndBulk();
-        }
+        var task = Attempt.Begin(() => run.Command.Run(run.Target, run.Cancel.Token));
+        EndBulk();
         if (steps.IsDisposed) return;
         // After what it has asked of the list meanwhile, such as to show other items: that is part of what it did.
         if (task.IsCompleted)
@@ -313,24 +300,11 @@ internal sealed class CommandRunner<TItem, TKey>(
         core.Out.Later(() =>
         {
             BeginBulk();
-            var failed = false;
-            try
-            {
-                command.Inverse!(target);
-            }
-#pragma warning disable CA1031 // The app's own exception: told as the command's.
-            catch (Exception e)
-#pragma warning restore CA1031
-            {
-                failed = true;
-                if (!steps.IsDisposed) Fail(command, target, e, null);
-            }
-            finally
-            {
-                EndBulk();
-            }
+            var error = Attempt.Of(() => command.Inverse!(target));
+            if (error is not null && !steps.IsDisposed) Fail(command, target, error, null);
+            EndBulk();
             if (steps.IsDisposed) return;
-            if (failed) Revert(again);
+            if (error is not null) Revert(again);
             else steps.Next(() =>
             {
                 // Items without keys of their own are others to the list when they come back: they are known again by where they were put.

@@ -128,16 +128,8 @@ internal sealed class Outbox
 
     private void Guard(Action tell)
     {
-        try
-        {
-            tell();
-        }
-#pragma warning disable CA1031 // The app's own exception: the other handlers are told first, then it goes to the caller.
-        catch (Exception e)
-#pragma warning restore CA1031
-        {
-            Fail(e);
-        }
+        // The app's own exception: the other handlers are told first, then it goes to the caller.
+        if (Attempt.Of(tell) is { } error) Fail(error);
     }
 
     /// <summary>Throws what failed, if anything did, and forgets it.</summary>

@@ -322,18 +322,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     {
         var asked = new Asked(_source!, purpose, question, bounds.IsDefault ? [] : bounds, named.IsDefault ? [] : named);
         _asked.Add(asked);
-        Task<PageAnswer<TItem>> task;
-        try
-        {
-            task = core.App.Ask(a => a.Source.AskAsync(a.Question, a.Cancel.Token), asked)
-                ?? throw new InvalidOperationException("The source gave no task.");
-        }
-#pragma warning disable CA1031 // The source's own exception is an answer like any other.
-        catch (Exception e)
-#pragma warning restore CA1031
-        {
-            task = Task.FromException<PageAnswer<TItem>>(e);
-        }
+        // The source's own exception is an answer like any other.
+        var task = Attempt.Begin(() => core.App.Ask(a => a.Source.AskAsync(a.Question, a.Cancel.Token), asked));
         if (task.IsCompleted) _arrived.Enqueue(new(asked, task));
         else task.ContinueWith(done =>
         {
@@ -362,20 +352,12 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
             var error = arrival.Task.IsCompletedSuccessfully ? null
                 : arrival.Task.Exception?.InnerException ?? new OperationCanceledException("The source cancelled the read.");
             if (error is null)
-                try
-                {
-                    Take(arrival.Asked, arrival.Task.Result);
-                    core.Save();
-                    continue;
-                }
-#pragma warning disable CA1031 // An answer that does not fit the question is a read that failed: the list is as it was.
-                catch (Exception e)
-#pragma warning restore CA1031
-                {
-                    core.Rewind();
-                    error = e;
-                }
-            Fail(arrival.Asked, error);
+            {
+                // An answer that does not fit the question is a read that failed: the list is as it was.
+                error = Attempt.Of(() => Take(arrival.Asked, arrival.Task.Result));
+                if (error is not null) core.Rewind();
+            }
+            if (error is not null) Fail(arrival.Asked, error);
             core.Save();
         }
     }

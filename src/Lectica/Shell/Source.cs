@@ -293,7 +293,7 @@ internal sealed class Source<TItem, TKey>(
     public void TakeReports()
     {
         if (!_changes.IsNamed || core.App.IsAsking) return;
-        try
+        Follow(() =>
         {
             while (true)
             {
@@ -306,13 +306,13 @@ internal sealed class Source<TItem, TKey>(
                 if (next is null || Wrong(next, null) is not null) ReadAnew();
                 else Take(null, next, null);
             }
-        }
-#pragma warning disable CA1031 // The collection's own fault, such as a duplicate key: it comes out when all is told.
-        catch (Exception e)
-#pragma warning restore CA1031
-        {
-            core.Out.Fail(e);
-        }
+        });
+    }
+
+    // The collection's own fault, such as a duplicate key, comes out when all is told.
+    private void Follow(Action take)
+    {
+        if (Attempt.Of(take) is { } error) core.Out.Fail(error);
     }
 
     private void ReadUnderLock()
@@ -346,18 +346,12 @@ internal sealed class Source<TItem, TKey>(
         _late.Clear();
         var isBehind = IsBehind;
         IsBehind = false;
-        try
+        Follow(() =>
         {
             // Of several, each report fits what the collection was then, which is gone.
             if (late is [var one] && !isBehind) Take(one.Sender, one.Report);
             else ReadAnew();
-        }
-#pragma warning disable CA1031 // The collection's own fault, such as a duplicate key: it comes out when all is told.
-        catch (Exception e)
-#pragma warning restore CA1031
-        {
-            core.Out.Fail(e);
-        }
+        });
     }
 
     /// <summary>Reads a collection whose reports do not say what it holds.</summary>

@@ -117,7 +117,7 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     /// <summary>One after the other, as the user did them: of two moves of one item the later must be what is stored.</summary>
     private Task<T> InOrder<T>(Func<Task<T>> work)
     {
-        var task = _last.IsCompleted ? Begin(work) : After(_last, work);
+        var task = _last.IsCompleted ? Attempt.Begin(work) : After(_last, work);
         _last = task;
         return task;
     }
@@ -127,20 +127,6 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
         // Whether that was stored or not is told by itself.
         await before.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         return await work().ConfigureAwait(false);
-    }
-
-    private static Task<T> Begin<T>(Func<Task<T>> work)
-    {
-        try
-        {
-            return work();
-        }
-#pragma warning disable CA1031 // The source's own exception is how it ended.
-        catch (Exception e)
-#pragma warning restore CA1031
-        {
-            return Task.FromException<T>(e);
-        }
     }
 
     private static Exception? Failed(Task task) =>

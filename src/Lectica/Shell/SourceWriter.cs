@@ -226,24 +226,16 @@ internal sealed class SourceWriter<TItem, TKey>(
             }
             if (refusal is null)
             {
-                try
+                // A key of the app's that cannot be told, or is taken: the source is put back as it was.
+                if (Attempt.Of(() => source.Splice(at, removed, inserted)) is not { } error) return;
+                refusal = new(RefusalKind.Failed, error.Message);
+                source.IsWriting = true;
+                _ = core.App.Try(() =>
                 {
-                    source.Splice(at, removed, inserted);
-                    return;
-                }
-#pragma warning disable CA1031 // A key of the app's that cannot be told, or is taken: the source is put back as it was.
-                catch (Exception e)
-#pragma warning restore CA1031
-                {
-                    refusal = new(RefusalKind.Failed, e.Message);
-                    source.IsWriting = true;
-                    _ = core.App.Try(() =>
-                    {
-                        for (var i = inserted.Length; i > 0; i--) list.RemoveAt(at + i - 1);
-                        for (var i = removed; i > 0; i--) list.Insert(at, before[i - 1]);
-                    }, why => why);
-                    source.IsWriting = false;
-                }
+                    for (var i = inserted.Length; i > 0; i--) list.RemoveAt(at + i - 1);
+                    for (var i = removed; i > 0; i--) list.Insert(at, before[i - 1]);
+                }, why => why);
+                source.IsWriting = false;
             }
             refusal = new(RefusalKind.Failed, $"The source did not take the items: {refusal.Reason} The list has read it anew.");
             source.ReadAnew();

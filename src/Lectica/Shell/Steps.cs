@@ -165,18 +165,16 @@ internal sealed class Steps(Core core)
     {
         if (!_waiting.TryDequeue(out var next)) return false;
         core.Save();
-        try
-        {
-            next.Call.Done(next.Run(next.Moment.Carry(next.Index)));
-        }
-#pragma warning disable CA1031 // What waits for its turn has no caller any more: its exception comes out of the step that it waited for.
-        catch (Exception e)
-#pragma warning restore CA1031
-        {
-            Fail();
-            core.Out.Fail(e);
-        }
+        Unattended(() => next.Call.Done(next.Run(next.Moment.Carry(next.Index))));
         return true;
+    }
+
+    // What nobody waits for any more, such as a snapshot with a duplicate key: its exception comes out of the step that it waited for.
+    private void Unattended(Action act)
+    {
+        if (Attempt.Of(act) is not { } error) return;
+        Fail();
+        core.Out.Fail(error);
     }
 
     /// <summary>
@@ -193,36 +191,16 @@ internal sealed class Steps(Core core)
             return;
         }
         if (!isFirst) return;
-        try
+        // Whoever told of a change has no part in a context that takes nothing any more: it is taken at the next call.
+        var error = Attempt.Of(() => _context.Post(_ =>
         {
-            _context.Post(_ =>
-            {
-                if (!_disposed) Run(_ => TakeArrivals());
-            }, null);
-        }
-#pragma warning disable CA1031 // Whoever told of a change has no part in a context that takes nothing any more: it is taken at the next call.
-        catch (Exception)
-#pragma warning restore CA1031
-        {
-            Volatile.Write(ref _called, 0);
-        }
+            if (!_disposed) Run(_ => TakeArrivals());
+        }, null));
+        if (error is not null) Volatile.Write(ref _called, 0);
     }
 
     // What came in the middle of a step, to a list that nobody calls back.
-    private void TakeLateArrivals()
-    {
-        try
-        {
-            TakeArrivals();
-        }
-#pragma warning disable CA1031 // Such as a snapshot with a duplicate key: it comes out when all is told.
-        catch (Exception e)
-#pragma warning restore CA1031
-        {
-            Fail();
-            core.Out.Fail(e);
-        }
-    }
+    private void TakeLateArrivals() => Unattended(() => TakeArrivals());
 
     private Response TakeArrivals()
     {
