@@ -195,7 +195,7 @@ public sealed class CommandTests(ITestOutputHelper output)
                 ran.AddOrUpdate(name, 1, (_, n) => n + 1);
                 Consistent(list, plan, starred);
             }
-        }, iter: 400);
+        }, iter: Effort.Of(400));
         output.WriteLine(string.Join(", ", ran.Select(r => $"{r.Key} {r.Value:N0}")));
     }
 

@@ -46,7 +46,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
     [Fact]
     public void What_hands_do_inside_the_documented_limits_is_recognised_as_meant()
     {
-        const int traces = 20_000;
+        var traces = Effort.Of(20_000);
         var random = new Random(20_260);
         var inside = new Dictionary<string, (int Right, int All)>();
         var outside = new Dictionary<string, (int Right, int All)>();
@@ -71,7 +71,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         var total = inside.Values.Sum(c => c.All);
         // Noise that kept everything inside would test nothing, and so would noise that kept nothing.
         Assert.InRange(total, traces * 6 / 10, traces * 97 / 100);
-        Assert.All(inside, c => Assert.True(c.Value.All > 500, $"{c.Key}: {c.Value.All}"));
+        Assert.All(inside, c => Assert.True(c.Value.All > Effort.Of(500), $"{c.Key}: {c.Value.All}"));
         Assert.True(wrong.Count <= total / 1000, $"{wrong.Count} of {total} wrong: {string.Join("; ", wrong.Take(5))}");
     }
 
@@ -105,7 +105,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
     [Fact]
     public void Whatever_comes_nothing_throws_and_nothing_gets_stuck()
     {
-        var samples = long.TryParse(Environment.GetEnvironmentVariable("LECTICA_SAMPLES"), out var asked) ? asked : 60_000;
+        var samples = long.TryParse(Environment.GetEnvironmentVariable("LECTICA_SAMPLES"), out var asked) ? asked : Effort.Of(60_000);
         var done = 0L;
         var acts = new System.Collections.Concurrent.ConcurrentDictionary<string, int>();
         Gen.Select(AnyStep.Array[200], Gen.Enum<LongPressMeaning>(), Gen.Enum<SelectionMode>(), Gen.Bool, Gen.Bool)

@@ -8,7 +8,7 @@ public sealed class ItemSetTests(ITestOutputHelper output)
 {
     /// <summary>100,000 operations in a normal run; <c>LECTICA_OPERATIONS=10000000</c> for a long one.</summary>
     private static readonly long Operations =
-        long.TryParse(Environment.GetEnvironmentVariable("LECTICA_OPERATIONS"), out var n) ? n : 100_000;
+        long.TryParse(Environment.GetEnvironmentVariable("LECTICA_OPERATIONS"), out var n) ? n : Effort.Of(100_000);
 
     private const int OperationsACase = 100;
 
@@ -330,7 +330,7 @@ public sealed class ItemSetTests(ITestOutputHelper output)
                 answers.AddOrUpdate((name, right, isSet), 1, (_, count) => count + 1);
                 Assert.Equal(right, ask(ItemSet.Of(n, mine), isSet ? ItemSet.Of(n, others) : others));
             }
-        }, iter: 20_000);
+        }, iter: Effort.Of(20_000));
         Assert.Equal(questions.Length * 4, answers.Count);
     }
 

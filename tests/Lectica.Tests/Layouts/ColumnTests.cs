@@ -40,7 +40,7 @@ public sealed class ColumnTests
     public void Columns_lie_side_by_side_over_the_bodies_and_say_what_their_items_do()
     {
         int narrow = 0, shared = 0, wide = 0;
-        for (var seed = 0; seed < 400; seed++)
+        for (var seed = 0; seed < Effort.Of(400); seed++)
         {
             var random = new Random(seed);
             var options = Options with
@@ -88,6 +88,7 @@ public sealed class ColumnTests
                 Assert.Equal(list.Columns.Single(c => c.Label == header.Label).Width!.Value, header.Width, 6);
             }
         }
+        if (!Effort.IsFull) return;
         Assert.True(narrow > 30 && shared > 30 && wide > 30, $"{narrow} {shared} {wide}");
     }
 

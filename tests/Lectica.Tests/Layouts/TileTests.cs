@@ -93,7 +93,7 @@ public sealed class TileTests
     public void Every_question_is_answered_as_by_tiles_put_down_one_after_the_other()
     {
         int beside = 0, shorter = 0, wide = 0, strided = 0, empty = 0;
-        for (var seed = 0; seed < 400; seed++)
+        for (var seed = 0; seed < Effort.Of(400); seed++)
         {
             var random = new Random(seed);
             var (list, _) = Open(random, 60, random.Next(2) == 0);
@@ -152,6 +152,7 @@ public sealed class TileTests
                 if (touched.Count > 2 && list.Rows.Between(touched[0], touched[^1]).Count > touched.Count) strided++;
             }
         }
+        if (!Effort.IsFull) return;
         Assert.True(beside > 500 && shorter > 100 && wide > 300 && strided > 500 && empty > 100,
             $"{beside} {shorter} {wide} {strided} {empty}");
     }
@@ -160,7 +161,7 @@ public sealed class TileTests
     public void Rectangles_sweeps_taps_and_arrows_take_what_they_touch()
     {
         var met = new Dictionary<string, int>();
-        for (var seed = 0; seed < 250; seed++)
+        for (var seed = 0; seed < Effort.Of(250); seed++)
         {
             var random = new Random(seed);
             var (list, _) = Open(random, 80, random.Next(3) == 0);
@@ -269,6 +270,7 @@ public sealed class TileTests
                     $"{seed}/{n} {what}: {string.Join(" ", list.Selection.Items)} instead of {string.Join(" ", expected.Order())}");
             }
         }
+        if (!Effort.IsFull) return;
         Assert.True(met.Count == 11 && met.Values.Min() > 20, string.Join(" ", met));
     }
 
@@ -276,7 +278,7 @@ public sealed class TileTests
     public void A_drag_takes_tiles_to_the_gap_that_it_shows_and_keys_do_the_same()
     {
         int moved = 0, across = 0, many = 0, byKeys = 0;
-        for (var seed = 0; seed < 300; seed++)
+        for (var seed = 0; seed < Effort.Of(300); seed++)
         {
             var random = new Random(seed);
             var (list, plates) = Open(random, 24, random.Next(2) == 0, Options with { Viewport = new(400, 900) });
@@ -332,6 +334,7 @@ public sealed class TileTests
             list.Undo();
             Assert.Equal((string.Join(" ", before), shown), (string.Join(" ", plates.Select(p => p.Id)), Order()));
         }
+        if (!Effort.IsFull) return;
         Assert.True(moved > 100 && across > 30 && many > 30 && byKeys > 30, $"{moved} {across} {many} {byKeys}");
     }
 

@@ -147,7 +147,7 @@ public sealed class ClipboardTests
     {
         var random = new Random(5);
         int drops = 0, sectioned = 0, filtered = 0, refused = 0, sorted = 0, empty = 0;
-        for (var round = 0; round < 400; round++)
+        for (var round = 0; round < Effort.Of(400); round++)
         {
             var source = new ObservableCollection<Field>(
                 Enumerable.Range(0, random.Next(0, 12)).Select(i => new Field($"F{i}", random.Next(2) == 0 ? "tonight" : "later")));
@@ -189,6 +189,7 @@ public sealed class ClipboardTests
             list.Redo();
             Assert.Equal(1, source.Count(f => f.Id == "new"));
         }
+        if (!Effort.IsFull) return;
         Assert.True(drops > 250 && sectioned > 80 && filtered > 50 && refused > 5 && sorted > 20 && empty > 5,
             $"{drops} {sectioned} {filtered} {refused} {sorted} {empty}");
     }

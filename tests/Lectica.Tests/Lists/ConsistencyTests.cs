@@ -376,7 +376,7 @@ public sealed class ConsistencyTests
                 else list.Move(keys, b % (plan.Count + 1));
                 if (State() != states[^1]) states.Add(State());
             }
-            for (var round = 0; round < 2; round++)
+            for (var round = 0; round < Effort.Of(2); round++)
             {
                 for (var i = states.Count - 2; i >= 0; i--)
                 {
@@ -389,7 +389,7 @@ public sealed class ConsistencyTests
                     Assert.Equal(states[i], State());
                 }
             }
-        }, iter: 500);
+        }, iter: Effort.Of(500));
 
     [Fact]
     public void A_neighbour_that_the_app_has_moved_does_not_take_a_place_along()

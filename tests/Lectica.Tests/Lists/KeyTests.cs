@@ -138,7 +138,7 @@ public sealed class KeyTests
                     var row = list.Frame.Rows.Single(r => r.IsCursor);
                     Assert.InRange(row.Top, -1e-6, list.Viewport.Height - row.Height + 1e-6);
                 }
-            }, iter: 2000);
+            }, iter: Effort.Of(2000));
 
     [Fact]
     public void A_page_is_what_fits_less_one_row()

@@ -183,7 +183,7 @@ public sealed class SelectionTests
             var chosen = choosable.Count(model.Selected.Contains);
             Assert.Equal(chosen == 0 ? TriState.Off : chosen == choosable.Count ? TriState.On : TriState.Mixed, list.HeaderState);
         }
-    }, iter: 3000);
+    }, iter: Effort.Of(3000));
 
     private static void Apply(
         Step step, InteractiveList<Thing, string> list, ObservableCollection<Thing> source, Model model, Func<int, Thing> fresh)
@@ -332,7 +332,7 @@ public sealed class SelectionTests
             Assert.Equal(old.Where(liar.Contains), list.SelectedItems.OrderBy(old.IndexOf));
             list.SelectAll();
             Assert.Equal(liar.Count, list.SelectedCount);
-        }, iter: 2000);
+        }, iter: Effort.Of(2000));
 
     [Fact]
     public void Duplicate_and_missing_keys_that_come_in_are_refused_and_the_list_goes_on() =>
@@ -349,5 +349,5 @@ public sealed class SelectionTests
             source.RemoveAt(at % (count + 1));
             Assert.Equal(source, Enumerable.Range(0, list.Count).Select(i => list[i]));
             Assert.Equal(count, list.SelectedCount);
-        }, iter: 500);
+        }, iter: Effort.Of(500));
 }

@@ -87,8 +87,9 @@ public sealed class SortedTests(ITestOutputHelper output)
                 var (first, last) = (list.IndexOf(shown[0].Id), list.IndexOf(shown[^1].Id));
                 Assert.Equal(list.Rows.Shown, list.Rows.Between(first, last));
             }
-        }, iter: 2000);
+        }, iter: Effort.Of(2000));
         output.WriteLine(string.Join(", ", reached.OrderBy(r => r.Key).Select(r => $"{r.Key}: {r.Value:N0}")));
+        if (!Effort.IsFull) return;
         Assert.True(reached.Count == 9 && reached.Values.All(n => n > 200), "some case was hardly met");
     }
 

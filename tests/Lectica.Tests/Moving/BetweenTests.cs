@@ -166,5 +166,5 @@ public sealed class BetweenTests
                         " ", (All(left) + " " + All(right)).Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(i => i[..3]).Order()));
                 Assert.False(left.IsGrabbing || right.IsGrabbing || right.Frame.Grab is not null || left.Frame.Grab is not null);
             }
-        }, iter: 300);
+        }, iter: Effort.Of(300));
 }

@@ -169,7 +169,7 @@ public sealed class PagedTests
     {
         Dictionary<string, int> reached = [];
         int unread = 0, failed = 0, cancelled = 0;
-        for (var seed = 0; seed < 150; seed++)
+        for (var seed = 0; seed < Effort.Of(150); seed++)
         {
             var random = new Random(seed);
             var service = Service(random.Next(1, 4) * 100, random.Next(2) * random.Next(1, 5));
@@ -203,6 +203,7 @@ public sealed class PagedTests
             Assert.Equal(twin.Selection.Items, list.Selection.Items);
             CheckSettled(list, service);
         }
+        if (!Effort.IsFull) return;
         foreach (var what in (string[])[
             "tap", "drag", "invert", "all", "section", "scroll", "Ctrl+A", "Shift+End", "Ctrl+Shift+End", "Shift+Home", "Shift+Space"])
             Assert.True(reached.GetValueOrDefault(what) > 20, $"{what}: {reached.GetValueOrDefault(what)}");
@@ -213,7 +214,7 @@ public sealed class PagedTests
     public void Whatever_others_change_it_means_what_was_said()
     {
         int came = 0, left = 0, moved = 0, silent = 0, selected = 0;
-        for (var seed = 0; seed < 200; seed++)
+        for (var seed = 0; seed < Effort.Of(200); seed++)
         {
             var random = new Random(seed);
             var service = Service(random.Next(1, 4) * 60, random.Next(2) * random.Next(1, 5));
@@ -265,6 +266,7 @@ public sealed class PagedTests
             CheckSettled(list, service, list.Shell.Core.State.Reading.Terms!.Bounds.Count() <= 60);
             if (!list.Selection.Items.IsEmpty) selected++;
         }
+        if (!Effort.IsFull) return;
         Assert.True(came > 300 && left > 300 && moved > 300 && silent > 100 && selected > 60, $"{came} {left} {moved} {silent} {selected}");
     }
 
@@ -272,7 +274,7 @@ public sealed class PagedTests
     public void What_is_selected_comes_back_from_a_snapshot_read_or_not()
     {
         int selected = 0, sections = 0, ranges = 0;
-        for (var seed = 0; seed < 120; seed++)
+        for (var seed = 0; seed < Effort.Of(120); seed++)
         {
             var random = new Random(seed);
             var service = Service(random.Next(1, 4) * 80, random.Next(2) * random.Next(1, 5));
@@ -293,6 +295,7 @@ public sealed class PagedTests
             if (snapshot.Meant!.Terms.Any(t => t.Section is not null)) sections++;
             if (snapshot.Meant.Terms.Any(t => t.From is not null)) ranges++;
         }
+        if (!Effort.IsFull) return;
         Assert.True(selected > 60 && sections > 2 && ranges > 20, $"{selected} {sections} {ranges}");
     }
 
