@@ -11,7 +11,7 @@ var list = InteractiveList.Of(plan, name => name, new() { Mode = SelectionMode.M
 list.Commands =
 [
     new("details", "Details") { Do = target => Console.WriteLine($"details of {target.Item}") },
-    new("top", "Move to top") { EnabledFor = target => target.Places[0] > 0, Do = target => plan.Move(target.Places[0], 0) },
+    new("top", "Move to top") { EnabledFor = target => target.Indexes[0] > 0, Do = target => plan.Move(target.Indexes[0], 0) },
     new("withdraw", "Withdraw")
     {
         Group = "lose", Role = CommandRole.Destructive, Question = target => $"Withdraw {target.Items.Count}?",

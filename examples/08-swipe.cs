@@ -11,12 +11,12 @@ ObservableCollection<string> plan = ["Tessil Ring", "Orvane Cluster", "Belyra Pa
 var list = InteractiveList.Of(plan, name => name);
 list.Commands =
 [
-    new("star", "Star") { Shows = CommandPlaces.LeadingTray, Do = target => Console.WriteLine($"starred {target.Item}") },
+    new("star", "Star") { ShowIn = ShowIn.LeadingTray, Do = target => Console.WriteLine($"starred {target.Item}") },
     new("withdraw", "Withdraw")
     {
-        Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Role = CommandRole.Destructive,
+        ShowIn = ShowIn.TrailingTray, SwipesThrough = true, Role = CommandRole.Destructive,
             Notice = target => $"{target.Item} withdrawn",
-        Do = target => plan.Remove(target.Item), Inverse = target => plan.Insert(target.Places[0], target.Item),
+        Do = target => plan.Remove(target.Item), Inverse = target => plan.Insert(target.Indexes[0], target.Item),
     },
 ];
 var player = ListPlayer.On(list);

@@ -12,7 +12,7 @@ list.Commands =
     new("withdraw", "Withdraw")
     {
         Do = target => { foreach (var request in target.Items) plan.Remove(request); },
-        Inverse = target => { foreach (var (place, request) in target.Places.Zip(target.Items)) plan.Insert(place, request); },
+        Inverse = target => { foreach (var (place, request) in target.Indexes.Zip(target.Items)) plan.Insert(place, request); },
     },
 ];
 

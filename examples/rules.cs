@@ -12,7 +12,7 @@ var gestures = GestureTable.Default
     .With(new("pen holds to withdraw", GestureKind.LongPress, Pointers.Pen, HitAreas.Body, [ActKind.RunCommand]) { Text = "withdraw" })
     .Without("tap on empty space clears");
 var keys = KeyTable.Moving
-    .With(new(KeyChord.Parse("S"), [ActKind.ToggleMark], Step.Here) { Text = "starred" })
+    .With(new(KeyChord.Parse("S"), [ActKind.ToggleMark], Direction.Here) { Text = "starred" })
     .Without(KeyChord.Parse("Mod+A"));
 
 var options = new ListOptions { Mode = SelectionMode.Multiple, Gestures = gestures, Keys = keys };

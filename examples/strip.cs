@@ -14,7 +14,7 @@ var list = InteractiveList.Of(nights, night => night, new()
     Mode = SelectionMode.Multiple,
     Viewport = new(450, 160),
 });
-list.Commands = [new("plan", "Plan") { Shows = CommandPlaces.LeadingTray, Do = _ => { } }];
+list.Commands = [new("plan", "Plan") { ShowIn = ShowIn.LeadingTray, Do = _ => { } }];
 Draw("at first");
 
 // Left and Right go along it.

@@ -23,7 +23,7 @@ public class NightPlanTests
         });
         list.Commands = [new("withdraw", "Withdraw")
         {
-            Shows = CommandPlaces.TrailingTray,
+            ShowIn = ShowIn.TrailingTray,
             SwipesThrough = true,
             Do = target => _plan.Remove(target.Item),
         }];

@@ -7,7 +7,7 @@ string[] fields = ["Harbour Comet", "Tessil Ring", "Orvane Cluster", "Belyra Pai
 InteractiveList<string, string> Open()
 {
     var list = InteractiveList.Of(fields, name => name);
-    list.Commands = [new("withdraw", "Withdraw") { Shows = CommandPlaces.TrailingTray, Do = _ => { } }];
+    list.Commands = [new("withdraw", "Withdraw") { ShowIn = ShowIn.TrailingTray, Do = _ => { } }];
     return list;
 }
 

@@ -39,9 +39,9 @@ internal static class TraceFigures
         });
         list.Commands =
         [
-            new("star", "Star") { Shows = CommandPlaces.LeadingTray, SwipesThrough = true },
-            new("withdraw", "Withdraw") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true },
-            new("defer", "Defer") { Shows = CommandPlaces.TrailingTray },
+            new("star", "Star") { ShowIn = ShowIn.LeadingTray, SwipesThrough = true },
+            new("withdraw", "Withdraw") { ShowIn = ShowIn.TrailingTray, SwipesThrough = true },
+            new("defer", "Defer") { ShowIn = ShowIn.TrailingTray },
         ];
         list.MoveRequested += (_, _) => { };
         var got = "nothing";

@@ -92,7 +92,7 @@ internal static class Samples
         [
             new("star", "Star")
             {
-                Icon = "star", Shows = CommandPlaces.LeadingTray | CommandPlaces.Toolbar, Priority = 3, SwipesThrough = true,
+                Icon = "star", ShowIn = ShowIn.LeadingTray | ShowIn.Toolbar, Priority = 3, SwipesThrough = true,
                     Role = CommandRole.Positive,
                 Do = target =>
                 {
@@ -102,7 +102,7 @@ internal static class Samples
             },
             new("withdraw", "Withdraw")
             {
-                Icon = "bin", Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, Priority = 2, SwipesThrough = true,
+                Icon = "bin", ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar, Priority = 2, SwipesThrough = true,
                     Role = CommandRole.Destructive, Group = "lose", Chords = [new("Delete")],
                         Notice = target => $"{target.Items.Count} withdrawn",
                 Do = target =>
@@ -115,7 +115,7 @@ internal static class Samples
                 Inverse = target =>
                 {
                     // Places are those at which each stands when all are back.
-                    var back = target.Places.Zip(target.Items).ToDictionary(p => p.First, p => p.Second);
+                    var back = target.Indexes.Zip(target.Items).ToDictionary(p => p.First, p => p.Second);
                     var rest = plan.ToList();
                     plan.Clear();
                     for (int at = 0, next = 0; at < rest.Count + back.Count; at++)
@@ -126,14 +126,14 @@ internal static class Samples
             new("defer", "Defer")
             {
                 Icon = "clock",
-                Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar,
+                ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar,
                 Role = CommandRole.Warning,
                 Do = _ => { },
             },
-            new("tomorrow", "Ask again tomorrow") { Icon = "moon", Shows = CommandPlaces.Toolbar, Do = _ => { } },
+            new("tomorrow", "Ask again tomorrow") { Icon = "moon", ShowIn = ShowIn.Toolbar, Do = _ => { } },
             new("dome", "Send to the dome")
             {
-                Icon = "dome", Shows = CommandPlaces.Toolbar | CommandPlaces.Menu, Notice = target => $"{target.Count} sent to the dome",
+                Icon = "dome", ShowIn = ShowIn.Toolbar | ShowIn.Menu, Notice = target => $"{target.Count} sent to the dome",
                 Run = async (target, cancel) =>
                 {
                     // The dome is slow; and in ?dome=stuck it does not turn.
@@ -212,8 +212,8 @@ internal static class Samples
     /// <summary>A list as the tool's list file, as large as it is shown.</summary>
     public static string ListFile(InteractiveList<Request, string> list)
     {
-        (string Name, CommandPlaces Place)[] places = [("menu", CommandPlaces.Menu), ("leading", CommandPlaces.LeadingTray),
-            ("trailing", CommandPlaces.TrailingTray), ("toolbar", CommandPlaces.Toolbar)];
+        (string Name, ShowIn Place)[] places = [("menu", ShowIn.Menu), ("leading", ShowIn.LeadingTray),
+            ("trailing", ShowIn.TrailingTray), ("toolbar", ShowIn.Toolbar)];
         var parts = list.Options.Parts;
         var file = new JsonObject
         {
@@ -244,7 +244,7 @@ internal static class Samples
             ["commands"] = new JsonArray([.. list.Commands.Select(c => (JsonNode?)new JsonObject
             {
                 ["id"] = c.Id, ["label"] = c.Label, ["role"] = c.Role.ToString().ToLowerInvariant(),
-                    ["shows"] = new JsonArray([.. places.Where(p => c.Shows.HasFlag(p.Place)).Select(p => (JsonNode?)p.Name)]),
+                    ["shows"] = new JsonArray([.. places.Where(p => c.ShowIn.HasFlag(p.Place)).Select(p => (JsonNode?)p.Name)]),
                         ["swipesThrough"] = c.SwipesThrough, ["does"] = c.Id == "withdraw" ? "remove" : "nothing",
             })]),
             ["selected"] = new JsonArray([.. list.SelectedKeys.Select(k => (JsonNode?)k)]),

@@ -121,7 +121,7 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
             else Close(answer.Chosen);
             return;
         }
-        if (_bar.PlaceAfter(_at, e.Key, List.Options.IsRightToLeft) is { } place) Go(place);
+        if (_bar.ButtonAfter(_at, e.Key, List.Options.IsRightToLeft) is { } place) Go(place);
         else if (e.Key == "ArrowDown" && _at == _bar.Shown.Length && _bar.HasOverflow) await OpenOrClose();
     }
 

@@ -241,7 +241,7 @@ internal sealed class DatabaseRows
                 Count = answer.Count,
                 Sections = answer.Sections,
                 Bounds = answer.Bounds,
-                Places = answer.Places,
+                Indexes = answer.Indexes,
             };
         }
 

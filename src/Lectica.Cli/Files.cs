@@ -45,7 +45,7 @@ internal static class Files
                 var place = $"{at}[{i++}]";
                 if (entry.ValueKind == JsonValueKind.Null)
                     throw new InputException(
-                        path, TextPlace.OfPath(bytes, place), $"the entry {place} is null: leave it out, or give it a value.");
+                        path, TextPosition.OfPath(bytes, place), $"the entry {place} is null: leave it out, or give it a value.");
                 RefuseNulls(path, bytes, entry, place);
             }
         }

@@ -39,64 +39,64 @@ internal static class KeysTable
         [ActKind.Copy] = "copy",
         [ActKind.Cut] = "cut",
         [ActKind.Paste] = "paste",
-        [ActKind.StepIn] = "expand, or go to the first one below",
-        [ActKind.StepOut] = "collapse, or go to the one that it lies below",
+        [ActKind.GoInward] = "expand, or go to the first one below",
+        [ActKind.GoOutward] = "collapse, or go to the one that it lies below",
         [ActKind.ToggleBranch] = "toggle with all below",
     };
 
-    private static readonly Dictionary<Step, string> Steps = new()
+    private static readonly Dictionary<Direction, string> Steps = new()
     {
-        [Step.Here] = "the row at the cursor",
-        [Step.Previous] = "the row above",
-        [Step.Next] = "the row below",
-        [Step.First] = "the first row",
-        [Step.Last] = "the last row",
-        [Step.Up] = "the tile above",
-        [Step.Down] = "the tile below",
-        [Step.LineStart] = "the first of the line",
-        [Step.LineEnd] = "the last of the line",
-        [Step.PageUp] = "a page up",
-        [Step.PageDown] = "a page down",
-        [Step.Inward] = "one level in",
-        [Step.Outward] = "one level out",
-        [Step.PartLeft] = "to the left",
-        [Step.PartRight] = "to the right",
-        [Step.FirstPart] = "the leading one",
-        [Step.LastPart] = "the trailing one",
+        [Direction.Here] = "the row at the cursor",
+        [Direction.Previous] = "the row above",
+        [Direction.Next] = "the row below",
+        [Direction.First] = "the first row",
+        [Direction.Last] = "the last row",
+        [Direction.Up] = "the tile above",
+        [Direction.Down] = "the tile below",
+        [Direction.LineStart] = "the first of the line",
+        [Direction.LineEnd] = "the last of the line",
+        [Direction.PageUp] = "a page up",
+        [Direction.PageDown] = "a page down",
+        [Direction.Inward] = "one level in",
+        [Direction.Outward] = "one level out",
+        [Direction.PartLeft] = "to the left",
+        [Direction.PartRight] = "to the right",
+        [Direction.FirstPart] = "the leading one",
+        [Direction.LastPart] = "the trailing one",
     };
 
-    private static readonly Dictionary<Step, string> Places = new()
+    private static readonly Dictionary<Direction, string> Places = new()
     {
-        [Step.Previous] = "up",
-        [Step.Next] = "down",
-        [Step.First] = "to the first place",
-        [Step.Last] = "to the last place",
-        [Step.Up] = "a line up",
-        [Step.Down] = "a line down",
-        [Step.LineStart] = "to the first place",
-        [Step.LineEnd] = "to the last place",
-        [Step.PageUp] = "a page up",
-        [Step.PageDown] = "a page down",
-        [Step.Inward] = "one level in",
-        [Step.Outward] = "one level out",
+        [Direction.Previous] = "up",
+        [Direction.Next] = "down",
+        [Direction.First] = "to the first place",
+        [Direction.Last] = "to the last place",
+        [Direction.Up] = "a line up",
+        [Direction.Down] = "a line down",
+        [Direction.LineStart] = "to the first place",
+        [Direction.LineEnd] = "to the last place",
+        [Direction.PageUp] = "a page up",
+        [Direction.PageDown] = "a page down",
+        [Direction.Inward] = "one level in",
+        [Direction.Outward] = "one level out",
     };
 
     // What in tiles is another way than in rows.
-    private static readonly Dictionary<Step, string> InTiles = new()
+    private static readonly Dictionary<Direction, string> InTiles = new()
     {
-        [Step.Here] = "the tile at the cursor",
-        [Step.Previous] = "the tile before",
-        [Step.Next] = "the tile after",
-        [Step.First] = "the first tile",
-        [Step.Last] = "the last tile",
+        [Direction.Here] = "the tile at the cursor",
+        [Direction.Previous] = "the tile before",
+        [Direction.Next] = "the tile after",
+        [Direction.First] = "the first tile",
+        [Direction.Last] = "the last tile",
     };
 
     private static string WordsOf(KeyRule rule, bool isTiles)
     {
         if (rule.Acts is not [ActKind.Hover or ActKind.Move])
-            return isTiles && InTiles.TryGetValue(rule.Step, out var words) ? words : Steps[rule.Step];
-        return isTiles && rule.Step is Step.Previous or Step.Next ? rule.Step == Step.Previous ? "one place back" : "one place on"
-            : Places[rule.Step];
+            return isTiles && InTiles.TryGetValue(rule.Direction, out var words) ? words : Steps[rule.Direction];
+        return isTiles && rule.Direction is Direction.Previous or Direction.Next ? rule.Direction == Direction.Previous ? "one place back" : "one place on"
+            : Places[rule.Direction];
     }
 
     private static IEnumerable<(string Chord, string Does, string When)> Lines(InteractiveList<Row, string> list)
@@ -105,7 +105,7 @@ internal static class KeysTable
         foreach (var (rule, always) in list.KeyRulesInForce)
             yield return (rule.Chord.ToString(),
                 string.Join(", then ", rule.Acts.Select(a => Words.GetValueOrDefault(a, ActNames.Of(a)))) +
-                    (rule.Step == Step.None ? "" : ": " + WordsOf(rule, options.Layout is Tiles or Strip)),
+                    (rule.Direction == Direction.None ? "" : ": " + WordsOf(rule, options.Layout is Tiles or Strip)),
                     always ? "always" : rule.When?.Name ?? "otherwise");
         foreach (var command in list.Commands)
             foreach (var chord in command.Chords) yield return (chord.ToString(), $"the command '{command.Id}'", "always");

@@ -121,7 +121,7 @@ internal sealed class ListFile
     private ListFile(string path, byte[] bytes, ListFileJson json, RowTable table, Progress progress)
     {
         (_path, _bytes, _json, _table) = (path, bytes, json, table);
-        var keyField = json.Key is { } key ? table.FieldAt(key, path, () => Place("key")) : -1;
+        var keyField = json.Key is { } key ? table.FieldAt(key, path, () => PositionOf("key")) : -1;
         ReadKeys(keyField, progress);
         _label = Read(json.Label, "label") ?? DefaultLabel(keyField);
         _detail = Read(json.Detail, "detail");
@@ -157,13 +157,13 @@ internal sealed class ListFile
         var table = json.Rows switch
         {
             { ValueKind: JsonValueKind.String } file when file.GetString()!.Length == 0 =>
-                throw new InputException(path, TextPlace.OfPath(bytes, "$.rows"),
+                throw new InputException(path, TextPosition.OfPath(bytes, "$.rows"),
                 "'rows' is empty: give the path of a CSV, JSON or JSON Lines file, or a list of objects."),
             { ValueKind: JsonValueKind.String } file =>
                 RowTable.Load(Path.Combine(Path.GetDirectoryName(path)!, file.GetString()!), progress),
             { ValueKind: JsonValueKind.Array } inline => RowTable.FromArray(path, bytes, "$.rows", inline),
             null when json.Loading is not null || json.Failed is not null => new(path, [], [], _ => new(1, 1)),
-            _ => throw new InputException(path, TextPlace.OfPath(bytes, "$.rows"),
+            _ => throw new InputException(path, TextPosition.OfPath(bytes, "$.rows"),
                 "'rows' must be the path of a CSV, JSON or JSON Lines file, or a list of objects."),
         };
         return new(path, bytes, json, table, progress);
@@ -229,7 +229,7 @@ internal sealed class ListFile
             ("sections", json.Sections is not null), ("sortBy", json.SortBy is not null), ("outline", json.Outline is not null),
                 ("selected", json.Selected is not null), ("key", json.Key is not null)])
             if (isThere)
-                throw new InputException(path, TextPlace.OfPath(bytes, "$." + field),
+                throw new InputException(path, TextPosition.OfPath(bytes, "$." + field),
                     $"'{field}' does not go with rows of a database: say it by --key, --order or --query.");
         return new(path, bytes, json, table, progress) { _database = database };
     }
@@ -333,7 +333,7 @@ internal sealed class ListFile
 
     private Template? Read(string? text, string name) =>
         text is null ? null
-        : Template.Parse(text, field => _table.FieldAt(field, _path, () => Place(name)), problem => Error(name, problem));
+        : Template.Parse(text, field => _table.FieldAt(field, _path, () => PositionOf(name)), problem => Error(name, problem));
 
     private Func<Row, bool>? Test(Dictionary<string, JsonElement>? conditions, string name)
     {
@@ -343,7 +343,7 @@ internal sealed class ListFile
         {
             HashSet<string> allowed = values.ValueKind == JsonValueKind.Array ? [.. values.EnumerateArray().Select(v => v.ToString())]
                 : [values.ToString()];
-            tests.Add((_table.FieldAt(field, _path, () => Place($"{name}.{field}")), allowed));
+            tests.Add((_table.FieldAt(field, _path, () => PositionOf($"{name}.{field}")), allowed));
         }
         return row => tests.TrueForAll(t => t.Values.Contains(row.Values[t.Field]));
     }
@@ -368,7 +368,7 @@ internal sealed class ListFile
         foreach (var (text, acts) in _json.Chords ?? [])
         {
             ActKind ActOf(string name) => ActNames.Find(name) ?? throw Unknown("chords", name, ActNames.All);
-            keys = keys.With(new(ChordOf(text, "chords"), [.. acts.Select(ActOf)], Step.Here));
+            keys = keys.With(new(ChordOf(text, "chords"), [.. acts.Select(ActOf)], Direction.Here));
         }
         var options = new ListOptions
         {
@@ -492,7 +492,7 @@ internal sealed class ListFile
         if (outline.Open < 1) throw Error("outline.open", $"at least one level is open, not {outline.Open}.");
         var field = _table.FieldAt(outline.Parent ?? throw Error(
             "outline", "an outline needs 'parent': the field that has the key of the row which a row lies below."), _path,
-                () => Place("outline.parent"));
+                () => PositionOf("outline.parent"));
         list.Outline = Outline.ByParent((Row row) => row.Values[field].Length == 0 ? null : row.Values[field]) with
         {
             OpenLevels = outline.Open,
@@ -510,7 +510,7 @@ internal sealed class ListFile
             list.Columns = [.. columns.Select((column, i) =>
             {
                 var name = column.Field ?? throw Error($"columns[{i}]", "a column needs 'field': what it shows of a row.");
-                var at = _table.FieldAt(name, _path, () => Place($"columns[{i}].field"));
+                var at = _table.FieldAt(name, _path, () => PositionOf($"columns[{i}].field"));
                 return new Column<Row>(name, column.Label ?? name, row => row.Values[at])
                 {
                     Width = column.Width,
@@ -539,7 +539,7 @@ internal sealed class ListFile
         else if (_json.SortBy is { } sort)
         {
             var down = sort.StartsWith('-');
-            var field = _table.FieldAt(down ? sort[1..] : sort, _path, () => Place("sortBy"));
+            var field = _table.FieldAt(down ? sort[1..] : sort, _path, () => PositionOf("sortBy"));
             list.SortBy = (a, b) => (down ? -1 : 1) * Compare(a.Values[field], b.Values[field]);
         }
         if (_json.Sections is not { } sections) return;
@@ -556,7 +556,7 @@ internal sealed class ListFile
         {
             var field = _table.FieldAt(sections.By ?? throw Error(
                 "sections", "sections need 'by': a field, or mark:NAME for those with a mark (on) and without (off)."), _path,
-                    () => Place("sections.by"));
+                    () => PositionOf("sections.by"));
             of = row => row.Values[field];
             assign = (row, key) => row.Values[field] = key;
         }
@@ -580,14 +580,14 @@ internal sealed class ListFile
     private Command<Row, string> Command(CommandJson json, string place, InteractiveList<Row, string> list, List<Row> rows)
     {
         var id = json.Id is { Length: > 0 } given ? given : throw Error(place, "a command needs an id.");
-        var shows = CommandPlaces.None;
+        var shows = ShowIn.None;
         foreach (var where in json.Shows ?? ["menu"])
             shows |= where switch
             {
-                "menu" => CommandPlaces.Menu,
-                "leading" => CommandPlaces.LeadingTray,
-                "trailing" => CommandPlaces.TrailingTray,
-                "toolbar" => CommandPlaces.Toolbar,
+                "menu" => ShowIn.Menu,
+                "leading" => ShowIn.LeadingTray,
+                "trailing" => ShowIn.TrailingTray,
+                "toolbar" => ShowIn.Toolbar,
                 _ => throw Unknown(place + ".shows", where, ["menu", "leading", "trailing", "toolbar"]),
             };
         var command = new Command<Row, string>(id, json.Label ?? id)
@@ -605,7 +605,7 @@ internal sealed class ListFile
             Submenu = json.Submenu,
             Order = json.Order,
             Priority = json.Priority,
-            Shows = shows,
+            ShowIn = shows,
             SwipesThrough = json.SwipesThrough,
             Chords = [.. (json.Chords ?? []).Select(text => ChordOf(text, place + ".chords"))],
             Notice = json.Notice is { } notice
@@ -649,13 +649,13 @@ internal sealed class ListFile
                 },
                 Inverse = target =>
                 {
-                    for (var i = 0; i < target.Items.Count; i++) rows.Insert(target.Places[i], target.Items[i]);
+                    for (var i = 0; i < target.Items.Count; i++) rows.Insert(target.Indexes[i], target.Items[i]);
                     list.Show(rows);
                 },
             },
             "top" => command with
             {
-                EnabledFor = target => target.Places.Where((place, i) => place != i).Any(),
+                EnabledFor = target => target.Indexes.Where((place, i) => place != i).Any(),
                 Do = target =>
                 {
                     rows.RemoveAll(r => target.Keys.Contains(r.Key));
@@ -732,9 +732,9 @@ internal sealed class ListFile
                 $"there is no mark '{name}': {(names.Length == 0 ? "the file has no marks" : $"there are {string.Join(", ", names)}")}.");
     }
 
-    private TextPlace Place(string field) => TextPlace.OfPath(_bytes, "$." + field);
+    private TextPosition PositionOf(string field) => TextPosition.OfPath(_bytes, "$." + field);
 
-    private InputException Error(string field, string problem) => new(_path, Place(field), problem);
+    private InputException Error(string field, string problem) => new(_path, PositionOf(field), problem);
 
     private InputException Unknown(string field, string value, IEnumerable<string> known) =>
         Error(field, $"'{value}' is not known here: use {string.Join(", ", known)}.");
@@ -753,11 +753,11 @@ internal sealed class ListFile
             var name = e.Message.Split('\'')[1];
             var at = e.Path is { } p && p.EndsWith(name, StringComparison.Ordinal) ? p : $"{e.Path ?? "$"}.{name}";
             var known = FieldsOf(e.Message);
-            return new(path, TextPlace.OfPath(bytes, at),
+            return new(path, TextPosition.OfPath(bytes, at),
                 $"unknown field '{name}'.{(known.Count == 0 ? "" : $" Did you mean '{Spelling.Nearest(name, known)}'? There are {string.Join(", ", known)}.")}");
         }
         if (e.InnerException is not null || e.Message.Contains("could not be converted", StringComparison.Ordinal))
-            return new(path, TextPlace.OfPath(bytes, e.Path ?? "$"),
+            return new(path, TextPosition.OfPath(bytes, e.Path ?? "$"),
                 $"the value of '{e.Path}' is not of the right type. The schema in docs/schemas says which it must be.");
         return InputException.Malformed(path, e);
     }

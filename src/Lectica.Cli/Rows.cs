@@ -16,11 +16,11 @@ internal sealed record Row(string Key, string[] Values)
 /// <param name="Fields">The names of the fields.</param>
 /// <param name="Rows">The values of each row.</param>
 /// <param name="PlaceOf">Where a row stands in the file.</param>
-internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<string[]> Rows, Func<int, TextPlace> PlaceOf)
+internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<string[]> Rows, Func<int, TextPosition> PlaceOf)
 {
     /// <summary>The number of a field.</summary>
     /// <exception cref="InputException">There is none of that name.</exception>
-    public int FieldAt(string name, string file, Func<TextPlace> placeOf)
+    public int FieldAt(string name, string file, Func<TextPosition> placeOf)
     {
         for (var i = 0; i < Fields.Count; i++)
             if (Fields[i] == name) return i;
@@ -79,7 +79,7 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
         }
         catch (CsvFormatException e)
         {
-            throw new InputException(path, e.ByteOffset > 0 ? TextPlace.Of(bytes, e.ByteOffset) : new((int)Math.Max(1, e.LineNumber), 1),
+            throw new InputException(path, e.ByteOffset > 0 ? TextPosition.Of(bytes, e.ByteOffset) : new((int)Math.Max(1, e.LineNumber), 1),
                 $"not valid CSV (RFC 4180): {e.Message}");
         }
     }
@@ -93,14 +93,14 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
     /// <summary>Rows that stand in a list file itself, or in a file of their own.</summary>
     public static RowTable FromArray(string path, byte[] bytes, string at, JsonElement array)
     {
-        TextPlace Place(int i) => TextPlace.OfPath(bytes, $"{at}[{i}]");
+        TextPosition PositionOf(int i) => TextPosition.OfPath(bytes, $"{at}[{i}]");
         if (array.ValueKind != JsonValueKind.Array)
-            throw new InputException(path, TextPlace.OfPath(bytes, at), "rows are a JSON list of objects.");
+            throw new InputException(path, TextPosition.OfPath(bytes, at), "rows are a JSON list of objects.");
         var table = new Builder();
         foreach (var element in array.EnumerateArray())
             if (!table.TryAdd(element))
-                throw new InputException(path, Place(table.Rows.Count), "each row is a JSON object of texts, numbers and truth values.");
-        return new(path, table.Fields, table.Finish(), Place);
+                throw new InputException(path, PositionOf(table.Rows.Count), "each row is a JSON object of texts, numbers and truth values.");
+        return new(path, table.Fields, table.Finish(), PositionOf);
     }
 
     private static RowTable JsonLines(string path, byte[] bytes, Progress progress)

@@ -59,7 +59,7 @@ internal sealed class Why(ListFile file, Recording recording)
                 yield return (PathNote.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}", null);
         }
         foreach (var line in story.Outcomes)
-            if (line is not TracedChange { Change: "tray", Limit: not null })
+            if (line is not TracedChange { Change: "tray", Criterion: not null })
                 if (narrator.Tell(line) is { } told) yield return (PathNote.Outcome, told, null);
         if (!story.Outcomes.Any(l => l is TracedAct)) yield return (PathNote.Outcome, "no rule was asked: nothing was done", null);
     }

@@ -226,7 +226,7 @@ public sealed partial class QuerySource<TItem, TKey>
                 pages.Add(stretch.Around is null
                     ? await bookmarks.ReadAsync(reader, stretch.Start, stretch.Count, cancellation).ConfigureAwait(false)
                     : await AroundAsync(reader, stretch, cancellation).ConfigureAwait(false));
-            var bounds = ImmutableArray.CreateBuilder<BoundPlace>();
+            var bounds = ImmutableArray.CreateBuilder<BoundSpan>();
             foreach (var bound in question.Bounds)
             {
                 var place = Ordering.PositionOf(bound);
@@ -240,7 +240,7 @@ public sealed partial class QuerySource<TItem, TKey>
                 Count = count,
                 Sections = sections,
                 Bounds = bounds.DrainToImmutable(),
-                Places = await PlacesAsync(reader, question.Keys, count, cancellation).ConfigureAwait(false),
+                Indexes = await PlacesAsync(reader, question.Keys, count, cancellation).ConfigureAwait(false),
             };
         }, cancellation).ConfigureAwait(false);
     }

@@ -114,7 +114,7 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
             Away(canvas, row, area);
             return;
         }
-        var shift = (float)row.Shift.PlaceAt(time);
+        var shift = (float)row.Shift.OffsetAt(time);
         if (frame.IsStrip)
         {
             StripItem(canvas, frame, row, area, shift);

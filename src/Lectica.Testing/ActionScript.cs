@@ -107,7 +107,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
 
     private sealed class Reader(ReadOnlyMemory<byte> json, string file)
     {
-        private readonly Dictionary<string, TextPlace> _places = JsonText.PlacesOfEntries(json.Span);
+        private readonly Dictionary<string, TextPosition> _places = JsonText.PlacesOfEntries(json.Span);
 
         public ActionScript Script(JsonElement root)
         {
@@ -181,7 +181,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
             {
                 case "pause":
                     OnlyFields(element, path, "type", "duration");
-                    return new(type, Place(path)) { Duration = duration };
+                    return new(type, PositionOf(path)) { Duration = duration };
                 case "keyDown" or "keyUp":
                     OnlyFields(element, path, "type", "value");
                     var value = Text(element, path, "value");
@@ -189,7 +189,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                         throw Error(path,
                             "a key action needs a value of one character; special keys have WebDriver's code points, such as \\uE015 for " +
                                 "ArrowDown.");
-                    return new(type, Place(path)) { Value = value };
+                    return new(type, PositionOf(path)) { Value = value };
                 case "pointerDown" or "pointerUp":
                     OnlyFields(element, path, "type", "button", "width", "height", "pressure", "tangentialPressure", "tiltX", "tiltY",
                         "twist", "altitudeAngle", "azimuthAngle");
@@ -197,12 +197,12 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                         ?? throw Error(path, $"{type} needs a button: 0 for the main one or a contact.");
                     if (button is < 0 or > 4 || button != Math.Floor(button))
                         throw Error(path + ".button", "a button is a whole number from 0 to 4.");
-                    return new(type, Place(path)) { Button = (int)button };
+                    return new(type, PositionOf(path)) { Button = (int)button };
                 case "pointerCancel":
-                    return new(type, Place(path));
+                    return new(type, PositionOf(path));
                 case "scroll":
                     OnlyFields(element, path, "type", "x", "y", "deltaX", "deltaY", "duration", "origin");
-                    return new(type, Place(path))
+                    return new(type, PositionOf(path))
                     {
                         X = Need(element, path, "x"),
                         Y = Need(element, path, "y"),
@@ -214,7 +214,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                 default:
                     OnlyFields(element, path, "type", "x", "y", "duration", "origin", "width", "height", "pressure", "tangentialPressure",
                         "tiltX", "tiltY", "twist", "altitudeAngle", "azimuthAngle");
-                    return new(type, Place(path))
+                    return new(type, PositionOf(path))
                     {
                         X = Need(element, path, "x"),
                         Y = Need(element, path, "y"),
@@ -262,9 +262,9 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                     throw Error($"{path}.{property.Name}", $"unknown field '{property.Name}'; known here: {string.Join(", ", known)}.");
         }
 
-        private TextPlace Place(string path) => _places.TryGetValue(path, out var place) ? place : TextPlace.OfPath(json.Span, path);
+        private TextPosition PositionOf(string path) => _places.TryGetValue(path, out var place) ? place : TextPosition.OfPath(json.Span, path);
 
-        private InputException Error(string path, string problem) => new(file, Place(path), problem);
+        private InputException Error(string path, string problem) => new(file, PositionOf(path), problem);
     }
 }
 
@@ -277,8 +277,8 @@ public sealed record ActionSource(string Type, string Id, PointerType PointerTyp
 
 /// <summary>One action of a source. Fields that its type does not have keep their defaults.</summary>
 /// <param name="Type">pause, pointerDown, pointerUp, pointerMove, pointerCancel, keyDown, keyUp or scroll.</param>
-/// <param name="Place">Where it stands in the script.</param>
-public sealed record SourceAction(string Type, TextPlace Place)
+/// <param name="Position">Where it stands in the script.</param>
+public sealed record SourceAction(string Type, TextPosition Position)
 {
     /// <summary>ms.</summary>
     public double Duration { get; init; }

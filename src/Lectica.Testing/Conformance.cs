@@ -70,8 +70,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         _swipe = _isStrip ? list.Viewport.Height / 288 : 1;
         // Tiles have none.
         _trays = list.Options.Layout is Tiles ? []
-            : [.. list.Commands.Where(c => (c.Shows & (Commands.CommandPlaces.LeadingTray | Commands.CommandPlaces.TrailingTray)) != 0)
-            .Select(c => (c.Id, c.Shows.HasFlag(Commands.CommandPlaces.LeadingTray)))];
+            : [.. list.Commands.Where(c => (c.ShowIn & (Commands.ShowIn.LeadingTray | Commands.ShowIn.TrailingTray)) != 0)
+            .Select(c => (c.Id, c.ShowIn.HasFlag(Commands.ShowIn.LeadingTray)))];
         _hasMenu = !list.Commands.IsEmpty;
     }
 

@@ -14,9 +14,9 @@ public sealed record Remedy(string Words, Recording Recording);
 /// <param name="IsRecognised">Whether it was.</param>
 /// <param name="Time">When that was clear, ms.</param>
 /// <param name="Reason">Why, in numbers.</param>
-/// <param name="Limit">By which limit it was ruled out, in the words of traces; null where it was recognised.</param>
+/// <param name="Criterion">By which limit it was ruled out, in the words of traces; null where it was recognised.</param>
 /// <param name="Remedy">The smallest change that would have made it succeed; null where it was recognised, or where none was found.</param>
-public sealed record Verdict(string Gesture, bool IsRecognised, double Time, string Reason, string? Limit, Remedy? Remedy);
+public sealed record Verdict(string Gesture, bool IsRecognised, double Time, string Reason, string? Criterion, Remedy? Remedy);
 
 /// <summary>The story of one contact, or of one key.</summary>
 /// <param name="Ordinal">Which pointerdown of the recording it is, from 0; -1 for a key.</param>
@@ -107,12 +107,12 @@ public static class Explainer
                     if (gesture.Gesture != "release" && gesture.Phase is null or "begin" or "cancel")
                         verdicts[at].Add(gesture.Phase == "cancel"
                             ? new(gesture.Gesture, false, gesture.T ?? 0, gesture.Reason!, "interrupted", null)
-                            : new(gesture.Gesture, gesture.Recognised, gesture.T ?? 0, gesture.Reason!, gesture.Limit, null));
+                            : new(gesture.Gesture, gesture.Recognised, gesture.T ?? 0, gesture.Reason!, gesture.Criterion, null));
                     break;
                 case TracedAct or TracedChange when current >= 0:
                     outcomes[current].Add((TracedOutcome)line);
                     // A swipe that closed its tray again is ruled out as late as that.
-                    if (line is TracedChange { Change: "tray", Limit: { } limit } closed)
+                    if (line is TracedChange { Change: "tray", Criterion: { } limit } closed)
                         verdicts[current].Add(
                             new(limit == "arming-line" ? "swipe-through" : "open-tray", false, closed.T ?? 0, closed.Reason!, limit, null));
                     else if (line is TracedChange { Change: "tray", Open: not null } opened)

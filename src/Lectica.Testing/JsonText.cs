@@ -20,7 +20,7 @@ public static class JsonText
             var good = 0;
             while (System.Text.Rune.DecodeFromUtf8(json[good..], out _, out var length) == System.Buffers.OperationStatus.Done)
                 good += length;
-            throw new InputException(file, TextPlace.Of(json, good), $"the byte 0x{json[good]:X2} is not UTF-8: save the file as UTF-8.");
+            throw new InputException(file, TextPosition.Of(json, good), $"the byte 0x{json[good]:X2} is not UTF-8: save the file as UTF-8.");
         }
         var reader = new Utf8JsonReader(
             json, new() { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true, AllowMultipleValues = true });
@@ -32,7 +32,7 @@ public static class JsonText
         }
         catch (InvalidOperationException)
         {
-            throw new InputException(file, TextPlace.Of(json, reader.TokenStartIndex),
+            throw new InputException(file, TextPosition.Of(json, reader.TokenStartIndex),
                 "the text has half of a surrogate pair: \\uD800 to \\uDBFF needs one of \\uDC00 to \\uDFFF after it.");
         }
         catch (JsonException)
@@ -45,9 +45,9 @@ public static class JsonText
     /// Where every entry of every list stands, by its path, such as <c>$.actions[0].actions[3]</c>. Cost: one pass; a text that is no JSON
     /// ends it.
     /// </summary>
-    internal static Dictionary<string, TextPlace> PlacesOfEntries(ReadOnlySpan<byte> json)
+    internal static Dictionary<string, TextPosition> PlacesOfEntries(ReadOnlySpan<byte> json)
     {
-        var places = new Dictionary<string, TextPlace>();
+        var places = new Dictionary<string, TextPosition>();
         var reader = new Utf8JsonReader(json, new() { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true });
         var steps = new Stack<(string Path, int Index)>();
         var current = "$";

@@ -253,7 +253,7 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
                 (x, y) = (x + action.X, y + action.Y);
                 // A pointer that is down is the list's wherever it goes.
                 if ((x < 0 || y < 0) && !pointer.IsDown)
-                    throw new InputException(script.File, action.Place,
+                    throw new InputException(script.File, action.Position,
                         $"the move leads to ({x:0.#}, {y:0.#}), outside the viewport: both must be 0 or more while the pointer is up.");
                 if (action.Duration > 0) moves.Add(new(pointer, pointer.X, pointer.Y, x, y, action.Duration));
                 else pointer.MoveTo(x, y);
@@ -277,11 +277,11 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
         try
         {
             var target = RowTarget.Parse(action.Origin);
-            return target.Centre(List, out var problem) ?? throw new InputException(script.File, action.Place, problem!);
+            return target.Centre(List, out var problem) ?? throw new InputException(script.File, action.Position, problem!);
         }
         catch (FormatException e)
         {
-            throw new InputException(script.File, action.Place, e.Message);
+            throw new InputException(script.File, action.Position, e.Message);
         }
     }
 

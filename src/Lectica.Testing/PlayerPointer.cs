@@ -112,7 +112,7 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
         var begun = list.Options.Thresholds.For(Type).Tolerance + 1;
         if (list.Plane.Geometry.IsAcross) GlideTo(X + (X < list.Viewport.Width / 2 ? begun : -begun), Y, 50);
         else GlideTo(X, Y + (Y < list.Viewport.Height / 2 ? begun : -begun), 50);
-        var (x, y) = list.Shell.Mover.PlaceOver(GapOf(gap)) is not { } place ? (X, grabbedAt + begun)
+        var (x, y) = list.Shell.Mover.PositionOver(GapOf(gap)) is not { } place ? (X, grabbedAt + begun)
             : list.Plane.Geometry.IsAcross ? (list.Shell.Core.Axes.Out(place.X, place.Y).X, Y)
             : (list.Plane.Geometry.IsTiled ? place.X : X, place.Y);
         if (y < 0 || y > list.Viewport.Height)
@@ -123,7 +123,7 @@ public sealed class PlayerPointer<TItem, TKey> where TKey : notnull
         return release ? Up() : Response(true);
     }
 
-    private GapPlace GapOf(int gap)
+    private Gap GapOf(int gap)
     {
         var rows = _player.List.Rows;
         return gap < _player.List.Count && rows.Shown.NextAt(gap) is >= 0 and var next && rows.RowOf(next) is { } row

@@ -92,7 +92,7 @@ internal sealed class RemedySearch
         if (_verdict.Gesture == "swipe-through") return story.Outcomes.Any(l => l is TracedAct { Act: "invoke-tray" });
         // What was cancelled must come to its end.
         return story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && v.IsRecognised)
-            && !story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && !v.IsRecognised && v.Limit == "interrupted");
+            && !story.Verdicts.Any(v => v.Gesture == _verdict.Gesture && !v.IsRecognised && v.Criterion == "interrupted");
     }
 
     /// <summary>
@@ -101,7 +101,7 @@ internal sealed class RemedySearch
     private IEnumerable<(Func<double, Recording> Change, Func<Recording, string> Words)> Ways()
     {
         var wantsMore = _verdict.Gesture is "swipe" or "drag" or "hold-drag" or "pull" or "pan";
-        switch (_verdict.Limit)
+        switch (_verdict.Criterion)
         {
             case "tolerance" when wantsMore:
                 foreach (var along in _verdict.Gesture == "swipe" ? (bool[])[true] : [false, true])

@@ -76,7 +76,7 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
             foreach (var (part, upper, high) in Part.Kind == PartKind.Tray && plane.Shifted is { } swiped && swiped.Index == index
                 ? swiped.Uncovered : [])
                 if (part == Part) return ((from + to) / 2, upper + (high / 2));
-            foreach (var (part, left) in plane.Parts.Place(at.Width, plane.RightToLeft))
+            foreach (var (part, left) in plane.Parts.LayOut(at.Width, plane.RightToLeft))
                 if (part == Part) return (at.Left + left + (plane.Parts.Width / 2), at.Top + (plane.PartHeight(bounds) / 2));
             problem = $"the items have no part '{Part}', or it is not in view.";
             return null;
@@ -94,9 +94,9 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
         if (Part.Kind == PartKind.Expander && inset > 0)
             return (plane.RightToLeft ? bounds.Width - inset + (plane.Parts.Width / 2) : inset - (plane.Parts.Width / 2),
                 (top + bottom) / 2);
-        foreach (var (part, left) in plane.Parts.Place(bounds.Width, plane.RightToLeft, inset))
+        foreach (var (part, left) in plane.Parts.LayOut(bounds.Width, plane.RightToLeft, inset))
             if (part == Part && below > top) return (bounds.Left + left + (plane.Parts.Width / 2), (top + below) / 2);
-        var parts = plane.Parts.Place(bounds.Width, plane.RightToLeft).Select(p => p.Part.ToString()).ToList();
+        var parts = plane.Parts.LayOut(bounds.Width, plane.RightToLeft).Select(p => p.Part.ToString()).ToList();
         problem = $"the rows have no part '{Part}'; they have {(parts.Count == 0 ? "none but their body" : string.Join(", ", parts))}.";
         return null;
     }

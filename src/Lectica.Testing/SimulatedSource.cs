@@ -141,8 +141,8 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
             Count = question.Counts && TellsCount ? _items.Count : null,
             Sections = question.Counts && TellsCount && _sectionOf is not null ? [.. SectionsNow()] : [],
             Bounds = [.. question.Bounds.Select(
-                b => new BoundPlace(Before(b), Before(b) + (Before(b) < _items.Count && _order(_items[Before(b)], b) == 0 ? 1 : 0)))],
-            Places = [.. question.Keys.Select(k => places!.TryGetValue(k, out var at) ? (int?)at : -1)],
+                b => new BoundSpan(Before(b), Before(b) + (Before(b) < _items.Count && _order(_items[Before(b)], b) == 0 ? 1 : 0)))],
+            Indexes = [.. question.Keys.Select(k => places!.TryGetValue(k, out var at) ? (int?)at : -1)],
         };
     }
 

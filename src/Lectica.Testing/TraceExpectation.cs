@@ -31,7 +31,7 @@ public sealed class TraceExpectation
     /// <summary>A gesture was not recognised, by this limit where one is given, such as <c>tolerance</c>.</summary>
     public TraceExpectation Rejected(string gesture, string? limit = null) =>
         Find($"no {gesture}{(limit is null ? "" : $", by the limit {limit}")}",
-        l => l is TracedGesture { Recognised: false } g && g.Gesture == gesture && (limit is null || g.Limit == limit));
+        l => l is TracedGesture { Recognised: false } g && g.Gesture == gesture && (limit is null || g.Criterion == limit));
 
     /// <summary>An act was done, such as <c>toggle</c>.</summary>
     public TraceExpectation Act(string act, string? key = null) =>

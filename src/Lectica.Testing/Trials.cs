@@ -32,7 +32,7 @@ internal sealed class Trials<TItem, TKey>(Func<InteractiveList<TItem, TKey>> ope
         var whole = new RemedySearch(
             recording, at, before, story, verdict, IsStrip, r => Explainer.Stories(Explainer.Play(open, r), r, []));
         // Without other pointers, or beside ones that are down, all of it is another recording.
-        if (verdict.Limit == "one-pointer" || !CanBegin(at[0])) return whole.Find();
+        if (verdict.Criterion == "one-pointer" || !CanBegin(at[0])) return whole.Find();
         var from = before.Count == 0 ? Math.Max(0, at[0] - 1) : Math.Min(before[0], at[0] - 1);
         var next = at[^1] + 1;
         while (next < recording.Inputs.Length && recording.Inputs[next] is { Key: null, Pointer: not { Kind: SampleKind.Down } }) next++;

@@ -79,7 +79,7 @@ public sealed class Tuner
 
     private readonly Func<Recording, Thresholds, IReadOnlyList<ContactResult>> _play;
 
-    private sealed record ContactResult(string File, double Time, string Meant, string Got, string? Reason, string? Limit, double By);
+    private sealed record ContactResult(string File, double Time, string Meant, string Got, string? Reason, string? Criterion, double By);
 
     private Tuner(Func<Recording, Thresholds, IReadOnlyList<ContactResult>> play) => _play = play;
 
@@ -112,14 +112,14 @@ public sealed class Tuner
         // The contact of each pointer that is down: which press it was, and what has come of it.
         var down = new Dictionary<int, (int Ordinal, double Time, string Got)>();
         var ordinal = 0;
-        var ruledOut = new Dictionary<int, (string? Reason, string? Limit, double By)>();
+        var ruledOut = new Dictionary<int, (string? Reason, string? Criterion, double By)>();
         void Close(int pointer)
         {
             if (!down.Remove(pointer, out var contact)) return;
             var meant = contact.Ordinal < intents.Count ? intents[contact.Ordinal] : null;
             if (meant is null) return;
             var miss = ruledOut.GetValueOrDefault(contact.Ordinal);
-            results.Add(new(recording.File, contact.Time, meant, contact.Got, miss.Reason, miss.Limit, miss.By));
+            results.Add(new(recording.File, contact.Time, meant, contact.Got, miss.Reason, miss.Criterion, miss.By));
         }
         foreach (var line in player.Trace.OfType<TracedGesture>())
         {
@@ -135,7 +135,7 @@ public sealed class Tuner
             {
                 var meant = contact.Ordinal < intents.Count ? intents[contact.Ordinal] : null;
                 if (line.Gesture == meant)
-                    ruledOut[contact.Ordinal] = (line.Reason, line.Limit,
+                    ruledOut[contact.Ordinal] = (line.Reason, line.Criterion,
                         line is { Measured: { } m, Bound: { } b } && b != 0 ? Math.Abs(m - b) / b : double.PositiveInfinity);
             }
             else if (line.Gesture != "release" && line.Phase is null or "begin")
@@ -188,7 +188,7 @@ public sealed class Tuner
     private int Right(Recording recording, Thresholds thresholds) => _play(recording, thresholds).Count(r => r.Meant == r.Got);
 
     private static readonly (Func<PointerThresholds, double> Get, Func<PointerThresholds, double, PointerThresholds> Set,
-        string Limit)[] PerPointer =
+        string Criterion)[] PerPointer =
     [
         (l => l.Tolerance, (l, v) => l with { Tolerance = v }, "tolerance"),
         (l => l.LongPressTime, (l, v) => l with { LongPressTime = v }, "longPressTime"),

@@ -456,13 +456,13 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>
     /// Moves items up or down by one place on show, as Alt+Up and Alt+Down do; scattered ones first gather at the first of them.
     /// </summary>
-    public Response MoveBy(IEnumerable<TKey> keys, bool down) => MoveBy(keys, down ? Step.Next : Step.Previous);
+    public Response MoveBy(IEnumerable<TKey> keys, bool down) => MoveBy(keys, down ? Direction.Next : Direction.Previous);
 
     /// <summary>
     /// The same by a step: up and down, and in an outline one level in, below the sibling above, or out, after what they lie below.
     /// </summary>
-    public Response MoveBy(IEnumerable<TKey> keys, Step step) =>
-        WithKeys(keys, (p, wanted) => p.Lander.MoveBy(p.Lander.ItemsWith(wanted), step, new(ActKind.Move)));
+    public Response MoveBy(IEnumerable<TKey> keys, Direction direction) =>
+        WithKeys(keys, (p, wanted) => p.Lander.MoveBy(p.Lander.ItemsWith(wanted), direction, new(ActKind.Move)));
 
     /// <summary>
     /// What to write so that the order of these items is stored, by keys that sort as the items stand (<see cref="OrderKey"/>): after a
@@ -491,14 +491,14 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>
-    /// Takes up an item, or the selection if it is in it, without a pointer: <see cref="Hover(Step)"/> chooses the gap,
+    /// Takes up an item, or the selection if it is in it, without a pointer: <see cref="Hover(Direction)"/> chooses the gap,
     /// <see cref="Drop()"/> lets it land.
     /// </summary>
     public Response Grab(TKey key) =>
         Run(key, ActKind.Grab, (p, index) => p.Mover.Carry(p.Actor.TargetAt(index), index, new(ActKind.Grab, index)));
 
     /// <summary>Takes what is grabbed without a pointer to another gap, a step from where it is.</summary>
-    public Response Hover(Step step) => Run(p => p.Mover.Hover(new(new(ActKind.Hover), Step: step)));
+    public Response Hover(Direction direction) => Run(p => p.Mover.Hover(new(new(ActKind.Hover), Direction: direction)));
 
     /// <summary>Lets what is grabbed land in its gap.</summary>
     public Response Drop() =>

@@ -291,7 +291,7 @@ public sealed class MoveRequestedEventArgs<TItem, TKey>(
     /// The same as single steps, each from where an item then is to where it then comes: as an <c>ObservableCollection</c>'s <c>Move</c>
     /// takes them.
     /// </summary>
-    public IEnumerable<SingleMove> Steps => Moves.Steps(Moved, Gap).Select(s => new SingleMove(s.From, s.To));
+    public IEnumerable<SingleMove> SingleMoves => Moves.Singles(Moved, Gap).Select(s => new SingleMove(s.From, s.To));
 
     /// <summary>In an outline the level that they are to land on, from 0; -1 in a list without levels.</summary>
     public int Level { get; init; } = -1;

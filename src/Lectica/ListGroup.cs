@@ -118,7 +118,7 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
             return null;
         }
 
-        public TransferKind Decide(Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, ItemSet items, GapPlace gap)
+        public TransferKind Decide(Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, ItemSet items, Gap gap)
         {
             if (group.Decide is not { } decide) return TransferKind.Take;
             return decide(new(ListOf(from), ListOf(to), from.ItemsOf(items), from.KeysOf(items), gap.Index, to.SectionOf(gap)));

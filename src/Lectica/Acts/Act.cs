@@ -140,12 +140,12 @@ public enum ActKind
     Paste,
 
     /// <summary>In an outline: the branch at the cursor expands; where it is expanded the cursor goes to its first child.</summary>
-    StepIn,
+    GoInward,
 
     /// <summary>
     /// In an outline: the branch at the cursor collapses; where it is none the cursor goes to the item that it lies below.
     /// </summary>
-    StepOut,
+    GoOutward,
 
     /// <summary>The list is sorted by a column: up, down, and then not.</summary>
     SortBy,
@@ -155,9 +155,9 @@ public enum ActKind
 }
 
 /// <summary>Where a key goes from the cursor, in rows on show.</summary>
-public enum Step
+public enum Direction
 {
-    /// <summary>No step: the act names its item, or needs none.</summary>
+    /// <summary>None: the act names its item, or needs none.</summary>
     None,
 
     /// <summary>The cursor's own row.</summary>

@@ -46,7 +46,7 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
     public bool TakesUnread { get; init; }
 
     /// <summary>Whether a rule for a key must say where the cursor goes.</summary>
-    public bool NeedsStep { get; init; }
+    public bool NeedsDirection { get; init; }
 
     /// <summary>Whether it goes on while a pointer is down.</summary>
     public bool GoesOn => !BegunBy.IsEmpty;
@@ -69,7 +69,7 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
         new(ActKind.BeginSelecting),
         new(ActKind.EndSelecting),
         new(ActKind.Type, Sources: 0),
-        new(ActKind.MovePart, Sources: ActSources.Key) { NeedsStep = true },
+        new(ActKind.MovePart, Sources: ActSources.Key) { NeedsDirection = true },
         new(ActKind.PressPart, Sources: ActSources.Key),
         new(ActKind.Pull, Sources: ActSources.Gesture) { BegunBy = [GestureKind.Pull] },
         new(ActKind.OpenTray, true, ActSources.Gesture) { BegunBy = [GestureKind.Swipe] },
@@ -94,15 +94,15 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
         new(ActKind.Retry),
         new(ActKind.Undo),
         new(ActKind.Redo),
-        new(ActKind.Hover, Sources: ActSources.Gesture | ActSources.Key) { NeedsStep = true },
+        new(ActKind.Hover, Sources: ActSources.Gesture | ActSources.Key) { NeedsDirection = true },
         new(ActKind.Drop),
         new(ActKind.DropBack),
-        new(ActKind.Move, Sources: ActSources.Key) { NeedsStep = true },
+        new(ActKind.Move, Sources: ActSources.Key) { NeedsDirection = true },
         new(ActKind.Copy),
         new(ActKind.Cut),
         new(ActKind.Paste),
-        new(ActKind.StepIn, Sources: ActSources.Key),
-        new(ActKind.StepOut, Sources: ActSources.Key),
+        new(ActKind.GoInward, Sources: ActSources.Key),
+        new(ActKind.GoOutward, Sources: ActSources.Key),
         new(ActKind.SortBy) { Names = "a column" },
         new(ActKind.ToggleBranch, true),
     ];
@@ -126,10 +126,10 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
     }
 
     /// <summary>Why a rule that gives this act to a key cannot work; null where it can.</summary>
-    public string? WhyNotBy(Step step, string? text)
+    public string? WhyNotBy(Direction direction, string? text)
     {
         if (!Sources.HasFlag(ActSources.Key)) return $"the act '{Name}' is one of a pointer or a call";
-        if (NeedsStep && step == Step.None) return $"the act '{Name}' needs a step: where it goes from the cursor";
+        if (NeedsDirection && direction == Direction.None) return $"the act '{Name}' needs a direction: where it goes from the cursor";
         if (text is not null && Names is null) return $"the act '{Name}' names nothing, and the rule names '{text}'";
         return Kind == ActKind.RunCommand && text is null ? $"the act '{Name}' needs {Names}: name it in the rule's Text" : null;
     }

@@ -23,18 +23,18 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
 
     private static readonly Condition NotTyping = new("unless typing", s => !s.IsTyping);
 
-    private static readonly (string Key, Step Step)[] Ways =
+    private static readonly (string Key, Direction Direction)[] Ways =
     [
-        ("ArrowUp", Step.Previous), ("ArrowDown", Step.Next), ("Home", Step.First), ("End", Step.Last),
-        ("PageUp", Step.PageUp), ("PageDown", Step.PageDown),
+        ("ArrowUp", Direction.Previous), ("ArrowDown", Direction.Next), ("Home", Direction.First), ("End", Direction.Last),
+        ("PageUp", Direction.PageUp), ("PageDown", Direction.PageDown),
     ];
 
     // What carries items goes before all else that the keys mean.
     private static ImmutableArray<KeyRule> WhileCarrying =>
     [
-        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Hover], w.Step, Condition.Carrying)),
-        new(new("ArrowRight"), [ActKind.Hover], Step.Inward, CarryingInOutline),
-        new(new("ArrowLeft"), [ActKind.Hover], Step.Outward, CarryingInOutline),
+        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Hover], w.Direction, Condition.Carrying)),
+        new(new("ArrowRight"), [ActKind.Hover], Direction.Inward, CarryingInOutline),
+        new(new("ArrowLeft"), [ActKind.Hover], Direction.Outward, CarryingInOutline),
         new(new("Enter"), [ActKind.Drop]) { When = Condition.Carrying },
         new(new("Space"), [ActKind.Drop]) { When = Condition.Carrying },
         new(new("Escape"), [ActKind.DropBack]) { When = Condition.Carrying },
@@ -45,17 +45,17 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     [
         .. WhileCarrying,
         .. InLevels,
-        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Step, Condition.NoSelection)),
-        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Select], w.Step)),
-        .. Ways.Select(w => new KeyRule(new(w.Key, Modifiers.Shift), [ActKind.Extend], w.Step, Condition.Any)),
+        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Direction, Condition.NoSelection)),
+        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Select], w.Direction)),
+        .. Ways.Select(w => new KeyRule(new(w.Key, Modifiers.Shift), [ActKind.Extend], w.Direction, Condition.Any)),
         // Not with the page keys: browsers switch tabs by those.
-        .. Ways.Take(4).Select(w => new KeyRule(new(w.Key, Modifiers.Ctrl), [ActKind.MoveCursor], w.Step)),
-        new(new("Home", Modifiers.Shift, Mod: true), [ActKind.Extend], Step.First, Condition.Any),
-        new(new("End", Modifiers.Shift, Mod: true), [ActKind.Extend], Step.Last, Condition.Any),
-        new(new("Space"), [ActKind.Select], Step.Here, NotTyping),
-        new(new("Space", Modifiers.Shift), [ActKind.Extend], Step.Here, Condition.Any),
-        new(new("Space", Modifiers.Ctrl), [ActKind.Toggle], Step.Here, Condition.Any),
-        new(new("Space", Modifiers.Ctrl | Modifiers.Shift), [ActKind.ToggleBranch], Step.Here, Condition.ManyInOutline),
+        .. Ways.Take(4).Select(w => new KeyRule(new(w.Key, Modifiers.Ctrl), [ActKind.MoveCursor], w.Direction)),
+        new(new("Home", Modifiers.Shift, Mod: true), [ActKind.Extend], Direction.First, Condition.Any),
+        new(new("End", Modifiers.Shift, Mod: true), [ActKind.Extend], Direction.Last, Condition.Any),
+        new(new("Space"), [ActKind.Select], Direction.Here, NotTyping),
+        new(new("Space", Modifiers.Shift), [ActKind.Extend], Direction.Here, Condition.Any),
+        new(new("Space", Modifiers.Ctrl), [ActKind.Toggle], Direction.Here, Condition.Any),
+        new(new("Space", Modifiers.Ctrl | Modifiers.Shift), [ActKind.ToggleBranch], Direction.Here, Condition.ManyInOutline),
         .. Common,
     ], MovingSelects: true);
 
@@ -64,16 +64,16 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     [
         .. WhileCarrying,
         .. InLevels,
-        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Step)),
-        new(new("ArrowUp", Modifiers.Shift), [ActKind.Toggle], Step.Previous, Condition.Many),
-        new(new("ArrowDown", Modifiers.Shift), [ActKind.Toggle], Step.Next, Condition.Many),
-        new(new("Home", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Step.First, Condition.Many),
-        new(new("End", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Step.Last, Condition.Many),
-        new(new("Space"), [ActKind.ToggleMark], Step.Here, new("where Space marks, unless typing", s => s.SpaceMarks && !s.IsTyping)),
-        new(new("Space"), [ActKind.ToggleBranch], Step.Here,
+        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Direction)),
+        new(new("ArrowUp", Modifiers.Shift), [ActKind.Toggle], Direction.Previous, Condition.Many),
+        new(new("ArrowDown", Modifiers.Shift), [ActKind.Toggle], Direction.Next, Condition.Many),
+        new(new("Home", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Direction.First, Condition.Many),
+        new(new("End", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Direction.Last, Condition.Many),
+        new(new("Space"), [ActKind.ToggleMark], Direction.Here, new("where Space marks, unless typing", s => s.SpaceMarks && !s.IsTyping)),
+        new(new("Space"), [ActKind.ToggleBranch], Direction.Here,
             new("in an outline, mode multiple, unless typing", s => s is { IsOutline: true, IsTyping: false } && s.Policy.SelectsMany)),
-        new(new("Space"), [ActKind.Toggle], Step.Here, NotTyping),
-        new(new("Space", Modifiers.Shift), [ActKind.ExtendAdding], Step.Here, Condition.Many),
+        new(new("Space"), [ActKind.Toggle], Direction.Here, NotTyping),
+        new(new("Space", Modifiers.Shift), [ActKind.ExtendAdding], Direction.Here, Condition.Many),
         .. Common,
     ]);
 
@@ -81,19 +81,19 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     public static KeyTable Grid { get; } = new("grid",
     [
         .. WhileCarrying,
-        new(new("ArrowUp"), [ActKind.MoveCursor], Step.Previous),
-        new(new("ArrowDown"), [ActKind.MoveCursor], Step.Next),
-        new(new("PageUp"), [ActKind.MoveCursor], Step.PageUp),
-        new(new("PageDown"), [ActKind.MoveCursor], Step.PageDown),
-        new(new("ArrowLeft"), [ActKind.MovePart], Step.PartLeft),
-        new(new("ArrowRight"), [ActKind.MovePart], Step.PartRight),
-        new(new("Home"), [ActKind.MovePart], Step.FirstPart),
-        new(new("End"), [ActKind.MovePart], Step.LastPart),
-        new(new("Home", Modifiers.Ctrl), [ActKind.MoveCursor], Step.First),
-        new(new("End", Modifiers.Ctrl), [ActKind.MoveCursor], Step.Last),
-        new(new("ArrowUp", Modifiers.Shift), [ActKind.Extend], Step.Previous, Condition.Any),
-        new(new("ArrowDown", Modifiers.Shift), [ActKind.Extend], Step.Next, Condition.Any),
-        new(new("Space", Modifiers.Shift), [ActKind.Toggle], Step.Here, Condition.Any),
+        new(new("ArrowUp"), [ActKind.MoveCursor], Direction.Previous),
+        new(new("ArrowDown"), [ActKind.MoveCursor], Direction.Next),
+        new(new("PageUp"), [ActKind.MoveCursor], Direction.PageUp),
+        new(new("PageDown"), [ActKind.MoveCursor], Direction.PageDown),
+        new(new("ArrowLeft"), [ActKind.MovePart], Direction.PartLeft),
+        new(new("ArrowRight"), [ActKind.MovePart], Direction.PartRight),
+        new(new("Home"), [ActKind.MovePart], Direction.FirstPart),
+        new(new("End"), [ActKind.MovePart], Direction.LastPart),
+        new(new("Home", Modifiers.Ctrl), [ActKind.MoveCursor], Direction.First),
+        new(new("End", Modifiers.Ctrl), [ActKind.MoveCursor], Direction.Last),
+        new(new("ArrowUp", Modifiers.Shift), [ActKind.Extend], Direction.Previous, Condition.Any),
+        new(new("ArrowDown", Modifiers.Shift), [ActKind.Extend], Direction.Next, Condition.Any),
+        new(new("Space", Modifiers.Shift), [ActKind.Toggle], Direction.Here, Condition.Any),
         new(new("Enter"), [ActKind.PressPart]),
         new(new("Space"), [ActKind.PressPart]),
         .. Common.Where(r => r.Chord != new KeyChord("Enter")),
@@ -102,14 +102,14 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     // After the treegrid pattern of the WAI-ARIA Authoring Practices.
     private static ImmutableArray<KeyRule> InLevels =>
     [
-        new(new("ArrowRight"), [ActKind.StepIn]) { When = Condition.Outline },
-        new(new("ArrowLeft"), [ActKind.StepOut]) { When = Condition.Outline },
+        new(new("ArrowRight"), [ActKind.GoInward]) { When = Condition.Outline },
+        new(new("ArrowLeft"), [ActKind.GoOutward]) { When = Condition.Outline },
     ];
 
     private static ImmutableArray<KeyRule> Common =>
     [
         new(new("A", Mod: true), [ActKind.ToggleAll]) { When = Condition.Many },
-        new(new("Enter"), [ActKind.Activate], Step.Here),
+        new(new("Enter"), [ActKind.Activate], Direction.Here),
         new(new("Escape"), [ActKind.Cancel]) { When = Condition.Dragging },
         new(new("Escape"), [ActKind.CloseMenu]) { When = Condition.MenuOpen },
         new(new("Escape"), [ActKind.CloseTray]) { When = Condition.TrayOpen },
@@ -118,16 +118,16 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("Z", Mod: true), [ActKind.Undo]) { When = new("with something to take back", s => s.CanUndo) },
         new(new("Z", Modifiers.Shift, Mod: true), [ActKind.Redo]) { When = new("with something to do again", s => s.CanRedo) },
         new(new("Y", Mod: true), [ActKind.Redo]) { When = new("with something to do again", s => s.CanRedo) },
-        new(new("ArrowUp", Modifiers.Alt), [ActKind.Move], Step.Previous, Condition.Movable),
-        new(new("ArrowDown", Modifiers.Alt), [ActKind.Move], Step.Next, Condition.Movable),
-        new(new("ArrowRight", Modifiers.Alt | Modifiers.Shift), [ActKind.Move], Step.Inward, MovableInOutline),
-        new(new("ArrowLeft", Modifiers.Alt | Modifiers.Shift), [ActKind.Move], Step.Outward, MovableInOutline),
-        new(new("Enter", Modifiers.Alt), [ActKind.Grab], Step.Here, Condition.Movable),
+        new(new("ArrowUp", Modifiers.Alt), [ActKind.Move], Direction.Previous, Condition.Movable),
+        new(new("ArrowDown", Modifiers.Alt), [ActKind.Move], Direction.Next, Condition.Movable),
+        new(new("ArrowRight", Modifiers.Alt | Modifiers.Shift), [ActKind.Move], Direction.Inward, MovableInOutline),
+        new(new("ArrowLeft", Modifiers.Alt | Modifiers.Shift), [ActKind.Move], Direction.Outward, MovableInOutline),
+        new(new("Enter", Modifiers.Alt), [ActKind.Grab], Direction.Here, Condition.Movable),
         new(new("C", Mod: true), [ActKind.Copy]) { When = new("where items are copied", s => s.Copies) },
         new(new("X", Mod: true), [ActKind.Cut]) { When = new("where items are cut", s => s.Cuts) },
         new(new("V", Mod: true), [ActKind.Paste]) { When = new("where something is taken", s => s.Pastes) },
-        new(new("ContextMenu"), [ActKind.OpenMenu], Step.Here, Condition.Menus),
-        new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Step.Here, Condition.Menus),
+        new(new("ContextMenu"), [ActKind.OpenMenu], Direction.Here, Condition.Menus),
+        new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Direction.Here, Condition.Menus),
     ];
 
     /// <summary>The tables that ship, by name.</summary>
@@ -171,21 +171,21 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         var rules = ImmutableArray.CreateBuilder<KeyRule>();
         foreach (var rule in Rules)
         {
-            (Step Step, string? Key, Step Other) tiled = (rule.Chord.Key, rule.Step) switch
+            (Direction Direction, string? Key, Direction Other) tiled = (rule.Chord.Key, rule.Direction) switch
             {
-                ("ArrowUp", Step.Previous) => (Step.Up, "ArrowLeft", Step.Previous),
-                ("ArrowDown", Step.Next) => (Step.Down, "ArrowRight", Step.Next),
-                ("Home", Step.First) when !rule.Chord.Mod && rule.Chord.Modifiers is Modifiers.None or Modifiers.Shift =>
-                    (Step.LineStart, null, default),
-                ("End", Step.Last) when !rule.Chord.Mod && rule.Chord.Modifiers is Modifiers.None or Modifiers.Shift =>
-                    (Step.LineEnd, null, default),
-                _ => (rule.Step, null, default),
+                ("ArrowUp", Direction.Previous) => (Direction.Up, "ArrowLeft", Direction.Previous),
+                ("ArrowDown", Direction.Next) => (Direction.Down, "ArrowRight", Direction.Next),
+                ("Home", Direction.First) when !rule.Chord.Mod && rule.Chord.Modifiers is Modifiers.None or Modifiers.Shift =>
+                    (Direction.LineStart, null, default),
+                ("End", Direction.Last) when !rule.Chord.Mod && rule.Chord.Modifiers is Modifiers.None or Modifiers.Shift =>
+                    (Direction.LineEnd, null, default),
+                _ => (rule.Direction, null, default),
             };
-            rules.Add(rule with { Step = tiled.Step });
-            if (tiled.Key is { } key) rules.Add(rule with { Chord = rule.Chord with { Key = key }, Step = tiled.Other });
+            rules.Add(rule with { Direction = tiled.Direction });
+            if (tiled.Key is { } key) rules.Add(rule with { Chord = rule.Chord with { Key = key }, Direction = tiled.Other });
             // The ends of the list are still to be reached by a key.
             var end = rule.Chord;
-            if (tiled.Step is Step.LineStart or Step.LineEnd && rule.Step != tiled.Step && end.Modifiers == Modifiers.None
+            if (tiled.Direction is Direction.LineStart or Direction.LineEnd && rule.Direction != tiled.Direction && end.Modifiers == Modifiers.None
                 && rule.When != Condition.Carrying
                 && !Rules.Any(
                 r => r.Chord.Key == end.Key && (r.Chord.Mod || r.Chord.Modifiers == Modifiers.Ctrl)
@@ -200,10 +200,10 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     /// </summary>
     public KeyTable InStrip() => this with
     {
-        Rules = [.. Rules.Select(rule => (rule.Chord.Key, rule.Step) switch
+        Rules = [.. Rules.Select(rule => (rule.Chord.Key, rule.Direction) switch
         {
-            ("ArrowUp", Step.Previous) => rule with { Chord = rule.Chord with { Key = "ArrowLeft" } },
-            ("ArrowDown", Step.Next) => rule with { Chord = rule.Chord with { Key = "ArrowRight" } },
+            ("ArrowUp", Direction.Previous) => rule with { Chord = rule.Chord with { Key = "ArrowLeft" } },
+            ("ArrowDown", Direction.Next) => rule with { Chord = rule.Chord with { Key = "ArrowRight" } },
             _ => rule,
         })],
     };

@@ -350,13 +350,13 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
 }
 
 /// <summary>
-/// One line of a key table: this chord, under this condition, means these acts, to the item at this step from the cursor.
+/// One line of a key table: this chord, under this condition, means these acts, to the item in this direction from the cursor.
 /// </summary>
 /// <param name="Chord">The key and its modifiers.</param>
 /// <param name="Acts">The acts, in order.</param>
-/// <param name="Step">Where the cursor goes first.</param>
+/// <param name="Direction">Where the cursor goes first.</param>
 /// <param name="When">The condition, or null for always.</param>
-public sealed record KeyRule(KeyChord Chord, ImmutableArray<ActKind> Acts, Step Step = Step.None, Condition? When = null)
+public sealed record KeyRule(KeyChord Chord, ImmutableArray<ActKind> Acts, Direction Direction = Direction.None, Condition? When = null)
 {
     /// <summary>What its act names: a mark to toggle, a command to run.</summary>
     public string? Text { get; init; }
@@ -369,6 +369,6 @@ public sealed record KeyRule(KeyChord Chord, ImmutableArray<ActKind> Acts, Step 
     public void Validate()
     {
         foreach (var kind in Acts)
-            if (ActTraits.Of(kind).WhyNotBy(Step, Text) is { } why) throw new ArgumentException($"The rule '{Name}' cannot work: {why}.");
+            if (ActTraits.Of(kind).WhyNotBy(Direction, Text) is { } why) throw new ArgumentException($"The rule '{Name}' cannot work: {why}.");
     }
 }

@@ -19,7 +19,7 @@ public enum CommandScope
 
 /// <summary>Where a command shows.</summary>
 [Flags]
-public enum CommandPlaces
+public enum ShowIn
 {
     /// <summary>Nowhere: by its chords and by call alone.</summary>
     None = 0,
@@ -57,7 +57,7 @@ public sealed class CommandTarget<TItem, TKey>
     private Func<ItemSet, TKey[]>? _keysOf;
     private IReadOnlyList<TItem>? _items;
     private IReadOnlyList<TKey>? _keys;
-    private IReadOnlyList<int>? _places;
+    private IReadOnlyList<int>? _indexes;
     private bool _isLost;
 
     internal CommandTarget(ItemSet set, Func<ItemSet, TItem[]> itemsOf, Func<ItemSet, TKey[]> keysOf)
@@ -67,10 +67,10 @@ public sealed class CommandTarget<TItem, TKey>
     }
 
     /// <summary>A target of these items.</summary>
-    public CommandTarget(IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, IReadOnlyList<int> places)
+    public CommandTarget(IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, IReadOnlyList<int> indexes)
     {
         ArgumentNullException.ThrowIfNull(items);
-        (_items, _keys, _places) = (items, keys, places);
+        (_items, _keys, _indexes) = (items, keys, indexes);
         (Set, Count) = (ItemSet.None(0), items.Count);
     }
 
@@ -91,7 +91,7 @@ public sealed class CommandTarget<TItem, TKey>
     /// Their indexes. Given to an inverse they are those at which the items stand now or, where they have left, would stand if they came
     /// back: inserted one after the other in this order, each lands where it was.
     /// </summary>
-    public IReadOnlyList<int> Places => _places ??= Set.ToArray();
+    public IReadOnlyList<int> Indexes => _indexes ??= Set.ToArray();
 
     /// <summary>The first item: the only one, where it is done to one.</summary>
     public TItem Item => Items[0];
@@ -161,7 +161,7 @@ public sealed class CommandTarget<TItem, TKey>
     /// <param name="has">Whether it can be; what cannot be now cannot be later.</param>
     internal void Fetch(Func<ItemSet, bool> has)
     {
-        if (has(Set)) _ = (Items, Keys, Places);
+        if (has(Set)) _ = (Items, Keys, Indexes);
         else
         {
             _isLost = true;
@@ -211,7 +211,7 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
     public CommandScope Scope { get; init; }
 
     /// <summary>Where it shows.</summary>
-    public CommandPlaces Shows { get; init; } = CommandPlaces.Menu;
+    public ShowIn ShowIn { get; init; } = ShowIn.Menu;
 
     /// <summary>Whether a row swiped through to the arming line invokes it; at most one at each edge.</summary>
     public bool SwipesThrough { get; init; }
@@ -258,7 +258,7 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
     internal bool DoesSomething => _run is not null;
 
     /// <summary>Whether it is in the menu: also where a tray has it, since whatever a swipe can do the menu can.</summary>
-    internal bool IsInMenu => (Shows & (CommandPlaces.Menu | CommandPlaces.LeadingTray | CommandPlaces.TrailingTray)) != 0;
+    internal bool IsInMenu => (ShowIn & (ShowIn.Menu | ShowIn.LeadingTray | ShowIn.TrailingTray)) != 0;
 }
 
 /// <summary>A chord of a command that does not always reach it.</summary>

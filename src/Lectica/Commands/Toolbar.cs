@@ -46,7 +46,7 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
     /// <summary>
     /// How many places the keyboard goes through: the commands that show and, after them, the button of the overflow menu.
     /// </summary>
-    public int PlaceCount => Shown.Length + (HasOverflow ? 1 : 0);
+    public int ButtonCount => Shown.Length + (HasOverflow ? 1 : 0);
 
     /// <summary>
     /// The place that a key goes to from another, after the toolbar pattern of the WAI-ARIA Authoring Practices: arrows go round, Home and
@@ -55,15 +55,15 @@ public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<
     /// <param name="at">The place before, from 0.</param>
     /// <param name="key">The key.</param>
     /// <param name="rightToLeft">Whether left and right are swapped.</param>
-    public int? PlaceAfter(int at, string key, bool rightToLeft)
+    public int? ButtonAfter(int at, string key, bool rightToLeft)
     {
-        if (PlaceCount == 0) return null;
+        if (ButtonCount == 0) return null;
         var forward = rightToLeft ? "ArrowLeft" : "ArrowRight";
         return key switch
         {
             "Home" => 0,
-            "End" => PlaceCount - 1,
-            "ArrowLeft" or "ArrowRight" => (at + (key == forward ? 1 : PlaceCount - 1)) % PlaceCount,
+            "End" => ButtonCount - 1,
+            "ArrowLeft" or "ArrowRight" => (at + (key == forward ? 1 : ButtonCount - 1)) % ButtonCount,
             _ => null,
         };
     }

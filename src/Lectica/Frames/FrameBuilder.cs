@@ -106,7 +106,7 @@ internal sealed record FrameInput
     public GrabFrame? Grab { get; set; }
 
     /// <summary>The gap of the plane in which they would land.</summary>
-    public GapPlace Gap { get; set; }
+    public Gap Gap { get; set; }
 
     /// <summary>The move after which the rows are as in the plane; null where they are as they are.</summary>
     public Edit? Move { get; set; }
@@ -178,7 +178,7 @@ internal static class FrameBuilder
             : input.RowsToKeep.Where(r => r.Index >= 0).ToDictionary(r => r.Index);
         // The same across all items.
         (Part Part, double Left)[] places = plane.Parts.IsNone ? []
-            : [.. plane.Parts.Place(plane.Geometry.IsAcross ? plane.Geometry.RowHeight : plane.Geometry.ItemWidth, plane.RightToLeft)];
+            : [.. plane.Parts.LayOut(plane.Geometry.IsAcross ? plane.Geometry.RowHeight : plane.Geometry.ItemWidth, plane.RightToLeft)];
         var first = plane.Geometry.LineAt(Math.Max(0, viewport.ScrollTop - input.Overscan))?.Value ?? plane.Geometry.RowCount;
         var end = first;
         while (end < plane.Geometry.RowCount && plane.Geometry.TopOf(new(end)) - viewport.ScrollTop < viewport.Height + input.Overscan)
@@ -447,7 +447,7 @@ internal static class FrameBuilder
             var inset = plane.InsetOf(entry.Index);
             places = [.. branch is null ? []
                 : ((Part, double)[])[(new(PartKind.Expander), plane.RightToLeft ? at.Width - inset : inset - plane.Parts.Width)],
-                .. plane.Parts.Place(at.Width, plane.RightToLeft, inset)];
+                .. plane.Parts.LayOut(at.Width, plane.RightToLeft, inset)];
             parts = new PartFrame[places.Length];
             (left, right) = plane.RightToLeft ? (0, at.Width - inset) : (inset, at.Width);
         }
@@ -528,10 +528,10 @@ internal static class FrameBuilder
         var rightToLeft = input.Plane.RightToLeft && !input.Plane.Geometry.IsAcross;
         var sign = rightToLeft ? -1 : 1;
         // While it settles back the tray is still seen: as it was when the finger let go.
-        var seen = swipe.Place == 0 && !swipe.IsHeld ? swipe with { Place = swipe.Settle.From } : swipe;
-        return (swipe.IsHeld ? Motion.At(sign * swipe.Place)
+        var seen = swipe.Offset == 0 && !swipe.IsHeld ? swipe with { Offset = swipe.Settle.From } : swipe;
+        return (swipe.IsHeld ? Motion.At(sign * swipe.Offset)
             : swipe.Settle with { From = sign * swipe.Settle.From, To = sign * swipe.Settle.To },
-            [.. input.Physics.Place(seen, rightToLeft)
+            [.. input.Physics.LayOut(seen, rightToLeft)
                 .Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width)
             {
                 IsArmed = swipe.IsArmed,

@@ -64,7 +64,7 @@ internal enum GesturePhase
 }
 
 /// <summary>By which limit a gesture was not recognised.</summary>
-internal enum Limit
+internal enum Criterion
 {
     /// <summary>None: it was recognised.</summary>
     None,
@@ -107,7 +107,7 @@ internal enum Limit
 }
 
 /// <summary>By how much a gesture missed: what was measured, and what it would have had to keep to, in the limit's unit.</summary>
-internal readonly record struct Shortfall(Limit Limit, double Measured = 0, double Bound = 0);
+internal readonly record struct Shortfall(Criterion Criterion, double Measured = 0, double Bound = 0);
 
 /// <summary>One gesture, or one that was not recognised, with the reason in numbers.</summary>
 /// <param name="Kind">What it is, or would have been.</param>

@@ -134,7 +134,7 @@ internal sealed class Recogniser(Thresholds thresholds)
             contact.Stage = Stage.Held;
             contact.Open &= ~(1 << (int)GestureKind.LongPress);
             var told = $"held for {Ms(late - contact.StartTime)}";
-            RuleOutAll(contact, told, new(Limit.OtherGesture), gestures, late);
+            RuleOutAll(contact, told, new(Criterion.OtherGesture), gestures, late);
             gestures.Add(
                 Report(contact, GestureKind.LongPress, GesturePhase.Done,
                     $"{told}, moved {Px(contact.Farthest)}, tolerance {Px(thresholds.For(contact.Type).Tolerance)}", late));
@@ -224,12 +224,12 @@ internal sealed class Recogniser(Thresholds thresholds)
             else if (c.Stage == Stage.Pending) other = c;
         }
         _contacts.Add(contact);
-        gestures.Add(Report(contact, GestureKind.Press, GesturePhase.Done, $"{Word(contact.Type)} down on {Place(hit)}"));
+        gestures.Add(Report(contact, GestureKind.Press, GesturePhase.Done, $"{Word(contact.Type)} down on {Spot(hit)}"));
         if (busy is not null)
         {
             contact.Stage = Stage.Spent;
             RuleOutAll(contact, $"pointer {busy.Id} is {(busy.Stage == Stage.Held ? "held" : "dragging")} already",
-                new(Limit.OnePointer, 2, 1), gestures);
+                new(Criterion.OnePointer, 2, 1), gestures);
             return;
         }
         if (other is { Type: PointerType.Touch } && contact.Type == PointerType.Touch && time - other.StartTime <= thresholds.TogetherTime)
@@ -240,7 +240,7 @@ internal sealed class Recogniser(Thresholds thresholds)
                 if (c is not { Type: PointerType.Touch, Stage: Stage.Pending }) continue;
                 c.Stage = Stage.Spent;
                 RuleOutAll(c, $"two fingers came down within {Ms(time - other.StartTime)} and are the host's",
-                    new(Limit.OnePointer, _contacts.Count, 1), gestures);
+                    new(Criterion.OnePointer, _contacts.Count, 1), gestures);
             }
             return;
         }
@@ -250,7 +250,7 @@ internal sealed class Recogniser(Thresholds thresholds)
                 || c.Hit.Part != hit.Part) continue;
             // One thing is pressed once, however many fingers are on it.
             contact.Stage = Stage.Spent;
-            RuleOutAll(contact, $"pointer {c.Id} is down on {Place(hit)} already", new(Limit.OnePointer, 2, 1), gestures);
+            RuleOutAll(contact, $"pointer {c.Id} is down on {Spot(hit)} already", new(Criterion.OnePointer, 2, 1), gestures);
             break;
         }
         if (contact.Button == 0 && contact.Stage == Stage.Pending)
@@ -265,7 +265,7 @@ internal sealed class Recogniser(Thresholds thresholds)
         foreach (var c in _contacts)
             if (c.Stage == Stage.Pending)
                 RuleOut(c, GestureKind.LongPress, $"{_contacts.Count} pointers are down at {Ms(time - c.StartTime)}",
-                    new(Limit.OnePointer, _contacts.Count, 1), gestures);
+                    new(Criterion.OnePointer, _contacts.Count, 1), gestures);
     }
 
     private static double Finite(double value) => double.IsFinite(value) ? value : 0;
@@ -298,7 +298,7 @@ internal sealed class Recogniser(Thresholds thresholds)
             }
             RuleOut(contact, GestureKind.Swipe,
                 $"went {Px(Math.Abs(dx))} {(contact.IsTurned ? "up or down" : "along the row")} and {Px(Math.Abs(dy))} {(contact.IsTurned ? "along the strip" : "across it")}, a swipe goes more than {thresholds.SwipeRatio.ToString(CultureInfo.InvariantCulture)} times as far {(contact.IsTurned ? "up or down" : "along")}",
-                new(Limit.SwipeRatio, dy == 0 ? double.MaxValue : Math.Abs(dx / dy), thresholds.SwipeRatio), gestures);
+                new(Criterion.SwipeRatio, dy == 0 ? double.MaxValue : Math.Abs(dx / dy), thresholds.SwipeRatio), gestures);
         }
         if (contact.MayBe(GestureKind.Drag)) Begin(contact, GestureKind.Drag, gestures);
         else if (contact.MayBe(GestureKind.Pull) && dy > Math.Abs(dx)) Begin(contact, GestureKind.Pull, gestures);
@@ -306,7 +306,7 @@ internal sealed class Recogniser(Thresholds thresholds)
         {
             var told = Strayed(contact);
             contact.Stage = Stage.Spent;
-            RuleOutAll(contact, told, new(Limit.Tolerance, contact.Farthest, thresholds.Touch.Tolerance), gestures);
+            RuleOutAll(contact, told, new(Criterion.Tolerance, contact.Farthest, thresholds.Touch.Tolerance), gestures);
             gestures.Add(Report(contact, GestureKind.Pan, GesturePhase.Begin, $"{told}: the host scrolls"));
         }
         else
@@ -314,7 +314,7 @@ internal sealed class Recogniser(Thresholds thresholds)
             // By mouse or pen, where nothing can be dragged, it is still a tap if it ends in its row.
             contact.HasCrossed = contact.Button != 0;
             RuleOut(contact, GestureKind.LongPress, Strayed(contact),
-                new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
+                new(Criterion.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
         }
     }
 
@@ -327,7 +327,7 @@ internal sealed class Recogniser(Thresholds thresholds)
         contact.Stage = Stage.Running;
         contact.Running = kind;
         contact.Open &= ~(1 << (int)kind);
-        RuleOutAll(contact, told, new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
+        RuleOutAll(contact, told, new(Criterion.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
         var isForward = contact.X > contact.StartX;
         var way = kind != GestureKind.Swipe ? "" : contact.IsTurned ? isForward ? ", down" : ", up" : isForward ? ", to the right"
             : ", to the left";
@@ -337,7 +337,7 @@ internal sealed class Recogniser(Thresholds thresholds)
             if (other != contact && other.Stage != Stage.Spent)
             {
                 other.Stage = Stage.Spent;
-                RuleOutAll(other, $"pointer {contact.Id} began a {Name(kind)}", new(Limit.OnePointer, 2, 1), gestures);
+                RuleOutAll(other, $"pointer {contact.Id} began a {Name(kind)}", new(Criterion.OnePointer, 2, 1), gestures);
             }
     }
 
@@ -359,7 +359,7 @@ internal sealed class Recogniser(Thresholds thresholds)
                 if (!contact.HasCrossed && field.Wants(GestureKind.HoldDrag, contact.Type, contact.Hit, contact.Modifiers))
                     contact.Open |= 1 << (int)GestureKind.HoldDrag;
                 RuleOutAll(contact, $"moved {Px(contact.Farthest)}, tolerance {Px(thresholds.For(contact.Type).Tolerance)}",
-                    new(Limit.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
+                    new(Criterion.Tolerance, contact.Farthest, thresholds.For(contact.Type).Tolerance), gestures);
                 gestures.Add(Report(contact, GestureKind.Release, GesturePhase.Done, "released after a long press: no tap"));
                 break;
             default:
@@ -374,29 +374,29 @@ internal sealed class Recogniser(Thresholds thresholds)
         var limits = thresholds.For(contact.Type);
         var held = contact.Time - contact.StartTime;
         RuleOut(contact, GestureKind.LongPress, $"released after {Ms(held)}, a long press takes {Ms(limits.LongPressTime)}",
-            new(Limit.LongPressTime, held, limits.LongPressTime), gestures);
+            new(Criterion.LongPressTime, held, limits.LongPressTime), gestures);
         if (contact.NoLongPress && held >= limits.LongPressTime)
             gestures.Add(
                 Report(contact, GestureKind.LongPress, GesturePhase.Rejected,
-                    $"held for {Ms(held)}, but no rule takes a long press on {Place(contact.Hit)} now: no long press") with
+                    $"held for {Ms(held)}, but no rule takes a long press on {Spot(contact.Hit)} now: no long press") with
                 {
                     Shortfall =
-                        new(Limit.NoRule)
+                        new(Criterion.NoRule)
                 });
         var stayed = $"moved {Px(contact.Farthest)}, tolerance {Px(limits.Tolerance)}";
-        RuleOut(contact, GestureKind.Swipe, stayed, new(Limit.Tolerance, contact.Farthest, limits.Tolerance), gestures);
-        RuleOut(contact, GestureKind.Drag, stayed, new(Limit.Tolerance, contact.Farthest, limits.Tolerance), gestures);
-        RuleOut(contact, GestureKind.Pull, stayed, new(Limit.Tolerance, contact.Farthest, limits.Tolerance), gestures);
+        RuleOut(contact, GestureKind.Swipe, stayed, new(Criterion.Tolerance, contact.Farthest, limits.Tolerance), gestures);
+        RuleOut(contact, GestureKind.Drag, stayed, new(Criterion.Tolerance, contact.Farthest, limits.Tolerance), gestures);
+        RuleOut(contact, GestureKind.Pull, stayed, new(Criterion.Tolerance, contact.Farthest, limits.Tolerance), gestures);
         var kind = TapKind(contact);
         // Rows that are no items have no index to tell them apart.
         var otherRow = hit.Index != contact.Hit.Index || (hit.Index < 0 && hit.Row != contact.Hit.Row);
         if (otherRow || hit.Part != contact.Hit.Part || contact.HasCrossed)
         {
             var why = contact.HasCrossed ? Strayed(contact)
-                : otherRow ? $"pressed on {Place(contact.Hit)}, released on {Place(hit)}"
+                : otherRow ? $"pressed on {Spot(contact.Hit)}, released on {Spot(hit)}"
                 : $"pressed on {contact.Hit.Part}, released on {hit.Part} of the same row";
             RuleOut(contact, kind, why,
-                contact.HasCrossed ? new(Limit.Tolerance, contact.Farthest, limits.Tolerance) : new(Limit.SamePlace), gestures);
+                contact.HasCrossed ? new(Criterion.Tolerance, contact.Farthest, limits.Tolerance) : new(Criterion.SamePlace), gestures);
             gestures.Add(Report(contact, GestureKind.Release, GesturePhase.Done, "released"));
             Drop(contact);
             return;
@@ -432,9 +432,9 @@ internal sealed class Recogniser(Thresholds thresholds)
                             same || overlaps ? $"{counts}: no double tap"
                                 : $"{counts}, and on another place than the first: no double tap") with
                         {
-                            Shortfall = overlaps ? new(Limit.OnePointer, 2, 1) : !same ? new(Limit.SamePlace)
-                            : apart > limits.DoubleTapDistance ? new(Limit.DoubleTapDistance, apart, limits.DoubleTapDistance)
-                            : new(Limit.DoubleTapTime, pause, limits.DoubleTapTime),
+                            Shortfall = overlaps ? new(Criterion.OnePointer, 2, 1) : !same ? new(Criterion.SamePlace)
+                            : apart > limits.DoubleTapDistance ? new(Criterion.DoubleTapDistance, apart, limits.DoubleTapDistance)
+                            : new(Criterion.DoubleTapTime, pause, limits.DoubleTapTime),
                         });
             }
             _taps.Add(new(contact.Type, hit.Index, hit.Part, contact.StartX, contact.StartY, contact.Time));
@@ -456,7 +456,7 @@ internal sealed class Recogniser(Thresholds thresholds)
     {
         if (contact.Stage == Stage.Running) gestures.Add(Report(contact, contact.Running, GesturePhase.Cancel, reason));
         contact.Stage = Stage.Spent;
-        RuleOutAll(contact, reason, new(Limit.Interrupted), gestures);
+        RuleOutAll(contact, reason, new(Criterion.Interrupted), gestures);
     }
 
     private void Drop(Contact contact)
@@ -508,6 +508,6 @@ internal sealed class Recogniser(Thresholds thresholds)
         _ => kind.ToString().ToLowerInvariant(),
     };
 
-    private static string Place(Hit hit) =>
+    private static string Spot(Hit hit) =>
         hit.Row is { } row ? (hit.Part == Part.Body ? $"{row}" : $"{hit.Part} of {row}") : "empty space";
 }

@@ -39,12 +39,12 @@ internal sealed class VelocityTrack
             place += _places[i];
         }
         if (n < 2) return 0;
-        double meanTime = time / n, meanPlace = place / n, above = 0, below = 0;
+        double meanTime = time / n, meanOffset = place / n, above = 0, below = 0;
         for (var i = 0; i < _count; i++)
         {
             if (now - _times[i] > window) continue;
             var t = _times[i] - now - meanTime;
-            above += t * (_places[i] - meanPlace);
+            above += t * (_places[i] - meanOffset);
             below += t * t;
         }
         return below < 1e-6 ? 0 : 1000 * above / below;

@@ -203,7 +203,7 @@ internal sealed record Branching
     };
 
     /// <summary>The same as it would be if branches were moved.</summary>
-    public Branching Moved(Edit edit, ItemSet tops, GapPlace gap) => After(edit) with { Levels = Levels.Move(tops, gap.Index, gap.Level) };
+    public Branching Moved(Edit edit, ItemSet tops, Gap gap) => After(edit) with { Levels = Levels.Move(tops, gap.Index, gap.Level) };
 
     /// <summary>The same with the levels of all items after an edit.</summary>
     /// <param name="levels">The levels.</param>

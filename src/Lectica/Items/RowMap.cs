@@ -296,7 +296,7 @@ internal sealed class RowMap
     /// The gap between two rows: above the one of that number, or below the last. Under a filter it is just before the item shown below, or
     /// after the last one shown; between a section and the next heading it is the section's end.
     /// </summary>
-    public GapPlace GapAbove(int row)
+    public Gap GapAbove(int row)
     {
         if (Sections.IsEmpty) return Notice is null && row < _rowItems.Count ? new(_rowItems.Nth(Math.Max(0, row))) : EndOf(-1);
         var section = SectionAtRow(Math.Clamp(row, 1, Before) - 1);
@@ -306,7 +306,7 @@ internal sealed class RowMap
     }
 
     /// <summary>The row that a gap is above; that of the next heading for a section's end, and one too many for the list's.</summary>
-    public int RowBelow(GapPlace gap)
+    public int RowBelow(Gap gap)
     {
         if (gap.Section < 0 || gap.Section >= Sections.Length) return Notice is null ? _rowItems.Rank(gap.Index) : 0;
         var first = Math.Min(_firstRow[gap.Section] + 1, Before);
@@ -317,7 +317,7 @@ internal sealed class RowMap
     /// The gap at the end of a section, or of the list for -1: after its last item shown. In a section without any it is after the last one
     /// that is hidden there, or else where the section would be if the source were in the order on show.
     /// </summary>
-    public GapPlace EndOf(int section)
+    public Gap EndOf(int section)
     {
         if (section < 0) return new(_rowItems.LastAt(Shown.Universe - 1) + 1);
         if (_members[section].LastAt(Shown.Universe - 1) is >= 0 and var last) return new(last + 1, section);
@@ -341,7 +341,7 @@ internal sealed class RowMap
     /// <param name="gap">The gap.</param>
     /// <param name="level">The level that is wished.</param>
     /// <param name="stay">The items with rows that stay while others are away.</param>
-    internal GapPlace OnLevel(GapPlace gap, int level, ItemSet stay)
+    internal Gap OnLevel(Gap gap, int level, ItemSet stay)
     {
         if (Levels is null) return gap;
         int above = stay.LastAt(gap.Index - 1), below = gap.Index < stay.Universe ? stay.NextAt(gap.Index) : -1;
@@ -354,7 +354,7 @@ internal sealed class RowMap
     }
 
     /// <summary>The item below which something lands in a gap of an outline: -1 on the first level.</summary>
-    internal int ParentAt(GapPlace gap, ItemSet moving)
+    internal int ParentAt(Gap gap, ItemSet moving)
     {
         if (Levels is null || gap.Level <= 0) return -1;
         // The item just above that stays, whether it has a row or not.

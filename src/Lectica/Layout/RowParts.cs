@@ -43,7 +43,7 @@ public sealed record RowParts
     /// <param name="rowWidth">The width, px.</param>
     /// <param name="rightToLeft">Whether the leading edge is the right one.</param>
     /// <param name="inset">Where the first of them begins, px from the leading edge: in an outline by the level.</param>
-    internal IEnumerable<(Part Part, double Left)> Place(double rowWidth, bool rightToLeft, double inset = 0)
+    internal IEnumerable<(Part Part, double Left)> LayOut(double rowWidth, bool rightToLeft, double inset = 0)
     {
         double leading = inset, trailing = rowWidth;
         double Side(double left) => rightToLeft ? rowWidth - left - Width : left;

@@ -7,7 +7,7 @@ namespace Lectica.Moving;
 /// <param name="Pressed">The item that was taken hold of, or -1 once it has left.</param>
 /// <param name="Offset">How far below the top of its row a pointer took it, px.</param>
 /// <param name="Gap">The gap they would land in.</param>
-internal sealed record GrabState(ItemSet Items, int Pressed, double Offset, GapPlace Gap)
+internal sealed record GrabState(ItemSet Items, int Pressed, double Offset, Gap Gap)
 {
     /// <summary>In an outline: the level that it is to land on, as far as the gap has it.</summary>
     public int Wished { get; init; }
@@ -22,7 +22,7 @@ internal sealed record GrabState(ItemSet Items, int Pressed, double Offset, GapP
     public int Above { get; private init; } = -1;
 
     /// <summary>The same over another gap. <paramref name="stay"/> are the items of its section that show and are not grabbed.</summary>
-    public GrabState At(GapPlace gap, ItemSet stay)
+    public GrabState At(Gap gap, ItemSet stay)
     {
         ArgumentNullException.ThrowIfNull(stay);
         return this with { Gap = gap, Below = stay.NextAt(gap.Index), Above = stay.LastAt(gap.Index - 1) };

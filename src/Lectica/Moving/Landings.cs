@@ -38,7 +38,7 @@ internal sealed class Landings
         _rows.Sections.IsEmpty ? Stay(-1).Count + 1 : _rows.HeadingOf(section) is null ? 0 : Stay(section).Count + 1;
 
     /// <summary>The number of the place that a gap is.</summary>
-    public int NumberOf(GapPlace gap)
+    public int NumberOf(Gap gap)
     {
         var before = 0;
         for (var i = 0; i < gap.Section; i++) before += PlacesIn(i);
@@ -46,13 +46,13 @@ internal sealed class Landings
     }
 
     /// <summary>The number of the place that a gap is, inside its section.</summary>
-    public int RankOf(GapPlace gap) => Stay(gap.Section).Rank(gap.Index);
+    public int RankOf(Gap gap) => Stay(gap.Section).Rank(gap.Index);
 
     /// <summary>A gap of an outline on the level that is nearest to one; in other lists the gap itself.</summary>
-    public GapPlace OnLevel(GapPlace gap, int level) => _rows.Levels is null ? gap : _rows.OnLevel(gap, level, Stay(-1));
+    public Gap OnLevel(Gap gap, int level) => _rows.Levels is null ? gap : _rows.OnLevel(gap, level, Stay(-1));
 
     /// <summary>The gap of a number; past an end the first or last one.</summary>
-    public GapPlace GapAt(int number)
+    public Gap GapAt(int number)
     {
         number = Math.Clamp(number, 0, Count - 1);
         for (var i = 0; i < _stay.Length; i++)
@@ -65,6 +65,6 @@ internal sealed class Landings
     }
 
     /// <summary>The gap of a place inside a section, or the list for -1.</summary>
-    public GapPlace GapAt(int section, int rank) =>
+    public Gap GapAt(int section, int rank) =>
         rank < Stay(section).Count ? new(Stay(section).Nth(Math.Max(0, rank)), section) : _rows.EndOf(section);
 }

@@ -11,7 +11,7 @@ internal static class Moves
     /// Whether items that show, dropped in a gap, would stand in another order on show, in another section, or on another level. Hidden
     /// items between them do not count. Cost: log, with sections or levels also the items.
     /// </summary>
-    public static bool Changes(ItemSet items, GapPlace gap, RowMap rows)
+    public static bool Changes(ItemSet items, Gap gap, RowMap rows)
     {
         ArgumentNullException.ThrowIfNull(items);
         ArgumentNullException.ThrowIfNull(rows);
@@ -33,7 +33,7 @@ internal static class Moves
     /// <summary>
     /// Whether each pinned item keeps its place: in the list or, where there are sections, in its own. Cost: log for each section.
     /// </summary>
-    public static bool KeepsPinned(ItemSet items, GapPlace gap, ItemSet pinned, RowMap rows)
+    public static bool KeepsPinned(ItemSet items, Gap gap, ItemSet pinned, RowMap rows)
     {
         ArgumentNullException.ThrowIfNull(items);
         ArgumentNullException.ThrowIfNull(pinned);
@@ -55,7 +55,7 @@ internal static class Moves
     /// Whether each pinned item of an outline keeps its place among those that lie below the same, and none of them is moved along. Cost:
     /// the pinned items and those that move.
     /// </summary>
-    internal static bool KeepsPinned(ItemSet tops, GapPlace gap, int parent, ItemSet pinned, Levels levels)
+    internal static bool KeepsPinned(ItemSet tops, Gap gap, int parent, ItemSet pinned, Levels levels)
     {
         if (pinned.IsEmpty) return true;
         if (!levels.WithBelow(tops).Intersect(pinned).IsEmpty) return false;
@@ -84,7 +84,7 @@ internal static class Moves
     /// <c>Move</c> takes them. Steps that would change nothing are left out. Cost: the items.
     /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..length.</exception>
-    public static IEnumerable<(int From, int To)> Steps(ItemSet items, int gap)
+    public static IEnumerable<(int From, int To)> Singles(ItemSet items, int gap)
     {
         ArgumentNullException.ThrowIfNull(items);
         if ((uint)gap > (uint)items.Universe)
@@ -107,7 +107,7 @@ internal static class Moves
     /// The same for any new order of all items, given as old indexes: from the front on, each is fetched from where it then is. Cost: a
     /// logarithm an item.
     /// </summary>
-    internal static IEnumerable<(int From, int To)> Steps(int[] order)
+    internal static IEnumerable<(int From, int To)> Singles(int[] order)
     {
         // How many of those that are in place already were before an old index (Fenwick, "A new data structure for cumulative frequency
         // tables", 1994): the others are still in their old order behind them.

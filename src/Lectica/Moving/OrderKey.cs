@@ -131,7 +131,7 @@ public static class OrderKey
             // Fresh ground: from its middle.
             if (at >= text.Length) return text + (size == 1 ? "V" : new string('0', size - 1) + '1');
             if (group.All(d => d == Base - 1)) continue;
-            do Step(group, 1);
+            do Shift(group, 1);
             while (group[^1] == 0 && group.Any(d => d < Base - 1));
             return text[..Math.Min(at, text.Length)] + Text(group);
         }
@@ -144,7 +144,7 @@ public static class OrderKey
         {
             var group = Group(text, at, size);
             if (group.All(d => d == 0)) continue;
-            do Step(group, -1);
+            do Shift(group, -1);
             while (group[^1] == 0 && group.Any(d => d > 0));
             // Below the lowest of a group are those that begin with no digit of it: the highest of the next group.
             return group.All(d => d == 0) ? new string('0', at + size) + new string('z', 2 * size) : text[..at] + Text(group);
@@ -154,7 +154,7 @@ public static class OrderKey
     private static int[] Group(string text, int at, int size) =>
         [.. Enumerable.Range(at, size).Select(i => i < text.Length ? Value(text[i]) : 0)];
 
-    private static void Step(int[] group, int by)
+    private static void Shift(int[] group, int by)
     {
         for (var i = group.Length - 1; i >= 0; i--)
         {

@@ -29,7 +29,7 @@ internal abstract class Staying(RowMap rows, RowGeometry geometry, Landings land
         ReferenceEquals(otherRows, rows) && otherGeometry == geometry && ReferenceEquals(otherLandings, landings);
 
     /// <summary>The gap in which what is grabbed lies, when it has only been taken up: given the row of the pressed item.</summary>
-    public abstract GapPlace Home(RowNumber pressed);
+    public abstract Gap Home(RowNumber pressed);
 
     /// <summary>
     /// The gap that a card is over. From the one that it was over it changes only where the card is past a middle by
@@ -40,12 +40,12 @@ internal abstract class Staying(RowMap rows, RowGeometry geometry, Landings land
     /// <param name="now">The gap that it was over.</param>
     /// <param name="pressed">The row of the pressed item; null once it has left.</param>
     /// <param name="slack">How far past, px.</param>
-    public abstract GapPlace GapUnder(double left, double top, GapPlace now, RowNumber? pressed, double slack);
+    public abstract Gap GapUnder(double left, double top, Gap now, RowNumber? pressed, double slack);
 
     /// <summary>
     /// Where the card's left and top edges are when it is just over a gap: px from the left edge and the top of the content.
     /// </summary>
-    public abstract (double Left, double Top) PlaceOver(GapPlace gap, RowNumber? pressed);
+    public abstract (double Left, double Top) PositionOver(Gap gap, RowNumber? pressed);
 }
 
 /// <summary>The tiles that stay: a gap is the cell that the card's middle is over.</summary>
@@ -65,9 +65,9 @@ internal sealed class StayingTiles : Staying
         _width = geometry.RowCount == 0 ? 0 : _geometry.ItemWidth;
     }
 
-    public override GapPlace Home(RowNumber pressed) => new(All.IndexAt(pressed), All.EntryAt(pressed).Section);
+    public override Gap Home(RowNumber pressed) => new(All.IndexAt(pressed), All.EntryAt(pressed).Section);
 
-    public override GapPlace GapUnder(double left, double top, GapPlace now, RowNumber? pressed, double slack)
+    public override Gap GapUnder(double left, double top, Gap now, RowNumber? pressed, double slack)
     {
         double x = left + (_width / 2), y = top + (_geometry.RowHeight / 2);
         int At(double dx, double dy) => _geometry.CellAt(x + dx, Math.Max(0, y + dy));
@@ -76,7 +76,7 @@ internal sealed class StayingTiles : Staying
             : _rows.GapAbove(cell);
     }
 
-    public override (double Left, double Top) PlaceOver(GapPlace gap, RowNumber? pressed)
+    public override (double Left, double Top) PositionOver(Gap gap, RowNumber? pressed)
     {
         var cell = _geometry.CellOf(_rows.RowBelow(gap));
         return (cell.Left, cell.Top);
@@ -115,9 +115,9 @@ internal sealed class StayingRows : Staying
         for (var i = 1; i < _extra.Length; i++) _extra[i] += _extra[i - 1];
     }
 
-    public override GapPlace Home(RowNumber pressed) => _rows.GapAbove(NextStaying(pressed.Value));
+    public override Gap Home(RowNumber pressed) => _rows.GapAbove(NextStaying(pressed.Value));
 
-    public override GapPlace GapUnder(double left, double top, GapPlace now, RowNumber? pressed, double slack)
+    public override Gap GapUnder(double left, double top, Gap now, RowNumber? pressed, double slack)
     {
         // A section's beginning is below its heading, and above it too where it is the first.
         var was = _rows.RowBelow(now);
@@ -125,7 +125,7 @@ internal sealed class StayingRows : Staying
         return below == NextStaying(was) ? now : _rows.GapAbove(below);
     }
 
-    public override (double Left, double Top) PlaceOver(GapPlace gap, RowNumber? pressed) =>
+    public override (double Left, double Top) PositionOver(Gap gap, RowNumber? pressed) =>
         (0, TopOf(_rows.RowBelow(gap)) + Gathered(pressed));
 
     // What is grabbed above the pressed row has left its place: rows below it have moved up by so much.

@@ -6,8 +6,8 @@ namespace Lectica.Selecting;
 
 /// <summary>An end of what a term is about: the item that had a place when the user named it.</summary>
 /// <param name="Id">By which the item itself is kept for it.</param>
-/// <param name="Place">Its place now; -1 where its item has left.</param>
-internal sealed record Bound(long Id, int Place);
+/// <param name="Index">Its place now; -1 where its item has left.</param>
+internal sealed record Bound(long Id, int Index);
 
 /// <summary>Some items, taken in or out: one item where both ends are the same, an interval, or a section.</summary>
 internal sealed record Term(bool IsIn, Bound? From, Bound? To, string? Section = null)
@@ -23,7 +23,7 @@ internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms)
     public static TermList Everything { get; } = new(true, []);
 
     /// <summary>The items that are meant, by place. Cost: a range for each term.</summary>
-    public ItemSet Places(int length, ImmutableArray<SectionRows> sections)
+    public ItemSet Resolve(int length, ImmutableArray<SectionRows> sections)
     {
         var set = IsAll ? ItemSet.All(length) : ItemSet.None(length);
         foreach (var term in Terms)
@@ -34,7 +34,7 @@ internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms)
                     if (section.Key == key) set = term.IsIn ? set.Union(section.Members) : set.Except(section.Members);
                 continue;
             }
-            int from = term.From!.Place, to = Math.Min(term.To!.Place, length - 1);
+            int from = term.From!.Index, to = Math.Min(term.To!.Index, length - 1);
             if (from >= 0 && from <= to) set = set.WithRange(from, to - from + 1, term.IsIn);
         }
         return set;
@@ -46,9 +46,9 @@ internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms)
     public TermList With(Term term)
     {
         if (term.Section is not null) return this with { Terms = Terms.RemoveAll(t => t.Section == term.Section).Add(term) };
-        int from = term.From!.Place, to = term.To!.Place;
+        int from = term.From!.Index, to = term.To!.Index;
         // Where there are very many, only the last ones are looked at: it saves room, and changes nothing that is meant.
-        var terms = Terms.Count <= Many ? Terms.RemoveAll(t => t.From is not null && t.From.Place >= from && t.To!.Place <= to) : Terms;
+        var terms = Terms.Count <= Many ? Terms.RemoveAll(t => t.From is not null && t.From.Index >= from && t.To!.Index <= to) : Terms;
         var rest = new TermList(IsAll, terms);
         return term.IsKey && Terms.Count <= Many && rest.Means(from) == term.IsIn ? rest : rest with { Terms = terms.Add(term) };
     }
@@ -61,14 +61,14 @@ internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms)
         for (var i = Terms.Count - 1; i >= 0; i--)
         {
             if (Terms[i].Section is not null) return null;
-            if (Terms[i].From!.Place <= place && place <= Terms[i].To!.Place) return Terms[i].IsIn;
+            if (Terms[i].From!.Index <= place && place <= Terms[i].To!.Index) return Terms[i].IsIn;
         }
         return IsAll;
     }
 
     /// <summary>The same with other places for the ends of its terms.</summary>
     public TermList Map(Func<int, int> key, Func<int, int> first, Func<int, int> last) =>
-        With(b => key(b.Place), b => first(b.Place), b => last(b.Place));
+        With(b => key(b.Index), b => first(b.Index), b => last(b.Index));
 
     /// <summary>The same with other places, given the ends.</summary>
     public TermList With(Func<Bound, int> key, Func<Bound, int> first, Func<Bound, int> last)
@@ -78,10 +78,10 @@ internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms)
         {
             if (term.From is not { } begun) return term;
             int start = term.IsKey ? key(begun) : first(begun), end = term.IsKey ? start : last(term.To!);
-            if (start == begun.Place && end == term.To!.Place) return term;
+            if (start == begun.Index && end == term.To!.Index) return term;
             changed = true;
-            var begin = begun with { Place = start };
-            return term with { From = begin, To = term.IsKey ? begin : term.To! with { Place = end } };
+            var begin = begun with { Index = start };
+            return term with { From = begin, To = term.IsKey ? begin : term.To! with { Index = end } };
         });
         return changed ? this with { Terms = terms } : this;
     }
@@ -119,7 +119,7 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
             ActKind.ExtendAdding => Ranged(AtStart, before, now, before.Anchor >= 0 && before.StartingPoint.Contains(before.Anchor)),
             _ => null,
         };
-        if (made is not null && made.Now.Places(now.Items.Universe, sections).Equals(now.Items)) return made;
+        if (made is not null && made.Now.Resolve(now.Items.Universe, sections).Equals(now.Items)) return made;
         return Differing(before, now);
     }
 

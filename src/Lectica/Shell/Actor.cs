@@ -9,8 +9,8 @@ namespace Lectica.Shell;
 /// <summary>An act with what came along: where a gesture was, where a key goes.</summary>
 /// <param name="Act">The act.</param>
 /// <param name="Gesture">The gesture that gave it; null for a key or a call.</param>
-/// <param name="Step">Where a key goes from the cursor.</param>
-internal readonly record struct ActCall(Act Act, Gesture? Gesture = null, Step Step = Step.None);
+/// <param name="Direction">Where a key goes from the cursor.</param>
+internal readonly record struct ActCall(Act Act, Gesture? Gesture = null, Direction Direction = Direction.None);
 
 /// <summary>Does acts. Each kind has one handler, in one table; what is true of it anyway stands in <see cref="ActTraits"/>.</summary>
 internal sealed class Actor(Core core)

@@ -76,7 +76,7 @@ internal sealed class BranchKeeper<TItem, TKey>(
     }
 
     /// <summary>Expands a branch, or goes to its first child.</summary>
-    public Response StepIn(ActCall call)
+    public Response GoInward(ActCall call)
     {
         if (Stay(call.Act, out var at) is { } refused) return refused;
         var branching = Branching!;
@@ -88,7 +88,7 @@ internal sealed class BranchKeeper<TItem, TKey>(
     }
 
     /// <summary>Collapses a branch, or goes to the item that it lies below.</summary>
-    public Response StepOut(ActCall call)
+    public Response GoOutward(ActCall call)
     {
         if (Stay(call.Act, out var at) is { } refused) return refused;
         var branching = Branching!;

@@ -14,26 +14,26 @@ internal sealed class BranchMover<TItem, TKey>(
     private Levels Levels => arranger.Levels;
 
     /// <summary>The gap below an item, or on the first level for -1, before a sibling; after the last for -1.</summary>
-    private GapPlace GapBelow(int parent, int before) =>
+    private Gap GapBelow(int parent, int before) =>
         new(before >= 0 ? before : parent < 0 ? store.Count : Levels.EndOf(parent), Level: parent < 0 ? 0 : Levels[parent] + 1);
 
     /// <summary>
     /// The gap one place on: before or after a sibling that shows; below the one above; or out, after what it lies below. Its own where
     /// there is none.
     /// </summary>
-    public GapPlace GapBy(ItemSet tops, Step step)
+    public Gap GapBy(ItemSet tops, Direction direction)
     {
         var first = tops.Nth(0);
         var parent = Levels.ParentOf(first);
         int above = Before(first, tops), below = After(first, tops);
         // Several gather at the first of them.
         var here = GapBelow(parent, below);
-        return step switch
+        return direction switch
         {
-            Step.Previous or Step.Up => above < 0 ? here : GapBelow(parent, above),
-            Step.Next or Step.Down => below < 0 ? here : GapBelow(parent, After(below, tops)),
-            Step.Inward => above < 0 ? here : GapBelow(above, -1),
-            Step.Outward => parent < 0 ? here : GapBelow(Levels.ParentOf(parent), After(parent, tops)),
+            Direction.Previous or Direction.Up => above < 0 ? here : GapBelow(parent, above),
+            Direction.Next or Direction.Down => below < 0 ? here : GapBelow(parent, After(below, tops)),
+            Direction.Inward => above < 0 ? here : GapBelow(above, -1),
+            Direction.Outward => parent < 0 ? here : GapBelow(Levels.ParentOf(parent), After(parent, tops)),
             _ => here,
         };
     }
@@ -59,14 +59,14 @@ internal sealed class BranchMover<TItem, TKey>(
     }
 
     /// <summary>The gap before the first or after the last of what lies below the same.</summary>
-    public GapPlace GapAtEnd(ItemSet tops, bool top)
+    public Gap GapAtEnd(ItemSet tops, bool top)
     {
         var parent = Levels.ParentOf(tops.Nth(0));
         return GapBelow(parent, top ? parent + 1 : -1);
     }
 
     /// <summary>The gap of a place among the children of an item, or on the first level for -1; counted without what moves.</summary>
-    public GapPlace GapAt(ItemSet tops, int parent, int place)
+    public Gap GapAt(ItemSet tops, int parent, int place)
     {
         var before = Levels.Children(parent).Where(i => !tops.Contains(i)).Skip(Math.Max(0, place)).FirstOrDefault(-1);
         return GapBelow(parent, before);

@@ -44,7 +44,7 @@ internal sealed class BranchWriter<TItem, TKey>(
     /// <param name="tops">Their topmost items.</param>
     /// <param name="gap">The gap in reading order, with the level that they land on.</param>
     /// <param name="act">The act.</param>
-    public Refusal? Move(ItemSet tops, GapPlace gap, Act act)
+    public Refusal? Move(ItemSet tops, Gap gap, Act act)
     {
         var moving = Levels.WithBelow(tops);
         var parent = core.Rows.ParentAt(gap, moving);
@@ -95,7 +95,7 @@ internal sealed class BranchWriter<TItem, TKey>(
         return null;
     }
 
-    private void WriteChildren(ItemSet tops, int parent, GapPlace gap, ItemSet moving, Stack<Action> undone)
+    private void WriteChildren(ItemSet tops, int parent, Gap gap, ItemSet moving, Stack<Action> undone)
     {
         var to = (parent < 0 ? List : ChildrenOf(parent))
             ?? throw new InvalidOperationException($"the item '{core.KeyText(parent)}' has no list of children");
@@ -104,16 +104,16 @@ internal sealed class BranchWriter<TItem, TKey>(
         {
             var item = store.ItemAt(top);
             var from = (Levels.ParentOf(top) is >= 0 and var old ? ChildrenOf(old) : List)!;
-            var at = Place(from, item, top);
+            var at = IndexIn(from, item, top);
             from.RemoveAt(at);
             undone.Push(() => from.Insert(at, item));
-            var place = next >= 0 ? Place(to, store.ItemAt(next), next) : to.Count;
+            var place = next >= 0 ? IndexIn(to, store.ItemAt(next), next) : to.Count;
             to.Insert(place, item);
             undone.Push(() => to.RemoveAt(place));
         }
     }
 
-    private int Place(IList<TItem> list, TItem item, int index)
+    private int IndexIn(IList<TItem> list, TItem item, int index)
     {
         for (var i = 0; i < list.Count; i++)
             if (EqualityComparer<TItem>.Default.Equals(list[i], item)) return i;
@@ -122,14 +122,14 @@ internal sealed class BranchWriter<TItem, TKey>(
     }
 
     // The child of a parent that comes after a gap and stays; -1 where there is none.
-    private int NextSibling(int parent, GapPlace gap, ItemSet moving)
+    private int NextSibling(int parent, Gap gap, ItemSet moving)
     {
         var end = parent < 0 ? store.Count : Levels.EndOf(parent);
         var next = gap.Index < store.Count ? moving.Complement().NextAt(gap.Index) : -1;
         return next >= 0 && next < end && Levels[next] == gap.Level ? next : -1;
     }
 
-    private void WriteParents(ItemSet tops, int parent, GapPlace gap, ItemSet moving, Stack<Action> undone)
+    private void WriteParents(ItemSet tops, int parent, Gap gap, ItemSet moving, Stack<Action> undone)
     {
         TItem? above = parent < 0 ? default : store.ItemAt(parent);
         foreach (var top in tops)
@@ -149,7 +149,7 @@ internal sealed class BranchWriter<TItem, TKey>(
         WriteOrder(tops, parent, gap, moving, undone);
     }
 
-    private void WriteOrder(ItemSet tops, int parent, GapPlace gap, ItemSet moving, Stack<Action> undone)
+    private void WriteOrder(ItemSet tops, int parent, Gap gap, ItemSet moving, Stack<Action> undone)
     {
         var list = List;
         var next = NextSibling(parent, gap, moving);
@@ -157,7 +157,7 @@ internal sealed class BranchWriter<TItem, TKey>(
         if (arranger.IsInOrder)
         {
             if (list.Count != store.Count) throw new InvalidOperationException("it has changed without saying so; call Refresh");
-            foreach (var (from, to) in Moving.Moves.Steps(moving, gap.Index)) Step(list, from, to, undone);
+            foreach (var (from, to) in Moving.Moves.Singles(moving, gap.Index)) MoveOne(list, from, to, undone);
             return;
         }
         // In any other it is enough that siblings follow one another. Each goes just before the one that it is to be before.
@@ -166,14 +166,14 @@ internal sealed class BranchWriter<TItem, TKey>(
         foreach (var top in tops.Reverse())
         {
             var item = store.ItemAt(top);
-            var from = Place(list, item, top);
-            var to = hasNext ? Place(list, before!, -1) : list.Count;
-            Step(list, from, from < to ? to - 1 : to, undone);
+            var from = IndexIn(list, item, top);
+            var to = hasNext ? IndexIn(list, before!, -1) : list.Count;
+            MoveOne(list, from, from < to ? to - 1 : to, undone);
             (before, hasNext) = (item, true);
         }
     }
 
-    private static void Step(IList<TItem> list, int from, int to, Stack<Action> undone)
+    private static void MoveOne(IList<TItem> list, int from, int to, Stack<Action> undone)
     {
         if (from == to) return;
         Go(list, from, to);

@@ -49,13 +49,13 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
             throw new ArgumentException(
                 $"The commands '{string.Join("' and '", same.Select(c => c.Command.Id))}' have the chord {same.First().Chord} both: a " +
                     "chord runs one.");
-        ImmutableArray<TrayEntry> At(CommandPlaces edge) =>
-            [.. commands.Where(c => c.Shows.HasFlag(edge)).OrderBy(c => c.Order)
+        ImmutableArray<TrayEntry> At(ShowIn edge) =>
+            [.. commands.Where(c => c.ShowIn.HasFlag(edge)).OrderBy(c => c.Order)
             .Select(c => new TrayEntry(c.Id, c.Label, c.SwipesThrough, c.Icon, c.Role))];
         if (commands.FirstOrDefault(
-            c => c.Scope == CommandScope.List && (c.Shows & (CommandPlaces.LeadingTray | CommandPlaces.TrailingTray)) != 0) is { } whole)
+            c => c.Scope == CommandScope.List && (c.ShowIn & (ShowIn.LeadingTray | ShowIn.TrailingTray)) != 0) is { } whole)
             throw new ArgumentException($"The command '{whole.Id}' is done to the whole list, so it has no place in a row's tray.");
-        var trays = new Trays { Leading = At(CommandPlaces.LeadingTray), Trailing = At(CommandPlaces.TrailingTray) };
+        var trays = new Trays { Leading = At(ShowIn.LeadingTray), Trailing = At(ShowIn.TrailingTray) };
         trays.Validate();
         if (commands.FirstOrDefault(c => !c.DoesSomething) is { } idle)
             throw new ArgumentException($"The command '{idle.Id}' does nothing: give it a Do or a Run.");
@@ -139,7 +139,7 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     }
 
     /// <summary>All that a toolbar may show.</summary>
-    public IEnumerable<Command<TItem, TKey>> InToolbar => Commands.Where(c => c.Shows.HasFlag(CommandPlaces.Toolbar));
+    public IEnumerable<Command<TItem, TKey>> InToolbar => Commands.Where(c => c.ShowIn.HasFlag(ShowIn.Toolbar));
 
     /// <summary>A command in a toolbar: where it is under way, the way to stop it.</summary>
     public ToolbarEntry ToolOf(Command<TItem, TKey> command, ItemSet items, Func<string, string?, double> widthOf)

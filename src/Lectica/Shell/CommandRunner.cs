@@ -309,9 +309,9 @@ internal sealed class CommandRunner<TItem, TKey>(
             {
                 // Items without keys of their own are others to the list when they come back: they are known again by where they were put.
                 for (var i = 0; i < target.Count && !store.HasOwnKeys; i++)
-                    if (store.IndexOf(target.Keys[i]) < 0 && target.Places[i] < store.Count
-                        && EqualityComparer<TItem>.Default.Equals(store.ItemAt(target.Places[i]), target.Items[i]))
-                        store.CameBack(target.Keys[i], target.Places[i]);
+                    if (store.IndexOf(target.Keys[i]) < 0 && target.Indexes[i] < store.Count
+                        && EqualityComparer<TItem>.Default.Equals(store.ItemAt(target.Indexes[i]), target.Items[i]))
+                        store.CameBack(target.Keys[i], target.Indexes[i]);
                 // What came back has the marks again that the list itself keeps.
                 foreach (var (name, keys) in marks)
                     if (marker.Marks.FirstOrDefault(m => m.Name == name && m.Get is null) is not null)

@@ -13,7 +13,7 @@ namespace Lectica.Shell;
 internal sealed record MovePreview(GrabState Grab, RowMap Before, RowMap Rows, Edit Edit, RowGeometry Geometry)
 {
     /// <summary>Where they land, in the rows as they would be.</summary>
-    public GapPlace Landing => Grab.Gap with { Index = Edit.Apply(Grab.Items.Nth(0)) };
+    public Gap Landing => Grab.Gap with { Index = Edit.Apply(Grab.Items.Nth(0)) };
 }
 
 /// <summary>What of the present a frame shows that is no state: where things are under a pointer.</summary>

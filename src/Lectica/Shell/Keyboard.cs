@@ -35,7 +35,7 @@ internal sealed class Keyboard<TItem, TKey>(
             var response = new Response(rule.Acts.IsEmpty);
             foreach (var kind in rule.Acts)
             {
-                var one = Do(new(kind, -1, rule.Name, rule.Text), rule.Step);
+                var one = Do(new(kind, -1, rule.Name, rule.Text), rule.Direction);
                 if (one.IsHandled || !response.IsHandled) response = one;
             }
             return response;
@@ -85,47 +85,47 @@ internal sealed class Keyboard<TItem, TKey>(
     }
 
     /// <summary>Does an act of a key: the cursor goes its step first.</summary>
-    private Response Do(Act act, Step step)
+    private Response Do(Act act, Direction direction)
     {
         var kind = act.Kind;
         if (kind is ActKind.MovePart or ActKind.Hover or ActKind.Move or ActKind.PressPart)
-            return actor.Do(new ActCall(act with { Index = kind == ActKind.Hover ? -1 : core.Selection.Cursor }, Step: step));
-        if (step == Step.None)
+            return actor.Do(new ActCall(act with { Index = kind == ActKind.Hover ? -1 : core.Selection.Cursor }, Direction: direction));
+        if (direction == Direction.None)
             return actor.Do(kind is ActKind.RunCommand or ActKind.ToggleMark ? act with { Index = core.Selection.Cursor } : act);
-        if (core.Rows.Notice?.Kind == NoticeKind.Failed && step == Step.Here && kind == ActKind.Activate)
+        if (core.Rows.Notice?.Kind == NoticeKind.Failed && direction == Direction.Here && kind == ActKind.Activate)
             return sections.Retry(act with { Kind = ActKind.Retry });
         if (scroller.CursorRow is not { } at) return actor.Do(act);
         // Above the first row are the headers.
-        if (at.Value == 0 && step is Step.Previous or Step.Up && kind is ActKind.MoveCursor or ActKind.Select && Columns.Enter())
+        if (at.Value == 0 && direction is Direction.Previous or Direction.Up && kind is ActKind.MoveCursor or ActKind.Select && Columns.Enter())
             return Response.Handled;
         int row = at.Value, last = core.Rows.Count - 1;
-        var target = Math.Clamp(step switch
+        var target = Math.Clamp(direction switch
         {
-            Step.Previous => row - 1,
-            Step.Next => row + 1,
-            Step.Up => core.Geometry.Beyond(at, down: false).Value,
-            Step.Down => core.Geometry.Beyond(at, down: true).Value,
-            Step.LineStart => core.Geometry.LineStart(at).Value,
-            Step.LineEnd => core.Geometry.LineEnd(at).Value,
-            Step.First => 0,
-            Step.Last => last,
-            Step.PageUp => core.Geometry.PageFrom(at, core.Viewport.Height, down: false).Value,
-            Step.PageDown => core.Geometry.PageFrom(at, core.Viewport.Height, down: true).Value,
+            Direction.Previous => row - 1,
+            Direction.Next => row + 1,
+            Direction.Up => core.Geometry.Beyond(at, down: false).Value,
+            Direction.Down => core.Geometry.Beyond(at, down: true).Value,
+            Direction.LineStart => core.Geometry.LineStart(at).Value,
+            Direction.LineEnd => core.Geometry.LineEnd(at).Value,
+            Direction.First => 0,
+            Direction.Last => last,
+            Direction.PageUp => core.Geometry.PageFrom(at, core.Viewport.Height, down: false).Value,
+            Direction.PageDown => core.Geometry.PageFrom(at, core.Viewport.Height, down: true).Value,
             _ => row,
         }, 0, last);
         var entry = core.Rows.EntryAt(new(target));
         var index = entry.Index;
         if (index < 0 && entry.Section >= 0)
         {
-            var onHeading = step == Step.Here && entry.Kind == RowKind.Heading ? sections.DoOnHeading(act)
-                : step == Step.Here ? core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to."))
+            var onHeading = direction == Direction.Here && entry.Kind == RowKind.Heading ? sections.DoOnHeading(act)
+                : direction == Direction.Here ? core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to."))
                 : sections.MoveCursorTo(entry, act with { Kind = ActKind.MoveCursor });
             if (scroller.CursorRow is { } there) scroller.BringIntoView(there);
             return onHeading;
         }
         if (core.Rows.Footer?.Value == target)
         {
-            if (step == Step.Here)
+            if (direction == Direction.Here)
                 return kind == ActKind.Activate ? sections.Retry(act with { Kind = ActKind.Retry })
                     : core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to."));
             // A range ends at the last item.
@@ -133,10 +133,10 @@ internal sealed class Keyboard<TItem, TKey>(
                 ? actor.Do(act with { Index = core.Rows.IndexAt(end) }) : sections.MoveCursorToFooter(act);
         }
         // At an end a toggling step has nowhere to go, and must not toggle the same row again.
-        if (kind == ActKind.Toggle && step != Step.Here && target == row) act = act with { Kind = ActKind.MoveCursor };
+        if (kind == ActKind.Toggle && direction != Direction.Here && target == row) act = act with { Kind = ActKind.MoveCursor };
         var response = actor.Do(act with { Index = index });
         // A step moves the cursor also where the item there cannot be had.
-        if (!response.IsHandled && step != Step.Here) response = actor.Do(act with { Kind = ActKind.MoveCursor, Index = index });
+        if (!response.IsHandled && direction != Direction.Here) response = actor.Do(act with { Kind = ActKind.MoveCursor, Index = index });
         if (core.Selection.Cursor >= 0) scroller.BringIntoView(core.Selection.Cursor);
         return response;
     }
@@ -150,7 +150,7 @@ internal sealed class Keyboard<TItem, TKey>(
         var last = framer.KeyParts.Length - 1;
         var now = core.State.Focus.Part;
         // The parts run from the leading edge; the key table has swapped left and right already where that is on the right.
-        var next = call.Step switch { Step.PartLeft => now - 1, Step.PartRight => now + 1, Step.FirstPart => 0, _ => last };
+        var next = call.Direction switch { Direction.PartLeft => now - 1, Direction.PartRight => now + 1, Direction.FirstPart => 0, _ => last };
         core.Commit(core.State with { Focus = core.State.Focus with { Part = Math.Clamp(next, 0, last) } });
         scroller.BringIntoView(core.Selection.Cursor);
         return Response.Handled;

@@ -31,7 +31,7 @@ internal sealed class Lander<TItem, TKey>(
     public ItemSet ItemsWith(IEnumerable<TKey> keys) => ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0));
 
     /// <summary>Moves items to a gap, where that is allowed.</summary>
-    public Response MoveTo(ItemSet target, GapPlace gap, Act act)
+    public Response MoveTo(ItemSet target, Gap gap, Act act)
     {
         var (items, refusal) = mover.ToGrab(target, -1);
         if (refusal is not null) return core.Refuse(act, refusal);
@@ -46,11 +46,11 @@ internal sealed class Lander<TItem, TKey>(
     }
 
     /// <summary>Moves the target by one place; one that is scattered gathers at its first item first.</summary>
-    public Response MoveBy(ItemSet target, Step step, Act act)
+    public Response MoveBy(ItemSet target, Direction direction, Act act)
     {
         if (core.State.Carrying.Grab is not null) return core.Refuse(act, new(RefusalKind.Running, "Items are grabbed: drop them first."));
         var (items, refusal) = mover.ToGrab(target, -1);
-        return refusal is not null ? core.Refuse(act, refusal) : MoveTo(items, GapBy(items, step), act);
+        return refusal is not null ? core.Refuse(act, refusal) : MoveTo(items, GapBy(items, direction), act);
     }
 
     public Response MoveByKey(ActCall call)
@@ -59,27 +59,27 @@ internal sealed class Lander<TItem, TKey>(
         if (items.IsEmpty)
             return core.Refuse(
                 call.Act, new(Rows.Shown.IsEmpty ? RefusalKind.EmptyList : RefusalKind.NoItem, "There is no item at the cursor to move."));
-        var response = MoveBy(items, call.Step, call.Act);
+        var response = MoveBy(items, call.Direction, call.Act);
         if (core.Selection.Cursor >= 0) scroller.BringIntoView(core.Selection.Cursor);
         return response;
     }
 
-    private int By(Step step) =>
-        step switch { Step.Previous => -1, Step.Up => -core.Geometry.Columns, Step.Down => core.Geometry.Columns, _ => 1 };
+    private int By(Direction direction) =>
+        direction switch { Direction.Previous => -1, Direction.Up => -core.Geometry.Columns, Direction.Down => core.Geometry.Columns, _ => 1 };
 
     /// <summary>The gap one place up or down, or in tiles one line.</summary>
-    public GapPlace GapBy(ItemSet items, Step step)
+    public Gap GapBy(ItemSet items, Direction direction)
     {
-        if (Rows.Levels is not null) return Branches.GapBy(items, step);
-        GapPlace here = new(items.Nth(0), Rows.SectionOf(items.Nth(0)));
+        if (Rows.Levels is not null) return Branches.GapBy(items, direction);
+        Gap here = new(items.Nth(0), Rows.SectionOf(items.Nth(0)));
         if (Moves.Changes(items, here, Rows)) return here;
         var landings = mover.LandingsFor(items);
-        var gap = landings.GapAt(Math.Clamp(landings.NumberOf(here) + By(step), 0, landings.Count - 1));
+        var gap = landings.GapAt(Math.Clamp(landings.NumberOf(here) + By(direction), 0, landings.Count - 1));
         return gap.Section == here.Section || mover.MayChangeSection ? gap : here;
     }
 
     /// <summary>The farthest gap that way in the first item's section, short of what is pinned there.</summary>
-    public GapPlace GapAtEnd(ItemSet items, bool top)
+    public Gap GapAtEnd(ItemSet items, bool top)
     {
         if (Rows.Levels is { } levels) return Branches.GapAtEnd(levels.Tops(items), top);
         int first = items.Nth(0), last = items.Nth(items.Count - 1), section = Rows.SectionOf(first);
@@ -148,7 +148,7 @@ internal sealed class Lander<TItem, TKey>(
     public Action<string, UndoStep> Notify { get; set; } = (_, _) => { };
 
     /// <summary>Moves items that may be moved, and tells of it.</summary>
-    public Response Land(ItemSet items, GapPlace gap, Act act)
+    public Response Land(ItemSet items, Gap gap, Act act)
     {
         var section = mover.KeyOf(gap);
         mover.Tell(items, gap, p => p.Dropped);
@@ -185,7 +185,7 @@ internal sealed class Lander<TItem, TKey>(
     private string[]? SectionsOf(ItemSet items) => Rows.Sections.IsEmpty ? null : [.. items.Select(i => writer.SectionOf(i) ?? "")];
 
     private void AskForBranches(
-        ItemSet moving, ItemSet tops, GapPlace gap, Act act, EventHandler<MoveRequestedEventArgs<TItem, TKey>> handlers)
+        ItemSet moving, ItemSet tops, Gap gap, Act act, EventHandler<MoveRequestedEventArgs<TItem, TKey>> handlers)
     {
         var parent = Rows.ParentAt(gap, moving);
         core.HoldsScroll = true;

@@ -259,8 +259,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor.On(ActKind.CollapseOrExpand,
             call => call.Act.Index >= 0 ? Branches.CollapseOrExpand(call.Act) : Sections.CollapseOrExpand(call.Act));
         Actor.On(ActKind.SortBy, call => Columns.Sort(call.Act));
-        Actor.On(ActKind.StepIn, Branches.StepIn);
-        Actor.On(ActKind.StepOut, Branches.StepOut);
+        Actor.On(ActKind.GoInward, Branches.GoInward);
+        Actor.On(ActKind.GoOutward, Branches.GoOutward);
         Actor.On(ActKind.ToggleBranch, Branches.ToggleBranch);
         Actor.On(ActKind.ToggleSection, call => Sections.Toggle(call.Act));
         Actor.On(ActKind.Retry, call => Sections.Retry(call.Act));

@@ -27,19 +27,19 @@ internal sealed class MoveMenu<TItem, TKey>(
                     Do = target => steps.Run(_ => act(target.Keys)),
                     EnabledFor = target => mover.ToGrab(target.Set, -1) is { Refusal: null } can && changes(can.Items),
                 };
-            bool Moves(ItemSet items, GapPlace gap) =>
+            bool Moves(ItemSet items, Gap gap) =>
                 Lectica.Moving.Moves.Changes(items, gap, core.Rows) && mover.WhyNoDrop(items, gap) is null;
-            Response By(IReadOnlyList<TKey> keys, Step step) => lander.MoveBy(lander.ItemsWith(keys), step, new(ActKind.Move));
+            Response By(IReadOnlyList<TKey> keys, Direction direction) => lander.MoveBy(lander.ItemsWith(keys), direction, new(ActKind.Move));
             return
             [
                 Of("move-to-top", phrases.ToTop, keys => lander.MoveToEnd(keys, true), items => Moves(items, lander.GapAtEnd(items, true))),
-                Of("move-up", phrases.Up, keys => By(keys, Step.Previous), items => Moves(items, lander.GapBy(items, Step.Previous))),
-                Of("move-down", phrases.Down, keys => By(keys, Step.Next), items => Moves(items, lander.GapBy(items, Step.Next))),
+                Of("move-up", phrases.Up, keys => By(keys, Direction.Previous), items => Moves(items, lander.GapBy(items, Direction.Previous))),
+                Of("move-down", phrases.Down, keys => By(keys, Direction.Next), items => Moves(items, lander.GapBy(items, Direction.Next))),
                 .. core.Rows.Levels is null ? [] : (Command<TItem, TKey>[])[
-                    Of("move-in", phrases.OneLevelIn, keys => By(keys, Step.Inward),
-                        items => Moves(items, lander.GapBy(items, Step.Inward))),
-                    Of("move-out", phrases.OneLevelOut, keys => By(keys, Step.Outward),
-                        items => Moves(items, lander.GapBy(items, Step.Outward)))],
+                    Of("move-in", phrases.OneLevelIn, keys => By(keys, Direction.Inward),
+                        items => Moves(items, lander.GapBy(items, Direction.Inward))),
+                    Of("move-out", phrases.OneLevelOut, keys => By(keys, Direction.Outward),
+                        items => Moves(items, lander.GapBy(items, Direction.Outward)))],
                 Of("move-to-bottom", phrases.ToBottom, keys => lander.MoveToEnd(keys, false),
                     items => Moves(items, lander.GapAtEnd(items, false))),
                 Of("choose-place", phrases.ChoosePlace, keys => mover.Carry(lander.ItemsWith(keys), -1, new(ActKind.Grab)), _ => true),

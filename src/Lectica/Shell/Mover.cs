@@ -69,7 +69,7 @@ internal sealed class Mover<TItem, TKey>(
 
     public Landings LandingsFor(ItemSet items) => _landings is { } known && known.IsFor(Rows, items) ? known : _landings = new(Rows, items);
 
-    public string? KeyOf(GapPlace gap) => gap.Section < 0 || gap.Section >= Rows.Sections.Length ? null : Rows.Sections[gap.Section].Key;
+    public string? KeyOf(Gap gap) => gap.Section < 0 || gap.Section >= Rows.Sections.Length ? null : Rows.Sections[gap.Section].Key;
 
     /// <summary>The items that a grab takes up, or why it takes none.</summary>
     public (ItemSet Items, Refusal? Refusal) ToGrab(ItemSet target, int pressed)
@@ -106,7 +106,7 @@ internal sealed class Mover<TItem, TKey>(
     }
 
     /// <summary>Why items may not be dropped in a gap; null where they may.</summary>
-    public Refusal? WhyNoDrop(ItemSet items, GapPlace gap)
+    public Refusal? WhyNoDrop(ItemSet items, Gap gap)
     {
         if (gap.Section >= 0 && !MayChangeSection && items.Intersect(Rows.Sections[gap.Section].Members).Count != items.Count)
             return new(RefusalKind.NotAllowed,
@@ -184,10 +184,10 @@ internal sealed class Mover<TItem, TKey>(
     /// <summary>
     /// Where a pointer must be for what is grabbed to be over a gap, px from the viewport's left and top edge; null where nothing is.
     /// </summary>
-    public (double X, double Y)? PlaceOver(GapPlace gap)
+    public (double X, double Y)? PositionOver(Gap gap)
     {
         if (Carrying.Grab is not { } grab) return null;
-        var (left, top) = StayingFor(grab.Items).PlaceOver(gap, grab.Pressed >= 0 ? Rows.RowOf(grab.Pressed) : null);
+        var (left, top) = StayingFor(grab.Items).PositionOver(gap, grab.Pressed >= 0 ? Rows.RowOf(grab.Pressed) : null);
         return (left + grab.OffsetX, top + grab.Offset - core.Viewport.ScrollTop);
     }
 
@@ -221,7 +221,7 @@ internal sealed class Mover<TItem, TKey>(
     }
 
     /// <summary>Takes what is grabbed over another gap; whether it is one.</summary>
-    private bool HoverOver(GapPlace gap, int wished = 0)
+    private bool HoverOver(Gap gap, int wished = 0)
     {
         if (Carrying.Grab is not { } grab || gap == grab.Gap) return false;
         core.Commit(core.State with
@@ -414,23 +414,23 @@ internal sealed class Mover<TItem, TKey>(
         var (first, last) = (0, landings.Count - 1);
         if (grab.Gap.Section >= 0 && !MayChangeSection)
             (first, last) = (now - landings.RankOf(grab.Gap), now - landings.RankOf(grab.Gap) + landings.Stay(grab.Gap.Section).Count);
-        var next = call.Step switch
+        var next = call.Direction switch
         {
-            Step.Previous => now - 1,
-            Step.Next => now + 1,
-            Step.Up => now - core.Geometry.Columns,
-            Step.Down => now + core.Geometry.Columns,
-            Step.LineStart => first,
-            Step.LineEnd => last,
-            Step.PageUp => now - page,
-            Step.PageDown => now + page,
-            Step.First => first,
-            Step.Last => last,
+            Direction.Previous => now - 1,
+            Direction.Next => now + 1,
+            Direction.Up => now - core.Geometry.Columns,
+            Direction.Down => now + core.Geometry.Columns,
+            Direction.LineStart => first,
+            Direction.LineEnd => last,
+            Direction.PageUp => now - page,
+            Direction.PageDown => now + page,
+            Direction.First => first,
+            Direction.Last => last,
             _ => now,
         };
-        if (call.Step is Step.Inward or Step.Outward)
+        if (call.Direction is Direction.Inward or Direction.Outward)
         {
-            var leveled = landings.OnLevel(grab.Gap, grab.Gap.Level + (call.Step == Step.Inward ? 1 : -1));
+            var leveled = landings.OnLevel(grab.Gap, grab.Gap.Level + (call.Direction == Direction.Inward ? 1 : -1));
             HoverOver(leveled, leveled.Level);
         }
         else HoverOver(landings.OnLevel(landings.GapAt(Math.Clamp(next, first, last)), grab.Wished), grab.Wished);
@@ -457,14 +457,14 @@ internal sealed class Mover<TItem, TKey>(
         items.Count > 1 ? phrases.Items(items.Count) : framer.ContentAt(pressed >= 0 ? pressed : items.Nth(0)).Label;
 
     /// <summary>The place in which items would land, from 1, of how many in the list or section.</summary>
-    private (int Place, int Of) PlaceOf(ItemSet items, GapPlace gap)
+    private (int Place, int Of) PlaceOf(ItemSet items, Gap gap)
     {
         var landings = LandingsFor(items);
         return (landings.RankOf(gap) + 1, landings.Stay(gap.Section).Count + items.Count);
     }
 
     /// <summary>Says where items are, or would be.</summary>
-    public void Tell(ItemSet items, GapPlace gap, Func<Phrases, Func<int, int, string?, string>> phrase)
+    public void Tell(ItemSet items, Gap gap, Func<Phrases, Func<int, int, string?, string>> phrase)
     {
         if (core.Announced is null) return;
         var (place, of) = PlaceOf(items, gap);

@@ -251,15 +251,15 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         foreach (var bound in terms.Bounds)
         {
             if (_named.TryGetValue(bound.Id, out var known)) named[bound.Id] = known;
-            else if (bound.Place < 0 || bound.Place >= store.Count) continue;
-            else if (store.Has(bound.Place)) named[bound.Id] = (store.ItemAt(bound.Place), store.KeptKeyAt(bound.Place));
+            else if (bound.Index < 0 || bound.Index >= store.Count) continue;
+            else if (store.Has(bound.Index)) named[bound.Id] = (store.ItemAt(bound.Index), store.KeptKeyAt(bound.Index));
             else unnamed[bound.Id] = bound;
         }
         _named = named.ToImmutable();
         if (unnamed.Count == 0) _namedFor = terms;
         if (unnamed.Count == 0 || _changed) return;
         ImmutableArray<Bound> some = [.. unnamed.Values.Take(MostKeys)];
-        Ask(Purpose.Bounds, new() { Stretches = [.. some.Select(b => new Stretch<TItem>(b.Place, 1))] }, [], some);
+        Ask(Purpose.Bounds, new() { Stretches = [.. some.Select(b => new Stretch<TItem>(b.Index, 1))] }, [], some);
     }
 
     // While the list's own doings are on their way to the source, what that says of places and marks may be from before them.
@@ -373,7 +373,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
                 TakePlaces(asked, answer);
                 break;
             case Purpose.Restore:
-                TakeRestored(asked.Question.Keys, answer.Places);
+                TakeRestored(asked.Question.Keys, answer.Indexes);
                 break;
             case Purpose.Bounds:
                 for (var i = 0; i < asked.Named.Length; i++)
@@ -503,17 +503,17 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
 
     /// <summary>Keys that are selected or not stand where their items have been read.</summary>
     private SelectionTerms InPlace(SelectionTerms terms) => terms.At(
-        bound => _named.TryGetValue(bound.Id, out var named) && store.IndexOf(named.Key) is >= 0 and var index ? index : bound.Place,
-            bound => bound.Place, bound => bound.Place);
+        bound => _named.TryGetValue(bound.Id, out var named) && store.IndexOf(named.Key) is >= 0 and var index ? index : bound.Index,
+            bound => bound.Index, bound => bound.Index);
 
     private static Selection Said(Selection selection, SelectionTerms terms, ListState state)
     {
-        var items = terms.Now.Places(state.Count, state.Showing.Sections);
+        var items = terms.Now.Resolve(state.Count, state.Showing.Sections);
         if (items.Equals(selection.Items)) items = selection.Items;
         return selection with
         {
             Items = items,
-            StartingPoint = ReferenceEquals(terms.AtStart, terms.Now) ? items : terms.AtStart.Places(state.Count, state.Showing.Sections),
+            StartingPoint = ReferenceEquals(terms.AtStart, terms.Now) ? items : terms.AtStart.Resolve(state.Count, state.Showing.Sections),
         };
     }
 
@@ -532,13 +532,13 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
             throw new SourceAnswerException(
                 $"It has {count} items, " +
                     $"and gave {page.Items.Count} of the {Math.Min(asked.Question.Stretches[0].Count, count - page.Start)} from {page.Start} on.");
-        if (answer.Bounds.Length != asked.Bounds.Length || answer.Places.Length != asked.Question.Keys.Length)
+        if (answer.Bounds.Length != asked.Bounds.Length || answer.Indexes.Length != asked.Question.Keys.Length)
             throw new SourceAnswerException(
                 $"It was asked for {asked.Bounds.Length} bounds and {asked.Question.Keys.Length} keys, and " +
-                    $"answered {answer.Bounds.Length} and {answer.Places.Length}.");
+                    $"answered {answer.Bounds.Length} and {answer.Indexes.Length}.");
         var keys = KeyOf(page);
         var placeOf = new Dictionary<TKey, int?>();
-        for (var i = 0; i < asked.Question.Keys.Length; i++) placeOf[asked.Question.Keys[i]] = answer.Places[i];
+        for (var i = 0; i < asked.Question.Keys.Length; i++) placeOf[asked.Question.Keys[i]] = answer.Indexes[i];
         for (var i = 0; i < keys.Length; i++) placeOf[keys[i]] = page.Start + i;
 
         var known = new Dictionary<int, int>();
@@ -553,13 +553,13 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         var edit = PlaceMapping.Between(store.Count, count, known.Select(k => (k.Key, k.Value)), gone);
         store.Pages.Keep(known.ContainsKey);
 
-        var ends = new Dictionary<long, BoundPlace>();
+        var ends = new Dictionary<long, BoundSpan>();
         for (var i = 0; i < asked.Bounds.Length; i++) ends[asked.Bounds[i].Id] = answer.Bounds[i];
-        int First(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.Before : bound.Place;
-        int Last(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.UpTo - 1 : bound.Place;
+        int First(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.Before : bound.Index;
+        int Last(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.UpTo - 1 : bound.Index;
         int Key(Bound bound) =>
             _named.TryGetValue(bound.Id, out var named) && placeOf.TryGetValue(named.Key, out var place) && place is { } now ? now
-            : bound.Place;
+            : bound.Index;
         if (answer.Count is not null) (_isCounted, _isEndless) = (true, false);
         Follow(edit, followed =>
         {
@@ -812,8 +812,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         // Of what was said last the items may not have been kept yet.
         if (!ReferenceEquals(terms, _namedFor))
             foreach (var bound in terms.Bounds)
-                if (!named.ContainsKey(bound.Id) && bound.Place >= 0 && store.Has(bound.Place))
-                    named = named.SetItem(bound.Id, (store.ItemAt(bound.Place), store.KeptKeyAt(bound.Place)));
+                if (!named.ContainsKey(bound.Id) && bound.Index >= 0 && store.Has(bound.Index))
+                    named = named.SetItem(bound.Id, (store.ItemAt(bound.Index), store.KeptKeyAt(bound.Index)));
         // Its ends may be read on any thread: the key function is called there, and not through what only the list's own thread may use.
         return new(_source, terms.Now, named, store.Pages!.KeyOf);
     }

@@ -230,7 +230,7 @@ internal sealed class Pointing<TItem, TKey>(
         Key = core.KeyText(gesture.Index),
         Part = gesture.Row is null ? null : gesture.Part.ToString(),
         Reason = gesture.Reason,
-        Limit = gesture.Shortfall.Limit == Limit.None ? null : Words.Of(gesture.Shortfall.Limit),
+        Criterion = gesture.Shortfall.Criterion == Criterion.None ? null : Words.Of(gesture.Shortfall.Criterion),
         Measured = gesture.Shortfall.Bound == 0 || !double.IsFinite(gesture.Shortfall.Measured) ? null : gesture.Shortfall.Measured,
         Bound = gesture.Shortfall.Bound == 0 || !double.IsFinite(gesture.Shortfall.Bound) ? null : gesture.Shortfall.Bound,
     });

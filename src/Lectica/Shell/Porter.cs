@@ -171,7 +171,7 @@ internal sealed class Porter<TItem, TKey>(
     public Response Paste(TransferData data) => TakeIn(data, GapOfPaste, isDrop: false);
 
     /// <summary>After what is selected, or after the item at the cursor; under a heading; else at the end.</summary>
-    private GapPlace GapOfPaste
+    private Gap GapOfPaste
     {
         get
         {
@@ -213,7 +213,7 @@ internal sealed class Porter<TItem, TKey>(
         return new(refusal is null, refusal);
     }
 
-    private GapPlace GapAt(double x, double y, Guest? known)
+    private Gap GapAt(double x, double y, Guest? known)
     {
         if (projection.SortBy is not null) return core.Rows.EndOf(core.Rows.Sections.Length - 1);
         var now = known is null ? -1 : core.Rows.RowBelow(known.Gap);
@@ -236,7 +236,7 @@ internal sealed class Porter<TItem, TKey>(
     }
 
     /// <summary>Why something cannot come into a gap; null where it can.</summary>
-    private Refusal? WhyNot(InsertQuestion question, GapPlace gap)
+    private Refusal? WhyNot(InsertQuestion question, Gap gap)
     {
         if (events.InsertRequested is null) return new(RefusalKind.NotAvailable, NothingTakes);
         if (core.State.Carrying.Grab is not null) return new(RefusalKind.Running, "Items are grabbed: drop them first.");
@@ -247,7 +247,7 @@ internal sealed class Porter<TItem, TKey>(
             ?? (may ? null : new(RefusalKind.NotAllowed, "It may not come in here: CanInsert says no."));
     }
 
-    private Response TakeIn(TransferData data, GapPlace gap, bool isDrop)
+    private Response TakeIn(TransferData data, Gap gap, bool isDrop)
     {
         var (act, section) = (new Act(ActKind.Paste), mover.KeyOf(gap));
         if (data.IsEmpty) return core.Refuse(act, new(RefusalKind.NoItem, "There is nothing to take in: neither text nor files."));

@@ -62,7 +62,7 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     }
 
     /// <summary>Why items cannot be put into a gap; null where they can.</summary>
-    public Refusal? WhyNoMove(ItemSet items, GapPlace gap)
+    public Refusal? WhyNoMove(ItemSet items, Gap gap)
     {
         if (!store.Has(items)) return new(RefusalKind.NotRead, $"Of the {items.Count} items that are to be moved not all have been read.");
         var (above, below) = Neighbours(items, gap);
@@ -71,14 +71,14 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     }
 
     // The nearest that stay; -1 at the ends.
-    private static (int Above, int Below) Neighbours(ItemSet items, GapPlace gap)
+    private static (int Above, int Below) Neighbours(ItemSet items, Gap gap)
     {
         var stay = items.Complement();
         return (gap.Index > 0 ? stay.LastAt(gap.Index - 1) : -1, gap.Index < items.Universe ? stay.NextAt(gap.Index) : -1);
     }
 
     /// <summary>Moves items that have been read.</summary>
-    public void Move(ItemSet items, GapPlace gap, string? section)
+    public void Move(ItemSet items, Gap gap, string? section)
     {
         var source = (IMovingSource<TItem, TKey>)pager.Source!;
         var (above, below) = Neighbours(items, gap);

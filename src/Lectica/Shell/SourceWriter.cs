@@ -154,7 +154,7 @@ internal sealed class SourceWriter<TItem, TKey>(
         {
             failed = core.App.Try(() =>
             {
-                foreach (var (from, to) in edit.Moved is { } moved ? Moves.Steps(moved, edit.GapOfMove) : Moves.Steps(order))
+                foreach (var (from, to) in edit.Moved is { } moved ? Moves.Singles(moved, edit.GapOfMove) : Moves.Singles(order))
                 {
                     if (list is ObservableCollection<TItem> observable) observable.Move(from, to);
                     else

@@ -26,9 +26,9 @@ internal sealed class TargetMeaning<TItem, TKey>(
         while (true)
         {
             if (Make(all, out var missing) is { } condition) return _condition = condition;
-            var answer = await source.AskAsync(new() { Stretches = [new(missing!.Place, 1)] }, cancellation).ConfigureAwait(false);
+            var answer = await source.AskAsync(new() { Stretches = [new(missing!.Index, 1)] }, cancellation).ConfigureAwait(false);
             if (answer.Pages is not [{ Items: [var item] }])
-                throw new SourceAnswerException($"It was asked for the item at {missing.Place} and gave none.");
+                throw new SourceAnswerException($"It was asked for the item at {missing.Index} and gave none.");
             all = all.SetItem(missing.Id, (item, keyOf(item)));
         }
     }
@@ -45,7 +45,7 @@ internal sealed class TargetMeaning<TItem, TKey>(
                 continue;
             }
             // What had left before it was read is nowhere.
-            var isEmpty = term.IsKey ? term.From!.Place < 0 : term.From!.Place > term.To!.Place;
+            var isEmpty = term.IsKey ? term.From!.Index < 0 : term.From!.Index > term.To!.Index;
             if (isEmpty && !(known.ContainsKey(term.From.Id) && known.ContainsKey(term.To!.Id))) continue;
             if (!known.TryGetValue(term.From!.Id, out var from)) missing = term.From;
             else if (term.IsKey) terms.Add(new(TermKind.Key, term.IsIn) { Key = from.Key });

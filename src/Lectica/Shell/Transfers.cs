@@ -18,7 +18,7 @@ internal interface IExchange<TItem, TKey> where TKey : notnull
     (Transfers<TItem, TKey> List, double X, double Y)? At(Transfers<TItem, TKey> from, double x, double y);
 
     /// <summary>Whether items are taken, copied, or refused.</summary>
-    TransferKind Decide(Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, ItemSet items, GapPlace gap);
+    TransferKind Decide(Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, ItemSet items, Gap gap);
 
     /// <summary>Makes of an item the one that is copied; null for the same.</summary>
     Func<TItem, TItem>? Copy { get; }
@@ -59,7 +59,7 @@ internal sealed class Transfers<TItem, TKey>(
 
     public TKey[] KeysOf(ItemSet items) => core.App.Ask(() => (TKey[])[.. items.Select(store.KeyAt)]);
 
-    public string? SectionOf(GapPlace gap) => mover.KeyOf(gap);
+    public string? SectionOf(Gap gap) => mover.KeyOf(gap);
 
     // ── Held over another list ──
 
@@ -123,7 +123,7 @@ internal sealed class Transfers<TItem, TKey>(
     }
 
     /// <summary>What becomes of another list's items in a gap, and why they cannot come if they cannot.</summary>
-    private (TransferKind Kind, Refusal? Refusal) Decide(Transfers<TItem, TKey> from, ItemSet items, GapPlace gap)
+    private (TransferKind Kind, Refusal? Refusal) Decide(Transfers<TItem, TKey> from, ItemSet items, Gap gap)
     {
         (TransferKind, Refusal?) No(RefusalKind kind, string reason) => (TransferKind.Refuse, new(kind, reason));
         if (core.Rows.Levels is not null || from.Core.Rows.Levels is not null)
@@ -173,7 +173,7 @@ internal sealed class Transfers<TItem, TKey>(
     /// <summary>Whether items could be sent to another list.</summary>
     public bool MaySend(Transfers<TItem, TKey> to, ItemSet items) => to.Decide(this, items, to.EndOf(null)).Refusal is null;
 
-    private GapPlace EndOf(string? section) =>
+    private Gap EndOf(string? section) =>
         core.Rows.EndOf(section is null ? core.Rows.Sections.Length - 1 : core.Rows.SectionWith(section));
 
     /// <summary>Sends items to the end of another list, or of one of its sections.</summary>
@@ -194,7 +194,7 @@ internal sealed class Transfers<TItem, TKey>(
     private Refusal NoSection(string section) => lander.NoSection(section);
 
     /// <summary>Puts items into another list and, where they are taken, out of this one; if that fails, nothing is done.</summary>
-    private Response TransferTo(Transfers<TItem, TKey> to, ItemSet items, GapPlace gap, bool taken, Act act)
+    private Response TransferTo(Transfers<TItem, TKey> to, ItemSet items, Gap gap, bool taken, Act act)
     {
         TItem[] own = teller.ItemsOf(items);
         TItem[]? came = own;

@@ -39,9 +39,9 @@ internal sealed class TrayKeeper<TItem, TKey>(
         Physics.Follow(swipe, core.SwipesFromRight ? stroke.StartX - at.X : at.X - stroke.StartX);
 
     /// <summary>Where the row that is swiped lies, for hit testing.</summary>
-    public ShiftedRow? Shifted => Now is not { Place: not 0 } swipe ? null : new(
-        swipe.Index, core.SwipesFromRight ? -swipe.Place : swipe.Place,
-        [.. Physics.Place(swipe, core.SwipesFromRight).Select(e => (new Part(PartKind.Tray, e.Entry.Name), e.Left, e.Width))]);
+    public ShiftedRow? Shifted => Now is not { Offset: not 0 } swipe ? null : new(
+        swipe.Index, core.SwipesFromRight ? -swipe.Offset : swipe.Offset,
+        [.. Physics.LayOut(swipe, core.SwipesFromRight).Select(e => (new Part(PartKind.Tray, e.Entry.Name), e.Left, e.Width))]);
 
     public Refusal? WhyNot(Act act) => null;
 
@@ -59,8 +59,8 @@ internal sealed class TrayKeeper<TItem, TKey>(
     {
         if (core.State.Tray is not { IsHeld: true } swipe) return;
         var moved = Follow(swipe, stroke);
-        if (moved.Place != _drawn) core.Out.ChangeFrame();
-        _drawn = moved.Place;
+        if (moved.Offset != _drawn) core.Out.ChangeFrame();
+        _drawn = moved.Offset;
         if (moved.IsArmed == swipe.IsArmed) return;
         core.Hint(moved.IsArmed ? HapticHint.Armed : HapticHint.Disarmed);
         core.Commit(core.State with { Tray = swipe with { IsArmed = moved.IsArmed } });
@@ -86,7 +86,7 @@ internal sealed class TrayKeeper<TItem, TKey>(
     {
         // The row goes back to where the finger took it, which is where its tray was open already, or not.
         var swipe = Follow(core.State.Tray!.Value, stroke);
-        Rest(swipe.Began == 0 ? swipe : swipe with { Place = swipe.Began }, open: swipe.Began != 0, "cancelled");
+        Rest(swipe.Began == 0 ? swipe : swipe with { Offset = swipe.Began }, open: swipe.Began != 0, "cancelled");
     }
 
     private void Rest(Swipe swipe, bool open, string reason, Shortfall missed = default)
@@ -105,9 +105,9 @@ internal sealed class TrayKeeper<TItem, TKey>(
             Index = swipe.Index,
             Open = open ? $"tray:{swipe.Edge.ToString().ToLowerInvariant()}:{core.KeyText(swipe.Index)}" : null,
             Reason = reason,
-            Limit = missed.Limit == Limit.None ? null : Words.Of(missed.Limit),
-            Measured = missed.Limit == Limit.None ? null : missed.Measured,
-            Bound = missed.Limit == Limit.None || !double.IsFinite(missed.Bound) ? null : missed.Bound,
+            Criterion = missed.Criterion == Criterion.None ? null : Words.Of(missed.Criterion),
+            Measured = missed.Criterion == Criterion.None ? null : missed.Measured,
+            Bound = missed.Criterion == Criterion.None || !double.IsFinite(missed.Bound) ? null : missed.Bound,
         });
     }
 

@@ -15,7 +15,7 @@ internal static class Words
 
     public static string Of(GestureKind kind) => Kebab(kind);
 
-    public static string Of(Limit limit) => Kebab(limit);
+    public static string Of(Criterion limit) => Kebab(limit);
 
     public static string Of(RefusalKind kind) => Kebab(kind);
 

@@ -40,7 +40,7 @@ public sealed record SourceSection(string Key, int Count, string? Title = null);
 /// <summary>Where a place in the order is now.</summary>
 /// <param name="Before">How many items come before it.</param>
 /// <param name="UpTo">The same, with the item that is at it, if there is one.</param>
-public readonly record struct BoundPlace(int Before, int UpTo);
+public readonly record struct BoundSpan(int Before, int UpTo);
 
 /// <summary>What a source answers, as of one moment.</summary>
 public sealed record PageAnswer<TItem>
@@ -58,8 +58,8 @@ public sealed record PageAnswer<TItem>
     public ImmutableArray<SourceSection> Sections { get; init; } = [];
 
     /// <summary>For each of the bounds how many items come before its place in the order, and how many up to it.</summary>
-    public ImmutableArray<BoundPlace> Bounds { get; init; } = [];
+    public ImmutableArray<BoundSpan> Bounds { get; init; } = [];
 
     /// <summary>For each of the keys its place; -1 where it is not there, and null where that would take too long to find out.</summary>
-    public ImmutableArray<int?> Places { get; init; } = [];
+    public ImmutableArray<int?> Indexes { get; init; } = [];
 }

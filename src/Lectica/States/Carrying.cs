@@ -93,7 +93,7 @@ internal readonly record struct HeldOver(string? Section, int Branch, double Due
 /// <param name="IsTaken">Whether they would leave the list that they are in.</param>
 /// <param name="Refusal">Why they cannot come, or null.</param>
 /// <param name="Frame">What is drawn of them.</param>
-internal sealed record Guest(GapPlace Gap, bool IsTaken, Refusal? Refusal, GrabFrame Frame)
+internal sealed record Guest(Gap Gap, bool IsTaken, Refusal? Refusal, GrabFrame Frame)
 {
     public Guest After(Edit edit) => this with { Gap = Gap with { Index = edit.Gap(Gap.Index) } };
 

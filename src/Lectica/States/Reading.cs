@@ -27,7 +27,7 @@ internal sealed record Reading(long Version, ItemSet Failed, string? Why, Select
         if (how.Edit is null)
             return before.Reading.Terms == terms && terms.Follow(before.Selection, now.Selection, how.Act, sections) is var next
                 && !ReferenceEquals(next, terms) ? reading with { Terms = next } : reading;
-        return terms.Now.Places(now.Count, sections).Equals(now.Selection.Items) ? reading
+        return terms.Now.Resolve(now.Count, sections).Equals(now.Selection.Items) ? reading
             : reading with { Terms = terms.Anew(now.Selection.Items) };
     }
 

@@ -11,13 +11,13 @@ namespace Lectica.Swiping;
 public readonly record struct Motion(double From, double To, double Start, double Duration)
 {
     /// <summary>At rest.</summary>
-    public static Motion At(double place) => new(place, place, 0, 0);
+    public static Motion At(double offset) => new(offset, offset, 0, 0);
 
     /// <summary>When it comes to rest, ms.</summary>
     public double End => Start + Duration;
 
     /// <summary>Where it is at a time, ms on the samples' clock.</summary>
-    public double PlaceAt(double time)
+    public double OffsetAt(double time)
     {
         if (!(time < End)) return To;
         var left = 1 - (Math.Max(0, time - Start) / Duration);

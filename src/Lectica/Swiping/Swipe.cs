@@ -20,24 +20,24 @@ internal enum SwipeOutcome
 }
 
 /// <summary>
-/// A row on its way: under a finger, or with its tray open. Places are measured in reading direction: how far the leading tray is
+/// A row on its way: under a finger, or with its tray open. Offsets are measured in reading direction: how far the leading tray is
 /// uncovered, px, or negative how far the trailing one is.
 /// </summary>
 /// <param name="Index">The row's item.</param>
 /// <param name="Began">Where the row was when the finger took it.</param>
-/// <param name="Place">Where the row is.</param>
+/// <param name="Offset">Where the row is.</param>
 /// <param name="IsArmed">Whether a release now would invoke the command that is swiped through to.</param>
 /// <param name="IsHeld">Whether a finger moves it; otherwise it rests, or settles as <paramref name="Settle"/> says.</param>
 /// <param name="Settle">How it comes to rest after a release.</param>
 /// <param name="IsLeaving">Whether it was swiped through, and waits for what the command comes to.</param>
 internal readonly record struct Swipe(
-    int Index, double Began, double Place, bool IsArmed, bool IsHeld, Motion Settle, bool IsLeaving = false)
+    int Index, double Began, double Offset, bool IsArmed, bool IsHeld, Motion Settle, bool IsLeaving = false)
 {
     /// <summary>Whether a tray is open and at rest, or settling to open.</summary>
-    public bool IsOpen => !IsHeld && !IsLeaving && Place != 0;
+    public bool IsOpen => !IsHeld && !IsLeaving && Offset != 0;
 
     /// <summary>The edge whose tray is uncovered.</summary>
-    public Edge Edge => Place < 0 ? Edge.Trailing : Edge.Leading;
+    public Edge Edge => Offset < 0 ? Edge.Trailing : Edge.Leading;
 
     /// <summary>The same after an edit of the source, or null where the item has left.</summary>
     public Swipe? After(Edit edit)
@@ -60,7 +60,7 @@ internal sealed class SwipePhysics(Trays trays, Thresholds thresholds, double ro
 
     /// <summary>A finger takes a row, which may have its tray open.</summary>
     public static Swipe Take(int index, Swipe? open) =>
-        open is { } o && o.Index == index ? o with { Began = o.Place, IsHeld = true, IsArmed = false }
+        open is { } o && o.Index == index ? o with { Began = o.Offset, IsHeld = true, IsArmed = false }
         : new(index, 0, 0, false, true, default);
 
     /// <summary>The finger is so many px in reading direction from where it went down.</summary>
@@ -71,9 +71,9 @@ internal sealed class SwipePhysics(Trays trays, Thresholds thresholds, double ro
         double tray = TrayWidth(edge), far = Math.Abs(wanted);
         var through = trays.Through(edge) is not null;
         // Where there is more to do the row follows all the way, else it resists.
-        var place = far <= tray || through ? Math.Min(far, rowWidth) : Math.Min(rowWidth, tray + ((far - tray) * thresholds.Resistance));
+        var offset = far <= tray || through ? Math.Min(far, rowWidth) : Math.Min(rowWidth, tray + ((far - tray) * thresholds.Resistance));
         var line = (swipe.IsArmed ? thresholds.DisarmAt : thresholds.ArmAt) * rowWidth;
-        return swipe with { Place = wanted < 0 ? -place : place, IsArmed = through && place >= line };
+        return swipe with { Offset = wanted < 0 ? -offset : offset, IsArmed = through && offset >= line };
     }
 
     /// <summary>
@@ -81,49 +81,49 @@ internal sealed class SwipePhysics(Trays trays, Thresholds thresholds, double ro
     /// </summary>
     public (SwipeOutcome Outcome, string Reason, Shortfall Shortfall) Release(Swipe swipe, double velocity)
     {
-        var sign = swipe.Place < 0 ? -1 : 1;
-        double tray = TrayWidth(swipe.Edge), place = Math.Abs(swipe.Place), speed = velocity * sign;
-        var projected = place + (thresholds.ProjectionTime * speed);
+        var sign = swipe.Offset < 0 ? -1 : 1;
+        double tray = TrayWidth(swipe.Edge), offset = Math.Abs(swipe.Offset), speed = velocity * sign;
+        var projected = offset + (thresholds.ProjectionTime * speed);
         var half = tray / 2;
-        var told = $"released at {Px(place)} and {Px(speed)}/s: projected {Px(projected)}";
+        var told = $"released at {Px(offset)} and {Px(speed)}/s: projected {Px(projected)}";
         var line = thresholds.ArmAt * rowWidth;
         if (swipe.IsArmed && projected >= line) return (SwipeOutcome.Invoke, $"{told}, the arming line is at {Px(line)}: invokes", default);
         if (swipe.IsArmed)
             return (projected > half ? SwipeOutcome.Open : SwipeOutcome.Close,
                 $"{told}, under the arming line at {Px(line)}: {(projected > half ? "opens" : "closes")}",
-                    new(Limit.ArmingLine, projected, line));
+                    new(Criterion.ArmingLine, projected, line));
         if (tray == 0)
             return (SwipeOutcome.Close, $"there is no tray at the {swipe.Edge.ToString().ToLowerInvariant()} edge: goes back",
-                new(Limit.TrayHalf, projected, double.PositiveInfinity));
+                new(Criterion.TrayHalf, projected, double.PositiveInfinity));
         return projected > half
             ? (SwipeOutcome.Open, $"{told}, half the tray is {Px(half)}: opens", default)
-            : (SwipeOutcome.Close, $"{told}, half the tray is {Px(half)}: closes", new(Limit.TrayHalf, projected, half));
+            : (SwipeOutcome.Close, $"{told}, half the tray is {Px(half)}: closes", new(Criterion.TrayHalf, projected, half));
     }
 
     /// <summary>The row comes to rest, open or not.</summary>
     public Swipe Rest(Swipe swipe, bool open, double time)
     {
-        var to = !open ? 0 : swipe.Place < 0 ? -TrayWidth(Edge.Trailing) : TrayWidth(Edge.Leading);
+        var to = !open ? 0 : swipe.Offset < 0 ? -TrayWidth(Edge.Trailing) : TrayWidth(Edge.Leading);
         return swipe with
         {
-            Place = to,
+            Offset = to,
             IsArmed = false,
             IsHeld = false,
             IsLeaving = false,
-            Settle = new(swipe.Place, to, time, reducedMotion ? 0 : thresholds.SettleTime),
+            Settle = new(swipe.Offset, to, time, reducedMotion ? 0 : thresholds.SettleTime),
         };
     }
 
     /// <summary>The row goes all the way, until it is known what its command comes to.</summary>
     public Swipe Leave(Swipe swipe, double time)
     {
-        var to = swipe.Place < 0 ? -rowWidth : rowWidth;
+        var to = swipe.Offset < 0 ? -rowWidth : rowWidth;
         return swipe with
         {
-            Place = to,
+            Offset = to,
             IsHeld = false,
             IsLeaving = true,
-            Settle = new(swipe.Place, to, time, reducedMotion ? 0 : thresholds.SettleTime),
+            Settle = new(swipe.Offset, to, time, reducedMotion ? 0 : thresholds.SettleTime),
         };
     }
 
@@ -131,9 +131,9 @@ internal sealed class SwipePhysics(Trays trays, Thresholds thresholds, double ro
     /// Where the tray's commands lie, px from the row's left edge: shared out evenly over what is uncovered, the outermost at the edge.
     /// Armed, the command that would be invoked has all of it.
     /// </summary>
-    public ImmutableArray<(TrayEntry Entry, double Left, double Width)> Place(Swipe swipe, bool rightToLeft)
+    public ImmutableArray<(TrayEntry Entry, double Left, double Width)> LayOut(Swipe swipe, bool rightToLeft)
     {
-        var uncovered = Math.Abs(swipe.Place);
+        var uncovered = Math.Abs(swipe.Offset);
         var entries = trays.At(swipe.Edge);
         if (uncovered <= 0 || entries.IsEmpty) return [];
         if (swipe.IsArmed && trays.Through(swipe.Edge) is { } through) entries = [through];

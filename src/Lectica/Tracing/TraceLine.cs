@@ -124,10 +124,10 @@ public sealed class TracedGesture : TracedOutcome
     [JsonPropertyOrder(-1)]
     public required string PointerType { get; init; }
 
-    /// <summary>Of a gesture that was not recognised: by which limit.</summary>
-    public string? Limit { get; init; }
+    /// <summary>Of a gesture that was not recognised: by which criterion.</summary>
+    public string? Criterion { get; init; }
 
-    /// <summary>What was measured, in the limit's unit.</summary>
+    /// <summary>What was measured, in the criterion's unit.</summary>
     public double? Measured { get; init; }
 
     /// <summary>What it would have had to keep to, or to reach.</summary>
@@ -158,10 +158,10 @@ public sealed class TracedChange : TracedOutcome
     /// <summary>What caused it.</summary>
     public string? Rule { get; init; }
 
-    /// <summary>Of a tray that closed: by which limit.</summary>
-    public string? Limit { get; init; }
+    /// <summary>Of a tray that closed: by which criterion.</summary>
+    public string? Criterion { get; init; }
 
-    /// <summary>Of a tray that closed: what was measured, in the limit's unit.</summary>
+    /// <summary>Of a tray that closed: what was measured, in the criterion's unit.</summary>
     public double? Measured { get; init; }
 
     /// <summary>Of a tray that closed: what it would have had to reach.</summary>

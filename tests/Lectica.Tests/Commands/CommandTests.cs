@@ -63,16 +63,16 @@ public sealed class CommandTests(ITestOutputHelper output)
         [
             new("drop", "Drop")
             {
-                Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, SwipesThrough = true, Role = CommandRole.Destructive,
+                ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar, SwipesThrough = true, Role = CommandRole.Destructive,
                     Chords = [new("Delete")], Group = "lose", Notice = t => $"{t.Items.Count} dropped",
                 Do = target => { foreach (var request in target.Items) plan.Remove(request); },
-                Inverse = target => { for (var i = 0; i < target.Items.Count; i++) plan.Insert(target.Places[i], target.Items[i]); },
+                Inverse = target => { for (var i = 0; i < target.Items.Count; i++) plan.Insert(target.Indexes[i], target.Items[i]); },
             },
-            new("star", "Star") { Shows = CommandPlaces.LeadingTray, Do = target => list.ToggleMarkOf("starred", target.Keys) },
+            new("star", "Star") { ShowIn = ShowIn.LeadingTray, Do = target => list.ToggleMarkOf("starred", target.Keys) },
             new("add", "Add")
             {
                 Scope = CommandScope.List,
-                Shows = CommandPlaces.Toolbar,
+                ShowIn = ShowIn.Toolbar,
                 Do = _ => plan.Insert(0, new($"N{plan.Count}", "New", 0)),
             },
         ];
@@ -378,7 +378,7 @@ public sealed class CommandTests(ITestOutputHelper output)
                 [new("a", "A") { Chords = [new("K", Modifiers.Ctrl)] }, new("b", "B") { Chords = [new("K", Mod: true)] }]).Message.Replace(
                 "Mod+K", "Ctrl+K", StringComparison.Ordinal));
         Assert.Contains("no place in a row's tray", Assert.Throws<ArgumentException>(
-            () => list.Commands = [new("a", "A") { Scope = CommandScope.List, Shows = CommandPlaces.LeadingTray }]).Message);
+            () => list.Commands = [new("a", "A") { Scope = CommandScope.List, ShowIn = ShowIn.LeadingTray }]).Message);
         Assert.Equal(6, list.Commands.Length);
     }
 
@@ -387,7 +387,7 @@ public sealed class CommandTests(ITestOutputHelper output)
     {
         var plan = Plan(6);
         using var list = Open(plan);
-        list.Commands = list.Commands.Add(new("clear", "Clear") { Shows = CommandPlaces.Menu, Do = _ => plan.Clear() });
+        list.Commands = list.Commands.Add(new("clear", "Clear") { ShowIn = ShowIn.Menu, Do = _ => plan.Clear() });
         list.SelectedKeys = ["R01", "R02"];
         list.OpenMenu("R02");
         Assert.True(list.IsMenuOpen);
@@ -473,14 +473,14 @@ public sealed class CommandTests(ITestOutputHelper output)
             }
             Assert.Equal(bar.Shown.Select(e => e.Id), bar.Shown.Select(e => e.Id).OrderBy(id => entries.FindIndex(e => e.Id == id)));
             // Keys go round all places and come back; right to left turns them round. The menu has what does not show.
-            for (var at = 0; at < bar.PlaceCount; at++)
+            for (var at = 0; at < bar.ButtonCount; at++)
                 foreach (var mirrored in (bool[])[false, true])
                 {
-                    var next = bar.PlaceAfter(at, "ArrowRight", mirrored)!.Value;
-                    Assert.Equal((at + (mirrored ? bar.PlaceCount - 1 : 1)) % bar.PlaceCount, next);
-                    Assert.Equal(at, bar.PlaceAfter(next, "ArrowLeft", mirrored));
-                    Assert.Equal((0, bar.PlaceCount - 1, null),
-                        (bar.PlaceAfter(at, "Home", mirrored), bar.PlaceAfter(at, "End", mirrored), bar.PlaceAfter(at, "Enter", mirrored)));
+                    var next = bar.ButtonAfter(at, "ArrowRight", mirrored)!.Value;
+                    Assert.Equal((at + (mirrored ? bar.ButtonCount - 1 : 1)) % bar.ButtonCount, next);
+                    Assert.Equal(at, bar.ButtonAfter(next, "ArrowLeft", mirrored));
+                    Assert.Equal((0, bar.ButtonCount - 1, null),
+                        (bar.ButtonAfter(at, "Home", mirrored), bar.ButtonAfter(at, "End", mirrored), bar.ButtonAfter(at, "Enter", mirrored)));
                 }
             if (!bar.HasOverflow) return;
             var menu = bar.OverflowMenu(width, 44, new(0, 0, Math.Max(width, Menu.DefaultWidth), 900), rightToLeft: false);

@@ -26,7 +26,7 @@ public sealed class RunTests
             new("calibrate", "Calibrate")
             {
                 Icon = "dome",
-                Shows = CommandPlaces.Menu | CommandPlaces.Toolbar,
+                ShowIn = ShowIn.Menu | ShowIn.Toolbar,
                 Run = (target, cancel) =>
                 {
                     _progress = target.Progress;
@@ -35,7 +35,7 @@ public sealed class RunTests
                     return _end.Task;
                 },
             },
-            new("park", "Park") { Shows = CommandPlaces.None, Scope = CommandScope.List, Run = (_, _) => (_end = new()).Task },
+            new("park", "Park") { ShowIn = ShowIn.None, Scope = CommandScope.List, Run = (_, _) => (_end = new()).Task },
             new("star", "Star") { Do = _ => { } },
         ];
         _list.Announced += (_, e) => _said.Add(e.Text);

@@ -82,8 +82,8 @@ public sealed class QueryTests
                 var from = Math.Max(0, around - lead);
                 Assert.Equal((from, string.Join(" ", all.Skip(from).Take(count).Select(r => r.Id))),
                     (answer.Pages[1].Start, string.Join(" ", answer.Pages[1].Items.Select(r => r.Id))));
-                Assert.Equal(bounds.Select(b => new BoundPlace(b, b + 1)), answer.Bounds);
-                Assert.Equal(keys.Select(k => (int?)Math.Max(-1, k)), answer.Places);
+                Assert.Equal(bounds.Select(b => new BoundSpan(b, b + 1)), answer.Bounds);
+                Assert.Equal(keys.Select(k => (int?)Math.Max(-1, k)), answer.Indexes);
                 if (n % 2 == 0) Assert.Equal(7_000, answer.Count);
                 if (which == 3)
                     Assert.Equal(

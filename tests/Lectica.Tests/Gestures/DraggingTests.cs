@@ -292,7 +292,7 @@ public sealed class DraggingTests
     {
         var list = InteractiveList.Of(new ObservableCollection<string>(["a", "b", "c"]),
             new() { Mode = SelectionMode.Multiple, MayMove = true, Viewport = new(300, 400), Parts = new() { Handle = true } });
-        list.Commands = [new("star", "Star") { Shows = CommandPlaces.LeadingTray, Do = _ => { } },
+        list.Commands = [new("star", "Star") { ShowIn = ShowIn.LeadingTray, Do = _ => { } },
             new("anew", "Anew") { Scope = CommandScope.List, Do = _ => { } }];
         list.PullCommand = "anew";
         var player = ListPlayer.On(list);

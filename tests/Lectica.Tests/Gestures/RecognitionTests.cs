@@ -23,9 +23,9 @@ public sealed class RecognitionTests(ITestOutputHelper output)
 
     internal static readonly ImmutableArray<Command<string, string>> Swiped =
     [
-        new("star", "Star") { Shows = CommandPlaces.LeadingTray, SwipesThrough = true, Do = _ => { } },
-        new("drop", "Drop") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Do = _ => { } },
-        new("defer", "Defer") { Shows = CommandPlaces.TrailingTray, Do = _ => { } },
+        new("star", "Star") { ShowIn = ShowIn.LeadingTray, SwipesThrough = true, Do = _ => { } },
+        new("drop", "Drop") { ShowIn = ShowIn.TrailingTray, SwipesThrough = true, Do = _ => { } },
+        new("defer", "Defer") { ShowIn = ShowIn.TrailingTray, Do = _ => { } },
     ];
 
     internal static InteractiveList<string, string> Open(
@@ -271,7 +271,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         one.Up();
         other.Up();
         Assert.Equal(tap ? 2 : 0, player.Trace.Count(l => l is TracedGesture { Gesture: "tap", Recognised: true }));
-        Assert.Equal(tap ? 0 : 2, player.Trace.Count(l => l is TracedGesture { Gesture: "tap", Recognised: false, Limit: "one-pointer" }));
+        Assert.Equal(tap ? 0 : 2, player.Trace.Count(l => l is TracedGesture { Gesture: "tap", Recognised: false, Criterion: "one-pointer" }));
         Assert.Empty(player.List.Frame.Rows.Where(r => r.IsPressed));
     }
 

@@ -42,7 +42,7 @@ public sealed class SwipeTests
             var drawn = list.Frame.Rows.Single(r => r.Row.Value == row);
             var inward = rightToLeft ? -distance : distance;
             var expected = Place(inward, inward > 0 ? 1 : 2, inward > 0, 400);
-            Assert.Equal(rightToLeft ? -expected : expected, drawn.Shift.PlaceAt(40), 6);
+            Assert.Equal(rightToLeft ? -expected : expected, drawn.Shift.OffsetAt(40), 6);
             // What is uncovered is shared out, and armed, the one command has it all.
             Assert.Equal(Math.Abs(expected), drawn.Tray.Sum(t => t.Width), 6);
             Assert.Equal(inward >= 200, drawn.Tray[0].IsArmed);
@@ -88,7 +88,7 @@ public sealed class SwipeTests
         finger.GlideTo(finger.X - 40, finger.Y, 50);
         finger.Up();
         Assert.Empty(invoked);
-        Assert.Contains(player.Trace, l => l is TracedChange { Change: "tray", Limit: "arming-line" });
+        Assert.Contains(player.Trace, l => l is TracedChange { Change: "tray", Criterion: "arming-line" });
         finger.Swipe("R05", Edge.Leading, 240, 400);
         Assert.Equal(["star R05"], invoked);
         // The source did not remove it: it comes back.
@@ -132,7 +132,7 @@ public sealed class SwipeTests
         player.Expect.FromHere();
         player.Touch.Swipe("R06", Edge.Trailing, 120);
         player.Expect.Nothing();
-        Command<string, string> Swiped(string id) => new(id, id) { Shows = CommandPlaces.LeadingTray, SwipesThrough = true };
+        Command<string, string> Swiped(string id) => new(id, id) { ShowIn = ShowIn.LeadingTray, SwipesThrough = true };
         Assert.Contains("'a' and 'b' are both swiped through to",
             Assert.Throws<ArgumentException>(() => player.List.Commands = [Swiped("a"), Swiped("b")]).Message);
     }
@@ -146,12 +146,12 @@ public sealed class SwipeTests
             player.Touch.Swipe("R03", Edge.Trailing, 120, 300);
             var motion = player.List.Frame.Rows[3].Shift;
             Assert.Equal(-168, motion.To);
-            Assert.Equal(reduced ? -168 : -120, motion.PlaceAt(player.Now), 6);
-            Assert.Equal(-168, motion.PlaceAt(player.Now + 1000));
-            var before = motion.PlaceAt(player.Now);
+            Assert.Equal(reduced ? -168 : -120, motion.OffsetAt(player.Now), 6);
+            Assert.Equal(-168, motion.OffsetAt(player.Now + 1000));
+            var before = motion.OffsetAt(player.Now);
             for (var t = 0; t <= 300; t += 10)
             {
-                var place = motion.PlaceAt(player.Now + t);
+                var place = motion.OffsetAt(player.Now + t);
                 Assert.InRange(place, -168, before);
                 before = place;
             }
@@ -240,7 +240,7 @@ public sealed class SwipeTests
     public void A_tray_leaves_a_third_of_its_row_and_can_be_opened_without_passing_the_arming_line()
     {
         var commands = Enumerable.Range(0, 6)
-            .Select(i => new Command<string, string>($"c{i}", $"C{i}") { Shows = CommandPlaces.TrailingTray, Do = _ => { } })
+            .Select(i => new Command<string, string>($"c{i}", $"C{i}") { ShowIn = ShowIn.TrailingTray, Do = _ => { } })
             .ToImmutableArray();
         using var list = RecognitionTests.Open(Options with { Viewport = new(300, 520) }, 5, commands);
         list.OpenTray("R01", Edge.Trailing);

@@ -817,7 +817,7 @@ public sealed class OutlineTests
                         case 0: list.CollapseOrExpandBranch(key); break;
                         case 1: list.ToggleBranch(key); break;
                         case 2: list.MoveBelow([key], random.Next(nodes.Count)); break;
-                        case 3: list.MoveBy([key], random.Next(2) == 0 ? Step.Inward : Step.Next); break;
+                        case 3: list.MoveBy([key], random.Next(2) == 0 ? Direction.Inward : Direction.Next); break;
                         case 4: source.Add(new(nodes.Count + 100 + step, random.Next(2) == 0 ? null : source.FirstOrDefault()?.Id)); break;
                         case 5 when source.Count > 0: source.RemoveAt(random.Next(source.Count)); break;
                         case 6: list.Undo(); break;

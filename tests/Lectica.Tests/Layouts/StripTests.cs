@@ -43,8 +43,8 @@ public sealed class StripTests
         if (hasSections && random.Next(3) == 0) list.CollapseOrExpand("1");
         list.Commands =
         [
-            new("pick", "Pick") { Shows = CommandPlaces.LeadingTray, SwipesThrough = true, Do = _ => { } },
-            new("drop", "Drop") { Shows = CommandPlaces.TrailingTray | CommandPlaces.Menu, Do = _ => { } },
+            new("pick", "Pick") { ShowIn = ShowIn.LeadingTray, SwipesThrough = true, Do = _ => { } },
+            new("drop", "Drop") { ShowIn = ShowIn.TrailingTray | ShowIn.Menu, Do = _ => { } },
         ];
         return list;
     }

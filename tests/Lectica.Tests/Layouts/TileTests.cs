@@ -344,7 +344,7 @@ public sealed class TileTests
         var ran = "";
         using var list = InteractiveList.Of(Enumerable.Range(0, 500).Select(i => new Plate(i, "")).ToList(), p => p.Id,
             Options with { Viewport = new(400, 300), Overscan = 100 });
-        list.Commands = [new("discard", "Discard") { Shows = CommandPlaces.TrailingTray, SwipesThrough = true, Do = t => ran += t.Item }];
+        list.Commands = [new("discard", "Discard") { ShowIn = ShowIn.TrailingTray, SwipesThrough = true, Do = t => ran += t.Item }];
         var player = ListPlayer.On(list);
         player.Touch.Swipe("5", Edge.Trailing, 120, release: false);
         Assert.DoesNotContain(list.Frame.Rows, r => !r.Tray.IsEmpty || r.Shift != default);
@@ -422,7 +422,7 @@ public sealed class TileTests
         player.Mouse.DragToGap("5", 10, release: false);
         Assert.Equal("2", list.Shell.Core.State.Carrying.Section);
         // Back over where they were: its heading has stayed, and below it is their place.
-        var (x, y) = list.Shell.Mover.PlaceOver(new(4, 1))!.Value;
+        var (x, y) = list.Shell.Mover.PositionOver(new(4, 1))!.Value;
         player.Mouse.GlideTo(x, y, 300);
         Assert.Equal("1", list.Shell.Core.State.Carrying.Section);
         player.Mouse.Up();

@@ -27,7 +27,7 @@ public sealed class ClipboardTests
         list.Commands = [new("withdraw", "Withdraw")
         {
             Do = target => { foreach (var item in target.Items) source.Remove(item); },
-            Inverse = target => { foreach (var (at, item) in target.Places.Zip(target.Items)) source.Insert(at, item); },
+            Inverse = target => { foreach (var (at, item) in target.Indexes.Zip(target.Items)) source.Insert(at, item); },
         }];
         list.CutCommand = "withdraw";
         list.InsertRequested += (_, e) => e.Insert(

@@ -108,8 +108,8 @@ public sealed class ConsistencyTests
         // No sections any more: the gap is one of the list's.
         list.Grab("R1");
         list.Sections = null;
-        list.Hover(Step.Last);
-        list.Hover(Step.Previous);
+        list.Hover(Direction.Last);
+        list.Hover(Direction.Previous);
         Assert.True(list.Drop().IsHandled);
         Assert.Equal(["R0", "R2", "R3", "R1", "R4"], plan.Select(f => f.Id));
         // Hidden: it leaves what is grabbed.
@@ -320,14 +320,14 @@ public sealed class ConsistencyTests
 
     private static Command<Field, string> Drop(ObservableCollection<Field> plan) => new("drop", "Drop")
     {
-        Shows = CommandPlaces.Menu | CommandPlaces.Toolbar,
+        ShowIn = ShowIn.Menu | ShowIn.Toolbar,
         Do = target =>
         {
             foreach (var item in target.Items) plan.Remove(item);
         },
         Inverse = target =>
         {
-            foreach (var (item, place) in target.Items.Zip(target.Places)) plan.Insert(place, item);
+            foreach (var (item, place) in target.Items.Zip(target.Indexes)) plan.Insert(place, item);
         },
     };
 
@@ -412,7 +412,7 @@ public sealed class ConsistencyTests
     {
         var plan = new ObservableCollection<string> { "one", "two", "three" };
         var list = InteractiveList.Of(plan, Many);
-        list.Commands = [new("drop", "Drop") { Do = t => plan.Remove(t.Item), Inverse = t => plan.Insert(t.Places[0], t.Item) }];
+        list.Commands = [new("drop", "Drop") { Do = t => plan.Remove(t.Item), Inverse = t => plan.Insert(t.Indexes[0], t.Item) }];
         for (var i = 0; i < 3; i++)
         {
             list.RunCommand("drop", list.KeyAt(1));
@@ -451,7 +451,7 @@ public sealed class ConsistencyTests
     {
         var list = InteractiveList.Of(Enumerable.Range(0, 10).ToList(), i => i, Many);
         var ends = new TaskCompletionSource<CommandResult>();
-        list.Commands = [new("slow", "Slow") { Run = (_, _) => ends.Task, Shows = CommandPlaces.Toolbar | CommandPlaces.Menu },
+        list.Commands = [new("slow", "Slow") { Run = (_, _) => ends.Task, ShowIn = ShowIn.Toolbar | ShowIn.Menu },
             new("fast", "Fast") { Do = _ => { } }];
         Assert.True(list.RunCommand("slow", 5).IsHandled);
         Assert.True(list.RunCommand("fast", 0).IsHandled);
@@ -573,7 +573,7 @@ public sealed class ConsistencyTests
         Assert.Contains("begun by Drag or HoldDrag", Refused(
             new("sweep", Lectica.Gestures.GestureKind.Tap, Pointers.All, HitAreas.Body, [ActKind.Sweep])));
         Assert.Contains(
-            "needs a step", Assert.Throws<ArgumentException>(() => KeyTable.Moving.With(new(new("K"), [ActKind.Move]))).Message);
+            "needs a direction", Assert.Throws<ArgumentException>(() => KeyTable.Moving.With(new(new("K"), [ActKind.Move]))).Message);
         Assert.Contains("needs a command", Assert.Throws<ArgumentException>(
             () => new ListOptions { Keys = new("own", [new(new("K"), [ActKind.RunCommand])]) }.Validate()).Message);
         // A rule may name what its part does not.
@@ -761,6 +761,6 @@ public sealed class ConsistencyTests
         player.Touch.Down();
         player.Wait(700);
         player.Touch.Up();
-        Assert.Single(player.Trace, t => t is TracedGesture { Gesture: "long-press", Recognised: false, Limit: "no-rule" });
+        Assert.Single(player.Trace, t => t is TracedGesture { Gesture: "long-press", Recognised: false, Criterion: "no-rule" });
     }
 }

@@ -99,14 +99,14 @@ public sealed class FaultTests(ITestOutputHelper output)
             [
                 new("drop", "Drop")
                 {
-                    Shows = CommandPlaces.TrailingTray | CommandPlaces.Toolbar, SwipesThrough = true, Chords = [new("Delete")],
+                    ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar, SwipesThrough = true, Chords = [new("Delete")],
                     Notice = fault.In<CommandTarget<Plate, string>, string>("notice", t => $"{t.Count} dropped"),
                     EnabledFor = fault.In<CommandTarget<Plate, string>, bool>("enabled for", _ => true),
                     CheckedFor = fault.In<CommandTarget<Plate, string>, bool>("checked for", _ => true),
                     Do = target => { foreach (var plate in target.Items) { fault.Pass("command"); Source.Remove(plate); } },
                     Inverse = target => { foreach (var (plate,
                         at) in target.Items.Zip(
-                        target.Places)) { fault.Pass("inverse"); Source.Insert(Math.Min(at, Source.Count), plate); } },
+                        target.Indexes)) { fault.Pass("inverse"); Source.Insert(Math.Min(at, Source.Count), plate); } },
                 },
                 new("wait", "Wait")
                 {
@@ -507,7 +507,7 @@ public sealed class FaultTests(ITestOutputHelper output)
                     break;
                 case "carry":
                     list.Grab(bench.Source[random.Next(bench.Source.Count)].Id);
-                    list.Hover(Step.Next);
+                    list.Hover(Direction.Next);
                     break;
                 case "hold":
                     player.Touch.MoveTo(200, 20 + random.Next(200));
@@ -525,7 +525,7 @@ public sealed class FaultTests(ITestOutputHelper output)
             // Every setter, in the middle of it.
             var what = random.Next(10);
             var (a, b) = (random.Next(300), random.Next(300));
-            if (what == 9) list.Commands = b % 2 == 0 ? [] : [new("other", "Other") { Do = _ => { }, Shows = CommandPlaces.LeadingTray }];
+            if (what == 9) list.Commands = b % 2 == 0 ? [] : [new("other", "Other") { Do = _ => { }, ShowIn = ShowIn.LeadingTray }];
             else if (what is 2 or 3 && b % 3 == 0) list.Marks = [new("starred"), new("seen") { Look = Marking.MarkLook.Flag }];
             else bench.Do(what is 2 ? 8 : what, a, b);
             if (isOn) reached.AddOrUpdate($"{stroke}/{what}", 1, (_, n) => n + 1);

@@ -255,7 +255,7 @@ public sealed class HandlerTests
         using var list = Open(Plan(60), Many with { Viewport = new(400, 300) });
         list.ScrollTo(200);
         list.Grab("R5");
-        for (var i = 0; i < 20; i++) list.Hover(Step.Next);
+        for (var i = 0; i < 20; i++) list.Hover(Direction.Next);
         Assert.NotEqual(200, list.Viewport.ScrollTop);
         list.DropBack();
         Assert.Equal(200, list.Viewport.ScrollTop);
@@ -265,7 +265,7 @@ public sealed class HandlerTests
     public void A_menu_ticks_what_its_command_says_is_on()
     {
         using var list = Open(Plan(3));
-        list.Commands = [new("pin", "Pin") { Shows = CommandPlaces.Menu, CheckedFor = t => t.Items.Contains("R1"), Do = _ => { } }];
+        list.Commands = [new("pin", "Pin") { ShowIn = ShowIn.Menu, CheckedFor = t => t.Items.Contains("R1"), Do = _ => { } }];
         bool? Tick(string key)
         {
             list.OpenMenu(key);
@@ -284,7 +284,7 @@ public sealed class HandlerTests
             [.. Enumerable.Range(0, 6)
             .Select(i => new Command<string, string>($"c{i}", "Wide label")
             {
-                Shows = CommandPlaces.Toolbar,
+                ShowIn = ShowIn.Toolbar,
                 Priority = i == 4 ? 9 : 0,
                 Do = _ => { },
             })];
@@ -391,7 +391,7 @@ public sealed class HandlerTests
     {
         var plan = Plan(4);
         using var list = Open(plan);
-        list.Commands = [new("drop", "Drop") { Do = t => plan.Remove(t.Items[0]), Inverse = t => plan.Insert(t.Places[0], t.Items[0]) }];
+        list.Commands = [new("drop", "Drop") { Do = t => plan.Remove(t.Items[0]), Inverse = t => plan.Insert(t.Indexes[0], t.Items[0]) }];
         list.RunCommand("drop", "R1");
         plan.Add("R1");
         var refusal = list.Undo().Refusal;

@@ -91,7 +91,7 @@ public sealed partial class LanguageTests
         list.Show(plan);
         list.Marks = [new("★") { Look = MarkLook.Star }];
         var end = new TaskCompletionSource<CommandResult>();
-        list.Commands = [new("1", "1") { Shows = CommandPlaces.Menu | CommandPlaces.Toolbar, Run = (t, c) => (end = new()).Task },
+        list.Commands = [new("1", "1") { ShowIn = ShowIn.Menu | ShowIn.Toolbar, Run = (t, c) => (end = new()).Task },
             new("2", "2") { Do = _ => { }, Inverse = _ => { }, Notice = _ => "8" }];
         list.Filter = _ => false;
         list.Filter = null;

@@ -54,7 +54,7 @@ public sealed class MoveTests
         if (kind == Kind.Requested)
             list.MoveRequested += (_, move) =>
             {
-                foreach (var (from, to) in move.Steps) ((ObservableCollection<Request>)source).Move(from, to);
+                foreach (var (from, to) in move.SingleMoves) ((ObservableCollection<Request>)source).Move(from, to);
                 if (move.Section is null) return;
                 foreach (var item in move.Items) item.Field = move.Section;
                 list.Refresh();
@@ -151,7 +151,7 @@ public sealed class MoveTests
             var plain = Enumerable.Range(0, moved.Length).ToList();
             var items = ItemSet.Of(moved.Length, plain.Where(i => moved[i]));
             int[] wanted = [.. plain.Where(i => i < gap && !moved[i]), .. items, .. plain.Where(i => i >= gap && !moved[i])];
-            foreach (var (from, to) in Moves.Steps(items, gap))
+            foreach (var (from, to) in Moves.Singles(items, gap))
             {
                 Assert.NotEqual(from, to);
                 var item = plain[from];
@@ -402,7 +402,7 @@ public sealed class MoveTests
         Gen.Int[0, 40].SelectMany(n => Gen.Shuffle(Enumerable.Range(0, n).ToArray())).Sample(order =>
         {
             var list = Enumerable.Range(0, order.Length).ToList();
-            foreach (var (from, to) in Moves.Steps(order))
+            foreach (var (from, to) in Moves.Singles(order))
             {
                 Assert.NotEqual(from, to);
                 var item = list[from];
@@ -412,6 +412,6 @@ public sealed class MoveTests
             Assert.Equal(order, list);
         }, iter: Effort.Of(2000));
         // Before, each step looked back at all of those before it.
-        Assert.Equal(99_999, Moves.Steps([.. Enumerable.Range(0, 100_000).Reverse()]).Count());
+        Assert.Equal(99_999, Moves.Singles([.. Enumerable.Range(0, 100_000).Reverse()]).Count());
     }
 }

@@ -49,7 +49,7 @@ public sealed class PagedTests
     {
         var state = list.Shell.Core.State;
         Assert.Equal(list.Count, state.Selection.Items.Universe);
-        Assert.Equal(state.Reading.Terms!.Now.Places(list.Count, state.Showing.Sections), state.Selection.Items);
+        Assert.Equal(state.Reading.Terms!.Now.Resolve(list.Count, state.Showing.Sections), state.Selection.Items);
         Assert.True(list.Shell.Store.Pages!.ReadCount <= (Options.PageSize * (Options.PagesKept + 1)) + 8,
             $"{list.Shell.Store.Pages.ReadCount} items are kept");
         foreach (var row in list.Frame.Rows.Where(r => r.Kind == RowKind.Item))

@@ -169,9 +169,9 @@ public sealed class BadInputTests : IDisposable
             string.Join(",\n", Enumerable.Repeat("{\"type\":\"pause\",\"duration\":5}", count)) + "]}]}";
         var script = ActionScript.Parse(Encoding.UTF8.GetBytes(Script(20_000)), "script");
         // Before, this took minutes: each action looked for its place from the beginning.
-        Assert.Equal((20_000, 20_000), (script.Ticks, script.Sources[0].Actions[^1].Place.Line));
-        Assert.Equal(TextPlace.OfPath(Encoding.UTF8.GetBytes(Script(7)), "$.actions[0].actions[5]"),
-            ActionScript.Parse(Encoding.UTF8.GetBytes(Script(7)), "script").Sources[0].Actions[5].Place);
+        Assert.Equal((20_000, 20_000), (script.Ticks, script.Sources[0].Actions[^1].Position.Line));
+        Assert.Equal(TextPosition.OfPath(Encoding.UTF8.GetBytes(Script(7)), "$.actions[0].actions[5]"),
+            ActionScript.Parse(Encoding.UTF8.GetBytes(Script(7)), "script").Sources[0].Actions[5].Position);
     }
 
     [Theory]

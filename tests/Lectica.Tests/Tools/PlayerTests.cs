@@ -133,10 +133,10 @@ public sealed class PlayerTests
                     Assert.NotEmpty(verdict.Reason);
                     if (verdict.IsRecognised) continue;
                     ruledOut++;
-                    Assert.NotNull(verdict.Limit);
+                    Assert.NotNull(verdict.Criterion);
                     if (verdict.Remedy is not { } remedy)
                     {
-                        without.Add($"{verdict.Gesture} by {verdict.Limit}: {verdict.Reason}");
+                        without.Add($"{verdict.Gesture} by {verdict.Criterion}: {verdict.Reason}");
                         continue;
                     }
                     remedied++;
@@ -167,7 +167,7 @@ public sealed class PlayerTests
         player.Touch.Up();
         var verdict = Explainer.Explain(() => RecognitionTests.Open(), player.Recording)
             .Single().Verdicts.Single(v => v.Gesture == "long-press");
-        Assert.Equal("long-press-time", verdict.Limit);
+        Assert.Equal("long-press-time", verdict.Criterion);
         Assert.InRange(verdict.Remedy!.Recording.Inputs[^1].Time, 500, 501);
         Assert.StartsWith("release 70", verdict.Remedy.Words);
 

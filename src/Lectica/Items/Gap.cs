@@ -4,4 +4,4 @@ namespace Lectica.Items;
 /// <param name="Index">It is just before the item of that index, or after the last one.</param>
 /// <param name="Section">The section that it is in, from 0; -1 in a list without sections.</param>
 /// <param name="Level">How deep it is in an outline, from 0; -1 in a list without levels.</param>
-internal readonly record struct GapPlace(int Index, int Section = -1, int Level = -1);
+internal readonly record struct Gap(int Index, int Section = -1, int Level = -1);

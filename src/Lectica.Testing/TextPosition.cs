@@ -4,10 +4,10 @@ using System.Text.Json;
 namespace Lectica.Testing;
 
 /// <summary>A place in a text: line and column, both from 1.</summary>
-public readonly record struct TextPlace(int Line, int Column)
+public readonly record struct TextPosition(int Line, int Column)
 {
     /// <summary>The place of a byte of UTF-8 text. Columns count bytes.</summary>
-    public static TextPlace Of(ReadOnlySpan<byte> text, long at)
+    public static TextPosition Of(ReadOnlySpan<byte> text, long at)
     {
         var before = text[..(int)Math.Min(at, text.Length)];
         return new(before.Count((byte)'\n') + 1, before.Length - before.LastIndexOf((byte)'\n'));
@@ -16,7 +16,7 @@ public readonly record struct TextPlace(int Line, int Column)
     /// <summary>
     /// Where a value stands in a JSON text, by its path, such as <c>$.actions[0].type</c>; the nearest value around it where there is none.
     /// </summary>
-    public static TextPlace OfPath(ReadOnlySpan<byte> json, string path)
+    public static TextPosition OfPath(ReadOnlySpan<byte> json, string path)
     {
         var reader = new Utf8JsonReader(json, new() { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true });
         var steps = new Stack<(string Path, int Index)>();
@@ -55,14 +55,14 @@ public readonly record struct TextPlace(int Line, int Column)
 }
 
 /// <summary>A file that cannot be used as it is: says which, where, and what would be right.</summary>
-public sealed class InputException(string file, TextPlace? place, string problem)
+public sealed class InputException(string file, TextPosition? place, string problem)
     : Exception($"{file}{(place is { } p ? $":{p}" : "")}: {problem}")
 {
     /// <summary>The file.</summary>
     public string File { get; } = file;
 
     /// <summary>The place in it, where there is one.</summary>
-    public TextPlace? Place { get; } = place;
+    public TextPosition? Position { get; } = place;
 
     /// <summary>What is wrong, and what would be right.</summary>
     public string Problem { get; } = problem;
