@@ -107,7 +107,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
 
     private sealed class Reader(ReadOnlyMemory<byte> json, string file)
     {
-        private readonly Dictionary<string, TextPosition> _places = JsonText.PlacesOfEntries(json.Span);
+        private readonly Dictionary<string, TextPosition> _positions = JsonText.PositionsOfEntries(json.Span);
 
         public ActionScript Script(JsonElement root)
         {
@@ -262,7 +262,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                     throw Error($"{path}.{property.Name}", $"unknown field '{property.Name}'; known here: {string.Join(", ", known)}.");
         }
 
-        private TextPosition PositionOf(string path) => _places.TryGetValue(path, out var place) ? place : TextPosition.OfPath(json.Span, path);
+        private TextPosition PositionOf(string path) => _positions.TryGetValue(path, out var position) ? position : TextPosition.OfPath(json.Span, path);
 
         private InputException Error(string path, string problem) => new(file, PositionOf(path), problem);
     }

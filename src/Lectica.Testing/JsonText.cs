@@ -45,38 +45,60 @@ public static class JsonText
     /// Where every entry of every list stands, by its path, such as <c>$.actions[0].actions[3]</c>. Cost: one pass; a text that is no JSON
     /// ends it.
     /// </summary>
-    internal static Dictionary<string, TextPosition> PlacesOfEntries(ReadOnlySpan<byte> json)
+    internal static Dictionary<string, TextPosition> PositionsOfEntries(ReadOnlySpan<byte> json)
     {
-        var places = new Dictionary<string, TextPosition>();
-        var reader = new Utf8JsonReader(json, new() { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true });
-        var steps = new Stack<(string Path, int Index)>();
-        var current = "$";
+        var positions = new Dictionary<string, TextPosition>();
         int line = 1, seen = 0, begin = 0;
-        while (reader.Read())
+        foreach (var (at, path) in Values(json))
         {
-            if (reader.TokenType is JsonTokenType.EndObject or JsonTokenType.EndArray)
-            {
-                steps.Pop();
-                continue;
-            }
-            if (reader.TokenType == JsonTokenType.PropertyName)
-            {
-                current = $"{steps.Peek().Path}.{reader.GetString()}";
-                continue;
-            }
-            if (steps.TryPeek(out var top) && top.Index >= 0)
-            {
-                steps.Pop();
-                steps.Push((top.Path, top.Index + 1));
-                current = $"{top.Path}[{top.Index}]";
-                var at = (int)reader.TokenStartIndex;
-                for (; seen < at; seen++)
-                    if (json[seen] == '\n') (line, begin) = (line + 1, seen + 1);
-                places[current] = new(line, at - begin + 1);
-            }
-            if (reader.TokenType == JsonTokenType.StartObject) steps.Push((current, -1));
-            else if (reader.TokenType == JsonTokenType.StartArray) steps.Push((current, 0));
+            if (path[^1] != ']') continue;
+            for (; seen < at; seen++)
+                if (json[seen] == '\n') (line, begin) = (line + 1, seen + 1);
+            positions[path] = new(line, at - begin + 1);
         }
-        return places;
+        return positions;
+    }
+
+    /// <summary>Every value of a JSON text, in order: at which byte it begins, and its path.</summary>
+    internal static ValueReader Values(ReadOnlySpan<byte> json) => new(json);
+
+    internal ref struct ValueReader(ReadOnlySpan<byte> json)
+    {
+        private readonly Stack<(string Path, int Index)> _around = new();
+        private Utf8JsonReader _reader =
+            new(json, new() { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true });
+
+        private string _path = "$";
+
+        public readonly (int At, string Path) Current => ((int)_reader.TokenStartIndex, _path);
+
+        public readonly ValueReader GetEnumerator() => this;
+
+        public bool MoveNext()
+        {
+            while (_reader.Read())
+            {
+                if (_reader.TokenType is JsonTokenType.EndObject or JsonTokenType.EndArray)
+                {
+                    _around.Pop();
+                    continue;
+                }
+                if (_reader.TokenType == JsonTokenType.PropertyName)
+                {
+                    _path = $"{_around.Peek().Path}.{_reader.GetString()}";
+                    continue;
+                }
+                if (_around.TryPeek(out var top) && top.Index >= 0)
+                {
+                    _around.Pop();
+                    _around.Push((top.Path, top.Index + 1));
+                    _path = $"{top.Path}[{top.Index}]";
+                }
+                if (_reader.TokenType == JsonTokenType.StartObject) _around.Push((_path, -1));
+                else if (_reader.TokenType == JsonTokenType.StartArray) _around.Push((_path, 0));
+                return true;
+            }
+            return false;
+        }
     }
 }
