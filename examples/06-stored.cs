@@ -23,5 +23,6 @@ var tomorrow = Open("S1", "R3", "R4");
 var report = tomorrow.Restore(file.Load()!);
 Console.WriteLine($"selected {string.Join(", ", tomorrow.SelectedKeys)}; gone {string.Join(", ", report.MissingKeys)}");
 Console.WriteLine(
-    $"starred {string.Join(", ", tomorrow.Marked("starred").Select(i => tomorrow[i]))}; collapsed {string.Join(", ", tomorrow.CollapsedSections)}");
+    $"starred {string.Join(", ", tomorrow.Marked("starred").Select(i => tomorrow[i]))}; collapsed " +
+        $"{string.Join(", ", tomorrow.CollapsedSections)}");
 Directory.Delete(Path.GetDirectoryName(file.Path)!, recursive: true);

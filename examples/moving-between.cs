@@ -16,7 +16,8 @@ group.Decide = transfer => transfer.Items.Contains("Tessil Ring") ? TransferKind
 
 void Show() =>
     Console.WriteLine(
-    $"{string.Join(", ", tonight.Frame.Rows.Select(r => r.Content.Label))} | {string.Join(", ", tomorrow.Frame.Rows.Select(r => r.Content.Label))}");
+    $"{string.Join(", ", tonight.Frame.Rows.Select(r => r.Content.Label))} | " +
+        $"{string.Join(", ", tomorrow.Frame.Rows.Select(r => r.Content.Label))}");
 var player = ListPlayer.On(tonight);
 player.Touch.GoTo("handle:Belyra Pair");
 player.Touch.Down();

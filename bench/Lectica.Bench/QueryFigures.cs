@@ -69,7 +69,8 @@ internal sealed class QueryFigures(int rows) : FigureTable
             foreach (var end in (string[])["", "-wal", "-shm"]) File.Delete(file + end);
         }
         if (Environment.GetEnvironmentVariable("LECTICA_POSTGRES") is { Length: > 0 } server)
-            Measure("PostgreSQL", () => new Archive(true, server.Replace("Database=postgres", "Database=lectica_bench", StringComparison.Ordinal)), isPostgres: true);
+            Measure("PostgreSQL", () => new Archive(true, server.Replace("Database=postgres", "Database=lectica_bench",
+                StringComparison.Ordinal)), isPostgres: true);
         return Table;
     }
 
@@ -84,7 +85,8 @@ internal sealed class QueryFigures(int rows) : FigureTable
         else
         {
             archive.Database.ExecuteSqlRaw("PRAGMA journal_mode=WAL; PRAGMA synchronous=OFF");
-            archive.Database.ExecuteSqlRaw($"WITH RECURSIVE s(i) AS (VALUES(1) UNION ALL SELECT i + 1 FROM s WHERE i < {n}) INSERT INTO Requests (Id, Field, Hour, Starred) SELECT i, 'Field ' || i, i * 7919 % 100000, 0 FROM s");
+            archive.Database.ExecuteSqlRaw($"WITH RECURSIVE s(i) AS (VALUES(1) UNION ALL SELECT i + 1 FROM s WHERE i < {n}) INSERT " +
+                $"INTO Requests (Id, Field, Hour, Starred) SELECT i, 'Field ' || i, i * 7919 % 100000, 0 FROM s");
             archive.Database.ExecuteSqlRaw("ANALYZE");
         }
 #pragma warning restore EF1002
@@ -113,7 +115,8 @@ internal sealed class QueryFigures(int rows) : FigureTable
             list.Show(source);
             return list;
         }
-        QuerySource<Request, int> Source() => QuerySource.Of(open, a => a.Requests, r => r.Id).OrderBy(r => r.Hour).WithMark("starred", r => r.Starred);
+        QuerySource<Request, int> Source() => QuerySource.Of(open, a => a.Requests, r => r.Id)
+            .OrderBy(r => r.Hour).WithMark("starred", r => r.Starred);
         for (var i = 0; i < 9; i++)
         {
             var clock = Stopwatch.GetTimestamp();
@@ -126,7 +129,8 @@ internal sealed class QueryFigures(int rows) : FigureTable
             first.Add(Stopwatch.GetElapsedTime(clock).TotalMilliseconds);
         }
         Console.Error.WriteLine($"{name}: first rows {Number(Median([.. first]))} ms, bare {Number(Median([.. bare]))} ms");
-        Figure($"{name}, {rows:N0} rows: first rows from opening, beside the bare ORDER BY … LIMIT", Median([.. first.Zip(bare, (a, b) => a / b)]), "×", 3);
+        Figure($"{name}, {rows:N0} rows: first rows from opening, beside the bare ORDER BY … LIMIT", 
+            Median([.. first.Zip(bare, (a, b) => a / b)]), "×", 3);
 
         GC.Collect();
         GC.WaitForPendingFinalizers();
@@ -157,7 +161,11 @@ internal sealed class QueryFigures(int rows) : FigureTable
         var time = 1000.0;
         void Tap(double y, Modifiers modifiers)
         {
-            shown.Take(new PointerSample(SampleKind.Down, 1, PointerType.Mouse, 200, y, time += 1000) { Buttons = 1, Modifiers = modifiers });
+            shown.Take(new PointerSample(SampleKind.Down, 1, PointerType.Mouse, 200, y, time += 1000) 
+            {
+                Buttons = 1,
+                Modifiers = modifiers,
+            });
             shown.Take(new PointerSample(SampleKind.Up, 1, PointerType.Mouse, 200, y, time += 50) { Modifiers = modifiers });
         }
         Tap(170, Modifiers.None);
@@ -206,7 +214,8 @@ internal sealed class QueryFigures(int rows) : FigureTable
         var look = Stopwatch.GetTimestamp();
         all.SayChanged();
         loop.Until(() => !shown.IsReading);
-        Console.Error.WriteLine($"{name}: followed a change in {Stopwatch.GetElapsedTime(look).TotalMilliseconds:N0} ms; peak memory of the process {Process.GetCurrentProcess().PeakWorkingSet64 / 1e6:N0} MB");
+        Console.Error.WriteLine($"{name}: followed a change in {Stopwatch.GetElapsedTime(look).TotalMilliseconds:N0} ms; peak memory " +
+            $"of the process {Process.GetCurrentProcess().PeakWorkingSet64 / 1e6:N0} MB");
         SynchronizationContext.SetSynchronizationContext(null);
         if (isPostgres) Toggles(open).GetAwaiter().GetResult();
     }
@@ -220,7 +229,8 @@ internal sealed class QueryFigures(int rows) : FigureTable
         {
             using var source = QuerySource.Of(Pooled, a => a.Requests, r => r.Id).WithSharedMark("starred", $"Client {client}");
             for (var n = 0; n < each; n++)
-                await source.MarkAsync("starred", new(source, false, [new(TermKind.Key, true) { Key = 1 + (client * 7 % 100) }]), n % 2 == 0, default).ConfigureAwait(false);
+                await source.MarkAsync("starred", new(source, false, [new(TermKind.Key, true) { Key = 1 + (client * 7 % 100) }]),
+                    n % 2 == 0, default).ConfigureAwait(false);
             return 1;
         }
         await Client(0).ConfigureAwait(false);
@@ -229,8 +239,11 @@ internal sealed class QueryFigures(int rows) : FigureTable
         var seconds = Stopwatch.GetElapsedTime(clock).TotalSeconds;
         using var archive = open();
         var stored = archive.Set<SharedMark<int>>().Count();
-        Add("PostgreSQL: toggles a second by 1,000 clients at once, none lost", $"{clients * each / seconds:N0} a second, {stored} of {clients} there", "1,000 a second", stored == clients && clients * each / seconds >= 1_000);
+        Add("PostgreSQL: toggles a second by 1,000 clients at once, none lost",
+            $"{clients * each / seconds:N0} a second, {stored} of {clients} there", "1,000 a second", stored == clients
+                && clients * each / seconds >= 1_000);
     }
 
-    private void Figure(string what, double measured, string unit, double reach) => Add(what, $"{Number(measured)} {unit}", $"under {Number(reach)} {unit}", measured < reach);
+    private void Figure(string what, double measured, string unit, double reach) =>
+        Add(what, $"{Number(measured)} {unit}", $"under {Number(reach)} {unit}", measured < reach);
 }

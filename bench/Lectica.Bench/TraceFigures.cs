@@ -47,7 +47,8 @@ internal static class TraceFigures
         var got = "nothing";
         list.Traced += line =>
         {
-            if (line is TracedGesture { Recognised: true, Phase: null or "begin", Gesture: not ("press" or "release") } made) got = made.Gesture;
+            if (line is TracedGesture { Recognised: true, Phase: null or "begin", Gesture: not ("press" or "release") } made)
+                got = made.Gesture;
         };
         foreach (var sample in trace.Samples) list.Take(sample);
         return got;

@@ -51,7 +51,8 @@ internal static class Samples
         var list = InteractiveList.Of(plan, r => r.Id, options);
         list.Content =
             r => new(r.Field,
-                $"{r.Requester} · magnitude {r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture)}{(name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : "")}");
+                string.Create(CultureInfo.InvariantCulture, $"{r.Requester} · magnitude {r.Magnitude:0.0}") +
+                (name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : ""));
         if (rows > atOnce) list.Fill(Plan.Make(rows, atOnce));
         if (plain) return list;
         list.Marks = [
@@ -156,9 +157,9 @@ internal static class Samples
     private static void Exchange(InteractiveList<Request, string> list)
     {
         var made = 0;
-        list.CopyAs = requests => TransferData.OfLines(requests.Select(r => $"{r.Field}, {r.Requester}"))
-            .With(TransferData.Html,
-            $"<ul>{string.Concat(requests.Select(r => $"<li>{WebUtility.HtmlEncode(r.Field)}, {WebUtility.HtmlEncode(r.Requester)}</li>"))}</ul>");
+        static string Line(Request r) => $"{r.Field}, {r.Requester}";
+        list.CopyAs = requests => TransferData.OfLines(requests.Select(Line)).With(
+            TransferData.Html, $"<ul>{string.Concat(requests.Select(r => $"<li>{WebUtility.HtmlEncode(Line(r))}</li>"))}</ul>");
         list.CutCommand = "withdraw";
         list.CanInsert = offer => offer.HasFiles || offer.Has(TransferData.PlainText);
         list.InsertRequested += async (_, came) =>

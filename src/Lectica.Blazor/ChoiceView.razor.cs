@@ -1,3 +1,4 @@
+using Lectica.Frames;
 using Lectica.Input;
 using Microsoft.AspNetCore.Components;
 using Microsoft.JSInterop;
@@ -24,6 +25,9 @@ public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDispo
     [Parameter] public string Id { get; set; } = ElementId.Next();
 
     [Inject] private IJSRuntime Js { get; set; } = null!;
+
+    private string OptionsBox(ChoiceFrame field) =>
+        $"top:{Css.Px(field.OptionsTop)};height:{Css.Px(Math.Min(Field.List.Viewport.Height, Field.List.Frame.ContentHeight))}";
 
     /// <inheritdoc/>
     protected override void OnParametersSet()

@@ -19,5 +19,9 @@ internal static class Css
     public static string Tile(double left, double top, double width, double height) =>
         $"transform:translate({Number(left)}px,{Number(top)}px);width:{Number(width)}px;height:{Number(height)}px";
 
+    /// <summary>Where something lies, and how large it is.</summary>
+    public static string Box(double left, double top, double width, double height) =>
+        $"left:{Px(left)};top:{Px(top)};width:{Px(width)};height:{Px(height)}";
+
     public static string Px(double value) => Number(value) + "px";
 }

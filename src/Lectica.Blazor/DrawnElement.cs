@@ -8,7 +8,7 @@ namespace Lectica.Blazor;
 /// cycle, since a list has one for each row and all of them are asked in each frame.
 /// </summary>
 /// <typeparam name="T">The value, whose <c>Equals</c> says whether it looks the same.</typeparam>
-public abstract class DrawnElement<T> : IComponent where T : class
+internal abstract class DrawnElement<T> : IComponent where T : class
 {
     private readonly RenderFragment _draw;
     private RenderHandle _handle;

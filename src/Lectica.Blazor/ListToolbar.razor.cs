@@ -26,7 +26,7 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     private IJSObjectReference? _module, _attached;
     private DotNetObjectReference<Bridge>? _bridge;
     private readonly Dictionary<string, double> _labelWidths = [];
-    private (double X, double Y) _windowAt;
+    private double _windowLeft, _windowTop;
     private double _width = 320;
     private int _at, _toFocus = -1;
 
@@ -89,6 +89,9 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     }
 
     // Where the app draws the icons, they stand without words.
+    private string LookOf(ToolbarEntry entry) =>
+        $"lectica-tool is-{entry.Role.ToString().ToLowerInvariant()}{(entry.IsBusy ? " is-busy" : "")}{(IsBare(entry) ? " is-bare" : "")}";
+
     private bool IsBare(ToolbarEntry entry) => entry.Icon is not null && Icon is not null;
 
     // Until a label is measured it is counted at 12 px a letter, which is more than it needs.
@@ -143,7 +146,7 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
             return;
         }
         var room = _attached is null ? [0, 0, _width, 600] : await _attached.InvokeAsync<double[]>("room");
-        _windowAt = (room[0], room[1]);
+        (_windowLeft, _windowTop) = (room[0], room[1]);
         _menu = _bar.OverflowMenu(_width, Toolbar.Height, new(room[0], room[1], room[2], room[3]), List.Options.IsRightToLeft);
     }
 

@@ -71,10 +71,17 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     private string BriefPlace => _link!.Host is { } window && window.Bottom < List.Frame.Viewport.Height && window.Bottom > 80
         ? $"bottom:{Css.Px(List.Frame.Viewport.Height - window.Bottom + 12)}" : "";
 
-    // Places are counted from the viewport; what is over everything else, from the window.
-    private (double X, double Y) WindowAt => _link!.Host is { } window ? (window.Left, window.Top) : (0, 0);
+    private static string CardSize(GrabFrame grab, bool floats) =>
+        floats ? $"width:{Css.Px(grab.Width)};height:{Css.Px(grab.Height)};--lectica-part:{Css.Px(grab.Row?.PartHeight ?? 0)}"
+        : $"height:{Css.Px(grab.Height - 2)}";
 
-    private RowLook<TItem> CardOf(RowFrame row) => _link!.CardOf(row);
+    private RenderFragment Rows(Frame frame) => html =>
+    {
+        html.OpenComponent<RowsElement<TItem>>(0);
+        html.AddComponentParameter(1, "Look", RowsOf(frame));
+        html.AddComponentReferenceCapture(2, rows => _rows = (RowsElement<TItem>)rows);
+        html.CloseComponent();
+    };
 
     /// <inheritdoc/>
     protected override void OnParametersSet()

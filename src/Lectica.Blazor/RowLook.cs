@@ -14,7 +14,7 @@ namespace Lectica.Blazor;
 /// <param name="Notice">Draws a notice; its text where null.</param>
 /// <param name="LeastHeight">Where rows are as high as their content needs, how high they are at least, px; else null.</param>
 /// <param name="Version">Another one where templates are to be drawn anew.</param>
-public sealed record ListLook<TItem>(
+internal sealed record ListLook<TItem>(
     bool IsGrid, int RowCount, double PartWidth, Phrases Phrases, Func<string, string> MarkLabelOf, RenderFragment<RowContext<TItem>>? Row,
         RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, double? LeastHeight, int Version)
 {
@@ -49,7 +49,7 @@ public sealed record ListLook<TItem>(
 /// <param name="Top">Where it lies in the scrolled element, px.</param>
 /// <param name="Item">Its item, for the template.</param>
 /// <param name="List">What it has in common with the other rows.</param>
-public sealed record RowLook<TItem>(RowFrame Row, string Id, double Top, TItem? Item, ListLook<TItem> List)
+internal sealed record RowLook<TItem>(RowFrame Row, string Id, double Top, TItem? Item, ListLook<TItem> List)
 {
     /// <summary>Where it lies across the scrolled element, px.</summary>
     public double Left { get; init; } = Row.Left;

@@ -11,7 +11,7 @@ namespace Lectica.Blazor;
 /// <param name="InDocumentOrder">Gives the rows, in the order in which their elements are in the document.</param>
 /// <param name="KeyOf">Gives what a row is known by.</param>
 /// <param name="LookOf">Gives what a row is drawn from.</param>
-public sealed record RowsLook<TItem>(
+internal sealed record RowsLook<TItem>(
     Frame Frame, double Offset, ListLook<TItem> List, bool KeepsOrder, Func<Frame, IEnumerable<RowFrame>> InDocumentOrder,
         Func<RowFrame, object> KeyOf, Func<RowFrame, RowLook<TItem>> LookOf)
 {
@@ -27,7 +27,7 @@ public sealed record RowsLook<TItem>(
 /// <summary>
 /// All rows together. Where the same ones are shown as before, in whatever places, only those that are others are looked at.
 /// </summary>
-public sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
+internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
 {
     private readonly Dictionary<object, Shown> _elements = [];
     private int _count;

@@ -95,7 +95,8 @@ internal static class KeysTable
     {
         if (rule.Acts is not [ActKind.Hover or ActKind.Move])
             return isTiles && InTiles.TryGetValue(rule.Direction, out var words) ? words : Steps[rule.Direction];
-        return isTiles && rule.Direction is Direction.Previous or Direction.Next ? rule.Direction == Direction.Previous ? "one place back" : "one place on"
+        return isTiles && rule.Direction is Direction.Previous or Direction.Next ? rule.Direction == Direction.Previous
+            ? "one place back" : "one place on"
             : Places[rule.Direction];
     }
 

@@ -753,8 +753,8 @@ internal sealed class ListFile
             var name = e.Message.Split('\'')[1];
             var at = e.Path is { } p && p.EndsWith(name, StringComparison.Ordinal) ? p : $"{e.Path ?? "$"}.{name}";
             var known = FieldsOf(e.Message);
-            return new(path, TextPosition.OfPath(bytes, at),
-                $"unknown field '{name}'.{(known.Count == 0 ? "" : $" Did you mean '{Spelling.Nearest(name, known)}'? There are {string.Join(", ", known)}.")}");
+            var hint = known.Count == 0 ? "" : $" Did you mean '{Spelling.Nearest(name, known)}'? There are {string.Join(", ", known)}.";
+            return new(path, TextPosition.OfPath(bytes, at), $"unknown field '{name}'.{hint}");
         }
         if (e.InnerException is not null || e.Message.Contains("could not be converted", StringComparison.Ordinal))
             return new(path, TextPosition.OfPath(bytes, e.Path ?? "$"),

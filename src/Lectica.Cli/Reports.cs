@@ -86,7 +86,8 @@ internal static class Reports
                 ["name"] = r.Rule.Name,
                 ["chord"] = r.Rule.Chord.ToString(),
                 ["acts"] = Texts(r.Rule.Acts.Select(ActNames.Of)),
-                ["direction"] = r.Rule.Direction == Direction.None ? null : JsonNamingPolicy.KebabCaseLower.ConvertName(r.Rule.Direction.ToString()),
+                ["direction"] = r.Rule.Direction == Direction.None ? null
+                    : JsonNamingPolicy.KebabCaseLower.ConvertName(r.Rule.Direction.ToString()),
                 ["when"] = r.Always ? null : r.Rule.When?.Name,
             }),
             ["commands"] = Many(list.Commands.SelectMany(c => c.Chords.Select(k => (c.Id, Chord: k))),

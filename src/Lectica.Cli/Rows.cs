@@ -99,7 +99,8 @@ internal sealed record RowTable(string File, IReadOnlyList<string> Fields, List<
         var table = new Builder();
         foreach (var element in array.EnumerateArray())
             if (!table.TryAdd(element))
-                throw new InputException(path, PositionOf(table.Rows.Count), "each row is a JSON object of texts, numbers and truth values.");
+                throw new InputException(path, PositionOf(table.Rows.Count),
+                    "each row is a JSON object of texts, numbers and truth values.");
         return new(path, table.Fields, table.Finish(), PositionOf);
     }
 

@@ -30,7 +30,8 @@ internal static class TuningTable
         foreach (var miss in report.Misses.Take(MissesTold))
             console.Write(
                 new Text(string.Create(CultureInfo.InvariantCulture,
-                    $"  {Path.GetFileName(miss.File)} at {miss.Time:0} ms: {miss.Meant} came out as {miss.Got}: {miss.Reason ?? "it was not possible there"}\n")));
+                    $"  {Path.GetFileName(miss.File)} at {miss.Time:0} ms: {miss.Meant} came out as {miss.Got}: " +
+                        $"{miss.Reason ?? "it was not possible there"}\n")));
 
         if (report.HeldOutTotal == 0)
         {

@@ -53,7 +53,8 @@ internal sealed class Why(ListFile file, Recording recording)
         foreach (var verdict in story.Verdicts)
         {
             yield return (verdict.IsRecognised ? PathNote.Yes : PathNote.No,
-                $"{(verdict.IsRecognised ? Word(verdict.Gesture) : $"no {Word(verdict.Gesture)}")}, clear at {Ms(verdict.Time - story.Time)}: {Because(verdict)}", verdict.Time);
+                $"{(verdict.IsRecognised ? Word(verdict.Gesture) : $"no {Word(verdict.Gesture)}")}, clear at " +
+                    $"{Ms(verdict.Time - story.Time)}: {Because(verdict)}", verdict.Time);
             if (verdict.Remedy is { } remedy) yield return (PathNote.Remedy, $"for {Article(Word(verdict.Gesture))}: {remedy.Words}", null);
             else if (!verdict.IsRecognised)
                 yield return (PathNote.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}", null);
@@ -75,7 +76,8 @@ internal sealed class Why(ListFile file, Recording recording)
     {
         var narrator = new Narrator(file.Open());
         console.Write(
-            new Text($"{recording.File}: {recording}, {stories.Count} {(stories.Count == 1 ? "contact or key" : "contacts and keys")} told.\n"));
+            new Text($"{recording.File}: {recording}, {stories.Count} {(stories.Count == 1 ? "contact or key" : "contacts and keys")} " +
+                $"told.\n"));
         foreach (var story in stories)
         {
             console.Write(new Text($"\n{Title(story, narrator)}\n", new Style(decoration: Decoration.Bold)));

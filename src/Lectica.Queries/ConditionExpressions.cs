@@ -8,7 +8,8 @@ namespace Lectica.Queries;
 public static class ConditionExpressions
 {
     /// <summary>The items that meet a condition, by one statement, whatever their number.</summary>
-    /// <exception cref="ArgumentException">The condition is of a list over something else than a <see cref="QuerySource{TItem, TKey}"/>.</exception>
+    /// <exception cref="ArgumentException">The condition is of a list over something else than a
+    /// <see cref="QuerySource{TItem, TKey}"/>.</exception>
     public static IQueryable<TItem> Where<TItem, TKey>(this IQueryable<TItem> query, Condition<TItem, TKey> condition) where TItem : class
         where TKey : notnull
     {
@@ -20,7 +21,8 @@ public static class ConditionExpressions
     /// The condition as an expression that providers translate. What is compared is parameters; its size goes with what the user did, not
     /// with how many items are meant.
     /// </summary>
-    /// <exception cref="ArgumentException">The condition is of a list over something else than a <see cref="QuerySource{TItem, TKey}"/>.</exception>
+    /// <exception cref="ArgumentException">The condition is of a list over something else than a
+    /// <see cref="QuerySource{TItem, TKey}"/>.</exception>
     public static Expression<Func<TItem, bool>> ToExpression<TItem, TKey>(this Condition<TItem, TKey> condition) where TItem : class
         where TKey : notnull
     {

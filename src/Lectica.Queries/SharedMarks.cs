@@ -73,8 +73,10 @@ public static class SharedMarks
             Add("@lectica_person", person);
             Add("@lectica_name", name);
 #pragma warning disable CA2100 // Names of the model and parameters alone.
+            string[] columns =
+                [Column(nameof(SharedMark<>.Item)), Column(nameof(SharedMark<>.Person)), Column(nameof(SharedMark<>.Name))];
             command.CommandText = $"""
-                INSERT INTO {sql.DelimitIdentifier(table.Name, table.Schema)} ({Column(nameof(SharedMark<>.Item))}, {Column(nameof(SharedMark<>.Person))}, {Column(nameof(SharedMark<>.Name))})
+                INSERT INTO {sql.DelimitIdentifier(table.Name, table.Schema)} ({string.Join(", ", columns)})
                 SELECT lectica_marked.*, @lectica_person, @lectica_name FROM ({command.CommandText}) AS lectica_marked WHERE true
                 ON CONFLICT DO NOTHING
                 """;

@@ -262,7 +262,8 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                     throw Error($"{path}.{property.Name}", $"unknown field '{property.Name}'; known here: {string.Join(", ", known)}.");
         }
 
-        private TextPosition PositionOf(string path) => _positions.TryGetValue(path, out var position) ? position : TextPosition.OfPath(json.Span, path);
+        private TextPosition PositionOf(string path) => _positions.TryGetValue(path, out var position) ? position
+            : TextPosition.OfPath(json.Span, path);
 
         private InputException Error(string path, string problem) => new(file, PositionOf(path), problem);
     }

@@ -20,7 +20,8 @@ public static class JsonText
             var good = 0;
             while (System.Text.Rune.DecodeFromUtf8(json[good..], out _, out var length) == System.Buffers.OperationStatus.Done)
                 good += length;
-            throw new InputException(file, TextPosition.Of(json, good), $"the byte 0x{json[good]:X2} is not UTF-8: save the file as UTF-8.");
+            throw new InputException(file, TextPosition.Of(json, good),
+                $"the byte 0x{json[good]:X2} is not UTF-8: save the file as UTF-8.");
         }
         var reader = new Utf8JsonReader(
             json, new() { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true, AllowMultipleValues = true });

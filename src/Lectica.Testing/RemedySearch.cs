@@ -120,7 +120,8 @@ internal sealed class RemedySearch
                 break;
             case "swipe-ratio":
                 yield return (Flatten,
-                    r => $"go straighter: {Px(FarthestAcross(r))} {(_isStrip ? "along the strip" : "across the row")} rather than {Px(FarthestAcross(_recording))}");
+                    r => $"go straighter: {Px(FarthestAcross(r))} {(_isStrip ? "along the strip" : "across the row")} rather than " +
+                        $"{Px(FarthestAcross(_recording))}");
                 yield return (amount => Pull(amount * 200, true, flat: true), r => $"move {Px(Farthest(r))} {WayOfSwipes}");
                 break;
             case "long-press-time":

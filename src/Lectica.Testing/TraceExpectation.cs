@@ -28,10 +28,10 @@ public sealed class TraceExpectation
         Find($"the gesture {gesture}{On(key)}",
         l => l is TracedGesture { Recognised: true, Phase: null or "begin" } g && g.Gesture == gesture && Is(g, key));
 
-    /// <summary>A gesture was not recognised, by this limit where one is given, such as <c>tolerance</c>.</summary>
-    public TraceExpectation Rejected(string gesture, string? limit = null) =>
-        Find($"no {gesture}{(limit is null ? "" : $", by the limit {limit}")}",
-        l => l is TracedGesture { Recognised: false } g && g.Gesture == gesture && (limit is null || g.Criterion == limit));
+    /// <summary>A gesture was not recognised, by this criterion where one is given, such as <c>tolerance</c>.</summary>
+    public TraceExpectation Rejected(string gesture, string? criterion = null) =>
+        Find($"no {gesture}{(criterion is null ? "" : $", by the criterion {criterion}")}",
+        l => l is TracedGesture { Recognised: false } g && g.Gesture == gesture && (criterion is null || g.Criterion == criterion));
 
     /// <summary>An act was done, such as <c>toggle</c>.</summary>
     public TraceExpectation Act(string act, string? key = null) =>
@@ -39,7 +39,8 @@ public sealed class TraceExpectation
 
     /// <summary>An act was refused, for this reason where one is given, such as <c>disabled</c>.</summary>
     public TraceExpectation Refused(string? refused = null) =>
-        Find($"a refusal{(refused is null ? "" : $" as {refused}")}", l => l is TracedAct { Refused: { } r } && (refused is null || r == refused));
+        Find($"a refusal{(refused is null ? "" : $" as {refused}")}",
+            l => l is TracedAct { Refused: { } r } && (refused is null || r == refused));
 
     /// <summary>Something changed, such as <c>selection</c> or <c>activated</c>.</summary>
     public TraceExpectation Change(string change, string? key = null) =>

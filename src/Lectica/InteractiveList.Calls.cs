@@ -377,7 +377,8 @@ public sealed partial class InteractiveList<TItem, TKey>
                 if (taken.Rule is { } rule)
                     yield return new(
                         command, chord,
-                            $"{(taken.Always ? "never reached" : "reached only at times")}: {rule.Chord} means {string.Join(" and ", rule.Acts.Select(ActNames.Of))}");
+                            $"{(taken.Always ? "never reached" : "reached only at times")}: {rule.Chord} means " +
+                                $"{string.Join(" and ", rule.Acts.Select(ActNames.Of))}");
                 else if (Options.Keys.FindsByTyping && new System.Globalization.StringInfo(chord.Key).LengthInTextElements == 1
                     && (chord.Resolve(Options.ModKey) & ~Modifiers.Shift) == Modifiers.None)
                     yield return new(command, chord, "never reached: characters find by typing");

@@ -36,7 +36,8 @@ public sealed record ListOptions
     public GestureTable Gestures { get; init; } = GestureTable.Default;
 
     /// <summary>
-    /// What keys mean. In tiles arrows go in both directions, in a strip along it: see <see cref="KeyTable.InTiles"/> and <see cref="KeyTable.InStrip"/>.
+    /// What keys mean. In tiles arrows go in both directions, in a strip along it: see <see cref="KeyTable.InTiles"/> and
+    /// <see cref="KeyTable.InStrip"/>.
     /// </summary>
     public KeyTable Keys
     {

@@ -100,7 +100,8 @@ public sealed record ListSnapshot
         {
             throw new FormatException(
                 "Not a snapshot: " +
-                    $"at line {e.LineNumber + 1}, column {e.BytePositionInLine + 1}: {e.Message.Split(" Path:")[0].Split(" LineNumber:")[0]}", e);
+                    $"at line {e.LineNumber + 1}, column {e.BytePositionInLine + 1}: " +
+                        $"{e.Message.Split(" Path:")[0].Split(" LineNumber:")[0]}", e);
         }
     }
 }

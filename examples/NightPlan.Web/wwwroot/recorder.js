@@ -8,16 +8,22 @@ export function start(id) {
     stop = new AbortController();
     lines = [];
     const options = { signal: stop.signal, capture: true, passive: true };
-    const modifiers = e => ({ ...(e.ctrlKey && { ctrlKey: true }), ...(e.shiftKey && { shiftKey: true }), ...(e.altKey && { altKey: true }), ...(e.metaKey && { metaKey: true }) });
+    const modifiers = e => ({
+        ...(e.ctrlKey && { ctrlKey: true }), ...(e.shiftKey && { shiftKey: true }),
+        ...(e.altKey && { altKey: true }), ...(e.metaKey && { metaKey: true }),
+    });
     for (const type of pointers)
         window.addEventListener(type, e => {
             if (type === 'pointerdown' && list.contains(e.target)) down.add(e.pointerId);
             if (!down.has(e.pointerId)) return;
             if (type === 'pointerup' || type === 'pointercancel') down.delete(e.pointerId);
-            const box = list.getBoundingClientRect(), place = type === 'pointercancel' ? {} : { clientX: e.clientX - box.left, clientY: e.clientY - box.top };
-            lines.push({ type, timeStamp: e.timeStamp, pointerId: e.pointerId, pointerType: e.pointerType, isPrimary: e.isPrimary, ...place, button: e.button, buttons: e.buttons, pressure: e.pressure, ...modifiers(e) });
+            const box = list.getBoundingClientRect();
+            const at = type === 'pointercancel' ? {} : { clientX: e.clientX - box.left, clientY: e.clientY - box.top };
+            lines.push({ type, timeStamp: e.timeStamp, pointerId: e.pointerId, pointerType: e.pointerType, isPrimary: e.isPrimary,
+                ...at, button: e.button, buttons: e.buttons, pressure: e.pressure, ...modifiers(e) });
         }, options);
-    list.addEventListener('keydown', e => lines.push({ type: 'keydown', timeStamp: e.timeStamp, key: e.key, ...(e.repeat && { repeat: true }), ...modifiers(e) }), options);
+    list.addEventListener('keydown', e => lines.push({ type: 'keydown', timeStamp: e.timeStamp, key: e.key,
+        ...(e.repeat && { repeat: true }), ...modifiers(e) }), options);
     list.addEventListener('scroll', e => lines.push({ type: 'scroll', timeStamp: e.timeStamp, scrollTop: list.scrollTop }), options);
 }
 

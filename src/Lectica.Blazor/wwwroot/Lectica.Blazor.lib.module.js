@@ -15,8 +15,10 @@ function keepWhatComes() {
         if (all.length >= most || (e.type === 'pointermove' && all.at(-1)?.type === 'keydown')) return;
         const box = viewport.getBoundingClientRect();
         kept.set(viewport.id, [...all, {
-            type: e.type, key: e.key, repeat: e.repeat, pointerId: e.pointerId, pointerType: e.pointerType, isPrimary: e.isPrimary, pressure: e.pressure,
-            button: e.button, buttons: e.buttons, ctrlKey: e.ctrlKey, shiftKey: e.shiftKey, altKey: e.altKey, metaKey: e.metaKey, timeStamp: e.timeStamp,
+            type: e.type, key: e.key, repeat: e.repeat, pointerId: e.pointerId, pointerType: e.pointerType, isPrimary: e.isPrimary,
+                pressure: e.pressure,
+            button: e.button, buttons: e.buttons, ctrlKey: e.ctrlKey, shiftKey: e.shiftKey, altKey: e.altKey, metaKey: e.metaKey,
+                timeStamp: e.timeStamp,
             x: e.clientX - box.left, y: e.clientY - box.top + viewport.scrollTop, scrolled: viewport.scrollTop,
         }]);
     };

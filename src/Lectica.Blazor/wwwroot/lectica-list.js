@@ -1,6 +1,7 @@
 import { attachTransfers } from './lectica-transfer.js';
 
-// What must happen in the browser at once: capture, prevented defaults, one batch of samples a frame, and what moves in each. It knows nothing of lists.
+// What must happen in the browser at once: capture, prevented defaults, one batch of samples a frame, and what moves in each. It knows
+// nothing of lists.
 
 const kinds = { pointerdown: 0, pointermove: 1, pointerup: 2, pointercancel: 3 };
 const types = { mouse: 0, pen: 1, touch: 2 };
@@ -59,7 +60,8 @@ export { openFile } from './lectica-transfer.js';
  * @param {boolean} answersAtOnce
  */
 function attach(element, list, answersAtOnce) {
-    const root = element.closest('.lectica'), viewport = root.querySelector('.lectica-viewport'), over = root.querySelector('.lectica-over'), said = root.querySelector('.lectica-said');
+    const root = element.closest('.lectica'), viewport = root.querySelector('.lectica-viewport'),
+        over = root.querySelector('.lectica-over'), said = root.querySelector('.lectica-said');
     const down = new Set(), samples = new Float64Array(fields * mostSamples);
     let count = 0, frame = 0, holds = false, scrollDue = false, ownTop = null, keys = new Set();
     const stop = new AbortController();
@@ -82,7 +84,8 @@ function attach(element, list, answersAtOnce) {
 
     function put(kind, e, x, y, button, buttons) {
         if (count === samples.length) flush();
-        samples.set([kind, e.pointerId ?? 1, types[e.pointerType] ?? 0, x, y, e.timeStamp, button, buttons, modifiers(e), e.isPrimary === false ? 0 : 1, e.pressure ?? 0], count);
+        samples.set([kind, e.pointerId ?? 1, types[e.pointerType] ?? 0, x, y, e.timeStamp, button, buttons, modifiers(e),
+            e.isPrimary === false ? 0 : 1, e.pressure ?? 0], count);
         count += fields;
     }
 
@@ -93,7 +96,8 @@ function attach(element, list, answersAtOnce) {
         put(kinds[e.type], e, gone ? 0 : e.clientX - box.left, gone ? 0 : e.clientY - box.top, e.button, e.buttons);
     }
 
-    const isList = target => viewport.contains(target) || element.contains(target) ? !target.closest(ownControls) : !!target.closest?.('.lectica-menu');
+    const isList = target => viewport.contains(target) || element.contains(target) ? !target.closest(ownControls)
+        : !!target.closest?.('.lectica-menu');
 
     // The ring shows for who uses keys.
     listen(root, 'pointerdown', () => root.dataset.by = 'pointer', { capture: true });
@@ -170,7 +174,8 @@ function attach(element, list, answersAtOnce) {
     // A finger that goes down at the top pulls the list, unless the page itself could be scrolled up.
     let pullsFrom = null;
     listen(viewport, 'touchstart', e => {
-        pullsFrom = e.touches.length === 1 && transfers.pulls() && viewport.scrollTop <= 0 && document.scrollingElement.scrollTop <= 0 ? e.touches[0].clientY : null;
+        pullsFrom = e.touches.length === 1 && transfers.pulls() && viewport.scrollTop <= 0 && document.scrollingElement.scrollTop <= 0
+            ? e.touches[0].clientY : null;
     }, { passive: true });
     listen(viewport, 'touchmove', e => {
         const pulled = pullsFrom !== null && e.touches.length === 1 && e.touches[0].clientY > pullsFrom;
@@ -183,7 +188,11 @@ function attach(element, list, answersAtOnce) {
         holds: () => holds,
         // A drag of the system's takes the pointer along: it goes on as samples of what is dragged.
         letGo: id => down.delete(id),
-        sample: (kind, pointer, x, y) => { put(kinds[kind], { ...pointer, timeStamp: performance.now() }, x, y, kind === 'pointermove' ? -1 : 0, kind === 'pointermove' ? 1 : 0); flush(); },
+        sample: (kind, pointer, x, y) => {
+            const moves = kind === 'pointermove';
+            put(kinds[kind], { ...pointer, timeStamp: performance.now() }, x, y, moves ? -1 : 0, moves ? 1 : 0);
+            flush();
+        },
     });
     // A click without a pointer is assistive technology's: a tap there.
     listen(root, 'click', e => {
@@ -218,7 +227,9 @@ function attach(element, list, answersAtOnce) {
     // Nobody is hurried: a notice stays while the pointer or the keyboard is on it.
     const onNotice = e => e.target.closest?.('.lectica-brief');
     listen(root, 'pointerover focusin', e => { if (onNotice(e)) list.note(noticeHeld, 1, e.timeStamp); });
-    listen(root, 'pointerout focusout', e => { if (onNotice(e) && !e.relatedTarget?.closest?.('.lectica-brief')) list.note(noticeHeld, 0, e.timeStamp); });
+    listen(root, 'pointerout focusout', e => {
+        if (onNotice(e) && !e.relatedTarget?.closest?.('.lectica-brief')) list.note(noticeHeld, 0, e.timeStamp);
+    });
 
     listen(root, 'focusin', e => { if (!root.contains(e.relatedTarget) && isList(e.target)) list.note(focused, 1, 0); });
     listen(root, 'focusout', e => { if (!root.contains(e.relatedTarget)) list.note(focused, 0, 0); });
@@ -276,7 +287,8 @@ function attach(element, list, answersAtOnce) {
             if (scrolledTo() !== before) ownTop = scrolledTo();
         },
         carryTo: (top, gap, left, gapLeft) => {
-            for (const [name, value] of [['card-top', top], ['gap-top', gap], ['card-left', left], ['gap-left', gapLeft]]) over.style.setProperty(`--lectica-${name}`, `${value}px`);
+            for (const [name, value] of [['card-top', top], ['gap-top', gap], ['card-left', left], ['gap-left', gapLeft]])
+                over.style.setProperty(`--lectica-${name}`, `${value}px`);
         },
         // The same words twice are said twice: a live region speaks where its text changes.
         say: text => { said.textContent = said.textContent === text ? text + '\u200b' : text; },
@@ -284,7 +296,8 @@ function attach(element, list, answersAtOnce) {
             if (isStill.matches) return;
             const parts = rows.split('\0');
             for (let i = 0; i + 2 < parts.length; i += 3) {
-                const row = document.getElementById(parts[i])?.closest('.lectica-row'), from = Number(parts[i + 1]), across = Number(parts[i + 2]);
+                const row = document.getElementById(parts[i])?.closest('.lectica-row'), from = Number(parts[i + 1]),
+                    across = Number(parts[i + 2]);
                 if (!row) continue;
                 // Added to what is under way, so that nothing jumps where something comes in between.
                 if (Number.isNaN(from)) row.animate({ opacity: [0, 1] }, { duration: glideTime, easing });
@@ -310,7 +323,8 @@ function attach(element, list, answersAtOnce) {
 
 /** What goes is seen to go: a copy of it fades where it was. Rows that were only scrolled away do not. */
 function keepGhosts(root) {
-    const frame = root.querySelector('.lectica-frame'), content = root.querySelector('.lectica-content'), viewport = root.querySelector('.lectica-viewport');
+    const frame = root.querySelector('.lectica-frame'), content = root.querySelector('.lectica-content'),
+        viewport = root.querySelector('.lectica-viewport');
     let expected = false;
     const fade = (node, under) => {
         const ghost = node.cloneNode(true);
@@ -326,11 +340,14 @@ function keepGhosts(root) {
     };
     const watch = new MutationObserver(changes => {
         for (const change of changes)
-            for (const node of [...change.removedNodes].flatMap(n => n.nodeType === 1 && n.matches('.lectica-line') ? [...n.children] : [n])) {
+            for (const node of [...change.removedNodes].flatMap(
+                n => n.nodeType === 1 && n.matches('.lectica-line') ? [...n.children] : [n])) {
                 // A tile that is in another line now has an element of its own there.
-                if (isStill.matches || node.nodeType !== 1 || node.classList.contains('is-ghost') || node.isConnected || (node.id && document.getElementById(node.id))) continue;
+                if (isStill.matches || node.nodeType !== 1 || node.classList.contains('is-ghost') || node.isConnected
+                    || (node.id && document.getElementById(node.id))) continue;
                 if (node.matches('.lectica-menu, .lectica-brief')) fade(node, frame ?? root);
-                else if (expected && frame && node.matches('.lectica-row')) fade(node, frame).style.margin = `${-viewport.scrollTop}px 0 0 ${-viewport.scrollLeft}px`;
+                else if (expected && frame && node.matches('.lectica-row'))
+                    fade(node, frame).style.margin = `${-viewport.scrollTop}px 0 0 ${-viewport.scrollLeft}px`;
             }
         expected = false;
     });
@@ -379,7 +396,8 @@ export function attachToolbar(element, bridge) {
     const stop = new AbortController();
     element.addEventListener('keydown', e => {
         const menu = element.querySelector('[role=menu]');
-        if (menu ? e.key !== 'Tab' : /^(Arrow(Left|Right)|Home|End)$/.test(e.key) || (e.key === 'ArrowDown' && e.target.ariaHasPopup)) e.preventDefault();
+        if (menu ? e.key !== 'Tab' : /^(Arrow(Left|Right)|Home|End)$/.test(e.key)
+            || (e.key === 'ArrowDown' && e.target.ariaHasPopup)) e.preventDefault();
     }, { signal: stop.signal });
     const tell = () => bridge.invokeMethodAsync('TakeWidth', element.clientWidth);
     const widths = new ResizeObserver(tell);

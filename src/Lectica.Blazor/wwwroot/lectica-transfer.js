@@ -26,7 +26,8 @@ const pack = (x, y, time, texts = [], all = []) =>
 // A drag that is not dropped yet tells its types alone.
 function packData(data, x, y, time) {
     const texts = [...data.types].filter(type => type.includes('/')).map(type => [type, clean(data.getData(type))]);
-    return pack(x, y, time, texts, [...data.files].map(file => ({ number: keep(file), name: file.name, type: file.type, size: file.size })));
+    return pack(x, y, time, texts,
+        [...data.files].map(file => ({ number: keep(file), name: file.name, type: file.type, size: file.size })));
 }
 
 function unpack(packed) {
@@ -113,7 +114,8 @@ export function attachTransfers({ root, element, viewport, list, listen, answers
         if (!(use & takes)) return;
         hovers = true;
         const types = [...e.dataTransfer.types], texts = types.filter(type => type.includes('/')).map(type => [type, '']);
-        const answer = ask(hover, pack(x, y, e.timeStamp, texts, types.includes('Files') ? [{ number: 0, name: '', type: '', size: 0 }] : []));
+        const answer = ask(hover, pack(x, y, e.timeStamp, texts,
+            types.includes('Files') ? [{ number: 0, name: '', type: '', size: 0 }] : []));
         if (answersAtOnce ? answer !== '1' : !may) return;
         e.dataTransfer.dropEffect = 'copy';
         e.preventDefault();
@@ -157,14 +159,17 @@ export function attachTransfers({ root, element, viewport, list, listen, answers
             }
             // Outside such an event only some media types are everybody's; others are the web's own.
             const known = type => ['text/plain', 'text/html'].includes(type) ? type : `web ${type}`;
-            const items = texts.map(([type, text]) => [known(type), new Blob([text], { type })]).filter(([type]) => !ClipboardItem.supports || ClipboardItem.supports(type));
-            navigator.clipboard.write([new ClipboardItem(Object.fromEntries(items))]).catch(() => navigator.clipboard.writeText(plain).catch(() => { }));
+            const items = texts.map(([type, text]) => [known(type), new Blob([text], { type })])
+                .filter(([type]) => !ClipboardItem.supports || ClipboardItem.supports(type));
+            navigator.clipboard.write([new ClipboardItem(Object.fromEntries(items))])
+                .catch(() => navigator.clipboard.writeText(plain).catch(() => { }));
         },
         askClipboard: async () => {
             const texts = [];
             try {
                 for (const item of await navigator.clipboard.read())
-                    for (const type of item.types.filter(t => /^(web )?(text|application)\//.test(t))) texts.push([type.replace(/^web /, ''), clean(await (await item.getType(type)).text())]);
+                    for (const type of item.types.filter(t => /^(web )?(text|application)\//.test(t)))
+                        texts.push([type.replace(/^web /, ''), clean(await (await item.getType(type)).text())]);
             } catch {
                 // Not allowed by who uses it: then there is nothing, and the list says so.
             }

@@ -121,7 +121,8 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
         if (text is not null && Names is null) return $"the act '{Name}' names nothing, and the rule names '{text}'";
         if (text is not null) return null;
         if (On is { } parts && (on & ~parts) != 0)
-            return $"the act '{Name}' needs {(Names is null ? $"a gesture on {parts}" : $"{Names}: name it in the rule's Text, or let the rule be for {parts} alone")}";
+            return Names is null ? $"the act '{Name}' needs a gesture on {parts}"
+                : $"the act '{Name}' needs {Names}: name it in the rule's Text, or let the rule be for {parts} alone";
         return On is null && Names is not null ? $"the act '{Name}' needs {Names}: name it in the rule's Text" : null;
     }
 

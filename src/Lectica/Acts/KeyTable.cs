@@ -185,7 +185,8 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
             if (tiled.Key is { } key) rules.Add(rule with { Chord = rule.Chord with { Key = key }, Direction = tiled.Other });
             // The ends of the list are still to be reached by a key.
             var end = rule.Chord;
-            if (tiled.Direction is Direction.LineStart or Direction.LineEnd && rule.Direction != tiled.Direction && end.Modifiers == Modifiers.None
+            if (tiled.Direction is Direction.LineStart or Direction.LineEnd && rule.Direction != tiled.Direction
+                && end.Modifiers == Modifiers.None
                 && rule.When != Condition.Carrying
                 && !Rules.Any(
                 r => r.Chord.Key == end.Key && (r.Chord.Mod || r.Chord.Modifiers == Modifiers.Ctrl)

@@ -369,6 +369,7 @@ public sealed record KeyRule(KeyChord Chord, ImmutableArray<ActKind> Acts, Direc
     public void Validate()
     {
         foreach (var kind in Acts)
-            if (ActTraits.Of(kind).WhyNotBy(Direction, Text) is { } why) throw new ArgumentException($"The rule '{Name}' cannot work: {why}.");
+            if (ActTraits.Of(kind).WhyNotBy(Direction, Text) is { } why)
+                throw new ArgumentException($"The rule '{Name}' cannot work: {why}.");
     }
 }

@@ -166,7 +166,8 @@ public sealed record GrabFrame(RowContent Content, int Count, double Top, double
     public double Width { get; init; }
 
     /// <summary>
-    /// In tiles: where the gap is, px from the left edge of the viewport; it goes down from <see cref="GapY"/> over <see cref="GapHeight"/>.
+    /// In tiles: where the gap is, px from the left edge of the viewport; it goes down from <see cref="GapY"/> over
+    /// <see cref="GapHeight"/>.
     /// Null in rows, where it goes across.
     /// </summary>
     public double? GapX { get; init; }

@@ -297,7 +297,10 @@ internal sealed class Recogniser(Thresholds thresholds)
                 return;
             }
             RuleOut(contact, GestureKind.Swipe,
-                $"went {Px(Math.Abs(dx))} {(contact.IsTurned ? "up or down" : "along the row")} and {Px(Math.Abs(dy))} {(contact.IsTurned ? "along the strip" : "across it")}, a swipe goes more than {thresholds.SwipeRatio.ToString(CultureInfo.InvariantCulture)} times as far {(contact.IsTurned ? "up or down" : "along")}",
+                $"went {Px(Math.Abs(dx))} {(contact.IsTurned ? "up or down" : "along the row")} and {Px(Math.Abs(dy))} " +
+                    $"{(contact.IsTurned ? "along the strip" : "across it")}, a swipe goes more than " +
+                        $"{thresholds.SwipeRatio.ToString(CultureInfo.InvariantCulture)} times as far " +
+                            $"{(contact.IsTurned ? "up or down" : "along")}",
                 new(Criterion.SwipeRatio, dy == 0 ? double.MaxValue : Math.Abs(dx / dy), thresholds.SwipeRatio), gestures);
         }
         if (contact.MayBe(GestureKind.Drag)) Begin(contact, GestureKind.Drag, gestures);

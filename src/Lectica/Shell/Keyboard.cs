@@ -96,7 +96,8 @@ internal sealed class Keyboard<TItem, TKey>(
             return sections.Retry(act with { Kind = ActKind.Retry });
         if (scroller.CursorRow is not { } at) return actor.Do(act);
         // Above the first row are the headers.
-        if (at.Value == 0 && direction is Direction.Previous or Direction.Up && kind is ActKind.MoveCursor or ActKind.Select && Columns.Enter())
+        if (at.Value == 0 && direction is Direction.Previous or Direction.Up && kind is ActKind.MoveCursor or ActKind.Select
+            && Columns.Enter())
             return Response.Handled;
         int row = at.Value, last = core.Rows.Count - 1;
         var target = Math.Clamp(direction switch
@@ -150,7 +151,13 @@ internal sealed class Keyboard<TItem, TKey>(
         var last = framer.KeyParts.Length - 1;
         var now = core.State.Focus.Part;
         // The parts run from the leading edge; the key table has swapped left and right already where that is on the right.
-        var next = call.Direction switch { Direction.PartLeft => now - 1, Direction.PartRight => now + 1, Direction.FirstPart => 0, _ => last };
+        var next = call.Direction switch
+        {
+            Direction.PartLeft => now - 1,
+            Direction.PartRight => now + 1,
+            Direction.FirstPart => 0,
+            _ => last,
+        };
         core.Commit(core.State with { Focus = core.State.Focus with { Part = Math.Clamp(next, 0, last) } });
         scroller.BringIntoView(core.Selection.Cursor);
         return Response.Handled;

@@ -23,10 +23,12 @@ internal sealed class Lander<TItem, TKey>(
 
     private RowMap Rows => core.Rows;
 
-    public Refusal NoSection(string? section) =>
-        new(RefusalKind.OutsideList,
-        "There is no " +
-            $"section '{section}'; there are {(core.State.Showing.Sections.IsEmpty ? "none" : string.Join(", ", core.State.Showing.Sections.Select(s => s.Key)))}.");
+    public Refusal NoSection(string? section)
+    {
+        var sections = core.State.Showing.Sections;
+        var there = sections.IsEmpty ? "none" : string.Join(", ", sections.Select(s => s.Key));
+        return new(RefusalKind.OutsideList, $"There is no section '{section}'; there are {there}.");
+    }
 
     public ItemSet ItemsWith(IEnumerable<TKey> keys) => ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0));
 
@@ -65,7 +67,13 @@ internal sealed class Lander<TItem, TKey>(
     }
 
     private int By(Direction direction) =>
-        direction switch { Direction.Previous => -1, Direction.Up => -core.Geometry.Columns, Direction.Down => core.Geometry.Columns, _ => 1 };
+        direction switch
+        {
+            Direction.Previous => -1,
+            Direction.Up => -core.Geometry.Columns,
+            Direction.Down => core.Geometry.Columns,
+            _ => 1,
+        };
 
     /// <summary>The gap one place up or down, or in tiles one line.</summary>
     public Gap GapBy(ItemSet items, Direction direction)

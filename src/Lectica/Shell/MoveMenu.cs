@@ -29,11 +29,13 @@ internal sealed class MoveMenu<TItem, TKey>(
                 };
             bool Moves(ItemSet items, Gap gap) =>
                 Lectica.Moving.Moves.Changes(items, gap, core.Rows) && mover.WhyNoDrop(items, gap) is null;
-            Response By(IReadOnlyList<TKey> keys, Direction direction) => lander.MoveBy(lander.ItemsWith(keys), direction, new(ActKind.Move));
+            Response By(IReadOnlyList<TKey> keys, Direction direction) =>
+                lander.MoveBy(lander.ItemsWith(keys), direction, new(ActKind.Move));
             return
             [
                 Of("move-to-top", phrases.ToTop, keys => lander.MoveToEnd(keys, true), items => Moves(items, lander.GapAtEnd(items, true))),
-                Of("move-up", phrases.Up, keys => By(keys, Direction.Previous), items => Moves(items, lander.GapBy(items, Direction.Previous))),
+                Of("move-up", phrases.Up, keys => By(keys, Direction.Previous),
+                    items => Moves(items, lander.GapBy(items, Direction.Previous))),
                 Of("move-down", phrases.Down, keys => By(keys, Direction.Next), items => Moves(items, lander.GapBy(items, Direction.Next))),
                 .. core.Rows.Levels is null ? [] : (Command<TItem, TKey>[])[
                     Of("move-in", phrases.OneLevelIn, keys => By(keys, Direction.Inward),

@@ -531,7 +531,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         if (page.Items.Count != Math.Min(asked.Question.Stretches[0].Count, count - page.Start))
             throw new SourceAnswerException(
                 $"It has {count} items, " +
-                    $"and gave {page.Items.Count} of the {Math.Min(asked.Question.Stretches[0].Count, count - page.Start)} from {page.Start} on.");
+                    $"and gave {page.Items.Count} of the {Math.Min(asked.Question.Stretches[0].Count, count - page.Start)} from " +
+                        $"{page.Start} on.");
         if (answer.Bounds.Length != asked.Bounds.Length || answer.Indexes.Length != asked.Question.Keys.Length)
             throw new SourceAnswerException(
                 $"It was asked for {asked.Bounds.Length} bounds and {asked.Question.Keys.Length} keys, and " +

@@ -50,9 +50,9 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     private void CheckNoOutline(object? given, string name)
     {
         if (given is not null && IsOutline)
-            throw new InvalidOperationException(
-                $"{name} cannot be set in an " +
-                    $"outline: {(name == "Sections" ? "its first level has the part of sections" : "its order is that of the source")}. Set Outline to null first.");
+            throw new InvalidOperationException(name == "Sections"
+                ? "Sections cannot be set in an outline: its first level has the part of sections. Set Outline to null first."
+                : $"{name} cannot be set in an outline: its order is that of the source. Set Outline to null first.");
     }
 
     private bool Asks =>

@@ -52,6 +52,8 @@ internal sealed record Trays
         foreach (var edge in (Edge[])[Edge.Leading, Edge.Trailing])
             if (At(edge).Count(e => e.SwipesThrough) > 1)
                 throw new ArgumentException(
-                    $"At the {edge.ToString().ToLowerInvariant()} edge {string.Join(" and ", At(edge).Where(e => e.SwipesThrough).Select(e => $"'{e.Name}'"))} are both swiped through to; only one can be.");
+                    $"At the {edge.ToString().ToLowerInvariant()} edge " +
+                        $"{string.Join(" and ", At(edge).Where(e => e.SwipesThrough).Select(e => $"'{e.Name}'"))} are both swiped " +
+                            $"through to; only one can be.");
     }
 }

@@ -480,7 +480,8 @@ public sealed class CommandTests(ITestOutputHelper output)
                     Assert.Equal((at + (mirrored ? bar.ButtonCount - 1 : 1)) % bar.ButtonCount, next);
                     Assert.Equal(at, bar.ButtonAfter(next, "ArrowLeft", mirrored));
                     Assert.Equal((0, bar.ButtonCount - 1, null),
-                        (bar.ButtonAfter(at, "Home", mirrored), bar.ButtonAfter(at, "End", mirrored), bar.ButtonAfter(at, "Enter", mirrored)));
+                        (bar.ButtonAfter(at, "Home", mirrored), bar.ButtonAfter(at, "End", mirrored), bar.ButtonAfter(at, "Enter",
+                            mirrored)));
                 }
             if (!bar.HasOverflow) return;
             var menu = bar.OverflowMenu(width, 44, new(0, 0, Math.Max(width, Menu.DefaultWidth), 900), rightToLeft: false);
@@ -502,7 +503,8 @@ public sealed class CommandTests(ITestOutputHelper output)
         });
         var changes = new List<string>();
         list.MarkChanged += (_, e) => changes.Add(
-            $"{e.Name}: {string.Join("+", e.AddedItems.Select(r => r.Id))} -{string.Join("+", e.RemovedItems.Select(r => r.Id))} by {e.Cause}");
+            $"{e.Name}: {string.Join("+", e.AddedItems.Select(r => r.Id))} -{string.Join("+", e.RemovedItems.Select(r => r.Id))} by " +
+                $"{e.Cause}");
         var player = ListPlayer.On(list);
         player.Touch.Tap("mark:done:R02");
         Assert.Equal(["R02"], plan.Where(r => r.IsDone).Select(r => r.Id));

@@ -213,7 +213,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
     public void A_late_timer_gives_what_a_punctual_one_does()
     {
         var random = new Random(7);
-        for (var i = 0; i < 400; i++)
+        for (var i = 0; i < Effort.Of(400); i++)
         {
             var trace = HumanTraces.Make(random, 1000, new(Jitter: 2, Tremor: 2, Drift: 2));
             IReadOnlyList<string> Play(bool punctual)
@@ -271,7 +271,8 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         one.Up();
         other.Up();
         Assert.Equal(tap ? 2 : 0, player.Trace.Count(l => l is TracedGesture { Gesture: "tap", Recognised: true }));
-        Assert.Equal(tap ? 0 : 2, player.Trace.Count(l => l is TracedGesture { Gesture: "tap", Recognised: false, Criterion: "one-pointer" }));
+        Assert.Equal(tap ? 0 : 2, player.Trace.Count(l => l is TracedGesture { Gesture: "tap", Recognised: false,
+            Criterion: "one-pointer" }));
         Assert.Empty(player.List.Frame.Rows.Where(r => r.IsPressed));
     }
 

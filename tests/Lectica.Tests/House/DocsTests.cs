@@ -162,4 +162,18 @@ public sealed partial class DocsTests
         }
         return at;
     }
+
+    /// <summary>Tables and links of Markdown have lines of their own length, and the table of refusals is made from the code.</summary>
+    [Fact]
+    public void Lines_end_at_140_columns()
+    {
+        string[] folders = ["src", "examples", "docs"], kinds = [".cs", ".razor", ".css", ".js", ".md"];
+        var files = folders.SelectMany(f => Directory.EnumerateFiles(Repository.At(f), "*", SearchOption.AllDirectories))
+            .Concat(Directory.EnumerateFiles(Repository.At(), "*.md"))
+            .Where(f => kinds.Contains(Path.GetExtension(f)) && !f.Split(Path.DirectorySeparatorChar).Any(p => p is "bin" or "obj")).ToList();
+        Assert.True(files.Count > 300, $"{files.Count} files");
+        Assert.Empty(files.SelectMany(f => File.ReadLines(f).Select((line, i) => (Path: $"{f}:{i + 1}", Line: line)))
+            .Where(l => l.Line.Length > 140 && !l.Line.StartsWith('|') && !l.Line.StartsWith("![", StringComparison.Ordinal))
+            .Select(l => l.Path));
+    }
 }

@@ -40,14 +40,16 @@ public sealed partial class ExampleTests
             (string Id, double Magnitude)[] tapped = [("R1", 7.5), ("R2", 9.2), ("R3", 11.0)];
             var faint = tapped.Where(r => r.Magnitude > 8).ToList();
             string Tap(string id) =>
-                $"{id}, {tapped.First(r => r.Id == id).Magnitude:0.0}, row {faint.FindIndex(r => r.Id == id)}, index {Array.FindIndex(tapped, r => r.Id == id)}";
+                $"{id}, {tapped.First(r => r.Id == id).Magnitude:0.0}, row {faint.FindIndex(r => r.Id == id)}, index " +
+                    $"{Array.FindIndex(tapped, r => r.Id == id)}";
             var even = Enumerable.Range(0, 1_000_000).Where(n => n % 2 == 0).ToList();
             var range = even.Where(n => n is >= 500_000 and <= 600_000).ToList();
             string Section(string title, string[] names, HashSet<string> selected, bool collapsed) =>
                 string.Join(" · ",
                 new[] { $"{title} {names.Length} {(names.All(selected.Contains) ? "On" : names.Any(selected.Contains) ? "Mixed" : "Off")}" }.Concat(collapsed ? [] : names));
             string Sections(HashSet<string> observed, HashSet<string> selected, bool collapsed) =>
-                $"{Section("Waiting", [.. Plan.Where(n => !observed.Contains(n))], selected, collapsed)} · {Section("Observed", [.. Plan.Where(observed.Contains)], selected, false)}";
+                $"{Section("Waiting", [.. Plan.Where(n => !observed.Contains(n))], selected, collapsed)} · " +
+                    $"{Section("Observed", [.. Plan.Where(observed.Contains)], selected, false)}";
             HashSet<string> one = ["Orvane Cluster"], two = ["Orvane Cluster", "Belyra Pair"];
             string[] yesterday = ["R1", "R3"], tomorrow = ["S1", "R3", "R4"];
             var moved = Plan.ToList();
@@ -67,7 +69,9 @@ public sealed partial class ExampleTests
                         $"extends\n+0 -1 = {Plan.Length - 1}, by Mod+tap toggles\n{Joined(Plan.Where(n => n != "Belyra Pair"))}" },
                 { "05-marks.cs",
                     $"observed: R2\nstarred: " +
-                        $"R3\nobserved: {Joined(requests.Select(r => r.Id).Where(id => id != "R2"))}\nobserved: {Joined(requests.Select(r => r.Id))}; starred: 1\nobserved: {Joined(requests.Select(r => r.Id).Where(id => id != "R2"))}\ntaken back: R2" },
+                        $"R3\nobserved: {Joined(requests.Select(r => r.Id).Where(id => id != "R2"))}\nobserved: " +
+                            $"{Joined(requests.Select(r => r.Id))}; starred: 1\nobserved: " +
+                                $"{Joined(requests.Select(r => r.Id).Where(id => id != "R2"))}\ntaken back: R2" },
                 { "06-stored.cs",
                     $"selected {Joined(tomorrow.Intersect(yesterday))}; gone {Joined(yesterday.Except(tomorrow))}\nstarred S1; collapsed " +
                         $"standards" },
@@ -81,7 +85,9 @@ public sealed partial class ExampleTests
                     $"first: {Sections(one, [], false)}\nit lingers: {Sections(one, [], false)}\nthen " +
                         $"moves: {Sections(two, [], false)}\none selected, one collapsed: {Sections(two, two, true)}" },
                 { "11-keyboard.cs",
-                    $"ArrowDown: {Plan[1]}\nShift+ArrowDown: {Joined(Plan[1..3])}\nwithdraw {Joined(Plan[1..3])}\nDelete: {Joined(Plan[1..3])}\nCtrl+A: {Joined(Plan)}\nEscape: \nEscape: not handled\ntyped: {Plan.First(n => n.StartsWith("Ha", StringComparison.Ordinal))}" },
+                    $"ArrowDown: {Plan[1]}\nShift+ArrowDown: {Joined(Plan[1..3])}\nwithdraw {Joined(Plan[1..3])}\nDelete: " +
+                        $"{Joined(Plan[1..3])}\nCtrl+A: {Joined(Plan)}\nEscape: \nEscape: not handled\ntyped: " +
+                            $"{Plan.First(n => n.StartsWith("Ha", StringComparison.Ordinal))}" },
                 { "12-many.cs",
                     $"{even.Count - 1} of {even.Count} rows, the box is Mixed\na range of {range.Count}; the version before still " +
                         $"holds {even.Count - 1}\nthe middle one of them: {range[range.Count / 2]}\nin 250 px: Star, Defer; in the " +
