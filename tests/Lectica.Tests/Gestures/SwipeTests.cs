@@ -259,4 +259,108 @@ public sealed class SwipeTests
             list.CloseTray();
         }
     }
+
+    private static ImmutableArray<TrayEntry> Entries(string edge, int count, int through) =>
+        [.. Enumerable.Range(0, count).Select(i => new TrayEntry($"{edge}{i}", $"{edge} {i}", i == through))];
+
+    private static string Px(double value) =>
+        (Math.Round(value, 1) + 0).ToString("0.#", System.Globalization.CultureInfo.InvariantCulture) + " px";
+
+    /// <summary>From a tray at rest or none, out and back: what the rules say of it, in their own words.</summary>
+    [Fact]
+    public void Whatever_a_finger_does_follows_from_the_rules_of_swiping()
+    {
+        var met = new System.Collections.Concurrent.ConcurrentDictionary<string, int>();
+        Gen.Select(Gen.Int[0, 3], Gen.Int[0, 3], Gen.Int[-1, 2], Gen.Int[-1, 2], Gen.Int[30, 90], Gen.Bool, Gen.Bool,
+            Gen.Select(Gen.Int[-900, 900], Gen.Int[-900, 900], Gen.Int[-3000, 3000])).Sample(
+            (leading, trailing, atLeading, atTrailing, tens, mirrored, reduced, way) =>
+        {
+            double width = tens * 10, line = width / 2;
+            var trays = new Trays { Leading = Entries("lead", leading, atLeading), Trailing = Entries("trail", trailing, atTrailing) };
+            var physics = new SwipePhysics(trays, Thresholds.Default, width, reduced);
+            Assert.Equal(leading + trailing > 0, trays.Any);
+            // First to where it arms or not, then on: back under 45 % it is armed no longer.
+            var (first, second, velocity) = way;
+            var swipe = physics.Follow(physics.Follow(SwipePhysics.Take(3, null), first), second);
+            var isLeading = second >= 0;
+            var (count, through) = isLeading ? (leading, atLeading >= 0 && atLeading < leading)
+                : (trailing, atTrailing >= 0 && atTrailing < trailing);
+            double tray = Math.Min(width * 2 / 3, count * 84), far = Math.Abs(second);
+            var at = Math.Min(width, far <= tray || through ? far : tray + ((far - tray) / 3));
+            Assert.Equal(isLeading ? at : -at, swipe.Offset, 9);
+            var one = physics.Follow(SwipePhysics.Take(3, null), first);
+            var armed = through && at >= (one.IsArmed ? 0.45 * width : line);
+            Assert.Equal((armed, true, false), (swipe.IsArmed, swipe.IsHeld, swipe.IsOpen));
+
+            // The commands share what is uncovered, the outermost at the edge; the armed one has all of it.
+            var lies = physics.LayOut(swipe, mirrored);
+            var shown = at == 0 ? 0 : armed ? Math.Min(count, 1) : count;
+            Assert.Equal(shown, lies.Length);
+            for (var k = 0; k < shown; k++)
+            {
+                Assert.Equal(at / shown, lies[k].Width, 9);
+                Assert.Equal(isLeading != mirrored ? k * at / shown : width - ((k + 1) * at / shown), lies[k].Left, 9);
+                var name = armed ? isLeading ? $"lead{atLeading}" : $"trail{atTrailing}" : $"{(isLeading ? "lead" : "trail")}{k}";
+                Assert.Equal(name, lies[k].Entry.Name);
+            }
+
+            var (outcome, reason, shortfall) = physics.Release(swipe, velocity);
+            double speed = swipe.Offset < 0 ? -velocity : velocity, projected = at + (0.15 * speed), half = tray / 2;
+            var told = $"released at {Px(at)} and {Px(speed)}/s: projected {Px(projected)}";
+            var opens = projected > half;
+            var (what, why, missed) = armed && projected >= line
+                ? (SwipeOutcome.Invoke, $"{told}, the arming line is at {Px(line)}: invokes", default)
+                : armed ? (opens ? SwipeOutcome.Open : SwipeOutcome.Close,
+                    $"{told}, under the arming line at {Px(line)}: {(opens ? "opens" : "closes")}",
+                    new Shortfall(Criterion.ArmingLine, projected, line))
+                : count == 0 ? (SwipeOutcome.Close, $"there is no tray at the {(isLeading ? "leading" : "trailing")} edge: goes back",
+                    new(Criterion.TrayHalf, projected, double.PositiveInfinity))
+                : opens ? (SwipeOutcome.Open, $"{told}, half the tray is {Px(half)}: opens", default)
+                : (SwipeOutcome.Close, $"{told}, half the tray is {Px(half)}: closes", new(Criterion.TrayHalf, projected, half));
+            Assert.Equal((what, why, missed.Criterion), (outcome, reason, shortfall.Criterion));
+            Assert.Equal(missed.Measured, shortfall.Measured, 9);
+            Assert.Equal(missed.Bound, shortfall.Bound, 9);
+            met.AddOrUpdate($"{what} {missed.Criterion}", 1, (_, n) => n + 1);
+
+            // At rest it is open or not; on its way out it is neither. Both get there in their time.
+            foreach (var (rest, to, leaves) in new[]
+            {
+                (physics.Rest(swipe, true, 100), isLeading ? tray : -tray, false), (physics.Rest(swipe, false, 100), 0, false),
+                (physics.Leave(swipe, 100), isLeading ? width : -width, true),
+            })
+            {
+                Assert.Equal(to, rest.Offset, 9);
+                Assert.Equal((false, leaves), (rest.IsHeld, rest.IsLeaving));
+                Assert.Equal(to != 0 && !leaves, rest.IsOpen);
+                Assert.Equal((swipe.Offset, rest.Offset, 100, reduced ? 0 : 220),
+                    (rest.Settle.From, rest.Settle.To, rest.Settle.Start, rest.Settle.Duration));
+                Assert.Equal(to, rest.Settle.OffsetAt(100 + rest.Settle.Duration), 9);
+                if (!reduced)
+                {
+                    Assert.Equal(swipe.Offset, rest.Settle.OffsetAt(100), 9);
+                    // Most of the way at first: an eighth is left at half the time.
+                    Assert.Equal(to + ((swipe.Offset - to) / 8), rest.Settle.OffsetAt(210), 9);
+                }
+                var again = SwipePhysics.Take(3, rest);
+                Assert.Equal((rest.Offset, true, false), (again.Began, again.IsHeld, again.IsArmed));
+                Assert.Equal(0, SwipePhysics.Take(4, rest).Began);
+            }
+        }, iter: Effort.Of(5000));
+        if (!Effort.IsFull) return;
+        Assert.True(met.Count == 5 && met.Values.Min() > 20, string.Join(" ", met));
+    }
+
+    [Fact]
+    public void Trays_that_cannot_be_told_apart_are_refused_with_their_names()
+    {
+        static string Said(params TrayEntry[] leading) => Assert.Throws<ArgumentException>(
+            () => new Trays { Leading = [.. leading], Trailing = [new("c", "C"), new("d", "D", true)] }.Validate()).Message;
+        Assert.Equal("Two tray commands have the name 'a'; each needs its own.", Said(new("a", "A"), new("b", "B"), new("a", "A too")));
+        Assert.Equal("Two tray commands have the name 'c'; each needs its own.", Said(new TrayEntry("c", "C")));
+        Assert.Equal("At the leading edge 'a' and 'b' are both swiped through to; only one can be.",
+            Said(new("a", "A", true), new("b", "B", true)));
+        // One at each edge is as it should be.
+        new Trays { Leading = Entries("lead", 2, 1), Trailing = Entries("trail", 3, 0) }.Validate();
+        Assert.False(Trays.None.Any);
+    }
 }
