@@ -351,7 +351,7 @@ public sealed record RowFrame
     /// <summary>Whether it is selected.</summary>
     public bool IsSelected { get; init; }
 
-    /// <summary>Whether a pointer is down on it.</summary>
+    /// <summary>Whether a pointer is down on it, or a menu is open for it alone.</summary>
     public bool IsPressed { get; init; }
 
     /// <summary>Whether the keyboard's cursor is on it.</summary>

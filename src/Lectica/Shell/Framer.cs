@@ -285,7 +285,10 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     // What is disabled gives no answer to a press.
     private IReadOnlyList<(int Index, Part Part)> PressedNow()
     {
-        var pressed = Source.Pressed;
+        var (pressed, menu) = (Source.Pressed, core.State.Menu);
+        // A menu is for the selection, which is seen, or for one item, which looks pressed as long as it is open.
+        if (menu is { IsOpen: true, Menu: not null } && !core.Selection.Items.Contains(menu.Index))
+            pressed = [.. pressed, (menu.Index, Part.Body)];
         return pressed.Count == 0 ? pressed : [.. pressed.Where(p => p.Index < 0 || !core.State.Showing.Barred.Contains(p.Index))];
     }
 

@@ -281,6 +281,14 @@ public sealed class CommandTests(ITestOutputHelper output)
             if (meaning == LongPressMeaning.Menu) player.Touch.LongPress("R02");
             else player.Touch.Tap("menu:R02");
             Assert.True(player.List.IsMenuOpen);
+            // What the menu is for is seen while it is open: one item by its look, a selection by itself.
+            string Pressed() => string.Join(" ", player.List.Frame.Rows.Where(r => r.IsPressed).Select(r => r.KeyText));
+            Assert.Equal("R02", Pressed());
+            player.Press("Escape");
+            Assert.Equal("", Pressed());
+            player.List.SelectedKeys = ["R01", "R02"];
+            player.List.OpenMenu("R02");
+            Assert.Equal("", Pressed());
         }
     }
 
