@@ -81,12 +81,17 @@ internal sealed class QueryFigures(int rows) : FigureTable
         var n = rows.ToString(CultureInfo.InvariantCulture);
 #pragma warning disable EF1002 // A number of our own.
         if (isPostgres)
-            archive.Database.ExecuteSqlRaw($"""INSERT INTO "Requests" ("Id", "Field", "Hour", "Starred") SELECT i, 'Field ' || i, (i::bigint * 7919 % 100000)::int, false FROM generate_series(1, {n}) i; ANALYZE""");
+            archive.Database.ExecuteSqlRaw($"""
+                INSERT INTO "Requests" ("Id", "Field", "Hour", "Starred")
+                SELECT i, 'Field ' || i, (i::bigint * 7919 % 100000)::int, false FROM generate_series(1, {n}) i; ANALYZE
+                """);
         else
         {
             archive.Database.ExecuteSqlRaw("PRAGMA journal_mode=WAL; PRAGMA synchronous=OFF");
-            archive.Database.ExecuteSqlRaw($"WITH RECURSIVE s(i) AS (VALUES(1) UNION ALL SELECT i + 1 FROM s WHERE i < {n}) INSERT " +
-                $"INTO Requests (Id, Field, Hour, Starred) SELECT i, 'Field ' || i, i * 7919 % 100000, 0 FROM s");
+            archive.Database.ExecuteSqlRaw($"""
+                WITH RECURSIVE s(i) AS (VALUES(1) UNION ALL SELECT i + 1 FROM s WHERE i < {n})
+                INSERT INTO Requests (Id, Field, Hour, Starred) SELECT i, 'Field ' || i, i * 7919 % 100000, 0 FROM s
+                """);
             archive.Database.ExecuteSqlRaw("ANALYZE");
         }
 #pragma warning restore EF1002
@@ -129,7 +134,7 @@ internal sealed class QueryFigures(int rows) : FigureTable
             first.Add(Stopwatch.GetElapsedTime(clock).TotalMilliseconds);
         }
         Console.Error.WriteLine($"{name}: first rows {Number(Median([.. first]))} ms, bare {Number(Median([.. bare]))} ms");
-        Figure($"{name}, {rows:N0} rows: first rows from opening, beside the bare ORDER BY … LIMIT", 
+        Figure($"{name}, {rows:N0} rows: first rows from opening, beside the bare ORDER BY … LIMIT",
             Median([.. first.Zip(bare, (a, b) => a / b)]), "×", 3);
 
         GC.Collect();
@@ -161,7 +166,7 @@ internal sealed class QueryFigures(int rows) : FigureTable
         var time = 1000.0;
         void Tap(double y, Modifiers modifiers)
         {
-            shown.Take(new PointerSample(SampleKind.Down, 1, PointerType.Mouse, 200, y, time += 1000) 
+            shown.Take(new PointerSample(SampleKind.Down, 1, PointerType.Mouse, 200, y, time += 1000)
             {
                 Buttons = 1,
                 Modifiers = modifiers,

@@ -2,6 +2,7 @@ using System.Globalization;
 using Lectica.Frames;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Looks;
 using Lectica.Selecting;
 using Microsoft.AspNetCore.Components.Rendering;
 
@@ -124,7 +125,7 @@ internal sealed class RowElement<TItem> : DrawnElement<RowLook<TItem>>
         }
         else
         {
-            html.Icon(NoticeIcon);
+            html.Icon(IconPaths.Of(Row.Notice));
             html.Text(" ");
             html.Span("lectica-label", Row.Content.Label);
             html.Text(" ");
@@ -169,16 +170,6 @@ internal sealed class RowElement<TItem> : DrawnElement<RowLook<TItem>>
 
     private string NoticeLook =>
         $" is-{Row.Notice.ToString()!.ToLowerInvariant()}{(Row.Section is null && !IsFooter ? " is-whole" : "")}";
-
-    private string NoticeIcon => Row.Notice switch
-    {
-        NoticeKind.Failed or NoticeKind.MoreFailed => "alert",
-        NoticeKind.Loading or NoticeKind.MoreLoading => "loading",
-        NoticeKind.MoreToCome => "down",
-        NoticeKind.NoMore => "tick",
-        NoticeKind.NothingMatches => "search",
-        _ => "empty",
-    };
 
     private static string Count(int value) => value.ToString(CultureInfo.InvariantCulture);
 }

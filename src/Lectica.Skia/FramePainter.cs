@@ -3,6 +3,7 @@ using Lectica.Commands;
 using Lectica.Frames;
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Looks;
 using Lectica.Marking;
 using Lectica.Selecting;
 using SkiaSharp;
@@ -614,7 +615,7 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
     private void FooterRow(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
     {
         var rightToLeft = frame.IsRightToLeft;
-        Icons.Draw(canvas, IconOf(row.Notice), new(rightToLeft ? area.Right - 26 : 26, area.MidY),
+        Icons.Draw(canvas, IconPaths.Of(row.Notice), new(rightToLeft ? area.Right - 26 : 26, area.MidY),
             row.Notice == NoticeKind.MoreFailed ? theme.Destructive : theme.Quiet, size: 20);
         using var font = Fonts.Regular(14);
         using var bold = Fonts.Bold(14);
@@ -638,7 +639,7 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
     {
         // The row is the notice's place in the list; its words stand in the middle of what would be empty.
         var middle = new SKPoint((float)frame.Viewport.Width / 2, Math.Max(area.MidY, (float)frame.Viewport.Height * 0.4f));
-        Icons.Draw(canvas, IconOf(row.Notice), new(middle.X, middle.Y - 30),
+        Icons.Draw(canvas, IconPaths.Of(row.Notice), new(middle.X, middle.Y - 30),
             row.Notice == NoticeKind.Failed ? theme.Destructive : theme.Quiet, size: 44);
         using var font = Fonts.Regular(15);
         using var ink = new SKPaint { Color = theme.Quiet, IsAntialias = true };
@@ -648,16 +649,6 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         using var ring = Stroke(theme.Accent, 2);
         canvas.DrawRoundRect(SKRect.Create(middle.X - 150, middle.Y - 52, 300, 88), 6, 6, ring);
     }
-
-    private static string IconOf(NoticeKind? notice) => notice switch
-    {
-        NoticeKind.Failed or NoticeKind.MoreFailed => "alert",
-        NoticeKind.Loading or NoticeKind.MoreLoading => "loading",
-        NoticeKind.MoreToCome => "down",
-        NoticeKind.NoMore => "tick",
-        NoticeKind.NothingMatches => "search",
-        _ => "empty",
-    };
 
     private void Scroll(SKCanvas canvas, Frame frame, ScrollThumb thumb)
     {

@@ -195,9 +195,9 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
         TraceLine[] trace = [.. _trace.Skip(lines)];
         // What the app does by itself, such as to set a property of an item, nothing here takes back.
         var isBack = !Array.Exists(trace, l => l is TracedChange
-            {
-                Change: "mark" or "move" or "command" or "command-failed" or "command-cancelled",
-            })
+        {
+            Change: "mark" or "move" or "command" or "command-failed" or "command-cancelled",
+        })
             && List.Shell.Return(branch);
         _trace.RemoveRange(lines, _trace.Count - lines);
         while (_played.Count > played) _played.RemoveAt(_played.Count - 1);

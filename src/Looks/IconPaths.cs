@@ -1,4 +1,5 @@
 using System.Collections.Frozen;
+using Lectica.Items;
 
 namespace Lectica.Looks;
 
@@ -10,6 +11,17 @@ internal static class IconPaths
 {
     /// <summary>How thick lines are, of 24.</summary>
     public const float Weight = 1.8f;
+
+    /// <summary>The icon of a notice.</summary>
+    public static string Of(NoticeKind? notice) => notice switch
+    {
+        NoticeKind.Failed or NoticeKind.MoreFailed => "alert",
+        NoticeKind.Loading or NoticeKind.MoreLoading => "loading",
+        NoticeKind.MoreToCome => "down",
+        NoticeKind.NoMore => "tick",
+        NoticeKind.NothingMatches => "search",
+        _ => "empty",
+    };
 
     /// <summary>The paths by name.</summary>
     public static FrozenDictionary<string, string> All { get; } = new Dictionary<string, string>

@@ -271,8 +271,11 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         one.Up();
         other.Up();
         Assert.Equal(tap ? 2 : 0, player.Trace.Count(l => l is TracedGesture { Gesture: "tap", Recognised: true }));
-        Assert.Equal(tap ? 0 : 2, player.Trace.Count(l => l is TracedGesture { Gesture: "tap", Recognised: false,
-            Criterion: "one-pointer" }));
+        Assert.Equal(tap ? 0 : 2, player.Trace.Count(l => l is TracedGesture
+        {
+            Gesture: "tap", Recognised: false,
+            Criterion: "one-pointer"
+        }));
         Assert.Empty(player.List.Frame.Rows.Where(r => r.IsPressed));
     }
 
