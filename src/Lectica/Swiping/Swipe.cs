@@ -40,11 +40,7 @@ internal readonly record struct Swipe(
     public Edge Edge => Offset < 0 ? Edge.Trailing : Edge.Leading;
 
     /// <summary>The same after an edit of the source, or null where the item has left.</summary>
-    public Swipe? After(Edit edit)
-    {
-        ArgumentNullException.ThrowIfNull(edit);
-        return edit.Apply(Index) is >= 0 and var index ? this with { Index = index } : null;
-    }
+    public Swipe? After(Edit edit) => edit.Apply(Index) is >= 0 and var index ? this with { Index = index } : null;
 }
 
 /// <summary>The physics of swiping: pure functions of where the finger is and how fast it went.</summary>

@@ -331,6 +331,7 @@ public sealed class SwipeTests
             {
                 Assert.Equal(to, rest.Offset, 9);
                 Assert.Equal((false, leaves), (rest.IsHeld, rest.IsLeaving));
+                Assert.Equal(leaves && armed, rest.IsArmed);
                 Assert.Equal(to != 0 && !leaves, rest.IsOpen);
                 Assert.Equal((swipe.Offset, rest.Offset, 100, reduced ? 0 : 220),
                     (rest.Settle.From, rest.Settle.To, rest.Settle.Start, rest.Settle.Duration));
@@ -348,6 +349,26 @@ public sealed class SwipeTests
         }, iter: Effort.Of(5000));
         if (!Effort.IsFull) return;
         Assert.True(met.Count == 5 && met.Values.Min() > 20, string.Join(" ", met));
+    }
+
+    [Theory]
+    [InlineData(150, "Invoke: released at 150 px and 0 px/s: projected 150 px, the arming line is at 150 px: invokes")]
+    [InlineData(149, "Open: released at 149 px and 0 px/s: projected 149 px, half the tray is 84 px: opens")]
+    [InlineData(84, "Close: released at 84 px and 0 px/s: projected 84 px, half the tray is 84 px: closes")]
+    [InlineData(84.04, "Open: released at 84 px and 0 px/s: projected 84 px, half the tray is 84 px: opens")]
+    public void At_or_over_its_line_a_row_is_armed_and_over_half_its_tray_it_opens(double far, string expected)
+    {
+        foreach (var sign in (int[])[-1, 1])
+        {
+            var physics = new SwipePhysics(
+                new() { Leading = Entries("lead", 2, 0), Trailing = Entries("trail", 2, 0) }, Thresholds.Default, 300, false);
+            var swipe = physics.Follow(SwipePhysics.Take(0, null), sign * far);
+            Assert.Equal(far >= 150, swipe.IsArmed);
+            var (outcome, reason, _) = physics.Release(swipe, 0);
+            Assert.Equal(expected, $"{outcome}: {reason}");
+            // Let go where half the tray is while armed, it is thrown back that far.
+            if (far == 150) Assert.Equal(SwipeOutcome.Close, physics.Release(swipe, sign * (84 - 150) / 0.15).Outcome);
+        }
     }
 
     [Fact]
