@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Runtime.CompilerServices;
 using Lectica.Frames;
 using Lectica.Layout;
 using Lectica.Marking;
@@ -29,14 +30,13 @@ internal sealed class RowInsideElement<TItem> : DrawnElement<RowInside<TItem>>
 
     protected override void BuildRenderTree(RenderTreeBuilder builder)
     {
-        foreach (var entry in Row.Tray) DrawTray(builder, entry);
+        DrawTrays(builder);
         builder.Open("div", "lectica-slide");
         builder.Set("role", List.IsGrid ? "presentation" : null);
         builder.Set("style", Slide);
         if (!List.IsGrid || Row.Cells.IsEmpty || List.Columns.Count == 0) DrawBody(builder);
         else DrawCells(builder);
-        if (List.IsGrid)
-            foreach (var part in Row.Parts) DrawPart(builder, part);
+        if (List.IsGrid) DrawParts(builder);
         builder.CloseElement();
         if (Row.Busy is { } busy)
         {
@@ -54,6 +54,13 @@ internal sealed class RowInsideElement<TItem> : DrawnElement<RowInside<TItem>>
         }
     }
 
+    private void DrawTrays(RenderTreeBuilder html, [CallerLineNumber] int line = 0)
+    {
+        html.OpenRegion(2 * line);
+        foreach (var entry in Row.Tray) DrawTray(html, entry);
+        html.CloseRegion();
+    }
+
     // Whatever a tray has the menu has too, so a screen reader is not told of it twice.
     private void DrawTray(RenderTreeBuilder html, TrayPartFrame entry)
     {
@@ -67,8 +74,9 @@ internal sealed class RowInsideElement<TItem> : DrawnElement<RowInside<TItem>>
         html.CloseElement();
     }
 
-    private void DrawBody(RenderTreeBuilder html)
+    private void DrawBody(RenderTreeBuilder html, [CallerLineNumber] int line = 0)
     {
+        html.OpenRegion(2 * line);
         html.Open("div", "lectica-body");
         if (List.IsGrid)
         {
@@ -103,10 +111,12 @@ internal sealed class RowInsideElement<TItem> : DrawnElement<RowInside<TItem>>
             if (Row.Content.Detail is { } detail) html.Span("lectica-detail", detail, runsAsItsScript: true);
         }
         html.CloseElement();
+        html.CloseRegion();
     }
 
-    private void DrawCells(RenderTreeBuilder html)
+    private void DrawCells(RenderTreeBuilder html, [CallerLineNumber] int line = 0)
     {
+        html.OpenRegion(2 * line);
         for (var i = 0; i < List.Columns.Count; i++)
         {
             var (left, width) = FieldAt(i);
@@ -116,6 +126,14 @@ internal sealed class RowInsideElement<TItem> : DrawnElement<RowInside<TItem>>
             html.Span(i == 0 ? "lectica-label" : "lectica-detail", Row.Cells[i], runsAsItsScript: true);
             html.CloseElement();
         }
+        html.CloseRegion();
+    }
+
+    private void DrawParts(RenderTreeBuilder html, [CallerLineNumber] int line = 0)
+    {
+        html.OpenRegion(2 * line);
+        foreach (var part in Row.Parts) DrawPart(html, part);
+        html.CloseRegion();
     }
 
     private void DrawPart(RenderTreeBuilder html, PartFrame part)

@@ -65,9 +65,14 @@ public sealed class PageTests(PageFixture fixture)
         Assert.Contains("Opened: Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
         // A swipe opens the tray; a tap on its command runs it.
         var (x, y) = await page.Middle("R02");
+        // The row's elements stay: one that is made anew does not glide, and a finger that went down on it is lost.
+        const string parts = "[...document.querySelectorAll('#plan [data-key=R02] *')].filter(e => !e.closest('.lectica-tray'))";
+        var all = await page.Page.EvaluateAsync<int>($"() => {parts}.map(e => e.stays_ = true).length");
+        Assert.True(all > 8, $"{all} elements");
         await page.Swipe(x + 60, y, x - 40, y);
         await page.Page.WaitForTimeoutAsync(300);
         Assert.StartsWith("tray:trailing:R02", (await page.State()).Open);
+        Assert.Equal(all, await page.Page.EvaluateAsync<int>($"() => {parts}.filter(e => e.stays_).length"));
         await page.Tap("R02", "tray:defer");
         Assert.Contains("Defer: Belyra Ring", await page.Page.Locator("#told").TextContentAsync());
         // A long press opens the menu; a tap beside closes it and does nothing else.
