@@ -293,6 +293,28 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void Marks_that_cannot_work_are_refused_with_what_would()
+    {
+        using var list = InteractiveList.Of(Plan(3), r => r.Id, new()
+        {
+            Mode = SelectionMode.Multiple, Parts = new() { Marks = ["seen"] }, SpaceMark = "done",
+        });
+        string Said(params Mark<Request>[] marks) => Assert.Throws<ArgumentException>(() => list.Marks = [.. marks]).Message;
+        Mark<Request> seen = new("seen"), done = new("done");
+        Assert.Equal("Two marks have the name 'seen'; each needs its own.", Said(seen, done, new("seen")));
+        Assert.Equal("The mark 'done' has a Get and no Set: give both, or none to let the list keep it.",
+            Said(seen, done with { Get = _ => true }));
+        Assert.Equal("The mark 'done' has a Set and no Get: give both, or none to let the list keep it.",
+            Said(seen, done with { Set = (_, _) => { } }));
+        Assert.Equal("Rows are to show the mark 'seen', which is not declared; there are done, extra.", Said(done, new("extra")));
+        Assert.Equal("Space is to turn the mark 'done', which is not declared; there are seen, extra.", Said(seen, new("extra")));
+        // None at all are no mistake: they may come later.
+        list.Marks = [];
+        list.Marks = [seen, done];
+        Assert.Equal(2, list.Marks.Length);
+    }
+
+    [Fact]
     public void The_target_is_the_selection_if_what_is_pressed_is_in_it()
     {
         var plan = Plan(8);
