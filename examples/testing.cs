@@ -7,6 +7,7 @@ using Lectica.Commands;
 using Lectica.Input;
 using Lectica.Swiping;
 using Lectica.Testing;
+using Lectica.Tracing;
 using Xunit;
 
 public class NightPlanTests
@@ -36,7 +37,7 @@ public class NightPlanTests
     {
         _player.Touch.LongPress("Tessil Ring");
         _player.Expect.Gesture("long-press", "Tessil Ring").Act("open-menu", "Tessil Ring");
-        Assert.DoesNotContain(_player.Trace, line => line.Change == "tapped");
+        Assert.DoesNotContain(_player.Trace, line => line is TracedChange { Change: "tapped" });
     }
 
     [Fact]

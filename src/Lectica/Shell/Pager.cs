@@ -344,22 +344,24 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     /// <summary>Takes the answers that have come.</summary>
     public void TakeArrived()
     {
-        while (_arrived.TryDequeue(out var arrival))
+        while (_arrived.TryDequeue(out var arrival)) Take(arrival);
+    }
+
+    private void Take(Arrival arrival)
+    {
+        // One that nobody waits for any more says nothing.
+        if (!_asked.Remove(arrival.Asked) || !ReferenceEquals(arrival.Asked.Source, _source)) return;
+        arrival.Asked.Cancel.Dispose();
+        var error = arrival.Task.IsCompletedSuccessfully ? null
+            : arrival.Task.Exception?.InnerException ?? new OperationCanceledException("The source cancelled the read.");
+        if (error is null)
         {
-            // One that nobody waits for any more says nothing.
-            if (!_asked.Remove(arrival.Asked) || !ReferenceEquals(arrival.Asked.Source, _source)) continue;
-            arrival.Asked.Cancel.Dispose();
-            var error = arrival.Task.IsCompletedSuccessfully ? null
-                : arrival.Task.Exception?.InnerException ?? new OperationCanceledException("The source cancelled the read.");
-            if (error is null)
-            {
-                // An answer that does not fit the question is a read that failed: the list is as it was.
-                error = Attempt.Of(() => Take(arrival.Asked, arrival.Task.Result));
-                if (error is not null) core.Rewind();
-            }
-            if (error is not null) Fail(arrival.Asked, error);
-            core.Save();
+            // An answer that does not fit the question is a read that failed: the list is as it was.
+            error = Attempt.Of(() => Take(arrival.Asked, arrival.Task.Result));
+            if (error is not null) core.Rewind();
         }
+        if (error is not null) Fail(arrival.Asked, error);
+        core.Save();
     }
 
     private void Take(Asked asked, PageAnswer<TItem> answer)

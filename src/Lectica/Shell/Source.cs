@@ -341,7 +341,12 @@ internal sealed class Source<TItem, TKey>(
     /// <summary>Takes what was not taken at once: while the app was asked something, or as part of a bulk.</summary>
     public void TakeLate()
     {
-        if (!HasLate) return;
+        if (HasLate) TakeAllLate();
+    }
+
+    // Apart, so that where nothing is late nothing is captured.
+    private void TakeAllLate()
+    {
         (object? Sender, NotifyCollectionChangedEventArgs Report)[] late = [.. _late];
         _late.Clear();
         var isBehind = IsBehind;

@@ -163,10 +163,17 @@ internal sealed class Steps(Core core)
 
     private bool DoWaiting()
     {
-        if (!_waiting.TryDequeue(out var next)) return false;
+        if (_waiting.Count == 0) return false;
         core.Save();
-        Unattended(() => next.Call.Done(next.Run(next.Moment.Carry(next.Index))));
+        DoNext();
         return true;
+    }
+
+    // Apart, so that where nothing waits nothing is captured: a moving pointer allocates nothing.
+    private void DoNext()
+    {
+        var next = _waiting.Dequeue();
+        Unattended(() => next.Call.Done(next.Run(next.Moment.Carry(next.Index))));
     }
 
     // What nobody waits for any more, such as a snapshot with a duplicate key: its exception comes out of the step that it waited for.
