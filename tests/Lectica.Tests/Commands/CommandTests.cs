@@ -297,7 +297,9 @@ public sealed class CommandTests(ITestOutputHelper output)
     {
         using var list = InteractiveList.Of(Plan(3), r => r.Id, new()
         {
-            Mode = SelectionMode.Multiple, Parts = new() { Marks = ["seen"] }, SpaceMark = "done",
+            Mode = SelectionMode.Multiple,
+            Parts = new() { Marks = ["seen"] },
+            SpaceMark = "done",
         });
         string Said(params Mark<Request>[] marks) => Assert.Throws<ArgumentException>(() => list.Marks = [.. marks]).Message;
         Mark<Request> seen = new("seen"), done = new("done");
