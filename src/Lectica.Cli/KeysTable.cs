@@ -44,7 +44,8 @@ internal static class KeysTable
         [ActKind.ToggleBranch] = "toggle with all below",
     };
 
-    private static readonly Dictionary<Direction, string> Steps = new()
+    // Where the cursor goes.
+    private static readonly Dictionary<Direction, string> Goals = new()
     {
         [Direction.Here] = "the row at the cursor",
         [Direction.Previous] = "the row above",
@@ -65,7 +66,8 @@ internal static class KeysTable
         [Direction.LastPart] = "the trailing one",
     };
 
-    private static readonly Dictionary<Direction, string> Places = new()
+    // Which way what is moved goes.
+    private static readonly Dictionary<Direction, string> Ways = new()
     {
         [Direction.Previous] = "up",
         [Direction.Next] = "down",
@@ -94,10 +96,10 @@ internal static class KeysTable
     private static string WordsOf(KeyRule rule, bool isTiles)
     {
         if (rule.Acts is not [ActKind.Hover or ActKind.Move])
-            return isTiles && InTiles.TryGetValue(rule.Direction, out var words) ? words : Steps[rule.Direction];
+            return isTiles && InTiles.TryGetValue(rule.Direction, out var words) ? words : Goals[rule.Direction];
         return isTiles && rule.Direction is Direction.Previous or Direction.Next ? rule.Direction == Direction.Previous
             ? "one place back" : "one place on"
-            : Places[rule.Direction];
+            : Ways[rule.Direction];
     }
 
     private static IEnumerable<(string Chord, string Does, string When)> Lines(InteractiveList<Row, string> list)
