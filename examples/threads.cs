@@ -22,7 +22,7 @@ list.Advance(0);                                                // by itself wit
 Console.WriteLine(string.Join(", ", Enumerable.Range(0, list.Count).Select(i => list[i].Name)));
 Console.WriteLine(string.Join(", ", list.Marked("exposed").Select(i => list[i].Name)));
 
-// What is no change that comes by itself, but a call, belongs on the list's own thread: elsewhere it is a clear error.
+// A call, unlike a change that comes by itself, belongs on the list's own thread: elsewhere it is a clear error.
 var call = new Thread(() =>
 {
     try

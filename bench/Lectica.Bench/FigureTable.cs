@@ -5,7 +5,7 @@ using Lectica.Items;
 namespace Lectica.Bench;
 
 /// <summary>
-/// Figures as a table: each piece of work beside what it is compared with, in one process, by turns, the median of the ratios of
+/// Figures as a table: each piece of work against what it is compared with, in one process, by turns, the median of the ratios of
 /// neighbouring samples. What takes under a microsecond is looped at least 100 times a sample.
 /// </summary>
 internal abstract class FigureTable
@@ -72,8 +72,8 @@ internal abstract class FigureTable
         Add(what, $"{Number(ratio)} × faster", $"{Number(reach)} × faster", ratio >= reach);
     }
 
-    protected void Absolute(string what, string beside, double reach, double other, double own, string unit) =>
-        Add($"{what}, beside {beside}", $"{Number(other / own)} {unit}", $"{Number(reach)} {unit}", other / own >= reach);
+    protected void Absolute(string what, string against, double reach, double other, double own, string unit) =>
+        Add($"{what}, against {against}", $"{Number(other / own)} {unit}", $"{Number(reach)} {unit}", other / own >= reach);
 
     protected void Under<T>(string what, double reach, string unit, double scale, int loops, Func<T> work) =>
         Under(what, reach, unit, scale, loops, () => { Sink<T>.Last = work(); });
@@ -109,7 +109,7 @@ internal abstract class FigureTable
         return GC.GetTotalMemory(false);
     }
 
-    /// <summary>The same tree in memory of its own: toggling twice in a batch makes each leaf and node anew.</summary>
+    /// <summary>The same tree in memory of its own: toggling twice in a batch makes each leaf and node again.</summary>
     private static ItemSet Copy(ItemSet set)
     {
         var batch = set.ToBatch();

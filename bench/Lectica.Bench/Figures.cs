@@ -22,10 +22,10 @@ internal sealed class Figures(int n) : FigureTable
         var at = 0;
         int Next() => places[at++ & 4095];
 
-        Ratio("intersect, leaves in line, beside a flat loop", 1.5, 1, () => half.Intersect(half2), 1,
+        Ratio("intersect, leaves in line, against a flat loop", 1.5, 1, () => half.Intersect(half2), 1,
             () => Flat.CountAnd(flat, flat2, out _));
-        Ratio("union, leaves in line, beside a flat loop", 1.5, 1, () => half.Union(half2), 1, () => Flat.CountOr(flat, flat2, out _));
-        Ratio("except, leaves in line, beside a flat loop", 1.5, 1, () => half.Except(half2), 1,
+        Ratio("union, leaves in line, against a flat loop", 1.5, 1, () => half.Union(half2), 1, () => Flat.CountOr(flat, flat2, out _));
+        Ratio("except, leaves in line, against a flat loop", 1.5, 1, () => half.Except(half2), 1,
             () => Flat.CountExcept(flat, flat2, out _));
         ItemSet spliced = half, spliced2 = half2;
         for (var i = 0; i < 5000; i++)
@@ -35,17 +35,17 @@ internal sealed class Figures(int n) : FigureTable
             here = _random.Next(n - 20);
             spliced2 = spliced2.Splice(here, 2, 5).Splice(n - 10 - (i % 1000), 3, 0);
         }
-        Ratio("intersect after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Intersect(spliced2), 1,
+        Ratio("intersect after 5,000 splices each, against a flat loop", 2.5, 1, () => spliced.Intersect(spliced2), 1,
             () => Flat.CountAnd(flat, flat2, out _));
-        Ratio("union after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Union(spliced2), 1,
+        Ratio("union after 5,000 splices each, against a flat loop", 2.5, 1, () => spliced.Union(spliced2), 1,
             () => Flat.CountOr(flat, flat2, out _));
-        Ratio("except after 5,000 splices each, beside a flat loop", 2.5, 1, () => spliced.Except(spliced2), 1,
+        Ratio("except after 5,000 splices each, against a flat loop", 2.5, 1, () => spliced.Except(spliced2), 1,
             () => Flat.CountExcept(flat, flat2, out _));
 
         var shifted = (ulong[])flat.Clone();
-        Faster("insert a row at the front, beside shifting a flat bitmap", 80, 1000, () => half.Splice(0, 0, 1), 1,
+        Faster("insert a row at the front, against shifting a flat bitmap", 80, 1000, () => half.Splice(0, 0, 1), 1,
             () => Flat.ShiftUp(shifted));
-        Faster("remove a row at the front, beside shifting a flat bitmap", 80, 1000, () => half.Splice(0, 1, 0), 1,
+        Faster("remove a row at the front, against shifting a flat bitmap", 80, 1000, () => half.Splice(0, 1, 0), 1,
             () => Flat.ShiftUp(shifted));
 
         var ranks = places.Select(p => (int)((long)p * half.Count / n)).ToArray();
@@ -68,12 +68,13 @@ internal sealed class Figures(int n) : FigureTable
             return sum;
         });
 
-        Ratio("enumerate the selected by foreach, beside a trailing-zero loop", 1.3, 1, () => Sum(half), 1, () => Flat.Sum(flat));
+        Ratio("enumerate the selected by foreach, against a trailing-zero loop", 1.3, 1, () => Sum(half), 1, () => Flat.Sum(flat));
         var target = new int[half.Count];
-        Ratio("copy the selected to an array, beside the same loop", 0.8, 1, () => half.CopyTo(target), 1, () => Flat.CopyTo(flat, target));
+        Ratio("copy the selected to an array, against the same loop", 0.8, 1,
+            () => half.CopyTo(target), 1, () => Flat.CopyTo(flat, target));
 
         var near = half.Toggle(n / 3);
-        Faster("union of two versions one toggle apart, beside a flat loop", 100, 1000, () => half.Union(near), 1,
+        Faster("union of two versions one toggle apart, against a flat loop", 100, 1000, () => half.Union(near), 1,
             () => Flat.CountOr(flat, flat2, out _));
         Under("difference of two versions one toggle apart", 2, "µs", 1e6, 1000, () => near.DifferenceFrom(half));
         Under("what joined and what left, of two versions one toggle apart, as sets", 5, "µs", 1e6, 1000,
@@ -91,8 +92,8 @@ internal sealed class Figures(int n) : FigureTable
         Under("1,000 scattered items to one gap", 0.7, "ms", 1e3, 1, () => half.Move(scattered, n / 2));
 
         var small = ItemSet.FromWords(Flat.Random(n / 10, 7), n / 10);
-        Ratio($"a toggle at {n:N0} beside {n / 10:N0} items", 2.5, 1000, () => half.Toggle(Next()), 1000, () => small.Toggle(Next() / 10));
-        Ratio($"a splice at {n:N0} beside {n / 10:N0} items", 2.5, 1000, () => half.Splice(Next(), 0, 1), 1000,
+        Ratio($"a toggle at {n:N0} against {n / 10:N0} items", 2.5, 1000, () => half.Toggle(Next()), 1000, () => small.Toggle(Next() / 10));
+        Ratio($"a splice at {n:N0} against {n / 10:N0} items", 2.5, 1000, () => half.Splice(Next(), 0, 1), 1000,
             () => small.Splice(Next() / 10, 0, 1));
         Bytes("allocated by a toggle", 4096, () => half.Toggle(Next()));
         Bytes("allocated by a splice", 4096, () => half.Splice(Next(), 0, 1));
@@ -102,15 +103,15 @@ internal sealed class Figures(int n) : FigureTable
         Absolute("select all", "filling a HashSet", 1_000_000, filled, Time(1000, () => ItemSet.All(n)), "× faster");
         Absolute("clear", "filling a HashSet", 1_000_000, filled, Time(1000, () => ItemSet.None(n)), "× faster");
         Absolute("complement", "filling a HashSet", 1_000_000, filled, Time(1000, () => half.Complement()), "× faster");
-        Ratio("select all of 100 M items beside of 1,000", 2, 10_000, () => ItemSet.All(100_000_000), 10_000, () => ItemSet.All(1000));
+        Ratio("select all of 100 M items against 1,000", 2, 10_000, () => ItemSet.All(100_000_000), 10_000, () => ItemSet.All(1000));
         Absolute("select a range of n/2", "filling a HashSet with it", 20_000, Time(1, () => Fill(n / 2)),
             Time(200, () => half.WithRange(n / 4 + 7, n / 2)), "× faster");
 
         var set = Fill(n, half);
-        Ratio("toggle one, the old version still valid, beside HashSet add or remove", 10, 1000, () => half.Toggle(Next()), 1000,
+        Ratio("toggle one, the old version still valid, against HashSet add or remove", 10, 1000, () => half.Toggle(Next()), 1000,
             () => Flip(set, Next()));
         var batch = half.ToBatch();
-        Ratio("toggle one in a batch, beside HashSet add or remove", 4, 10_000, () => batch.Toggle(Next()), 10_000,
+        Ratio("toggle one in a batch, against HashSet add or remove", 4, 10_000, () => batch.Toggle(Next()), 10_000,
             () => Flip(set, Next()));
         set = null!;
 
@@ -206,7 +207,7 @@ internal sealed class Figures(int n) : FigureTable
                 list.Take(PointerSample.Up(PointerType.Touch, 380, 300, clock += 8));
                 if (round >= 0) times[round] = watch.Elapsed.TotalMilliseconds;
                 // Scattered again for the next time.
-                if (!list.Undo().IsHandled) throw new InvalidOperationException("The drop was no move.");
+                if (!list.Undo().IsHandled) throw new InvalidOperationException("The drop was not a move.");
             }
             var time = Median(times);
             Add($"grab, 1,000 hovers and drop, 1,000 of {count:N0} rows, {(asks ? "the app asked" : "the source moved")}",

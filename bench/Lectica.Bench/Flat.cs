@@ -2,7 +2,7 @@ using System.Numerics;
 
 namespace Lectica.Bench;
 
-/// <summary>What the sets are measured beside: a plain bitmap in an array, with the loops that one would write.</summary>
+/// <summary>What the sets are measured against: a plain bitmap in an array, with the loops that one would write.</summary>
 internal static class Flat
 {
     public static ulong[] Random(int n, int seed)

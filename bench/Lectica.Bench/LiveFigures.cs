@@ -8,7 +8,7 @@ using Lectica.Marking;
 
 namespace Lectica.Bench;
 
-/// <summary>The figures of lists that change while they show, each beside the plainest hand-written code that does the same.</summary>
+/// <summary>The figures of lists that change while they show, each against the plainest hand-written code that does the same.</summary>
 internal sealed class LiveFigures : FigureTable
 {
     private readonly Random _random = new(3);
@@ -87,17 +87,18 @@ internal sealed class LiveFigures : FigureTable
             {
                 var hand = Time(200, ChangeByHand);
                 change[at] = Time(200, Change);
-                Add("sorted view of 100,000: a sort field changes, beside remove, search and insert by hand",
+                Add("sorted view of 100,000: a sort field changes, against remove, search and insert by hand",
                     $"{Number(change[at] / hand)} ×", "at most 5.00 ×", change[at] / hand <= 5);
                 byHand = [.. source.Order(Comparer<Request>.Create(ByPriority))];
-                Ratio("sorted view of 100,000: one comes in and goes, beside search and insert by hand", 5, 100, Insert, 100, InsertByHand);
+                Ratio("sorted view of 100,000: one comes in and goes, against search and insert by hand", 5, 100, Insert,
+                    100, InsertByHand);
             }
             else change[at] = Time(200, Change);
             insert[at] = Time(100, Insert);
         }
-        Add("sorted view: a sort field changes at 1,000,000 beside 100,000", $"{Number(change[1] / change[0])} ×", "at most 2.00 ×",
+        Add("sorted view: a sort field changes at 1,000,000 against 100,000", $"{Number(change[1] / change[0])} ×", "at most 2.00 ×",
             change[1] / change[0] <= 2);
-        Add("sorted view: one comes in and goes at 1,000,000 beside 100,000", $"{Number(insert[1] / insert[0])} ×", "at most 2.00 ×",
+        Add("sorted view: one comes in and goes at 1,000,000 against 100,000", $"{Number(insert[1] / insert[0])} ×", "at most 2.00 ×",
             insert[1] / insert[0] <= 2);
     }
 
@@ -108,7 +109,7 @@ internal sealed class LiveFigures : FigureTable
         PropertyChangedEventHandler handler = (_, _) => { };
         var list = InteractiveList.Of(requests, r => r.Id);
         // What tells is followed as long as anything is read from it: so both begin with none that listens.
-        Ratio("a list over 100,000 telling items with a bound mark, and let go, beside one handler each added and removed", 3, 1,
+        Ratio("a list over 100,000 telling items with a bound mark, and let go, against one handler each added and removed", 3, 1,
             () =>
             {
                 using var list = InteractiveList.Of(requests, r => r.Id, new() { ChecksKeys = false });
@@ -119,7 +120,7 @@ internal sealed class LiveFigures : FigureTable
                 foreach (var r in requests) r.PropertyChanged += handler;
                 foreach (var r in requests) r.PropertyChanged -= handler;
             });
-        Ratio("a bound mark set on such a list, beside one handler each added", 3, 1, () => { list.Marks = [.. marks]; }, 1, () =>
+        Ratio("a bound mark set on such a list, against one handler each added", 3, 1, () => { list.Marks = [.. marks]; }, 1, () =>
         {
             foreach (var r in requests) r.PropertyChanged += handler;
             foreach (var r in requests) r.PropertyChanged -= handler;
@@ -175,7 +176,7 @@ internal sealed class LiveFigures : FigureTable
             if (round >= 0) (times[round, 0], times[round, 1]) = (own, by);
         }
         var ratio = Median([.. Enumerable.Range(0, 9).Select(i => times[i, 0] / times[i, 1])]);
-        Add($"10,000 of 100,000 removed one by one by a command, and undone ({events} selection events, {frames} frames), beside the " +
+        Add($"10,000 of 100,000 removed one by one by a command, and undone ({events} selection events, {frames} frames), against the " +
             "collection alone", $"{Number(ratio)} ×", "at most 1.50 ×", ratio <= 1.5 && events <= 2);
     }
 
@@ -185,7 +186,7 @@ internal sealed class LiveFigures : FigureTable
         using var list = InteractiveList.Of(items, r => r.Id, new() { Mode = SelectionMode.Multiple, ChecksKeys = false });
         list.SelectAll();
         var turn = 0;
-        Ratio("a filter set anew over 1,000,000, all selected, beside Where().ToList()", 1.2, 1,
+        Ratio("a new filter over 1,000,000, all selected, against Where().ToList()", 1.2, 1,
             () =>
             {
                 var odd = turn++ & 1;
@@ -208,7 +209,7 @@ internal sealed class LiveFigures : FigureTable
                 to.RemoveAt(0);
             }
         }
-        Ratio("1,000 lines appended and the oldest dropped, at 100,000, beside the collection alone", 2, 1, () => Append(source), 1,
+        Ratio("1,000 lines appended and the oldest dropped, at 100,000, against the collection alone", 2, 1, () => Append(source), 1,
             () => Append(plain));
     }
 
@@ -245,7 +246,7 @@ internal sealed class LiveFigures : FigureTable
         GC.KeepAlive(places);
         GC.KeepAlive(selected);
         GC.KeepAlive(items);
-        Add($"memory of a keyed list of 1,000,000 ({own / 1_000_000.0:0.0} MB), beside a Dictionary from key to index and a bool[]",
+        Add($"memory of a keyed list of 1,000,000 ({own / 1_000_000.0:0.0} MB), against a Dictionary from key to index and a bool[]",
             $"{Number((double)own / by)} ×", "at most 1.30 ×", (double)own / by <= 1.3);
     }
 }

@@ -2,7 +2,7 @@ using Lectica.Acts;
 
 namespace Lectica.Bench;
 
-/// <summary>An outline of 1,000,000 items in five levels: opening beside flat rows, and branches of 100,000 beside plain code.</summary>
+/// <summary>An outline of 1,000,000 items in five levels: opening against flat rows, and branches of 100,000 against plain code.</summary>
 internal sealed class OutlineFigures : FigureTable
 {
     private sealed record Entry(int Id, int? Parent);
@@ -43,11 +43,11 @@ internal sealed class OutlineFigures : FigureTable
     public string Run()
     {
         Entry[] entries = [.. Make()];
-        Ratio($"outline: {entries.Length:N0} items in 5 levels opened, beside the same as flat rows", 2, 1, () => Open(entries, true), 1,
+        Ratio($"outline: {entries.Length:N0} items in 5 levels opened, against the same as flat rows", 2, 1, () => Open(entries, true), 1,
             () => Open(entries, false));
         var random = new Random(1);
         Entry[] shuffled = [.. entries.OrderBy(_ => random.Next())];
-        Ratio("outline: the same from a source in no order, beside plain code that arranges it and opens flat rows", 2, 1,
+        Ratio("outline: the same from a source in no order, against plain code that arranges it and opens flat rows", 2, 1,
             () => Open(shuffled, true), 1, () =>
         {
             var below = shuffled.ToLookup(e => e.Parent ?? -1);
@@ -74,7 +74,7 @@ internal sealed class OutlineFigures : FigureTable
         fold = Time(50, () => list.CollapseOrExpandBranch(0)) * 1e3;
         Add($"outline: a branch of {branch:N0} expanded, with all in it, or collapsed", $"{Number(fold)} ms", "under 5.00 ms", fold < 5);
         if (list.Rows.RowOf(1) is null) list.CollapseOrExpandBranch(0);
-        Ratio("outline: the same beside plain code that sets a flag for each item below", 1, 50, () => list.CollapseOrExpandBranch(0), 50,
+        Ratio("outline: the same against plain code that sets a flag for each item below", 1, 50, () => list.CollapseOrExpandBranch(0), 50,
             () =>
         {
             var on = !visible[1];
@@ -83,7 +83,7 @@ internal sealed class OutlineFigures : FigureTable
         var toggle = Time(100, () => list.ToggleBranch(0)) * 1e6;
         Add($"outline: a branch of {branch:N0} selected, or taken out", $"{Number(toggle)} µs", "under 50.0 µs", toggle < 50);
         var chosen = new bool[entries.Length];
-        Ratio("outline: the same beside plain code that turns a flag of each item", 1, 100, () => list.ToggleBranch(0), 50, () =>
+        Ratio("outline: the same against plain code that turns a flag of each item", 1, 100, () => list.ToggleBranch(0), 50, () =>
         {
             var on = !chosen[0];
             for (var i = 0; i < branch; i++) chosen[i] = on;
@@ -103,7 +103,8 @@ internal sealed class OutlineFigures : FigureTable
         using var flat = Open(entries, false);
         double place = 0;
         double Next() => place = (place + 7_919) % 40_000_000;
-        Ratio("outline: a scrolled frame, beside one of the same as flat rows", 2, 100, () => { list.ScrollTo(Next()); return list.Frame; },
+        Ratio("outline: a scrolled frame, against one of the same as flat rows", 2,
+            100, () => { list.ScrollTo(Next()); return list.Frame; },
             100, () => { flat.ScrollTo(Next()); return flat.Frame; });
         return Table;
     }

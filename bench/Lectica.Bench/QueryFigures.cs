@@ -10,7 +10,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lectica.Bench;
 
 /// <summary>
-/// Lists over databases, beside the bare queries by hand in the same run: so many rows in SQLite, in a file, and in PostgreSQL where
+/// Lists over databases, against the bare queries by hand in the same run: so many rows in SQLite, in a file, and in PostgreSQL where
 /// LECTICA_POSTGRES says how to connect to one.
 /// </summary>
 internal sealed class QueryFigures(int rows) : FigureTable
@@ -134,7 +134,7 @@ internal sealed class QueryFigures(int rows) : FigureTable
             first.Add(Stopwatch.GetElapsedTime(clock).TotalMilliseconds);
         }
         Console.Error.WriteLine($"{name}: first rows {Number(Median([.. first]))} ms, bare {Number(Median([.. bare]))} ms");
-        Figure($"{name}, {rows:N0} rows: first rows from opening, beside the bare ORDER BY … LIMIT",
+        Figure($"{name}, {rows:N0} rows: first rows from opening, against the bare ORDER BY … LIMIT",
             Median([.. first.Zip(bare, (a, b) => a / b)]), "×", 3);
 
         GC.Collect();
@@ -214,7 +214,7 @@ internal sealed class QueryFigures(int rows) : FigureTable
             ByList(i % 2 != 0);
             if (i % 2 != 0) ByHand(false);
         }
-        Figure($"{name}: all but three marked, beside the same statement by hand", Median([.. marked]) / Median([.. byHand]), "×", 1.1);
+        Figure($"{name}: all but three marked, against the same statement by hand", Median([.. marked]) / Median([.. byHand]), "×", 1.1);
         loop.Until(() => !shown.IsReading);
         var look = Stopwatch.GetTimestamp();
         all.SayChanged();

@@ -4,7 +4,7 @@ using Lectica.Items;
 
 namespace Lectica.Bench;
 
-/// <summary>ItemSet at 10,000,000 items, half of them members at random; each group beside what it is compared with.</summary>
+/// <summary>ItemSet at 10,000,000 items, half of them members at random; each group against what it is compared with.</summary>
 [MemoryDiagnoser]
 [GroupBenchmarksBy(BenchmarkLogicalGroupRule.ByCategory)]
 [CategoriesColumn]

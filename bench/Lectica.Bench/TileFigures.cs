@@ -4,7 +4,7 @@ using Lectica.Layout;
 
 namespace Lectica.Bench;
 
-/// <summary>1,000,000 tiles: what is under a point, rectangles over few and over half of them, and frames beside those of rows.</summary>
+/// <summary>1,000,000 tiles: what is under a point, rectangles over few and over half of them, and frames against those of rows.</summary>
 internal sealed class TileFigures : FigureTable
 {
     private const int Count = 1_000_000;
@@ -29,7 +29,7 @@ internal sealed class TileFigures : FigureTable
         double place = 0;
         double Next() => place = (place + 7_919) % 8_000_000;
         // As many items on a screen of both.
-        Ratio("tiles: a scrolled frame of 30 tiles, beside one of 30 rows of the same list", 2.5, 40,
+        Ratio("tiles: a scrolled frame of 30 tiles, against one of 30 rows of the same list", 2.5, 40,
             () => { tiles.ScrollTo(Next()); return tiles.Frame; }, 40,
                 () => { rows.Resize(980, 30 * 52); rows.ScrollTo(Next()); return rows.Frame; });
         return Table;

@@ -192,7 +192,7 @@ internal static class Samples
             list.More = plan.Count < 2000 ? More.ToCome : More.None;
         };
         list.More = More.ToCome;
-        list.Commands = list.Commands.Add(new("anew", "Read anew")
+        list.Commands = list.Commands.Add(new("again", "Read again")
         {
             Scope = CommandScope.List,
             Chords = [new("R", Modifiers.Alt)],
@@ -207,7 +207,7 @@ internal static class Samples
                 return new(plan.Count);
             },
         });
-        list.PullCommand = "anew";
+        list.PullCommand = "again";
     }
 
     /// <summary>A list as the tool's list file, as large as it is shown.</summary>

@@ -4,7 +4,7 @@ using Microsoft.AspNetCore.Components.Rendering;
 namespace Lectica.Blazor;
 
 /// <summary>
-/// A component that is drawn from one value, and anew only when that is another one. It has no parameters to set by reflection and no life
+/// A component that is drawn from one value, and again only when that is another one. It has no parameters to set by reflection and no life
 /// cycle, since a list has one for each row and all of them are asked in each frame.
 /// </summary>
 /// <typeparam name="T">The value, whose <c>Equals</c> says whether it looks the same.</typeparam>

@@ -8,7 +8,7 @@ namespace Lectica.Blazor;
 /// <summary>
 /// Elements written in C#, of components that are no one else's: those of a Razor file are always public. What is drawn is told apart by
 /// the line of the source that draws it, so each call stands on a line of its own. What a method draws for another, and what a loop
-/// draws, is a region of its own: where lines go back, elements after them would be made anew.
+/// draws, is a region of its own: where lines go back, elements after them would be rebuilt.
 /// </summary>
 internal static class Html
 {

@@ -67,7 +67,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     /// <summary>Takes whether the keyboard is here.</summary>
     public Action<bool>? TakeFocus { get; init; }
 
-    /// <summary>Has templates drawn anew: what they draw may depend on whatever has changed around them.</summary>
+    /// <summary>Has templates redrawn: what they draw may depend on whatever has changed around them.</summary>
     public void Refresh() => _version++;
 
     /// <summary>Binds it to a list, which may be another than before.</summary>
@@ -262,7 +262,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         if (!_taking) ShowChanges();
     }
 
-    // What an app has the list read anew, its templates draw anew.
+    // What an app has the list read again, its templates draw again.
     private void Told(object? sender, PropertyChangedEventArgs e)
     {
         if (e.PropertyName == nameof(InteractiveList<,>.RowCount)) _version++;
@@ -457,7 +457,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         {
             return;
         }
-        // Input that came meanwhile, and waits behind this, comes first: a release in time is no long press, however busy the page is.
+        // Input that came meanwhile, and waits behind this, comes first: a release in time is not a long press, however busy the page is.
         await Task.Delay(1, CancellationToken.None);
         if (_disposed || token.IsCancellationRequested) return;
         _due = null;

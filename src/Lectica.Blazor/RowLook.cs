@@ -13,7 +13,7 @@ namespace Lectica.Blazor;
 /// <param name="Heading">Draws a heading; its title and number where null.</param>
 /// <param name="Notice">Draws a notice; its text where null.</param>
 /// <param name="LeastHeight">Where rows are as high as their content needs, how high they are at least, px; else null.</param>
-/// <param name="Version">Another one where templates are to be drawn anew.</param>
+/// <param name="Version">Another one where templates are to be redrawn.</param>
 internal sealed record ListLook<TItem>(
     bool IsGrid, int RowCount, double PartWidth, Phrases Phrases, Func<string, string> MarkLabelOf, RenderFragment<RowContext<TItem>>? Row,
         RenderFragment<RowFrame>? Heading, RenderFragment<RowFrame>? Notice, double? LeastHeight, int Version)

@@ -73,7 +73,7 @@ internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
         foreach (var row in Look.InDocumentOrder(Look.Frame))
         {
             // A tile is in its line's element. While something is carried that is the line where it was: an element whose parent changes is
-            // made anew, and a finger on it is lost.
+            // rebuilt, and a finger on it is lost.
             int? own = Look.List.IsGrid && (row.IsTile || Look.Frame.IsStrip) ? row.DocumentLine : null;
             if (own != line && line is not null) builder.CloseElement();
             if (own != line && own is not null)

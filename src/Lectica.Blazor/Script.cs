@@ -6,7 +6,7 @@ using Microsoft.JSInterop;
 
 namespace Lectica.Blazor;
 
-/// <summary>What the script tells beside samples and keys.</summary>
+/// <summary>What the script tells besides samples and keys.</summary>
 internal enum ScriptNote
 {
     Scrolled,

@@ -67,7 +67,7 @@ internal sealed class TransferLink(IJSRuntime js)
         var data = TransferData.Empty;
         var at = 4;
         for (var left = int.Parse(parts[3], CultureInfo.InvariantCulture); left > 0; left--, at += 2)
-            // Browsers name what is no media type too, such as "Text".
+            // Browsers name what is not a media type too, such as "Text".
             if (parts[at].IndexOf('/', StringComparison.Ordinal) > 0) data = data.With(parts[at], parts[at + 1]);
         var files = new List<TransferFile>();
         for (; at + 3 < parts.Length; at += 4)

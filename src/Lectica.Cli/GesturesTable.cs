@@ -46,8 +46,8 @@ internal static class GesturesTable
 
     private static string AreaWords(HitAreas areas)
     {
-        if (areas == HitAreas.BesideTray) return "anywhere beside the tray";
-        if (areas == (HitAreas.BesideTray | HitAreas.Tray)) return "anywhere";
+        if (areas == HitAreas.OutsideTray) return "anywhere outside the tray";
+        if (areas == (HitAreas.OutsideTray | HitAreas.Tray)) return "anywhere";
         return string.Join(", ", Each(areas));
     }
 

@@ -439,7 +439,7 @@ internal sealed class ListFile
         }
         catch (CultureNotFoundException)
         {
-            throw Error("culture", $"'{_json.Culture}' is no culture: write a BCP 47 tag such as en, de-CH or ar.");
+            throw Error("culture", $"'{_json.Culture}' is not a culture: write a BCP 47 tag such as en, de-CH or ar.");
         }
     }
 

@@ -38,7 +38,7 @@ internal sealed class NightArchive(string file) : DbContext
         QuerySource.Of(() => new NightArchive(file), a => a.Requests, r => r.Id).OrderByDescending(r => r.Night)
         .WithMark("observed", r => r.IsObserved);
 
-    /// <summary>Makes the file anew.</summary>
+    /// <summary>Rewrites the file.</summary>
     public static void Make(string file, int count, Progress progress)
     {
         File.Delete(file);

@@ -32,7 +32,7 @@ internal static class NightPlan
             var (kind, word) = Kinds[random.Next(Kinds.Length)];
             string Name() => $"{First[random.Next(First.Length)]}{Last[random.Next(Last.Length)]} {word}";
             var name = Name();
-            // Names are told apart while there are enough of them; they are no keys.
+            // Names are told apart while there are enough of them; they are not keys.
             while (i <= 500 && !names.Add(name)) name = Name();
             var status = Statuses[random.Next(Statuses.Length)];
             string Number(int value) => value.ToString(CultureInfo.InvariantCulture);

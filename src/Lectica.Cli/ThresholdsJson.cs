@@ -50,7 +50,7 @@ internal static class ThresholdsJson
         foreach (var (name, value) in values ?? [])
         {
             if (!Known.TryGetValue(name, out var known))
-                throw error("thresholds", $"'{name}' is no threshold: use {string.Join(", ", Known.Keys)}.");
+                throw error("thresholds", $"'{name}' is not a threshold: use {string.Join(", ", Known.Keys)}.");
             if (value.ValueKind != JsonValueKind.Number) throw error($"thresholds.{name}", "a threshold is a number.");
             thresholds = known.Set(thresholds, value.GetDouble());
         }

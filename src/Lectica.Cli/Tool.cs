@@ -134,7 +134,8 @@ internal sealed class Tool
         var scripts = new Argument<string[]>("SCRIPTS")
         {
             Description =
-                "W3C WebDriver actions scripts (.json), or recordings (.jsonl): the ending tells which. Each is played over the list anew.",
+                "W3C WebDriver actions scripts (.json), or recordings (.jsonl): the ending tells which. Each starts with the list as " +
+                "it was.",
             Arity = ArgumentArity.OneOrMore,
         };
         var trace = new Option<string?>("--trace", "-t")

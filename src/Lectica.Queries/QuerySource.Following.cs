@@ -55,7 +55,7 @@ internal sealed class Follower : IDisposable
             {
                 return;
             }
-#pragma warning disable CA1031 // The connection is broken: a list's own reads tell the user so; here it is made anew.
+#pragma warning disable CA1031 // The connection is broken: a list's own reads tell the user so; here it is rebuilt.
             catch (Exception)
 #pragma warning restore CA1031
             {

@@ -99,7 +99,7 @@ public sealed partial class QuerySource<TItem, TKey>
             throw new InvalidOperationException(
                 "Nothing can be moved: the source was made without Movable, the field that the order keys are in.");
         var placeOf = _placeOf ??= place.Compile(preferInterpretation: true);
-        // An item of another section is no neighbour: the gap is at the section's end then.
+        // An item of another section is not a neighbour: the gap is at the section's end then.
         var into = section is null ? null
             : Sections ?? throw new InvalidOperationException(
             $"The items are to come into the section '{section}', and the source has no sections.");

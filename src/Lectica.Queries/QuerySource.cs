@@ -163,7 +163,8 @@ public sealed partial class QuerySource<TItem, TKey>
 
     private async Task<T> AtOnce<T>(Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation)
     {
-        var context = _open() ?? throw new InvalidOperationException("The source's function gave no context.");
+        var context = _open()
+            ?? throw new InvalidOperationException("The source's function gave no context: it has to make one at each call.");
         await using (context.ConfigureAwait(false))
         {
             try

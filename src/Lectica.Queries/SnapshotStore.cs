@@ -53,7 +53,7 @@ public sealed class SnapshotStore(Func<DbContext> open, string list, string pers
     private ListSnapshot _base = Nothing;
 
     /// <summary>Reads the snapshot; null where there is none yet.</summary>
-    /// <exception cref="FormatException">What is stored is no snapshot.</exception>
+    /// <exception cref="FormatException">What is stored is not a snapshot.</exception>
     public async Task<ListSnapshot?> LoadAsync(CancellationToken cancellation = default)
     {
         var context = open();

@@ -15,7 +15,7 @@ public sealed class SnapshotFile(string path)
     }
 
     /// <summary>Reads the snapshot; null where there is no such file yet.</summary>
-    /// <exception cref="FormatException">The file is no snapshot; the message says where and why.</exception>
+    /// <exception cref="FormatException">The file is not a snapshot; the message says where and why.</exception>
     /// <exception cref="IOException">It cannot be read.</exception>
     public ListSnapshot? Load()
     {

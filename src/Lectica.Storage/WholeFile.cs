@@ -47,7 +47,7 @@ public static class WholeFile
     }
 
     /// <summary>
-    /// Opens what is there and is no regular file; null where it is one, or nothing is there yet. A pipe waits for its reader.
+    /// Opens what is there and is not a regular file; null where it is one, or nothing is there yet. A pipe waits for its reader.
     /// </summary>
     private static FileStream? OpenDevice(string full)
     {

@@ -137,7 +137,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
             OnlyFields(element, path, "type", "id", "parameters", "actions");
             var type = Text(element, path, "type") ?? throw Error(path, "a source needs a type: pointer, key, wheel or none.");
             if (type is not ("pointer" or "key" or "wheel" or "none"))
-                throw Error(path + ".type", $"'{type}' is no type of source: use pointer, key, wheel or none.");
+                throw Error(path + ".type", $"'{type}' is not a type of source: use pointer, key, wheel or none.");
             var id = Text(element, path, "id") ?? throw Error(path, "a source needs an id.");
             var pointer = PointerType.Mouse;
             if (element.TryGetProperty("parameters", out var parameters))
@@ -149,7 +149,7 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
                         "mouse" => PointerType.Mouse,
                         "pen" => PointerType.Pen,
                         "touch" => PointerType.Touch,
-                        _ => throw Error(path + ".parameters.pointerType", $"'{name}' is no pointer type: use mouse, pen or touch."),
+                        _ => throw Error(path + ".parameters.pointerType", $"'{name}' is not a pointer type: use mouse, pen or touch."),
                     };
             }
             if (!element.TryGetProperty("actions", out var actions) || actions.ValueKind != JsonValueKind.Array)
@@ -234,8 +234,8 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
             foreach (var prefix in RowTarget.Prefixes)
                 if (text.StartsWith(prefix + ":", StringComparison.Ordinal)) return text;
             throw Error(path + ".origin",
-                $"'{text}' is no origin: use viewport, pointer, or a row or part such as row:KEY, check:KEY, mark:NAME:KEY, menu:KEY, " +
-                    "handle:KEY, expander:KEY or tray:NAME:KEY.");
+                $"'{text}' is not an origin: use viewport, pointer, or a row or part such as row:KEY, check:KEY, mark:NAME:KEY, " +
+                    "menu:KEY, handle:KEY, expander:KEY or tray:NAME:KEY.");
         }
 
         private double Need(JsonElement element, string path, string name) =>

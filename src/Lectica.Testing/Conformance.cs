@@ -8,7 +8,7 @@ namespace Lectica.Testing;
 /// <summary>A host that shows a list, as a conformance run sees it: it is opened, played on, and asked what the list made of it.</summary>
 public interface IConformingHost
 {
-    /// <summary>Shows the list anew, as it is at first, and gives it the keyboard.</summary>
+    /// <summary>Shows the list again, as it is at first, and gives it the keyboard.</summary>
     Task Open();
 
     /// <summary>
@@ -47,8 +47,8 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
     private readonly string? _branch;
     private readonly bool _isStrip;
 
-    // How long a swipe is beside one over a row: half way between half the tray and the arming line, where a tray is two thirds of the
-    // height.
+    // How long a swipe is compared with one over a row: half way between half the tray and the arming line, where a tray is two thirds of
+    // the height.
     private readonly double _swipe;
     private readonly ImmutableArray<(string Id, bool IsLeading)> _trays;
 
@@ -123,7 +123,7 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         yield return ("pan", [At(Row(_isStrip ? 1 : 5)), Down, .. _isStrip ? Glide(-90, 0) : Glide(0, -120), Pause(60), Up], null);
         if (_hasMenu) yield return ("long press", [At(Row(2)), Down, Pause(900), Up], null);
         if (_hasMenu)
-            yield return ("long press, then a tap beside the menu", [At(Row(0)), Down, Pause(900), Up, Pause(600), .. Tap(Row(7))], null);
+            yield return ("long press, then a tap outside the menu", [At(Row(0)), Down, Pause(900), Up, Pause(600), .. Tap(Row(7))], null);
         if (_moves) yield return ("hold and drag", [At(Row(1)), Down, Pause(900), .. Glide(0, 130), Pause(60), Up], null);
         foreach (var leading in (bool[])[true, false])
         {
@@ -135,7 +135,7 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
                 [At(Row(2)), Down, .. Along(70 * way), .. Along(-66 * way), Pause(200), Up], null);
             yield return ($"swipe through at the {edge} edge", Swipe(Row(3), (_isStrip ? 175 : 270) * way, -130 * way), null);
             yield return ($"tap on the {edge} tray", [.. Swipe(Row(2), 120 * way), Pause(700), .. Tap($"tray:{id}:{_keys[2]}")], null);
-            yield return ($"tap beside the {edge} tray", [.. Swipe(Row(2), 120 * way), Pause(700), .. Tap(Row(5))], null);
+            yield return ($"tap outside the {edge} tray", [.. Swipe(Row(2), 120 * way), Pause(700), .. Tap(Row(5))], null);
         }
     }
 

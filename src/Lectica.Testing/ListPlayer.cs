@@ -97,7 +97,7 @@ public sealed class ListPlayer<TItem, TKey> where TKey : notnull
     }
 
     /// <summary>Presses a key, with modifiers: a chord such as <c>Shift+ArrowDown</c>.</summary>
-    /// <exception cref="FormatException">It is no chord.</exception>
+    /// <exception cref="FormatException">It is not a chord.</exception>
     public Response Press(string chord)
     {
         var parsed = KeyChord.Parse(chord);

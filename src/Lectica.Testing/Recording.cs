@@ -120,7 +120,7 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
                 "pointerup" => SampleKind.Up,
                 "pointercancel" => SampleKind.Cancel,
                 _ => throw Error(
-                    $"'{type}' is no event of a recording: use pointerdown, pointermove, pointerup, pointercancel, keydown or scroll."),
+                    $"'{type}' is not an event of a recording: use pointerdown, pointermove, pointerup, pointercancel, keydown or scroll."),
             };
             var pointer = Text("pointerType") switch
             {
@@ -128,12 +128,12 @@ public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs
                 "pen" => PointerType.Pen,
                 "touch" => PointerType.Touch,
                 null => throw Error("a pointer event has no 'pointerType'."),
-                var other => throw Error($"'{other}' is no pointerType: use mouse, pen or touch."),
+                var other => throw Error($"'{other}' is not a pointerType: use mouse, pen or touch."),
             };
             var intent = Text("intent");
             if (intent is not null && (kind != SampleKind.Down || !Intents.Contains(intent)))
                 throw Error(kind != SampleKind.Down ? "an 'intent' stands at the pointerdown."
-                    : $"'{intent}' is no intent: use {string.Join(", ", Intents)}.");
+                    : $"'{intent}' is not an intent: use {string.Join(", ", Intents)}.");
             return new()
             {
                 Pointer = new(kind, (int)(Number("pointerId") ?? 1), pointer, Place("clientX", kind), Place("clientY", kind), time)

@@ -31,7 +31,7 @@ internal sealed class Trials<TItem, TKey>(Func<InteractiveList<TItem, TKey>> ope
         var before = story.Ordinal == 0 ? [] : contacts[story.Ordinal - 1];
         var whole = new RemedySearch(
             recording, at, before, story, verdict, IsStrip, r => Explainer.Stories(Explainer.Play(open, r), r, []));
-        // Without other pointers, or beside ones that are down, all of it is another recording.
+        // Without other pointers, or with ones that are down, all of it is another recording.
         if (verdict.Criterion == "one-pointer" || !CanBegin(at[0])) return whole.Find();
         var from = before.Count == 0 ? Math.Max(0, at[0] - 1) : Math.Min(before[0], at[0] - 1);
         var next = at[^1] + 1;

@@ -88,8 +88,8 @@ public sealed class ChoiceField<TItem, TKey> : INotifyPropertyChanged where TKey
     public bool HasValue { get; private set; }
 
     /// <summary>
-    /// The value, or the type's default. Set by the program it need not be one of the options, and is no choice of the user's; null is no
-    /// value, and for values that are never null there is <see cref="Clear"/>.
+    /// The value, or the type's default. Set by the program it need not be one of the options, and is not a choice of the user's; null is
+    /// no value, and for values that are never null there is <see cref="Clear"/>.
     /// </summary>
     public TItem? Value
     {

@@ -12,7 +12,7 @@ public sealed record Column<TItem>(string Name, string Label, Func<TItem, string
     /// <summary>Its width, px; where null it shares what the others leave.</summary>
     public double? Width { get; init; }
 
-    /// <summary>How much it gets of what is left, beside the others that share it.</summary>
+    /// <summary>Its share of what is left, relative to the others that share it.</summary>
     public double Share { get; init; } = 1;
 
     /// <summary>Whether its text stands at the trailing edge, as numbers do.</summary>

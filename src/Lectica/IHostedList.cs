@@ -67,7 +67,8 @@ public interface IHostedList : INotifyPropertyChanged
     void Resize(double width, double height);
 
     /// <summary>
-    /// Takes how large text is, beside its usual size: rows, headings and notices are higher by as much. What is looked at stays in place.
+    /// Takes how large text is compared with its usual size: rows, headings and notices are higher by as much. What is looked at stays in
+    /// place.
     /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">It is less than a quarter or more than eight times.</exception>
     void ScaleText(double scale);
@@ -109,7 +110,7 @@ public interface IHostedList : INotifyPropertyChanged
     bool CallsItself { get; }
 
     /// <summary>
-    /// Lets time pass without input, to a time in ms on the samples' clock. One that goes back, or is no number, does nothing.
+    /// Lets time pass without input, to a time in ms on the samples' clock. A time that goes back, or is not a number, does nothing.
     /// </summary>
     Response Advance(double time);
 

@@ -195,7 +195,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>All stages of what happens, as it happens. Nothing is put together while nobody listens.</summary>
     public event Action<TraceLine>? Traced { add => _parts.Core.Out.Traced += value; remove => _parts.Core.Out.Traced -= value; }
 
-    /// <summary>Raised inside a step with each edit, for what else is held by index.</summary>
+    /// <summary>Raised inside a turn with each edit, for what else is held by index.</summary>
     internal event Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? RowsEdited
     {
         add => _parts.RowsEdited += value;

@@ -10,7 +10,7 @@ using Lectica.Swiping;
 
 namespace Lectica;
 
-// What pointers, keys and programs ask for. Each call is one step.
+// What pointers, keys and programs ask for. Each call is one turn.
 public sealed partial class InteractiveList<TItem, TKey>
 {
     // ── Input ──
@@ -18,21 +18,21 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <inheritdoc/>
     public Response Take(PointerSample sample)
     {
-        var steps = _parts.Steps;
+        var turns = _parts.Turns;
         // Without a closure: a move that changes nothing allocates nothing.
-        if (!steps.TryEnter()) return TakeLater(sample);
+        if (!turns.TryEnter()) return TakeLater(sample);
         try
         {
             return _parts.Pointing.Take(sample);
         }
         catch
         {
-            steps.Fail();
+            turns.Fail();
             throw;
         }
         finally
         {
-            steps.Leave();
+            turns.Leave();
         }
     }
 
@@ -48,7 +48,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public double? NextDeadline => Here.NextDeadline;
 
     /// <inheritdoc/>
-    public bool CallsItself => _parts.Steps.HasContext;
+    public bool CallsItself => _parts.Turns.HasContext;
 
     /// <inheritdoc/>
     public Response Advance(double time) => Run(p =>
@@ -76,7 +76,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public void Blur() => Set(p => p.Keyboard.Blur());
 
     /// <inheritdoc/>
-    public void ScrollTo(double top) => _parts.Steps.Run(static (to, _) =>
+    public void ScrollTo(double top) => _parts.Turns.Run(static (to, _) =>
     {
         to.Scroller.ScrollTo(to.top);
         return Response.Handled;
@@ -161,7 +161,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response ExtendTo(TKey key) => DoTo(ActKind.Extend, key);
 
     /// <summary>
-    /// Puts the range from the anchor to an item to the anchor's state, beside what was selected when the anchor was set.
+    /// Puts the range from the anchor to an item to the anchor's state, in addition to what was selected when the anchor was set.
     /// </summary>
     public Response ExtendAddingTo(TKey key) => DoTo(ActKind.ExtendAdding, key);
 
@@ -176,7 +176,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             p.Actor.Become(Selector.Replace(p.Core.Selection, items, p.Core.Rules), new(ActKind.Select), "call", isTraced: false));
     }
 
-    /// <summary>Selects all items that show and are enabled, beside hidden ones that are selected.</summary>
+    /// <summary>Selects all items that show and are enabled, in addition to hidden ones that are selected.</summary>
     public Response SelectAll() => Do(ActKind.SelectAll);
 
     /// <inheritdoc/>
@@ -209,7 +209,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>Does an act to the item at an index, or to none.</summary>
-    internal Response DoAt(ActKind kind, int index) => Here.Steps.Run(i => _parts.Actor.Do(new Act(kind, i)), index);
+    internal Response DoAt(ActKind kind, int index) => Here.Turns.Run(i => _parts.Actor.Do(new Act(kind, i)), index);
 
     private Response DoTo(ActKind kind, TKey key) => Run(key, kind, (p, index) => p.Actor.Do(new Act(kind, index)));
 
@@ -235,7 +235,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response Reveal(TKey key)
     {
         var index = Here.Store.IndexOf(key);
-        return _parts.Steps.Run(i =>
+        return _parts.Turns.Run(i =>
         {
             var text = _parts.Store.TextOf(key);
             if (i < 0) return _parts.Core.Refuse(null, new(RefusalKind.OutsideList, $"There is no item with the key '{text}'."));
@@ -304,7 +304,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Closes the open tray, if there is one.</summary>
     public Response CloseTray() => Do(ActKind.CloseTray);
 
-    /// <summary>Asks for the menu of an item, or of the selection if it is in it, beside its row.</summary>
+    /// <summary>Asks for the menu of an item, or of the selection if it is in it, next to its row.</summary>
     public Response OpenMenu(TKey key) => DoTo(ActKind.OpenMenu, key);
 
     /// <inheritdoc/>
@@ -460,7 +460,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response MoveBy(IEnumerable<TKey> keys, bool down) => MoveBy(keys, down ? Direction.Next : Direction.Previous);
 
     /// <summary>
-    /// The same by a step: up and down, and in an outline one level in, below the sibling above, or out, after what they lie below.
+    /// The same in a direction: up and down, and in an outline one level in, below the sibling above, or out, after what they lie below.
     /// </summary>
     public Response MoveBy(IEnumerable<TKey> keys, Direction direction) =>
         WithKeys(keys, (p, wanted) => p.Lander.MoveBy(p.Lander.ItemsWith(wanted), direction, new(ActKind.Move)));
@@ -473,7 +473,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// </summary>
     /// <param name="keys">The items, by key.</param>
     /// <param name="stored">The order key that an item is stored under; null for none.</param>
-    /// <exception cref="ArgumentException">A neighbour's key is no order key.</exception>
+    /// <exception cref="ArgumentException">A neighbour's key is not an order key.</exception>
     public IReadOnlyList<KeyValuePair<TItem, string>> OrderKeysFor(IEnumerable<TKey> keys, Func<TItem, string?> stored)
     {
         ArgumentNullException.ThrowIfNull(keys);
@@ -484,11 +484,11 @@ public sealed partial class InteractiveList<TItem, TKey>
                 .Select(w => KeyValuePair.Create(p.Store.ItemAt(w.Key), w.Value)).ToList());
     }
 
-    private Response WithKeys(IEnumerable<TKey> keys, Func<Shell.ListParts<TItem, TKey>, TKey[], Response> step)
+    private Response WithKeys(IEnumerable<TKey> keys, Func<Shell.ListParts<TItem, TKey>, TKey[], Response> turn)
     {
         ArgumentNullException.ThrowIfNull(keys);
         TKey[] wanted = [.. keys];
-        return Run(p => step(p, wanted));
+        return Run(p => turn(p, wanted));
     }
 
     /// <summary>
@@ -498,7 +498,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response Grab(TKey key) =>
         Run(key, ActKind.Grab, (p, index) => p.Mover.Carry(p.Actor.TargetAt(index), index, new(ActKind.Grab, index)));
 
-    /// <summary>Takes what is grabbed without a pointer to another gap, a step from where it is.</summary>
+    /// <summary>Takes what is grabbed without a pointer to a neighbouring gap.</summary>
     public Response Hover(Direction direction) => Run(p => p.Mover.Hover(new(new(ActKind.Hover), Direction: direction)));
 
     /// <summary>Lets what is grabbed land in its gap.</summary>
@@ -550,15 +550,15 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>
     /// Puts the list as it was: what is still there of it, by key. One selection-changed tells the difference. Keys that are gone are
     /// reported, and nothing is lost by them. A source that the list moves by itself is put in the snapshot's order, items that it does not
-    /// know after those that they follow now; <c>Moved</c> tells of it. Cost: a key an item, where keys are no strings; else the snapshot's
-    /// own length; to put in order, all items.
+    /// know after those that they follow now; <c>Moved</c> tells of it. Cost: a key an item, where keys are not strings; else the
+    /// snapshot's own length; to put in order, all items.
     /// </summary>
     /// <exception cref="InvalidOperationException">Called from inside an event's handler, where it would have to wait and could not
     /// report.</exception>
     public RestoreReport Restore(ListSnapshot snapshot)
     {
         ArgumentNullException.ThrowIfNull(snapshot);
-        if (Here.Steps.IsBusy)
+        if (Here.Turns.IsBusy)
             throw new InvalidOperationException(
                 "A snapshot cannot be restored from inside an event's handler: post the call, so that it runs when the events are " +
                     "through.");
@@ -575,7 +575,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         Here.Teller.BeginGathering();
         _parts.Source.BeginBulk();
-        _parts.Steps.BeginBatch();
+        _parts.Turns.BeginBatch();
         return new BatchEnd(this);
     }
 
@@ -585,8 +585,8 @@ public sealed partial class InteractiveList<TItem, TKey>
 
         public void Dispose()
         {
-            if (_done || list._parts.Steps.IsDisposed) return;
-            list._parts.Steps.EndBatch(() =>
+            if (_done || list._parts.Turns.IsDisposed) return;
+            list._parts.Turns.EndBatch(() =>
             {
                 list._parts.Source.EndBulk();
                 list._parts.Source.TakeLate();

@@ -2,11 +2,11 @@ using Lectica.Acts;
 
 namespace Lectica;
 
-// What goes out of the list and comes into it: the clipboard, drags from and to other programs, and a pull that has it read anew.
+// What goes out of the list and comes into it: the clipboard, drags from and to other programs, and a pull that has it read again.
 public sealed partial class InteractiveList<TItem, TKey>
 {
     /// <summary>
-    /// The command, by id, that a finger runs by pulling the list down beyond its top: one of the whole list that reads it anew. Null for
+    /// The command, by id, that a finger runs by pulling the list down beyond its top: one of the whole list that reads it again. Null for
     /// none. It is a command like others: give it a chord, and it is in the menu, for those who do not pull.
     /// </summary>
     public string? PullCommand

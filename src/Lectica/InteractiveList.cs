@@ -60,7 +60,7 @@ public static class InteractiveList
 /// elsewhere throws <see cref="WrongThreadException"/> and changes nothing. What items tell of their changes
 /// (<see cref="INotifyPropertyChanged"/>) on other threads is carried over: the list reads each such item once, as soon as its context
 /// comes to it, or, on a bare thread, with the next thing that it is asked to do (<see cref="Advance"/> is enough). Every call is one
-/// step: the state changes as a whole, then the events are raised. What a handler asks for waits until the events of the present act are
+/// turn: the state changes as a whole, then the events are raised. What a handler asks for waits until the events of the present act are
 /// through. A handler that throws does not keep the others from being told; its exception comes out of the call.</para>
 /// </summary>
 public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposable where TKey : notnull
@@ -78,21 +78,21 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     {
         get
         {
-            _parts.Steps.Check();
-            if (_parts.Source.IsBehind) _parts.Steps.Inside(_parts.Source.TakeLate);
+            _parts.Turns.Check();
+            if (_parts.Source.IsBehind) _parts.Turns.Inside(_parts.Source.TakeLate);
             return _parts;
         }
     }
 
     internal ListParts<TItem, TKey> Shell => _parts;
 
-    private Response Run(Func<ListParts<TItem, TKey>, Response> step) =>
-        _parts.Steps.Run(static (what, _) => what.step(what._parts), (step, _parts));
+    private Response Run(Func<ListParts<TItem, TKey>, Response> turn) =>
+        _parts.Turns.Run(static (what, _) => what.turn(what._parts), (turn, _parts));
 
-    private Response Run(TKey key, ActKind kind, Func<ListParts<TItem, TKey>, int, Response> step)
+    private Response Run(TKey key, ActKind kind, Func<ListParts<TItem, TKey>, int, Response> turn)
     {
         var index = Here.Store.IndexOf(key);
-        return _parts.Steps.Run(i => i < 0 ? Absent(kind, key) : step(_parts, i), index);
+        return _parts.Turns.Run(i => i < 0 ? Absent(kind, key) : turn(_parts, i), index);
     }
 
     private Response Absent(ActKind kind, TKey key) =>
@@ -182,7 +182,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     /// <summary>
     /// Brings items in at the end of the source, which the list must be able to write, in slices of about 15 ms: the first of a million
     /// show at once, and can be used while the rest comes. The next slice comes at <see cref="NextDeadline"/>: by itself where the list
-    /// has a context, else as its host calls <see cref="Advance"/>. It is no step that can be undone.
+    /// has a context, else as its host calls <see cref="Advance"/>. It is not a step that can be undone.
     /// </summary>
     /// <param name="items">The items, which are asked for as they are needed. Where one cannot be had, or the source does not take a
     /// slice, those before it stay, and <see cref="Refused"/> says why.</param>
@@ -204,7 +204,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     });
 
     /// <summary>
-    /// Reads the items anew, where the app has changed them without saying so: their filter, state and words, and any that came or went.
+    /// Reads the items again, where the app has changed them without saying so: their filter, state and words, and any that came or went.
     /// </summary>
     public void Refresh() => Run(p =>
     {
@@ -214,7 +214,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     });
 
     /// <summary>
-    /// Reads an item anew, for an app that has changed it without telling: its bound marks, section, filter, state and words.
+    /// Reads an item again, for an app that has changed it without telling: its bound marks, section, filter, state and words.
     /// </summary>
     public Response Refresh(TKey key) => Run(key, ActKind.Activate, (p, index) =>
     {
@@ -263,7 +263,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
             Here.Framer.Content = value;
             _parts.Framer.Forget();
             _parts.Core.Out.ChangeFrame();
-            _parts.Steps.Flush();
+            _parts.Turns.Flush();
         }
     }
 
@@ -274,7 +274,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     private T Reading<T>(Func<ListParts<TItem, TKey>, T> read)
     {
         var parts = Here;
-        if (parts.Steps.IsBusy || parts.Core.App.IsAsking) return read(parts);
+        if (parts.Turns.IsBusy || parts.Core.App.IsAsking) return read(parts);
         T result;
         try
         {
@@ -282,10 +282,10 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         }
         catch
         {
-            parts.Steps.Flush();
+            parts.Turns.Flush();
             throw;
         }
-        if (parts.Steps.HasWaiting) parts.Steps.Flush();
+        if (parts.Turns.HasWaiting) parts.Turns.Flush();
         return result;
     }
 
@@ -329,7 +329,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
-    /// How items lie in levels; null for a list without. Setting it reads the source anew. The index of an item is then its place in
+    /// How items lie in levels; null for a list without. Setting it reads the source again. The index of an item is then its place in
     /// reading order, everything expanded.
     /// </summary>
     /// <exception cref="OutlineException">The items are no outline: a parent that is not there, a circle, an item below two. Nothing was
@@ -412,7 +412,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         }
     }
 
-    private void Set(Action<ListParts<TItem, TKey>> set) => _parts.Steps.Run(static (what, _) =>
+    private void Set(Action<ListParts<TItem, TKey>> set) => _parts.Turns.Run(static (what, _) =>
     {
         what.set(what._parts);
         return Response.Handled;

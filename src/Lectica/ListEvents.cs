@@ -288,8 +288,8 @@ public sealed class MoveRequestedEventArgs<TItem, TKey>(
     public string? Section { get; } = section;
 
     /// <summary>
-    /// The same as single steps, each from where an item then is to where it then comes: as an <c>ObservableCollection</c>'s <c>Move</c>
-    /// takes them.
+    /// The same as moves of one item each, from where an item then is to where it then comes: as an <c>ObservableCollection</c>'s
+    /// <c>Move</c> takes them.
     /// </summary>
     public IEnumerable<SingleMove> SingleMoves => Moves.Singles(Moved, Gap).Select(s => new SingleMove(s.From, s.To));
 

@@ -53,7 +53,7 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
     public Func<TItem, TItem>? Copy { get; set; }
 
     /// <summary>Adds a list.</summary>
-    /// <param name="list">The list; it may be in one group.</param>
+    /// <param name="list">The list; a list is in one group at most.</param>
     /// <param name="origin">Where its viewport's left and top edges are now, px, counted alike for all lists of the group; asked while
     /// something is dragged.</param>
     /// <exception cref="ArgumentException">The list is in a group already.</exception>
@@ -61,8 +61,9 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(list);
         ArgumentNullException.ThrowIfNull(origin);
-        if (list.Shell.Transfers.Group is not null) throw new ArgumentException("The list is in a group already; it may be in one.");
-        list.Shell.Steps.Check();
+        if (list.Shell.Transfers.Group is not null)
+            throw new ArgumentException("The list is in a group already, and a list is in one at most.");
+        list.Shell.Turns.Check();
         list.Shell.Transfers.Group = _exchange;
         _members.Add((list, origin));
     }
@@ -71,7 +72,7 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
     /// Adds a list whose host tells in which window it shows, as the Razor components do: where it is follows from that, also where the
     /// page or a panel scrolls.
     /// </summary>
-    /// <param name="list">The list; it may be in one group.</param>
+    /// <param name="list">The list; a list is in one group at most.</param>
     /// <exception cref="ArgumentException">The list is in a group already.</exception>
     public void Add(InteractiveList<TItem, TKey> list)
     {
@@ -89,9 +90,9 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
         ArgumentNullException.ThrowIfNull(from);
         ArgumentNullException.ThrowIfNull(keys);
         if (ReferenceEquals(from, to) || !Lists.Contains(from) || !Lists.Contains(to))
-            throw new ArgumentException("Both lists must be of the group, and two.", nameof(to));
+            throw new ArgumentException("Items are sent between two different lists, both of this group.", nameof(to));
         TKey[] wanted = [.. keys];
-        return from.Shell.Steps.Run(_ => from.Shell.Transfers.Send(to.Shell.Transfers, wanted, section));
+        return from.Shell.Turns.Run(_ => from.Shell.Transfers.Send(to.Shell.Transfers, wanted, section));
     }
 
     /// <summary>The group as its lists see it.</summary>
@@ -106,7 +107,7 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
             var own = group._members.First(m => m.List.Shell.Transfers == from).Origin();
             foreach (var (list, origin) in group._members)
             {
-                if (list.Shell.Transfers == from || list.Shell.Steps.IsDisposed) continue;
+                if (list.Shell.Transfers == from || list.Shell.Turns.IsDisposed) continue;
                 var (left, top) = origin();
                 var core = list.Shell.Core;
                 // On the screen they lie beside one another, whichever way each of them runs.

@@ -115,7 +115,7 @@ public sealed record ListOptions
     /// </summary>
     public TimeProvider Time { get; init; } = TimeProvider.System;
 
-    /// <summary>Which parts rows have beside their body.</summary>
+    /// <summary>Which parts rows have besides their body.</summary>
     public RowParts Parts { get; init; } = new();
 
     /// <summary>How much room rows have. With a finger the parts of compact ones are lower than the 44 px of WCAG 2.5.5.</summary>
@@ -151,7 +151,7 @@ public sealed record ListOptions
     public double NoticeHeight { get; init; } = 132;
 
     /// <summary>
-    /// In a window that is no wider than this, px, a menu that a finger opens is a sheet at its bottom, where a thumb reaches it; 0 for
+    /// In a window no wider than this, px, a menu that a finger opens is a sheet at its bottom, where a thumb reaches it; 0 for
     /// never.
     /// </summary>
     public double SheetWidth { get; init; }
@@ -210,7 +210,8 @@ public sealed record ListOptions
         if (!IsHeight(NoticeHeight))
             throw new ArgumentOutOfRangeException(
                 nameof(NoticeHeight), NoticeHeight, $"A notice is higher than 0 px, and {HighestRow} px at most.");
-        if (!(NarrowWidth >= 0)) throw new ArgumentOutOfRangeException(nameof(NarrowWidth), NarrowWidth, "A list is 0 px wide or more.");
+        if (!(NarrowWidth >= 0))
+            throw new ArgumentOutOfRangeException(nameof(NarrowWidth), NarrowWidth, "A list counts as narrow below 0 px or more.");
         if (!(SheetWidth >= 0)) throw new ArgumentOutOfRangeException(nameof(SheetWidth), SheetWidth, "A window is 0 px wide or more.");
         if (!IsHeight(RowHeight))
             throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, $"A row is higher than 0 px, and {HighestRow} px at most.");

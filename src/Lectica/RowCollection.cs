@@ -15,7 +15,7 @@ public sealed class RowCollection<TItem, TKey>
     : IReadOnlyList<ListRow<TItem, TKey>>, IList, INotifyCollectionChanged, INotifyPropertyChanged, IDisposable
     where TKey : notnull
 {
-    // More rows at once than this are looked at anew sooner than one by one.
+    // More rows at once than this are looked at again sooner than one by one.
     private const int Few = 64;
 
     private readonly InteractiveList<TItem, TKey> _list;

@@ -54,7 +54,7 @@ public sealed class TransferData
         ArgumentNullException.ThrowIfNull(mediaType);
         ArgumentNullException.ThrowIfNull(text);
         if (mediaType.Split('/') is not [{ Length: > 0 }, { Length: > 0 }])
-            throw new ArgumentException($"'{mediaType}' is no media type, such as '{PlainText}'.", nameof(mediaType));
+            throw new ArgumentException($"'{mediaType}' is not a media type, such as '{PlainText}'.", nameof(mediaType));
         return new(_texts.SetItem(mediaType, text), Files);
     }
 

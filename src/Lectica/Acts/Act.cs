@@ -56,7 +56,7 @@ public enum ActKind
     /// <summary>What a tap on the part at the cursor would do.</summary>
     PressPart,
 
-    /// <summary>The list follows a finger down beyond its top; let go far enough, it is read anew.</summary>
+    /// <summary>The list follows a finger down beyond its top; let go far enough, it is read again.</summary>
     Pull,
 
     /// <summary>The row follows the pointer and uncovers its tray.</summary>

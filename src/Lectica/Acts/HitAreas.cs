@@ -64,7 +64,7 @@ public enum HitAreas
     EmptySpace = 2048,
 
     /// <summary>Anywhere but on the open tray.</summary>
-    BesideTray = Body | Check | Mark | Menu | Handle | Notice | Heading | HeadingCheck | Expander | EmptySpace,
+    OutsideTray = Body | Check | Mark | Menu | Handle | Notice | Heading | HeadingCheck | Expander | EmptySpace,
 }
 
 /// <summary>The sets that have one pointer type, or one area: by name, so that either enumeration may grow anywhere.</summary>

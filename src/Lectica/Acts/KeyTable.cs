@@ -244,7 +244,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         foreach (var rule in Rules)
         {
             var wanted = states.Where(s => rule.When is null || rule.When.Holds(s)).ToList();
-            // A rule for another mode is no conflict; nor is one that some earlier rule leaves something to.
+            // A rule for another mode is not a conflict; nor is one that some earlier rule leaves something to.
             if (wanted.Count > 0 && wanted.Select(s => First(rule.Chord, s, modKey)).Distinct().ToList() is [{ } other] && other != rule
                 && !Follows(rule, other))
                 yield return new(rule, $"never reached: {other.Chord} already means {KeyConflict.Words(other)}");

@@ -97,8 +97,8 @@ public sealed class CommandTarget<TItem, TKey>
     public TItem Item => Items[0];
 
     /// <summary>
-    /// Takes how much of it is done, from 0 to 1, from any thread; more counts as all, and what is no number as not known. Rows, menu and
-    /// toolbar show the latest, and a screen reader is told of each quarter. What comes after the end counts for nothing.
+    /// Takes how much of it is done, from 0 to 1, from any thread; more counts as all, and what is not a number as not known. Rows, menu
+    /// and toolbar show the latest, and a screen reader is told of each quarter. What comes after the end counts for nothing.
     /// </summary>
     public IProgress<double> Progress { get; internal set; } = new Unheard();
 

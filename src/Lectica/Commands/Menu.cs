@@ -126,7 +126,7 @@ public sealed record Menu
         return new(room.Left, room.Bottom - height, room.Width, height);
     }
 
-    /// <summary>The entry under a point, and whether it is one of the open submenu; null beside both.</summary>
+    /// <summary>The entry under a point, and whether it is one of the open submenu; null outside both.</summary>
     internal (int Entry, bool InSubmenu)? EntryAt(double x, double y)
     {
         if (SubmenuBounds is { } sub && sub.Contains(x, y)) return (Math.Min((int)((y - sub.Top) / EntryHeight), Submenu.Length - 1), true);

@@ -123,7 +123,7 @@ public sealed record BusyFrame(string Label, double? Progress);
 /// <summary>A rectangle that is being dragged, px from the viewport's left and top edge; it may reach beyond it.</summary>
 public readonly record struct MarqueeFrame(double Left, double Top, double Width, double Height);
 
-/// <summary>What lies over the rows at the top while the list is pulled down beyond it, and while it is read anew.</summary>
+/// <summary>What lies over the rows at the top while the list is pulled down beyond it, and while it is read again.</summary>
 /// <param name="Height">How much of it is uncovered, px.</param>
 /// <param name="IsArmed">Whether letting go now does it.</param>
 /// <param name="IsUnderWay">Whether the command runs.</param>
@@ -424,7 +424,7 @@ public sealed record RowFrame
 
     /// <summary>
     /// Whether another row looks the same as this one, whatever their places and numbers: for hosts that keep an element for each row, and
-    /// draw it anew only when it changes.
+    /// draw it again only when it changes.
     /// </summary>
     public bool LooksLike(RowFrame other)
     {

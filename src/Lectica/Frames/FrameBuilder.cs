@@ -10,7 +10,7 @@ using Lectica.Swiping;
 namespace Lectica.Frames;
 
 /// <summary>
-/// What a frame is made of. A list has one, which it fills anew for each frame: a frame in which all rows are others makes nothing but
+/// What a frame is made of. A list has one, which it fills again for each frame: a frame in which all rows are others makes nothing but
 /// them.
 /// </summary>
 internal sealed record FrameInput
@@ -158,7 +158,7 @@ internal sealed record FrameInput
 
     private ItemSet? _choosable, _selected;
 
-    /// <summary>The input is filled anew: what was worked out of it is not true any more.</summary>
+    /// <summary>The input is filled again: what was worked out from it no longer holds.</summary>
     public void Begin() => (_choosable, _selected) = (null, null);
 
     /// <summary>A set of items by the indexes that they have in the plane.</summary>

@@ -8,7 +8,7 @@ internal interface IGestureField : IHitTester
 {
     /// <summary>
     /// Whether a gesture that begins there has a rule. Asked of long press, swipe, drag and pull: where none has a rule, a pointer that
-    /// strays is no drag, and a long press that nobody waits for is still a tap.
+    /// strays is not a drag, and a long press that nobody waits for is still a tap.
     /// </summary>
     bool Wants(GestureKind kind, PointerType pointer, Hit hit, Modifiers modifiers);
 

@@ -12,7 +12,7 @@ namespace Lectica.Gestures;
 /// or to spent (nothing more comes of it). At each step what it can be no longer is reported with its reason, so that at its end every
 /// gesture that was possible at the press has been told of, as recognised or as rejected. One contact runs at a time.</para>
 /// <para>A press belongs to the item under it at the down, not to the place: when the source changes meanwhile, <see cref="Follow"/>
-/// carries it along, and a release over another item is no tap.</para>
+/// carries it along, and a release over another item is not a tap.</para>
 /// <para>Whatever comes, nothing throws and no contact gets stuck: times that go back count as the latest time, positions that are no
 /// numbers as the last ones, a second down and a move with no button down as an end that was never reported.</para>
 /// </summary>
@@ -185,7 +185,7 @@ internal sealed class Recogniser(Thresholds thresholds)
 
     private double Clock(double time)
     {
-        // A clock may begin anew while nothing is down.
+        // A clock may begin again while nothing is down.
         if (_contacts.Count == 0 && double.IsFinite(time))
         {
             if (time < _now) _taps.Clear();
@@ -420,7 +420,7 @@ internal sealed class Recogniser(Thresholds thresholds)
                 var counts = $"pressed again after {Ms(pause)}, {Px(apart)} away; " +
                     $"limits {Ms(limits.DoubleTapTime)} and {Px(limits.DoubleTapDistance)}";
                 var same = first.Index == hit.Index && first.Part == hit.Part;
-                // What one finger does while another is still down is no half of a double tap.
+                // What one finger does while another is still down is not half of a double tap.
                 var overlaps = contact.StartTime < first.Time;
                 if (overlaps) counts = $"pressed {Ms(first.Time - contact.StartTime)} before the first tap was over";
                 if (same && !overlaps && pause <= limits.DoubleTapTime && apart <= limits.DoubleTapDistance)

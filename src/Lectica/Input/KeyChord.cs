@@ -22,7 +22,7 @@ public enum ModKey
 public readonly record struct KeyChord(string Key, Modifiers Modifiers = Modifiers.None, bool Mod = false) : ISpanParsable<KeyChord>
 {
     /// <summary>Reads a chord, which is written the same in every culture.</summary>
-    /// <exception cref="FormatException">The text is no chord; the message says what would be.</exception>
+    /// <exception cref="FormatException">The text is not a chord; the message says what would be.</exception>
     public static KeyChord Parse(string s)
     {
         ArgumentNullException.ThrowIfNull(s);
@@ -31,7 +31,7 @@ public readonly record struct KeyChord(string Key, Modifiers Modifiers = Modifie
 
     /// <inheritdoc cref="Parse(string)"/>
     public static KeyChord Parse(ReadOnlySpan<char> s) => TryParse(s, out var chord) ? chord : throw new FormatException(
-        $"'{s}' is no key chord: write modifiers (Mod, Ctrl, Shift, Alt, Meta) and one key, such as Mod+Shift+A, Alt+ArrowUp or Space.");
+        $"'{s}' is not a key chord: write modifiers (Mod, Ctrl, Shift, Alt, Meta) and one key, such as Mod+Shift+A, Alt+ArrowUp or Space.");
 
     /// <summary>Reads a chord, which is written the same in every culture; false where the text is none.</summary>
     public static bool TryParse([NotNullWhen(true)] string? s, out KeyChord result) => TryParse(s.AsSpan(), out result);

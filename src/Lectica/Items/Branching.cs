@@ -233,7 +233,7 @@ internal sealed record Branching
         return next.Read(edit, openLevels);
     }
 
-    /// <summary>The same where all of it has been read anew: each item may lie anywhere.</summary>
+    /// <summary>The same where all of it has been read again: each item may lie anywhere.</summary>
     public Branching Whole(Levels levels, ItemSet shown, ItemSet unread, Edit edit, int openLevels) =>
         (this with { Levels = levels, Shown = shown, Unread = unread }).Read(edit, openLevels);
 

@@ -39,7 +39,7 @@ public sealed class KeyChangedException(object oldKey, object? newKey, int index
 }
 
 /// <summary>
-/// A live collection reported a change that does not fit what it holds. The list has read it anew and is in step with it again.
+/// A live collection reported a change that does not fit what it holds. The list has read it again and is in step with it again.
 /// </summary>
 public sealed class SourceOutOfStepException(string message) : Exception(message);
 

@@ -185,7 +185,7 @@ internal sealed class ItemOrder(int count)
         return next;
     }
 
-    /// <summary>Numbers the blocks and sums their sizes anew; needed where blocks come or go, once in hundreds of edits.</summary>
+    /// <summary>Numbers the blocks and sums their sizes again; needed where blocks come or go, once in hundreds of edits.</summary>
     private void Number()
     {
         _sums = new int[_blocks!.Count + 1];

@@ -1,6 +1,6 @@
 namespace Lectica.Items;
 
-// What any set of the base library answers. Beside another set over as many items it costs the leaves that the two do not share; beside
+// What any set of the base library answers. Against another set over as many items it costs the leaves that the two do not share; against
 // anything else, what it takes to read that.
 public sealed partial class ItemSet : IReadOnlySet<int>
 {

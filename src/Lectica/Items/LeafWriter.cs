@@ -84,7 +84,7 @@ internal sealed class LeafWriter(int length = 0)
         return kept.ToTree();
     }
 
-    /// <summary>The same, and beside it the bits at all other places, closed up too.</summary>
+    /// <summary>The same, and with it the bits at all other places, closed up too.</summary>
     public static (Tree Kept, Tree Others) Part(in Tree tree, in Tree mask)
     {
         LeafWriter kept = new(mask.Count), rest = new(tree.Length - mask.Count);

@@ -2,7 +2,7 @@ namespace Lectica.Items;
 
 /// <summary>
 /// How deep each item of an outline lies, from 0 for the first level, in reading order: an item, and then all that is below it. So the
-/// branch of an item is a stretch that ends before the next item which is no deeper, and its parent is the last one before it that is less
+/// branch of an item is a stretch that ends before the next item that is no deeper, and its parent is the last one before it that is less
 /// deep. It never changes: another one is made. Blocks of levels know the least in them, so that a question looks at two blocks and at the
 /// list of them. Cost: the number of items, divided by 1024.
 /// </summary>
@@ -206,7 +206,7 @@ internal sealed class Levels
     }
 
     /// <summary>
-    /// Branches go to a gap, and their topmost items onto a level there. Cost: what moves, beside that of any question.
+    /// Branches go to a gap, and their topmost items onto a level there. Cost: what moves, in addition to that of any question.
     /// </summary>
     /// <param name="tops">The topmost items of what moves.</param>
     /// <param name="gap">The gap that they land in.</param>

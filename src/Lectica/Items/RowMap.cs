@@ -180,7 +180,7 @@ internal sealed class RowMap
     private int Member(int section, int rank) =>
         _order is null ? _members[section].Nth(rank) : _order.ItemAt(_shownPlaces!.Nth(_shownPlaces.Rank(_places[section]) + rank));
 
-    /// <summary>The index of the item on a row, or -1 where the row is no item or there is no such row.</summary>
+    /// <summary>The index of the item on a row, or -1 where the row is not an item or there is no such row.</summary>
     public int IndexAt(RowNumber row) => EntryAt(row).Index;
 
     /// <summary>The row on which an item is, or null where it does not show, or what it lies in is collapsed.</summary>

@@ -1,7 +1,7 @@
 namespace Lectica.Items;
 
 /// <summary>
-/// A 0-based place among the rows on show. It is no item index, and neither converts to the other by itself: under a filter, in a
+/// A 0-based place among the rows on show. It is not an item index, and neither converts to the other by itself: under a filter, in a
 /// sorted view or with section headings the two differ. A list translates with <c>RowOf</c> and <c>IndexAt</c>.
 /// </summary>
 public readonly record struct RowNumber(int Value) : IComparable<RowNumber>

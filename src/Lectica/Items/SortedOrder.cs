@@ -29,7 +29,8 @@ internal sealed class SortedOrder<TItem, TKey>(ItemStore<TItem, TKey> store, Com
     public int PlaceOf(int item) => _order.IndexOf(store.SlotAt(item));
 
     /// <summary>
-    /// Lays all items out anew. <paramref name="sectionOf"/> gives a section's number by index; null in a list without. Cost: n log n.
+    /// Lays all items out from scratch. <paramref name="sectionOf"/> gives a section's number by index; null in a list without. Cost: n log
+    /// n.
     /// </summary>
     public void Sort(Func<int, int>? sectionOf)
     {

@@ -7,7 +7,7 @@ namespace Lectica.Layout;
 /// <param name="RowHeight">The usual height of a row, px.</param>
 /// <param name="HeadingHeight">The height of a heading, px.</param>
 /// <param name="IsRightToLeft">Whether lines begin at the right.</param>
-/// <param name="Scale">How large text is, beside its usual size; the heights have it in them.</param>
+/// <param name="Scale">How large text is compared with its usual size; the heights have it in them.</param>
 internal readonly record struct LayoutMeasures(double Width, double RowHeight, double HeadingHeight, bool IsRightToLeft, double Scale);
 
 /// <summary>How the items of a list lie: in rows one below the other, in tiles, or in a strip.</summary>

@@ -64,7 +64,7 @@ internal abstract record RowGeometry(int RowCount, double Width)
     /// <summary>The height of a row, px.</summary>
     public abstract double HeightOf(RowNumber row);
 
-    /// <summary>The row at a place, its right and bottom edges excluded; null beside all of them.</summary>
+    /// <summary>The row at a place, its right and bottom edges excluded; null outside all of them.</summary>
     public abstract RowNumber? RowAt(double x, double y);
 
     /// <summary>

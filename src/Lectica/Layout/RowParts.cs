@@ -39,7 +39,7 @@ public sealed record RowParts
         return this with { Marks = marks, Handle = Handle && room > 0, Menu = Menu && room > (Handle ? 1 : 0) };
     }
 
-    /// <summary>The parts that rows show beside the body, with their left edges, in a row of this width.</summary>
+    /// <summary>The parts that rows show besides the body, with their left edges, in a row of this width.</summary>
     /// <param name="rowWidth">The width, px.</param>
     /// <param name="rightToLeft">Whether the leading edge is the right one.</param>
     /// <param name="inset">Where the first of them begins, px from the leading edge: in an outline by the level.</param>

@@ -8,7 +8,7 @@ namespace Lectica.Layout;
 /// </summary>
 internal sealed class TouchedItems
 {
-    // With more lines than this that come or go it begins anew.
+    // With more lines than this that come or go it starts again.
     private const int Few = 64;
 
     private RowGeometry? _geometry;

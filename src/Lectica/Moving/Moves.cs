@@ -3,7 +3,7 @@ using Lectica.Items;
 namespace Lectica.Moving;
 
 /// <summary>
-/// What moves come to: whether they change anything, whether they leave pinned items alone, and which single steps make them.
+/// What moves come to: whether they change anything, whether they leave pinned items alone, and which single moves make them.
 /// </summary>
 internal static class Moves
 {
@@ -80,8 +80,8 @@ internal static class Moves
     }
 
     /// <summary>
-    /// A move as single steps, each of one item from where it then is to where it then comes: as an <c>ObservableCollection</c>'s
-    /// <c>Move</c> takes them. Steps that would change nothing are left out. Cost: the items.
+    /// A move as moves of one item each, from where it then is to where it then comes: as an <c>ObservableCollection</c>'s
+    /// <c>Move</c> takes them. Those that would change nothing are left out. Cost: the items.
     /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..length.</exception>
     public static IEnumerable<(int From, int To)> Singles(ItemSet items, int gap)

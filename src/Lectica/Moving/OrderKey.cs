@@ -9,7 +9,7 @@ namespace Lectica.Moving;
 /// <para>To append costs a digit now and then, and to insert again and again just after or just before the last one does too: the digits
 /// after the place where the two neighbours differ count in groups of 1, 2, 4, 8 … digits, each as a number, so that n such keys are of
 /// O(log n) digits; so are keys inserted at random. Insertions that go from one side to the other of the last one in turn add a digit each
-/// few: <see cref="Spread"/> gives keys anew when they have become long.</para>
+/// few: <see cref="Spread"/> gives new keys when they have become long.</para>
 /// </summary>
 public static class OrderKey
 {

@@ -137,7 +137,7 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         return WithRange(this with { Now = from }, Math.Min(now.Anchor, now.Cursor), Math.Max(now.Anchor, now.Cursor), isIn);
     }
 
-    /// <summary>By what differs, or said anew where that is shorter: the places decide.</summary>
+    /// <summary>By what differs, or from scratch where that is shorter: the places decide.</summary>
     private SelectionTerms Differing(Selection before, Selection now)
     {
         ItemSet added = now.Items.Except(before.Items), removed = before.Items.Except(now.Items);
@@ -150,7 +150,7 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         return terms;
     }
 
-    /// <summary>Says a set of places anew.</summary>
+    /// <summary>Says a set of places from scratch.</summary>
     public SelectionTerms Anew(ItemSet items)
     {
         var terms = this with { Now = TermList.Nothing };

@@ -95,7 +95,7 @@ internal sealed class Actor(Core core)
         return kind switch
         {
             ActKind.Clear when core.Selection.Items.IsEmpty => new(RefusalKind.NoItem, "Nothing is selected."),
-            ActKind.EndSelecting when !core.Selection.IsSelecting => new(RefusalKind.NoItem, "The list is in no selecting state."),
+            ActKind.EndSelecting when !core.Selection.IsSelecting => new(RefusalKind.NoItem, "The list is not in the selecting state."),
             ActKind.MoveCursor or ActKind.Select or ActKind.SelectUnlessSelected or ActKind.Add or ActKind.Toggle or ActKind.Extend
                 or ActKind.ExtendAdding or ActKind.SelectAll
                 or ActKind.ToggleAll or ActKind.Clear or ActKind.Invert or ActKind.BeginSelecting

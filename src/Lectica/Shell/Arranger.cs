@@ -44,7 +44,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
 
     /// <summary>All items in reading order; <see cref="Next"/> has their levels. Nothing is changed where it throws.</summary>
     /// <param name="items">The source.</param>
-    /// <param name="isFirst">Whether it is shown anew; else what lies below an item that has left is left out.</param>
+    /// <param name="isFirst">Whether it is shown again; else what lies below an item that has left is left out.</param>
     /// <exception cref="OutlineException">They are no outline.</exception>
     public TItem[] Arrange(IReadOnlyList<TItem> items, bool isFirst)
     {

@@ -8,7 +8,7 @@ namespace Lectica.Shell;
 /// Asks the user, through the app, before something is done: where a command has a question, or where items would change of which nobody
 /// has seen all.
 /// </summary>
-internal sealed class Asker<TItem, TKey>(Core core, Steps steps, Teller<TItem, TKey> teller, Events<TItem, TKey> events)
+internal sealed class Asker<TItem, TKey>(Core core, Turns turns, Teller<TItem, TKey> teller, Events<TItem, TKey> events)
     where TKey : notnull
 {
     /// <summary>Whether anybody listens, and so may answer.</summary>
@@ -26,7 +26,7 @@ internal sealed class Asker<TItem, TKey>(Core core, Steps steps, Teller<TItem, T
         {
             if (answered) return;
             answered = true;
-            steps.Run(_ =>
+            turns.Run(_ =>
             {
                 teller.LetGo(target);
                 return yes ? go(about.Command is { Scope: CommandScope.List } ? target.Set : moment.Carry(target.Set))

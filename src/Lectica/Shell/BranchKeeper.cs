@@ -16,7 +16,7 @@ internal sealed class BranchKeeper<TItem, TKey>(
 
     private Branching? Branching => core.State.Showing.Branching;
 
-    private static Refusal NoLevels { get; } = new(RefusalKind.NotAvailable, "The list has no levels: it is no outline.");
+    private static Refusal NoLevels { get; } = new(RefusalKind.NotAvailable, "The list has no levels: it is not an outline.");
 
     private string NameOf(int index) => framer.ContentAt(index).Label;
 

@@ -4,7 +4,7 @@ using Lectica.States;
 
 namespace Lectica.Shell;
 
-/// <summary>Where branches of an outline go: by steps, by call, and back again.</summary>
+/// <summary>Where branches of an outline go: by keys, by call, and back again.</summary>
 internal sealed class BranchMover<TItem, TKey>(
     Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, BranchWriter<TItem, TKey> writer) where TKey : notnull
 {
@@ -92,7 +92,7 @@ internal sealed class BranchMover<TItem, TKey>(
         Refusal Gone(TKey key, string what) =>
             new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: {what} '{store.TextOf(key)}' has left the list since.");
         if (arranger.Outline is null)
-            return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the list is no outline now.");
+            return new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the list is not an outline now.");
         foreach (var place in step.Places)
         {
             if (store.IndexOfKept(place.Key) < 0) return Gone(place.Key, "the item");

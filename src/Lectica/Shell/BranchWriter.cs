@@ -7,7 +7,7 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// Moves branches in the app's source: items get another parent, or go to another list of children, and their place among those. All of it
-/// is done, or nothing: what was written is put back, and a source that will not have that is read anew.
+/// is done, or nothing: what was written is put back, and a source that will not have that is read again.
 /// </summary>
 internal sealed class BranchWriter<TItem, TKey>(
     Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer,
@@ -73,7 +73,7 @@ internal sealed class BranchWriter<TItem, TKey>(
         }
         if (failed is not null)
         {
-            source.ReadAnew();
+            source.ReadAgain();
             return failed;
         }
         var edit = Edit.Move(moving, gap.Index);

@@ -39,7 +39,7 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
         _columns.FirstOrDefault(c => c.Name == column)?.Compare is not null ? projection.WhyNoOrder is null
         : events.SortRequested is not null;
 
-    /// <summary>The app has given the list another order: it is no column's.</summary>
+    /// <summary>The app has given the list another order: it is not a column's.</summary>
     public void OrderGiven()
     {
         _own = null;

@@ -7,7 +7,7 @@ using Lectica.Swiping;
 
 namespace Lectica.Shell;
 
-/// <summary>Gives commands of the list's own, beside those that the app declares.</summary>
+/// <summary>Gives commands of the list's own, besides those that the app declares.</summary>
 internal interface IOwnCommands<TItem, TKey>
 {
     /// <summary>Such as those that move items without dragging.</summary>

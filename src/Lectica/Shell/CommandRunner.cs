@@ -23,7 +23,7 @@ internal interface IBulk
 
 /// <summary>Runs commands: asks first where that is wished, tells what came of them, and keeps what can be taken back.</summary>
 internal sealed class CommandRunner<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, CommandBook<TItem, TKey> book, Teller<TItem, TKey> teller,
+    Core core, Turns turns, ItemStore<TItem, TKey> store, CommandBook<TItem, TKey> book, Teller<TItem, TKey> teller,
         Marker<TItem, TKey> marker, Asker<TItem, TKey> asker, Events<TItem, TKey> events)
     where TKey : notnull
 {
@@ -50,13 +50,13 @@ internal sealed class CommandRunner<TItem, TKey>(
         public volatile bool HasTold;
     }
 
-    private sealed class Reporter(Run run, Steps steps) : IProgress<double>
+    private sealed class Reporter(Run run, Turns turns) : IProgress<double>
     {
         public void Report(double value)
         {
             Volatile.Write(ref run.Told, value);
             run.HasTold = true;
-            steps.CallHome();
+            turns.CallHome();
         }
     }
 
@@ -131,7 +131,7 @@ internal sealed class CommandRunner<TItem, TKey>(
         Command<TItem, TKey> command, CommandTarget<TItem, TKey> target, ItemSet items, CommandStep<TItem, TKey>? step, bool again)
     {
         var run = new Run { Command = command, Target = teller.Hold(target), Step = step, IsAgain = again };
-        target.Progress = new Reporter(run, steps);
+        target.Progress = new Reporter(run, turns);
         var isWhole = command.Scope == CommandScope.List;
         core.Commit(core.State with
         {
@@ -150,7 +150,7 @@ internal sealed class CommandRunner<TItem, TKey>(
     private void EndBulk()
     {
         Source.EndBulk();
-        if (!steps.IsDisposed) steps.LateChanges();
+        if (!turns.IsDisposed) turns.LateChanges();
         teller.EndGathering();
     }
 
@@ -159,25 +159,25 @@ internal sealed class CommandRunner<TItem, TKey>(
         BeginBulk();
         var task = Attempt.Begin(() => run.Command.Run(run.Target, run.Cancel.Token));
         EndBulk();
-        if (steps.IsDisposed) return;
+        if (turns.IsDisposed) return;
         // After what it has asked of the list meanwhile, such as to show other items: that is part of what it did.
         if (task.IsCompleted)
         {
-            steps.Next(() => Finish(run, task));
+            turns.Next(() => Finish(run, task));
             return;
         }
         core.Announce(p => p.CommandBegan(run.Command.Label, run.Target.Count));
         task.ContinueWith(done =>
         {
             _arrived.Enqueue(() => Finish(run, done));
-            steps.CallHome();
+            turns.CallHome();
         }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
     }
 
     /// <summary>Takes how far commands have come, and tells of those that have ended meanwhile, elsewhere.</summary>
     public void TakeArrived()
     {
-        // At each step: where nothing runs it costs nothing.
+        // At each turn: where nothing runs it costs nothing.
         if (core.State.Runs.IsEmpty) return;
         foreach (var slot in core.State.Runs)
         {
@@ -187,7 +187,7 @@ internal sealed class CommandRunner<TItem, TKey>(
             double? progress = Volatile.Read(ref run.Told) is var told && double.IsNaN(told) ? null : Math.Clamp(told, 0, 1);
             if (progress == slot.Progress) continue;
             core.Commit(core.State with { Runs = core.State.Runs.Replace(slot, slot with { Progress = progress }) });
-            // Of each quarter once: not of every step.
+            // Of each quarter once: not at every report.
             if (progress is { } now && now < 1 && (int)(now * 4) > (int)((slot.Progress ?? 0) * 4))
                 core.Announce(p => p.CommandProgress(slot.Label, (int)(now * 100)));
         }
@@ -256,7 +256,7 @@ internal sealed class CommandRunner<TItem, TKey>(
                 new CommandException(command.Id, target.KeysRead(store.Has) is [var first, ..] ? store.TextOf(first) : null, error));
     }
 
-    /// <summary>Runs a command that failed again, on what is left of its items; it is not asked about anew.</summary>
+    /// <summary>Runs a command that failed again, on what is left of its items; it is not asked about again.</summary>
     public Response Retry(Retrial retrial)
     {
         var act = new Act(ActKind.RunCommand, retrial.Items.IsEmpty ? -1 : retrial.Items.Nth(0), "notice", retrial.Id);
@@ -301,11 +301,11 @@ internal sealed class CommandRunner<TItem, TKey>(
         {
             BeginBulk();
             var error = Attempt.Of(() => command.Inverse!(target));
-            if (error is not null && !steps.IsDisposed) Fail(command, target, error, null);
+            if (error is not null && !turns.IsDisposed) Fail(command, target, error, null);
             EndBulk();
-            if (steps.IsDisposed) return;
+            if (turns.IsDisposed) return;
             if (error is not null) Revert(again);
-            else steps.Next(() =>
+            else turns.Next(() =>
             {
                 // Items without keys of their own are others to the list when they come back: they are known again by where they were put.
                 for (var i = 0; i < target.Count && !store.HasOwnKeys; i++)

@@ -125,7 +125,7 @@ internal sealed class Core
     /// <param name="next">The next state.</param>
     /// <param name="act">The act that gives it.</param>
     /// <param name="cause">The rule behind it.</param>
-    /// <param name="read">The items that have just been read: that they have marks is no change.</param>
+    /// <param name="read">The items that have just been read: that they have marks is not a change.</param>
     public void Commit(ListState next, Act? act = null, string cause = "", ItemSet? read = null)
     {
         if (ReferenceEquals(next, State)) return;
@@ -184,7 +184,7 @@ internal sealed class Core
         ItemSet shown = now.Showing.Shown, old = before.Showing.Shown;
         if (Out.Traced is not null && !ReferenceEquals(shown, old) && shown.Universe == old.Universe && !shown.Equals(old))
             TraceChange("rows", $"{shown.Count} of {shown.Universe} items show");
-        // Fewer rows may leave no room to be scrolled so far: that is no scroll.
+        // Fewer rows may leave no room to be scrolled so far: that is not a scroll.
         if (Out.Traced is not null && before.Window.Viewport.Within(now.Window.Geometry.Height).ScrollTop != now.Window.Viewport.ScrollTop)
             TraceScroll();
         if (!ReferenceEquals(basis.Selection, now.Selection)) Teller.TellSelection(basis.Selection, now.Selection, act, cause);
@@ -206,7 +206,7 @@ internal sealed class Core
         Out.ChangeFrame();
     }
 
-    /// <summary>Goes back to a state of an earlier step, between which and now the source was not edited.</summary>
+    /// <summary>Goes back to a state of an earlier turn, between which and now the source was not edited.</summary>
     public void Return(ListState state, double now)
     {
         (State, Now) = (state, now);

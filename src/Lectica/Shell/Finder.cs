@@ -6,7 +6,7 @@ namespace Lectica.Shell;
 
 /// <summary>Finds items by typing, on long lists in slices.</summary>
 internal sealed class Finder<TItem, TKey>(
-    Core core, Steps steps, Actor actor, Scroller scroller, Framer<TItem, TKey> framer, TextMatch match) where TKey : notnull
+    Core core, Turns turns, Actor actor, Scroller scroller, Framer<TItem, TKey> framer, TextMatch match) where TKey : notnull
 {
     // A slice ends after so long, which is looked at every few items, or where no clock runs after so many: a screen is never blocked.
     private const int Few = 500, Slice = 20_000;
@@ -89,14 +89,14 @@ internal sealed class Finder<TItem, TKey>(
                 core.Refuse(search.Act, new(RefusalKind.NoItem, $"No item begins with '{search.Prefix}'."));
                 return;
             }
-            if (!steps.HasContext)
+            if (!turns.HasContext)
             {
                 if (!core.IsCalledBack) continue;
                 // At the host's next call: meanwhile it draws, and takes what comes.
                 core.Commit(core.State with { Find = core.State.Find with { Search = rest with { Due = core.Now + 1 } } });
                 return;
             }
-            steps.Post(() =>
+            turns.Post(() =>
             {
                 if (core.State.Find.Search is { } still && still.Act == rest.Act && still.Prefix == rest.Prefix) GoOn();
             });

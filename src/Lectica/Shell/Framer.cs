@@ -16,7 +16,7 @@ internal sealed record MovePreview(GrabState Grab, RowMap Before, RowMap Rows, E
     public Gap Landing => Grab.Gap with { Index = Edit.Apply(Grab.Items.Nth(0)) };
 }
 
-/// <summary>What of the present a frame shows that is no state: where things are under a pointer.</summary>
+/// <summary>What of the present a frame shows that is not a state: where things are under a pointer.</summary>
 internal interface IFrameSource
 {
     /// <summary>The row that is swiped, as it is now.</summary>
@@ -69,7 +69,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     private FrameInput? _input;
 
-    /// <summary>What is no state.</summary>
+    /// <summary>What is not a state.</summary>
     public IFrameSource Source { get; set; } = null!;
 
     /// <summary>How many have a mark on an item; null where no mark is counted.</summary>

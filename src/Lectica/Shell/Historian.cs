@@ -4,16 +4,16 @@ using Lectica.States;
 namespace Lectica.Shell;
 
 /// <summary>Keeps the user's steps, takes them back and does them again; or hands them to a history of the app's.</summary>
-internal sealed class Historian(Core core, Steps steps)
+internal sealed class Historian(Core core, Turns turns)
 {
-    // Of each step that was turned round, what it came from: to put it back where it fails after all.
+    // of each step that was reversed, what it came from: to put it back where it fails after all.
     private (UndoStep Made, UndoStep From, ActKind Kind)? _last;
 
     /// <summary>The app's own history; null for the list's.</summary>
     public Action<string, Action, Action>? App { get; set; }
 
     /// <summary>Told of a step that was taken back or done again, for what offers it.</summary>
-    public Action<UndoStep> Turned { get; set; } = _ => { };
+    public Action<UndoStep> Reversed { get; set; } = _ => { };
 
     /// <summary>Keeps a step.</summary>
     public void Keep(UndoStep step)
@@ -29,16 +29,16 @@ internal sealed class Historian(Core core, Steps steps)
         Response Turn(ActKind kind) => Replay(now, kind, inverse => now = inverse);
         core.App.Ask(_ =>
         {
-            app(step.Name, () => steps.Run(_ => Turn(ActKind.Undo)), () => steps.Run(_ => Turn(ActKind.Redo)));
+            app(step.Name, () => turns.Run(_ => Turn(ActKind.Undo)), () => turns.Run(_ => Turn(ActKind.Redo)));
             return true;
         }, step, false);
     }
 
-    private Response Replay(UndoStep step, ActKind kind, Action<UndoStep> turned)
+    private Response Replay(UndoStep step, ActKind kind, Action<UndoStep> reversed)
     {
         var act = new Act(kind, -1, "call", step.Name);
         if (step.Apply(kind, out var inverse) is { } refusal) return core.Refuse(act, refusal);
-        turned(inverse);
+        reversed(inverse);
         core.TraceAct(act);
         return Response.Handled;
     }
@@ -52,7 +52,7 @@ internal sealed class Historian(Core core, Steps steps)
         var from = act.Kind == ActKind.Undo ? history.Done : history.Undone;
         if (from.IsEmpty) return core.Refuse(act, WhyNot(act.Kind)!);
         var step = from[^1];
-        Turned(step);
+        Reversed(step);
         var refusal = step.Apply(act.Kind, out var inverse);
         if (refusal is not null)
         {
@@ -63,13 +63,13 @@ internal sealed class Historian(Core core, Steps steps)
         }
         inverse.Made = core.Moment.Number;
         core.TraceAct(act with { Text = step.Name });
-        core.Commit(core.State with { History = core.State.History.Turned(step, inverse, act.Kind) });
+        core.Commit(core.State with { History = core.State.History.Reversed(step, inverse, act.Kind) });
         _last = (inverse, step, act.Kind);
         core.Announce(p => act.Kind == ActKind.Undo ? p.Undone(step.Name) : p.Redone(step.Name));
         return Response.Handled;
     }
 
-    /// <summary>A step that was turned round could not be done after all: it is where it was.</summary>
+    /// <summary>A step that was reversed could not be done after all: it is where it was.</summary>
     public void Revert(UndoStep made)
     {
         if (_last is not { } last || last.Made != made) return;
@@ -83,16 +83,16 @@ internal sealed class Historian(Core core, Steps steps)
         });
     }
 
-    /// <summary>The same step was turned round in another list, or no longer makes sense there.</summary>
+    /// <summary>The same step was reversed in another list, or no longer makes sense there.</summary>
     public void Follow(UndoStep step, UndoStep? inverse, ActKind kind)
     {
-        if (!steps.IsDisposed) steps.Inside(() =>
+        if (!turns.IsDisposed) turns.Inside(() =>
         {
             var history = core.State.History;
             var has = (kind == ActKind.Undo ? history.Done : history.Undone).Contains(step);
             if (inverse is not null) inverse.Made = core.Moment.Number;
             if (has) core.Commit(
-                core.State with { History = inverse is null ? history.Without(step) : history.Turned(step, inverse, kind) });
+                core.State with { History = inverse is null ? history.Without(step) : history.Reversed(step, inverse, kind) });
         });
     }
 

@@ -2,8 +2,8 @@ using System.Collections.Concurrent;
 
 namespace Lectica.Shell;
 
-/// <summary>Work that goes on elsewhere and comes home to the list when it is done: what then follows is part of a step.</summary>
-internal sealed class Homecoming(Steps steps)
+/// <summary>Work that goes on elsewhere and comes home to the list when it is done: what then follows is part of a turn.</summary>
+internal sealed class Homecoming(Turns turns)
 {
     private readonly ConcurrentQueue<Action> _arrived = new();
 
@@ -12,19 +12,19 @@ internal sealed class Homecoming(Steps steps)
     /// <summary>Whether anything has still to come home.</summary>
     public bool IsAwaited => _away > 0;
 
-    /// <summary>Has something done in a step when a task is over, however it ended.</summary>
+    /// <summary>Has something done in a turn when a task is over, however it ended.</summary>
     public void When<T>(Task<T> task, Action<Task<T>> then)
     {
         _away++;
         if (task.IsCompleted)
         {
-            steps.Next(() => Come(then, task));
+            turns.Next(() => Come(then, task));
             return;
         }
         task.ContinueWith(done =>
         {
             _arrived.Enqueue(() => Come(then, done));
-            steps.CallHome();
+            turns.CallHome();
         }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
     }
 

@@ -5,9 +5,9 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// Listens to items that tell of their changes (<see cref="INotifyPropertyChanged"/>): what they say, show and are marked with is read
-/// anew. Each item that is in the list has one listener, for as long as it is there.
+/// again. Each item that is in the list has one listener, for as long as it is there.
 /// </summary>
-internal sealed class ItemWatcher<TItem, TKey>(Core core, Steps steps, ItemStore<TItem, TKey> store) where TKey : notnull
+internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore<TItem, TKey> store) where TKey : notnull
 {
     private static readonly bool Tells = typeof(INotifyPropertyChanged).IsAssignableFrom(typeof(TItem)) && !typeof(TItem).IsValueType;
 
@@ -25,7 +25,7 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Steps steps, ItemStore
         public int GetHashCode(TItem obj) => System.Runtime.CompilerServices.RuntimeHelpers.GetHashCode(obj);
     }
 
-    /// <summary>Reads items anew.</summary>
+    /// <summary>Reads items again.</summary>
     public Action<ItemSet> Read { get; set; } = _ => { };
 
     /// <summary>The item that the list itself is writing to: what it tells of that is known.</summary>
@@ -73,19 +73,19 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Steps steps, ItemStore
 
     private void Changed(object? sender, PropertyChangedEventArgs e)
     {
-        if (steps.IsDisposed || sender is not TItem item) return;
-        if (!steps.IsHere)
+        if (turns.IsDisposed || sender is not TItem item) return;
+        if (!turns.IsHere)
         {
             // Each item waits once, however often it tells, in the order in which they first told.
             lock (_lock) _elsewhere.Add(item);
-            steps.CallHome();
+            turns.CallHome();
             return;
         }
         if (ReferenceEquals(sender, Written)) return;
         _late.Add(item);
-        if (steps.IsBusy || core.App.IsAsking) return;
-        // What is late is read as the step ends.
-        steps.Flush();
+        if (turns.IsBusy || core.App.IsAsking) return;
+        // What is late is read as the turn ends.
+        turns.Flush();
     }
 
     /// <summary>Whether items changed that have not been read yet.</summary>

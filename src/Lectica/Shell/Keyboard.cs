@@ -84,7 +84,7 @@ internal sealed class Keyboard<TItem, TKey>(
         if (core.State.Carrying.IsCarrying) PutBack(new Act(ActKind.DropBack, Rule: "focus"));
     }
 
-    /// <summary>Does an act of a key: the cursor goes its step first.</summary>
+    /// <summary>Does an act of a key: the cursor moves first.</summary>
     private Response Do(Act act, Direction direction)
     {
         var kind = act.Kind;
@@ -119,7 +119,7 @@ internal sealed class Keyboard<TItem, TKey>(
         if (index < 0 && entry.Section >= 0)
         {
             var onHeading = direction == Direction.Here && entry.Kind == RowKind.Heading ? sections.DoOnHeading(act)
-                : direction == Direction.Here ? core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to."))
+                : direction == Direction.Here ? core.Refuse(act, new(RefusalKind.NoItem, "The row at the cursor has no item to do it to."))
                 : sections.MoveCursorTo(entry, act with { Kind = ActKind.MoveCursor });
             if (scroller.CursorRow is { } there) scroller.BringIntoView(there);
             return onHeading;
@@ -128,15 +128,15 @@ internal sealed class Keyboard<TItem, TKey>(
         {
             if (direction == Direction.Here)
                 return kind == ActKind.Activate ? sections.Retry(act with { Kind = ActKind.Retry })
-                    : core.Refuse(act, new(RefusalKind.NoItem, "There is no item here to do it to."));
+                    : core.Refuse(act, new(RefusalKind.NoItem, "The row at the cursor has no item to do it to."));
             // A range ends at the last item.
             return kind is ActKind.Extend or ActKind.ExtendAdding && core.Rows.NextItemRow(new(target), down: false) is { } end
                 ? actor.Do(act with { Index = core.Rows.IndexAt(end) }) : sections.MoveCursorToFooter(act);
         }
-        // At an end a toggling step has nowhere to go, and must not toggle the same row again.
+        // At an end a toggling key has nowhere to go, and must not toggle the same row again.
         if (kind == ActKind.Toggle && direction != Direction.Here && target == row) act = act with { Kind = ActKind.MoveCursor };
         var response = actor.Do(act with { Index = index });
-        // A step moves the cursor also where the item there cannot be had.
+        // A key moves the cursor even where the item there cannot be had.
         if (!response.IsHandled && direction != Direction.Here) response = actor.Do(act with { Kind = ActKind.MoveCursor, Index = index });
         if (core.Selection.Cursor >= 0) scroller.BringIntoView(core.Selection.Cursor);
         return response;
@@ -177,7 +177,8 @@ internal sealed class Keyboard<TItem, TKey>(
                 actor.Do(act with { Kind = ActKind.ToggleMark, Index = cursor, Rule = "part", Text = framer.CursorPart!.Value.Name }),
             PartKind.Handle => actor.Do(act with { Kind = ActKind.Grab, Index = cursor }),
             PartKind.Menu => actor.Do(act with { Kind = ActKind.OpenMenu, Index = cursor }),
-            _ => core.Refuse(act with { Index = cursor }, new(RefusalKind.NoRule, $"Nothing is bound to the part {framer.CursorPart}.")),
+            _ => core.Refuse(act with { Index = cursor }, new(RefusalKind.NoRule,
+                $"The part {framer.CursorPart} does nothing by itself: give a key rule that says what it does.")),
         };
     }
 }

@@ -8,7 +8,7 @@ namespace Lectica.Shell;
 
 /// <summary>Moves items to gaps: in the source, or by asking the app to; and takes moves back.</summary>
 internal sealed class Lander<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, Mover<TItem, TKey> mover,
+    Core core, Turns turns, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, Mover<TItem, TKey> mover,
         Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer,
     Projection<TItem, TKey> projection, Teller<TItem, TKey> teller, Events<TItem, TKey> events) where TKey : notnull
 {
@@ -128,7 +128,7 @@ internal sealed class Lander<TItem, TKey>(
     {
         var act = new Act(ActKind.Move);
         if (Rows.Levels is not { } levels)
-            return core.Refuse(act, new(RefusalKind.NotAvailable, "The list has no levels: it is no outline."));
+            return core.Refuse(act, new(RefusalKind.NotAvailable, "The list has no levels: it is not an outline."));
         var items = levels.Tops(ItemsWith(keys));
         if (parent >= 0 && levels.WithBelow(items).Contains(parent))
             return core.Refuse(
@@ -303,7 +303,7 @@ internal sealed class Lander<TItem, TKey>(
             var gap = !hasAbove ? 0 : store.IndexOfKept(above) is >= 0 and var index ? index + 1 : -1;
             if (!set.IsEmpty && gap >= 0 && (Edit.Move(set, gap).Changes || section is not null))
                 Ask(set, [.. set.Select(store.KeptKeyAt)], gap, section, act, handlers);
-            core.Out.Later(() => steps.Next(() => Next(at + 1)));
+            core.Out.Later(() => turns.Next(() => Next(at + 1)));
         }
         Next(0);
     }

@@ -32,7 +32,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Core = new(options);
         Core.Out.Sender = sender;
         Store = new(keyOf, mint, options.ChecksKeys);
-        Steps = new(Core);
+        Turns = new(Core);
         Events = new();
         Teller = new(Core, Store, Events);
         (Core.Teller, Core.KeyText) =
@@ -45,38 +45,38 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Framer = new(Core, Store) { Source = this };
         Arranger = new(Core, Store);
         Projection = new(Core, Store, Arranger);
-        Watcher = new(Core, Steps, Store);
+        Watcher = new(Core, Turns, Store);
         Marker = new(Core, Store, Projection, Watcher);
-        Source = new(Core, Steps, Store, Arranger, Projection, Marker, Watcher, Teller);
-        Writer = new(Core, Steps, Store, Source, Projection, Watcher, Teller, Events);
+        Source = new(Core, Turns, Store, Arranger, Projection, Marker, Watcher, Teller);
+        Writer = new(Core, Turns, Store, Source, Projection, Watcher, Teller, Events);
         Filler = new(Core, Store, Source, Writer);
-        History = new(Core, Steps);
+        History = new(Core, Turns);
         Feedback = new(Core, History);
         Book = new(Core, Teller);
-        _asker = new(Core, Steps, Teller, Events);
-        Runner = new(Core, Steps, Store, Book, Teller, Marker, _asker, Events);
+        _asker = new(Core, Turns, Teller, Events);
+        Runner = new(Core, Turns, Store, Book, Teller, Marker, _asker, Events);
         Trays = new(Core, _at, Scroller, Actor, Book, Runner);
         Menus = new(Core, Store, Actor, Scroller, Book, Runner, Teller, match, Events);
         Mover = new(Core, _at, Store, Scroller, Actor, Writer, Projection, Teller, Framer, Events);
-        Lander = new(Core, Steps, Store, Actor, Scroller, Mover, Source, Writer, Projection, Teller, Events);
-        Transfers = new(Core, Steps, Store, Mover, Lander, Writer, Projection, Teller, History, Framer);
-        Porter = new(Core, Steps, Store, Actor, Scroller, Mover, Transfers, Writer, Projection, Teller, Book, Runner, Feedback, Events);
-        _moveMenu = new(Core, Steps, Mover, Lander, Projection, Transfers);
+        Lander = new(Core, Turns, Store, Actor, Scroller, Mover, Source, Writer, Projection, Teller, Events);
+        Transfers = new(Core, Turns, Store, Mover, Lander, Writer, Projection, Teller, History, Framer);
+        Porter = new(Core, Turns, Store, Actor, Scroller, Mover, Transfers, Writer, Projection, Teller, Book, Runner, Feedback, Events);
+        _moveMenu = new(Core, Turns, Mover, Lander, Projection, Transfers);
         Strokes = new(Core, _at, Scroller, Actor);
         _marquee = new(Core, _at);
         Pull = new(Core, _at, Book, Runner);
-        Finder = new(Core, Steps, Actor, Scroller, Framer, match);
+        Finder = new(Core, Turns, Actor, Scroller, Framer, match);
         Sections = new(Core, Actor, Scroller, Lander, Marker, Events);
         Columns = new(Core, Store, Projection, Actor, Scroller, Events);
         (Framer.CellsAt, Framer.LabelOf, Framer.SortsBy) = (Columns.CellsAt, Columns.LabelOf, Columns.Sorts);
         Keyboard = new(Core, Actor, Scroller, Menus, Sections, Book, Runner, Framer, Situation);
         Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);
-        Home = new(Steps);
+        Home = new(Turns);
         Branches = new(Core, Store, Arranger, Source, Projection, Actor, Scroller, Framer, Home);
         BranchWriter = new(Core, Store, Arranger, Source, Writer, Watcher, Teller, Events);
         BranchMover = new(Core, Store, Arranger, BranchWriter);
         Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);
-        Pager = new(Core, Steps, Store, Marker, Teller, Events);
+        Pager = new(Core, Turns, Store, Marker, Teller, Events);
         InSource = new(Core, Home, Store, Pager, Teller, _asker, Feedback, History);
         Wire();
         Table();
@@ -84,7 +84,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
 
     public Core Core { get; }
 
-    public Steps Steps { get; }
+    public Turns Turns { get; }
     public ItemStore<TItem, TKey> Store { get; }
     public Events<TItem, TKey> Events { get; }
     public Teller<TItem, TKey> Teller { get; }
@@ -127,14 +127,14 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     private void Wire()
     {
         Watcher.Read = Marker.ReadAgain;
-        Projection.ReadSource = () => Source.ReadAnew();
+        Projection.ReadSource = () => Source.ReadAgain();
         Marker.Keep = Runner.Keep = Lander.Keep = History.Keep;
         Runner.Notify = (text, step, retrial) => Feedback.Notify(text, step, retrial: retrial);
         Lander.Notify = (text, step) => Feedback.Notify(text, step, isSaid: true);
         Runner.Revert = History.Revert;
         Runner.Source = Source;
         Runner.Watcher = Trays;
-        History.Turned = Feedback.Hide;
+        History.Reversed = Feedback.Hide;
         Book.Own = [Porter, _moveMenu];
         Menus.HasOwn = () => _moveMenu.IsOffered || Porter.IsOffered;
         Porter.Keep = History.Keep;
@@ -211,7 +211,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             "Nothing can be found by typing: the list has not read all items, and the source does not look for them (IFindingSource).")
                 : null;
         Core.Watchers = [Pointing, Mover, Strokes, Framer];
-        Steps.Arrivals = () =>
+        Turns.Arrivals = () =>
         {
             Source.TakeOffered();
             Source.TakeReports();
@@ -220,19 +220,19 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             Pager.TakeArrived();
             Home.TakeArrived();
         };
-        Steps.HasLate = () => Source.HasLate || Watcher.HasLate;
-        Steps.LateChanges = () =>
+        Turns.HasLate = () => Source.HasLate || Watcher.HasLate;
+        Turns.LateChanges = () =>
         {
             Source.TakeReports();
             Source.TakeLate();
             Watcher.TakeLate();
         };
-        Steps.Recover = () =>
+        Turns.Recover = () =>
         {
             // A stroke whose pointer is gone would never end.
             if (Core.State.Stroke is { } stroke && !_recogniser.HasContact(stroke.PointerId)) Strokes.Cancel(stroke.PointerId);
         };
-        Steps.Rest = () =>
+        Turns.Rest = () =>
         {
             Teller.Forget();
             Pager.Work();
@@ -380,7 +380,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     /// <summary>Has the list called back at its next deadline, where it can be.</summary>
     private void SetTimer()
     {
-        if (!Steps.HasContext) return;
+        if (!Turns.HasContext) return;
         var due = NextDeadline;
         if (due == _timerDue) return;
         _timerDue = due;
@@ -393,7 +393,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         const double longest = 1e9;
         var wait = Math.Max(0, at - Core.Now);
         var isPiece = wait > longest;
-        _timer ??= Steps.Timer(Core.Options.Time, Due);
+        _timer ??= Turns.Timer(Core.Options.Time, Due);
         _timer!.Change(TimeSpan.FromMilliseconds(Math.Min(wait, longest)), Timeout.InfiniteTimeSpan);
         _pieceUntil = isPiece ? Core.Now + longest : null;
     }
@@ -402,11 +402,11 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
 
     private void Due()
     {
-        // It may have been set anew, or not be needed any more, since it went off.
+        // It may have been set again, or not be needed any more, since it went off.
         if (_timerDue is not { } time) return;
         var until = _pieceUntil ?? time;
         _timerDue = null;
-        Steps.Run(_ =>
+        Turns.Run(_ =>
         {
             Pointing.AdvanceTo(until);
             return Response.Handled;
@@ -421,13 +421,13 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
 
     /// <summary>The present moment; null where a pointer is down, or something runs.</summary>
     public Branch? BranchOff() =>
-        Steps.IsBusy || _recogniser.ContactCount > 0 || !Core.State.Runs.IsEmpty ? null
+        Turns.IsBusy || _recogniser.ContactCount > 0 || !Core.State.Runs.IsEmpty ? null
         : new(Core.State, Core.Now, Core.Moment.Number, _recogniser.Remember());
 
     /// <summary>Comes back to a moment; false where the source has been edited since, which nothing takes back.</summary>
     public bool Return(Branch to)
     {
-        if (Steps.IsBusy || Core.Moment.Number != to.Edits) return false;
+        if (Turns.IsBusy || Core.Moment.Number != to.Edits) return false;
         _recogniser.Return(to.Memory);
         Core.Return(to.State, to.Now);
         return true;
@@ -442,12 +442,12 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         InSource.Dispose();
         Watcher.LetAll();
         _timer?.Dispose();
-        Steps.Dispose();
+        Turns.Dispose();
         // Whatever their callbacks do or throw, the list is gone for them.
         foreach (var run in Runner.Runs.ToArray()) _ = Core.App.Try(run.Cancel.Cancel, why => why);
     }
 
-    // ── What a frame shows that is no state ──
+    // ── What a frame shows that is not a state ──
 
     Swipe? IFrameSource.Swipe => Trays.Now;
 

@@ -58,7 +58,7 @@ internal sealed class Marker<TItem, TKey>(
         return sets;
     }
 
-    /// <summary>Reads bound marks of items anew, and what else the app says of them: they have changed.</summary>
+    /// <summary>Reads bound marks of items again, and what else the app says of them: they have changed.</summary>
     public void ReadAgain(ItemSet items)
     {
         var sets = core.State.Marks;

@@ -163,7 +163,7 @@ internal sealed class MenuKeeper<TItem, TKey>(
         return core.Refuse(act, new(RefusalKind.NoItem, $"The menu has no entry '{id}'."));
     }
 
-    /// <summary>The entry of the open menu under a point, as a part; null beside it.</summary>
+    /// <summary>The entry of the open menu under a point, as a part; null outside it.</summary>
     public string? EntryAt(double x, double y) =>
         core.State.Menu.Menu is { } menu && menu.EntryAt(x, y) is { } at ? (at.InSubmenu ? menu.Submenu : menu.Entries)[at.Entry].Id : null;
 }

@@ -7,7 +7,7 @@ namespace Lectica.Shell;
 
 /// <summary>Moving without dragging (WCAG 2.5.7): commands that the menu offers where items may be moved.</summary>
 internal sealed class MoveMenu<TItem, TKey>(
-    Core core, Steps steps, Mover<TItem, TKey> mover, Lander<TItem, TKey> lander, Projection<TItem, TKey> projection,
+    Core core, Turns turns, Mover<TItem, TKey> mover, Lander<TItem, TKey> lander, Projection<TItem, TKey> projection,
         Transfers<TItem, TKey> transfers) : IOwnCommands<TItem, TKey> where TKey : notnull
 {
     /// <summary>Whether there are any now.</summary>
@@ -24,7 +24,7 @@ internal sealed class MoveMenu<TItem, TKey>(
                 {
                     Submenu = phrases.Move,
                     Group = "~move",
-                    Do = target => steps.Run(_ => act(target.Keys)),
+                    Do = target => turns.Run(_ => act(target.Keys)),
                     EnabledFor = target => mover.ToGrab(target.Set, -1) is { Refusal: null } can && changes(can.Items),
                 };
             bool Moves(ItemSet items, Gap gap) =>

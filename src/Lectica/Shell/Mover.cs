@@ -80,7 +80,7 @@ internal sealed class Mover<TItem, TKey>(
         if (!MayMove)
             return None(RefusalKind.NotAvailable,
                 core.Options.MayMove ? "Items cannot be moved: the source cannot be written, and nothing listens to MoveRequested."
-                    : "Items may not be moved in this list: its options do not say MayMove.");
+                    : "Items may not be moved in this list: set MayMove in its options.");
         target = target.Intersect(core.Rules.Choosable);
         if (target.IsEmpty)
             return None(store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem,
@@ -397,7 +397,7 @@ internal sealed class Mover<TItem, TKey>(
         return Response.Handled;
     }
 
-    /// <summary>Takes what is carried to another gap, a step from where it is.</summary>
+    /// <summary>Takes what is carried to a neighbouring gap.</summary>
     public Response Hover(ActCall call)
     {
         var act = call.Act;

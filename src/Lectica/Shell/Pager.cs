@@ -14,7 +14,7 @@ namespace Lectica.Shell;
 /// what is far away. When the source has changed it asks where the things are now that the list knows of, and takes everything there by
 /// one edit.
 /// </summary>
-internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem, TKey> store, Marker<TItem, TKey> marking,
+internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem, TKey> store, Marker<TItem, TKey> marking,
     Teller<TItem, TKey> teller, Events<TItem, TKey> events)
     where TKey : notnull
 {
@@ -125,7 +125,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     private void Heard(object? sender, EventArgs e)
     {
         _changed = true;
-        steps.CallHome();
+        turns.CallHome();
     }
 
     /// <summary>Asks where things are now, as if the source had said that it has changed.</summary>
@@ -140,7 +140,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
     /// <summary>Asks for what is wanted now. Where nothing has changed since the last time it costs nothing.</summary>
     public void Work()
     {
-        if (_source is null || steps.IsDisposed) return;
+        if (_source is null || turns.IsDisposed) return;
         var state = core.State;
         if (!_changed && _seen is { } seen && ReferenceEquals(seen.Rows, state.Showing.Rows) && seen.Viewport == state.Window.Viewport
             && ReferenceEquals(seen.Reading, state.Reading)) return;
@@ -155,7 +155,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
             AskForRestored();
         }
         _seen = new(state.Showing.Rows, state.Window.Viewport, core.State.Reading);
-        if (!_arrived.IsEmpty) steps.CallHome();
+        if (!_arrived.IsEmpty) turns.CallHome();
     }
 
     private bool IsAsked(Purpose purpose) => _asked.Exists(a => a.Purpose == purpose);
@@ -328,7 +328,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Steps steps, ItemStore<TItem
         else task.ContinueWith(done =>
         {
             _arrived.Enqueue(new(asked, done));
-            steps.CallHome();
+            turns.CallHome();
         }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
     }
 

@@ -14,7 +14,7 @@ namespace Lectica.Shell;
 
 /// <summary>Carries things out of the list and into it: by the clipboard, and by drags from and to other programs.</summary>
 internal sealed class Porter<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, Mover<TItem, TKey> mover,
+    Core core, Turns turns, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, Mover<TItem, TKey> mover,
     Transfers<TItem, TKey> transfers, SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection, Teller<TItem, TKey> teller,
     CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner, FeedbackKeeper feedback, Events<TItem, TKey> events)
     : IOwnCommands<TItem, TKey> where TKey : notnull
@@ -48,7 +48,7 @@ internal sealed class Porter<TItem, TKey>(
     public void Told()
     {
         core.Out.Properties.Add(nameof(InteractiveList<,>.ClipboardUse));
-        steps.Flush();
+        turns.Flush();
     }
 
     // ── In the menu ──
@@ -66,7 +66,7 @@ internal sealed class Porter<TItem, TKey>(
                 Group = "~clipboard",
                 Icon = id,
                 Chords = [new KeyChord(letter, Mod: true)],
-                Do = target => steps.Run(_ => act(transfers.ItemsWith(target.Keys))),
+                Do = target => turns.Run(_ => act(transfers.ItemsWith(target.Keys))),
                 EnabledFor = target => id != "cut" || WhyNoCut(target.Set, out _) is null,
             };
             var phrases = core.Options.Phrases;
@@ -79,7 +79,7 @@ internal sealed class Porter<TItem, TKey>(
     // When the entry of the menu is over, for which its items are busy.
     private Response Later(Func<Response> act)
     {
-        steps.Next(() => act());
+        turns.Next(() => act());
         return Response.Handled;
     }
 
@@ -115,7 +115,8 @@ internal sealed class Porter<TItem, TKey>(
     {
         command = book.Declared(CutCommand);
         if (command is not null) return book.WhyNot(command, items, out _);
-        return new(RefusalKind.NotAvailable, CutCommand is null ? "Nothing can be cut: the list has no CutCommand."
+        return new(RefusalKind.NotAvailable, CutCommand is null
+            ? "Nothing can be cut: set CutCommand to the command that takes away what was cut."
             : $"Nothing can be cut: there is no command '{CutCommand}', which CutCommand names.");
     }
 
@@ -131,9 +132,10 @@ internal sealed class Porter<TItem, TKey>(
     {
         data = null;
         static Refusal No(RefusalKind kind, string reason) => new(kind, reason);
-        if (CopyAs is not { } copy) return No(RefusalKind.NotAvailable, "Nothing can be copied: the list has no CopyAs.");
+        if (CopyAs is not { } copy)
+            return No(RefusalKind.NotAvailable, "Nothing can be copied: set CopyAs to say what is copied of an item.");
         if (core.Copied is null)
-            return No(RefusalKind.NotAvailable, "Nothing can be copied: no host listens to Copied: there is no clipboard.");
+            return No(RefusalKind.NotAvailable, "Nothing can be copied: no host listens to Copied, so there is no clipboard.");
         if (items.IsEmpty)
         {
             var kind = store.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem;
@@ -264,8 +266,8 @@ internal sealed class Porter<TItem, TKey>(
         });
         var places = KeptPlaces.At(gap.Index, store.Count, core.Moment);
         int Now() => Math.Min(places.Gaps[0], store.Count);
-        Response Take(IReadOnlyList<TItem> items) => steps.Run(_ => Insert([.. items], Now(), section, isDrop));
-        core.Out.Raise(events.InsertRequested, new(data, isDrop, section, Now, Take, why => steps.Run(_ => RefuseLater(act, why))));
+        Response Take(IReadOnlyList<TItem> items) => turns.Run(_ => Insert([.. items], Now(), section, isDrop));
+        core.Out.Raise(events.InsertRequested, new(data, isDrop, section, Now, Take, why => turns.Run(_ => RefuseLater(act, why))));
         return Response.Handled;
     }
 

@@ -11,7 +11,7 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger) where TKey : notnull
 {
-    // So many sections without items keep their places, beside as many as there are with some.
+    // So many sections without items keep their places, in addition to as many as there are with some.
     private const int EmptySections = 16;
 
     private SortedOrder<TItem, TKey>? _order;
@@ -120,7 +120,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     private ItemSet Where(Func<TItem, bool>? says, bool otherwise) =>
         says is not null ? store.Where(says) : otherwise ? ItemSet.All(store.Count) : ItemSet.None(store.Count);
 
-    /// <summary>Asks about all items anew, where the app has changed what it says. An exception leaves all as it was.</summary>
+    /// <summary>Asks about all items again, where the app has changed what it says. An exception leaves all as it was.</summary>
     public Showing AskAll(Showing showing) => core.App.Ask(() =>
     {
         var next = showing with
@@ -262,7 +262,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         return _order is null ? next : Resorted(next);
     }
 
-    /// <summary>Sorts all anew; where the app cannot compare, the source's order stands in.</summary>
+    /// <summary>Sorts everything from scratch; where the app cannot compare, the source's order stands in.</summary>
     private Showing Resorted(Showing showing)
     {
         var done = core.App.Ask(_ =>
@@ -364,7 +364,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     }
 
     /// <summary>
-    /// Asks about items anew: what was done to them may have changed what the app says. Where it fails, they stay as they are.
+    /// Asks about items again: what was done to them may have changed what the app says. Where it fails, they stay as they are.
     /// </summary>
     /// <param name="items">The items.</param>
     /// <param name="lingers">Whether one that goes to another section may stay a moment.</param>
@@ -396,11 +396,11 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         core.Commit(core.State with { Showing = next }, cause: "source");
     }
 
-    /// <summary>Has the source read anew: items lie elsewhere in an outline.</summary>
+    /// <summary>Has the source read again: items lie elsewhere in an outline.</summary>
     public Action ReadSource { get; set; } = () => { };
 
     /// <summary>
-    /// What lies elsewhere in an outline, or has been read below, since its item changed; whether all has been read anew for it.
+    /// What lies elsewhere in an outline, or has been read below, since its item changed; whether all has been read again for it.
     /// </summary>
     private bool Reread(ItemSet items)
     {

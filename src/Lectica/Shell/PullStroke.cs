@@ -9,7 +9,7 @@ using Lectica.States;
 namespace Lectica.Shell;
 
 /// <summary>
-/// A finger pulls the list down beyond its top: let go far enough, a command of the app's runs that reads the items anew. It is a command
+/// A finger pulls the list down beyond its top: let go far enough, a command of the app's runs that reads the items again. It is a command
 /// like any other, so that keys, menu and toolbar have it too, and tell how far it is.
 /// </summary>
 internal sealed class PullStroke<TItem, TKey>(Core core, PointerAt at, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner)
@@ -38,7 +38,7 @@ internal sealed class PullStroke<TItem, TKey>(Core core, PointerAt at, CommandBo
     public bool Scrolls => false;
 
     public Refusal? WhyNot(Act act) => Command is not null ? null
-        : new(RefusalKind.NotAvailable, CommandId is null ? "A pull does nothing: the list has no PullCommand."
+        : new(RefusalKind.NotAvailable, CommandId is null ? "A pull does nothing: set PullCommand to the command that it runs."
             : $"A pull does nothing: there is no command '{CommandId}' of the whole list, which PullCommand names.");
 
     public void Begin(Stroke stroke, in Gesture gesture) => core.Commit(core.State with { Stroke = stroke });

@@ -12,7 +12,7 @@ namespace Lectica.Shell;
 /// follows.
 /// </summary>
 internal sealed class Source<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Projection<TItem, TKey> projection,
+    Core core, Turns turns, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Projection<TItem, TKey> projection,
         Marker<TItem, TKey> marking, ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller)
     : IBulk where TKey : notnull
 {
@@ -140,8 +140,8 @@ internal sealed class Source<TItem, TKey>(
     public void Offer(IReadOnlyList<TItem> snapshot)
     {
         _offered.Enqueue(snapshot);
-        if (!steps.IsHere) steps.Post(TakeOffered);
-        else steps.Run(_ =>
+        if (!turns.IsHere) turns.Post(TakeOffered);
+        else turns.Run(_ =>
         {
             // From inside a handler it has waited, and nothing has taken it yet.
             TakeOffered();
@@ -164,7 +164,7 @@ internal sealed class Source<TItem, TKey>(
     public void SetStatus(Notice status) =>
         core.Commit(core.State with { Showing = core.State.Showing with { Status = status } }, cause: "source");
 
-    /// <summary>Reads the source anew, and asks about all of its items.</summary>
+    /// <summary>Reads the source again, and asks about all of its items.</summary>
     public void Refresh()
     {
         if (Pager.IsPaged) Pager.Refresh();
@@ -219,19 +219,19 @@ internal sealed class Source<TItem, TKey>(
     /// <summary>The collection has changed.</summary>
     private void Changed(object? sender, NotifyCollectionChangedEventArgs e)
     {
-        if (_changes.IsNamed && !(steps.IsHere && IsWriting))
+        if (_changes.IsNamed && !(turns.IsHere && IsWriting))
         {
             Report(e);
             return;
         }
-        if (!steps.IsHere && !steps.IsDisposed)
+        if (!turns.IsHere && !turns.IsDisposed)
         {
             _outOfStep = true;
             throw new WrongThreadException(
                 $"The collection was changed on thread {Environment.CurrentManagedThreadId}, which is not the list's own. Change it " +
                     "there, or change it under a lock and give that to Show.");
         }
-        if (IsWriting || steps.IsDisposed || IsBehind) return;
+        if (IsWriting || turns.IsDisposed || IsBehind) return;
         // Thousands of changes one by one cost more than one look at all that is there.
         if (_bulk > 0 && store.HasOwnKeys && ++_inBulk > Math.Max(Few, store.Count / 128))
         {
@@ -244,33 +244,33 @@ internal sealed class Source<TItem, TKey>(
             _late.Add((sender, e));
             return;
         }
-        if (steps.IsBusy)
+        if (turns.IsBusy)
         {
             // From inside a handler: what the list is changes now, so that it stays in step; what is told of it waits.
             Take(sender, e);
             return;
         }
-        steps.TryEnter();
+        turns.TryEnter();
         try
         {
             Take(sender, e);
         }
         finally
         {
-            steps.Leave();
+            turns.Leave();
         }
     }
 
     /// <summary>A collection with a lock has changed, on any thread.</summary>
     private void Report(NotifyCollectionChangedEventArgs e)
     {
-        if (steps.IsDisposed) return;
-        if (!steps.IsHere && !_changes.IsHeld)
+        if (turns.IsDisposed) return;
+        if (!turns.IsHere && !_changes.IsHeld)
         {
             _isToBeRead = true;
             throw new WrongThreadException(
                 $"The collection was changed on thread {Environment.CurrentManagedThreadId} without the lock that Show was given. Hold " +
-                    "it for every change; the list reads the collection anew.");
+                    "it for every change; the list reads the collection again.");
         }
         lock (_reports)
         {
@@ -282,9 +282,9 @@ internal sealed class Source<TItem, TKey>(
             }
             if (!_isToBeRead) _reports.Enqueue(e);
         }
-        if (!steps.IsHere) steps.CallHome();
-        else if (steps.IsBusy && !core.App.IsAsking) TakeReports();
-        else if (!core.App.IsAsking) steps.Inside(() => { });
+        if (!turns.IsHere) turns.CallHome();
+        else if (turns.IsBusy && !core.App.IsAsking) TakeReports();
+        else if (!core.App.IsAsking) turns.Inside(() => { });
     }
 
     /// <summary>
@@ -303,7 +303,7 @@ internal sealed class Source<TItem, TKey>(
                     lock (_reports)
                         if (!_reports.TryDequeue(out next)) return;
                 }
-                if (next is null || Wrong(next, null) is not null) ReadAnew();
+                if (next is null || Wrong(next, null) is not null) ReadAgain();
                 else Take(null, next, null);
             }
         });
@@ -355,12 +355,12 @@ internal sealed class Source<TItem, TKey>(
         {
             // Of several, each report fits what the collection was then, which is gone.
             if (late is [var one] && !isBehind) Take(one.Sender, one.Report);
-            else ReadAnew();
+            else ReadAgain();
         });
     }
 
     /// <summary>Reads a collection whose reports do not say what it holds.</summary>
-    public void ReadAnew()
+    public void ReadAgain()
     {
         _outOfStep = true;
         if (_changes.IsNamed) ReadUnderLock();
@@ -377,7 +377,7 @@ internal sealed class Source<TItem, TKey>(
     {
         if (_outOfStep || e.Action == NotifyCollectionChangedAction.Reset)
         {
-            ReadAnew();
+            ReadAgain();
             return;
         }
         if (arranger.Outline is not null)
@@ -390,7 +390,7 @@ internal sealed class Source<TItem, TKey>(
         }
         if (Wrong(e, source) is { } wrong)
         {
-            ReadAnew();
+            ReadAgain();
             throw new SourceOutOfStepException(wrong);
         }
 
@@ -413,11 +413,11 @@ internal sealed class Source<TItem, TKey>(
             }
             catch (DuplicateKeyException)
             {
-                // The collection holds a duplicate, which reading it anew will say; or it does not, and only its report does.
-                ReadAnew();
+                // The collection holds a duplicate, which reading it again will say; or it does not, and only its report does.
+                ReadAgain();
                 throw new SourceOutOfStepException(
                     $"The collection reported {e.Action} of {inserted.Length} at {at} with a key that is taken, " +
-                        $"but its {store.Count} items have no key twice. The list has read it anew.");
+                        $"but its {store.Count} items have no key twice. The list has read it again.");
             }
         }
         _outOfStep = false;
@@ -425,7 +425,7 @@ internal sealed class Source<TItem, TKey>(
 
     private void ReadBranch(object? sender, NotifyCollectionChangedEventArgs e)
     {
-        if (core.App.Ask(() => arranger.Read(sender, e, Items!)) is not { } stretch) ReadAnew();
+        if (core.App.Ask(() => arranger.Read(sender, e, Items!)) is not { } stretch) ReadAgain();
         else if (stretch.Removed + stretch.Inserted.Length > 0) Splice(stretch.At, stretch.Removed, stretch.Inserted);
     }
 
@@ -457,7 +457,7 @@ internal sealed class Source<TItem, TKey>(
     public void ReadBelow(int index)
     {
         if (core.App.Ask(arranger.Reread, index, null) is { } stretch) Splice(stretch.At, stretch.Removed, stretch.Inserted);
-        else if (!IsLive && !IsSnapshot && arranger.Outline is { ParentOf: not null }) ReadAnew();
+        else if (!IsLive && !IsSnapshot && arranger.Outline is { ParentOf: not null }) ReadAgain();
     }
 
     /// <summary>Puts the list into another order of the same items.</summary>
@@ -501,20 +501,20 @@ internal sealed class Source<TItem, TKey>(
             $"reported {e.Action} of {Math.Max(removed, inserted)} at {(e.Action == NotifyCollectionChangedAction.Remove ? from : to)}";
         var held = source?.Count ?? (count - removed + inserted);
         if (held != count - removed + inserted)
-            return $"{Told()}, which leaves {count - removed + inserted} items, but it holds {held}. The list has read it anew.";
+            return $"{Told()}, which leaves {count - removed + inserted} items, but it holds {held}. The list has read it again.";
         if (removed > 0 && (from < 0 || from > count - removed))
-            return $"{Told()}, of old items at {from}, but there were {count}. The list has read it anew.";
-        if (inserted > 0 && (to < 0 || to > held - inserted)) return $"{Told()}, but it holds {held}. The list has read it anew.";
+            return $"{Told()}, of old items at {from}, but there were {count}. The list has read it again.";
+        if (inserted > 0 && (to < 0 || to > held - inserted)) return $"{Told()}, but it holds {held}. The list has read it again.";
         if (e.Action == NotifyCollectionChangedAction.Replace && from != to)
-            return $"{Told()}, of old items at {from}: a replacement stays in place. The list has read it anew.";
+            return $"{Told()}, of old items at {from}: a replacement stays in place. The list has read it again.";
         bool Same(object? reported, TItem held) =>
             reported is TItem or null && EqualityComparer<TItem>.Default.Equals((TItem?)reported, held);
         for (var i = 0; i < inserted && source is not null; i++)
             if (!Same(e.NewItems![i], source[to + i]))
-                return $"{Told()}, but what it holds at {to + i} is not what it reported. The list has read it anew.";
+                return $"{Told()}, but what it holds at {to + i} is not what it reported. The list has read it again.";
         for (var i = 0; i < removed; i++)
             if (!Same(e.OldItems![i], store.ItemAt(from + i)))
-                return $"{Told()}, but what was at {from + i} is not what it reported as old. The list has read it anew.";
+                return $"{Told()}, but what was at {from + i} is not what it reported as old. The list has read it again.";
         if (source is null) return null;
         // The neighbours and both ends of what it holds must be where the report leaves them: a look at five items, not at all.
         var at = e.Action == NotifyCollectionChangedAction.Remove ? from : to;
@@ -524,7 +524,7 @@ internal sealed class Source<TItem, TKey>(
             var rest = i < at ? i : i - inserted;
             var old = rest < from || removed == 0 ? rest : rest + removed;
             if (!EqualityComparer<TItem>.Default.Equals(source[i], store.ItemAt(old)))
-                return $"{Told()}, but then what it holds at {i} is not what was at {old} before. The list has read it anew.";
+                return $"{Told()}, but then what it holds at {i} is not what was at {old} before. The list has read it again.";
         }
         return null;
     }

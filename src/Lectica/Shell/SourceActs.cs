@@ -92,7 +92,7 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     /// <summary>Has the source do something.</summary>
     /// <param name="name">What it is called, to undo it.</param>
     /// <param name="work">What the source does.</param>
-    /// <param name="show">Shows it as done, or as not done; null where the source is asked anew instead.</param>
+    /// <param name="show">Shows it as done, or as not done; null where the source is asked again instead.</param>
     /// <param name="done">Told when it has been stored.</param>
     private void Do(string name, Func<Task<SourceChange>> work, Action<bool>? show, Action<SourceChange, UndoStep?>? done = null)
     {

@@ -9,10 +9,10 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// Writes to the app's source: puts it in another order, takes items out and puts others in, changes the sections of items. All of it is
-/// done, or nothing: what was written is put back, and a source that will not have that is read anew.
+/// done, or nothing: what was written is put back, and a source that will not have that is read again.
 /// </summary>
 internal sealed class SourceWriter<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, Projection<TItem, TKey> projection,
+    Core core, Turns turns, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, Projection<TItem, TKey> projection,
         ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,
     Events<TItem, TKey> events) where TKey : notnull
 {
@@ -28,7 +28,7 @@ internal sealed class SourceWriter<TItem, TKey>(
         : new(RefusalKind.OutOfDate,
         $"The source holds {List.Count} items and the list {store.Count}: it has changed without saying so. Call Refresh.");
 
-    // Changes are taken as a step begins: this is one that came since.
+    // Changes are taken as a turn begins: this is one that came since.
     private static Refusal Meanwhile =>
         new(RefusalKind.OutOfDate, "The collection was changed on another thread at this very moment; nothing was moved. Try again.");
 
@@ -164,7 +164,7 @@ internal sealed class SourceWriter<TItem, TKey>(
                         list.Insert(to, item);
                     }
                 }
-            }, why => $"The source did not take the move: {why}. The list has read it anew.");
+            }, why => $"The source did not take the move: {why}. The list has read it again.");
         }
         finally
         {
@@ -172,8 +172,8 @@ internal sealed class SourceWriter<TItem, TKey>(
         }
         if (failed is null && list.Count == store.Count
             && wanted.Select((item, i) => EqualityComparer<TItem>.Default.Equals(item, list[start + i])).All(same => same)) return null;
-        source.ReadAnew();
-        return failed ?? new(RefusalKind.Failed, "The source did not take the move. The list has read it anew.");
+        source.ReadAgain();
+        return failed ?? new(RefusalKind.Failed, "The source did not take the move. The list has read it again.");
     }
 
     /// <summary>Why the list cannot put items into the source; null where it can.</summary>
@@ -191,7 +191,7 @@ internal sealed class SourceWriter<TItem, TKey>(
         if (source.IsAhead) return Meanwhile;
         if (CountRefusal is { } wrong) return wrong;
         Refusal? refusal = null;
-        steps.Inside(() =>
+        turns.Inside(() =>
         {
             var list = List;
             TItem[] before = [.. Enumerable.Range(at, removed).Select(i => list[i])];
@@ -237,8 +237,8 @@ internal sealed class SourceWriter<TItem, TKey>(
                 }, why => why);
                 source.IsWriting = false;
             }
-            refusal = new(RefusalKind.Failed, $"The source did not take the items: {refusal.Reason} The list has read it anew.");
-            source.ReadAnew();
+            refusal = new(RefusalKind.Failed, $"The source did not take the items: {refusal.Reason} The list has read it again.");
+            source.ReadAgain();
         });
         return refusal;
     }

@@ -128,7 +128,7 @@ internal sealed class Strokes(Core core, PointerAt at, Scroller scroller, Actor 
             var speed = Speed(stroke);
             var room = speed < 0 ? core.Viewport.ScrollTop : core.Geometry.Height - core.Viewport.Height - core.Viewport.ScrollTop;
             var due = scrolled + ScrollStep;
-            // So far from 0 that a step is lost in rounding, a clock is no clock: time would never get past it.
+            // So far from 0 that a step is lost in rounding, a clock is of no use: time would never get past it.
             return speed == 0 || room <= 0 || !(due > scrolled) ? null : due;
         }
     }

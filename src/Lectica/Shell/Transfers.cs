@@ -26,7 +26,7 @@ internal interface IExchange<TItem, TKey> where TKey : notnull
 
 /// <summary>Items that go to another list of the same group, and items that come from one.</summary>
 internal sealed class Transfers<TItem, TKey>(
-    Core core, Steps steps, ItemStore<TItem, TKey> store, Mover<TItem, TKey> mover, Lander<TItem, TKey> lander,
+    Core core, Turns turns, ItemStore<TItem, TKey> store, Mover<TItem, TKey> mover, Lander<TItem, TKey> lander,
         SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection,
     Teller<TItem, TKey> teller, Historian history, Framer<TItem, TKey> framer) : IAway where TKey : notnull
 {
@@ -38,7 +38,7 @@ internal sealed class Transfers<TItem, TKey>(
     // What a transfer needs of both lists.
     internal Core Core => core;
 
-    internal Steps Steps => steps;
+    internal Turns Turns => turns;
 
     internal ItemStore<TItem, TKey> Store => store;
 
@@ -51,7 +51,7 @@ internal sealed class Transfers<TItem, TKey>(
     /// <summary>The other lists of the group that are still there, each with its number in it and what it is called.</summary>
     public IEnumerable<(Transfers<TItem, TKey> List, int Number, string Title)> Others =>
         Group?.Members.Select((list, i) => (List: list, Number: i, Title: list.Title ?? $"{i + 1}"))
-        .Where(m => m.List != this && !m.List.Steps.IsDisposed) ?? [];
+        .Where(m => m.List != this && !m.List.Turns.IsDisposed) ?? [];
 
     public ItemSet ItemsWith(IEnumerable<TKey> keys) => lander.ItemsWith(keys);
 
@@ -71,7 +71,7 @@ internal sealed class Transfers<TItem, TKey>(
     private bool HoverAway(IExchange<TItem, TKey> group, GrabState grab, double x, double y)
     {
         var other = core.App.Ask(g => g.At(this, x, y), group, null);
-        if (other?.List.Steps.IsDisposed == true) other = null;
+        if (other?.List.Turns.IsDisposed == true) other = null;
         if (_host is not null && _host != other?.List) LeaveAway();
         if (other is not { } to) return false;
         if (_host is null)
@@ -93,7 +93,7 @@ internal sealed class Transfers<TItem, TKey>(
     }
 
     /// <summary>Shows items of another list over a gap of this one.</summary>
-    private void Welcome(Transfers<TItem, TKey> from, GrabState grab, double x, double y, double time) => steps.Inside(() =>
+    private void Welcome(Transfers<TItem, TKey> from, GrabState grab, double x, double y, double time) => turns.Inside(() =>
     {
         core.Now = Math.Max(core.Now, time);
         var at = y + core.Viewport.ScrollTop;
@@ -119,7 +119,7 @@ internal sealed class Transfers<TItem, TKey>(
 
     private void Farewell()
     {
-        if (!steps.IsDisposed) steps.Inside(() => core.Commit(core.State with { Carrying = core.State.Carrying with { Guest = null } }));
+        if (!turns.IsDisposed) turns.Inside(() => core.Commit(core.State with { Carrying = core.State.Carrying with { Guest = null } }));
     }
 
     /// <summary>What becomes of another list's items in a gap, and why they cannot come if they cannot.</summary>
@@ -158,7 +158,7 @@ internal sealed class Transfers<TItem, TKey>(
     {
         core.TraceAct(act);
         var host = _host;
-        var guest = host is { Steps.IsDisposed: false } ? host.Core.State.Carrying.Guest : null;
+        var guest = host is { Turns.IsDisposed: false } ? host.Core.State.Carrying.Guest : null;
         LeaveAway();
         if (guest is null || guest.Refusal is not null)
         {
@@ -180,7 +180,7 @@ internal sealed class Transfers<TItem, TKey>(
     public Response Send(Transfers<TItem, TKey> to, IReadOnlyList<TKey> keys, string? section)
     {
         var act = new Act(ActKind.Move, Text: section);
-        if (to.Steps.IsDisposed) return core.Refuse(act, new(RefusalKind.OutOfDate, "The other list is gone."));
+        if (to.Turns.IsDisposed) return core.Refuse(act, new(RefusalKind.OutOfDate, "The other list is gone."));
         var (items, refusal) = mover.ToGrab(ItemsWith(keys), -1);
         if (refusal is not null) return core.Refuse(act, refusal);
         if (section is not null && to.Core.Rows.SectionWith(section) < 0) return core.Refuse(act, to.NoSection(section));
@@ -215,7 +215,7 @@ internal sealed class Transfers<TItem, TKey>(
         var (mine, others) = TransferStep<TItem, TKey>.Pair(transfer, isBack: false, (history, core.Options.Phrases.Move),
             (to.History, to.Core.Options.Phrases.Move));
         history.Keep(mine);
-        to.Steps.Inside(() => to.History.Keep(others));
+        to.Turns.Inside(() => to.History.Keep(others));
         return Response.Handled;
     }
 
@@ -242,8 +242,8 @@ internal sealed class Transfers<TItem, TKey>(
         for (var i = 0; i < keys.Length; i++)
             if (store.IndexOfKept(keys[i]) < 0)
                 return new(RefusalKind.OutOfDate,
-                    $"It makes no sense any more: the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left its " +
-                        "list since.");
+                    $"The move between the lists makes no sense any more: " +
+                        $"the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left its list since.");
         return null;
     }
 
@@ -309,7 +309,7 @@ internal sealed class ItemTransfer<TItem, TKey>(
 
     public Refusal? Send()
     {
-        if (to.Steps.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
+        if (to.Turns.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
         if ((from.WhyGone(own, _ownKeys) ?? to.WhyThere(came)) is { } why) return why;
         var items = from.ItemsWith(_ownKeys);
         _sections = [.. items.Select(i => from.Writer.SectionOf(i) ?? "")];
@@ -333,7 +333,7 @@ internal sealed class ItemTransfer<TItem, TKey>(
 
     public Refusal? Fetch()
     {
-        if (to.Steps.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
+        if (to.Turns.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
         if ((to.WhyGone(came, _cameKeys) ?? (taken ? from.WhyThere(own) : null)) is { } why) return why;
         var places = ReturnPlaces<TItem, TKey>.Of(to.Store, to.ItemsWith(_cameKeys), to.Core.Moment);
         if (to.TakeOut(_cameKeys) is { } stays) return stays;

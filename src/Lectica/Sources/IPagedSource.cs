@@ -12,7 +12,7 @@ public interface IPagedSource<TItem, TKey>
 {
     /// <summary>
     /// Items have come, gone or changed, from here or elsewhere. It may be raised on any thread, and once for many changes: the list then
-    /// asks anew.
+    /// asks again.
     /// </summary>
     event EventHandler? Changed;
 

@@ -39,7 +39,7 @@ internal sealed record History(ImmutableList<UndoStep> Done, ImmutableList<UndoS
     }
 
     /// <summary>With a step taken from one end and its inverse put at the other.</summary>
-    public History Turned(UndoStep step, UndoStep inverse, ActKind kind) =>
+    public History Reversed(UndoStep step, UndoStep inverse, ActKind kind) =>
         kind == ActKind.Undo ? new(Done.Remove(step), Undone.Add(inverse)) : new(Done.Add(inverse), Undone.Remove(step));
 
     /// <summary>

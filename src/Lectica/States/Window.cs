@@ -15,7 +15,7 @@ internal sealed record Window
     /// <summary>The host's own window, or one as large as the viewport, as it is on the screen.</summary>
     public HostWindow RoomOn(ListLayout layout) => Host ?? HostWindow.Of(Axes.Turned(Viewport, layout));
 
-    /// <summary>How large text is, beside its usual size: rows are higher by as much.</summary>
+    /// <summary>How large text is compared with its usual size: rows are higher by as much.</summary>
     public double TextScale { get; init; } = 1;
 
     /// <summary>The heights of the items that have been measured, by index, px. Never changed: another one is made.</summary>
@@ -53,7 +53,7 @@ internal sealed record Window
         || (one.Viewport == other.Viewport && one.Geometry == other.Geometry && ReferenceEquals(one.Heights, other.Heights));
 
     /// <summary>
-    /// Lays rows out anew where they are others, and keeps the window inside them: what is looked at stays where it is through an edit.
+    /// Lays rows out again where they are others, and keeps the window inside them: what is looked at stays where it is through an edit.
     /// </summary>
     public static Window Settle(ListState before, ListState now, in Settling how)
     {

@@ -25,7 +25,7 @@ public abstract class TraceLine
     [JsonPropertyOrder(-2)]
     public double? T { get; init; }
 
-    // Keys and labels as they are, not as escapes: a trace is no part of a web page.
+    // Keys and labels as they are, not as escapes: a trace is not part of a web page.
     private static readonly TraceJson Readable = new(new JsonSerializerOptions(TraceJson.Default.Options)
     {
         Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,

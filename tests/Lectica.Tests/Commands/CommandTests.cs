@@ -431,7 +431,7 @@ public sealed class CommandTests(ITestOutputHelper output)
         Assert.Equal(NoticeKind.Empty, list.Frame.Rows.Single().Notice);
         plan.Add(new("R09", "Again", 1));
         Assert.True(list.RunCommand("star", "R09").IsHandled);
-        // A scroll closes the menu; so does a tap beside it, which does nothing else.
+        // A scroll closes the menu; so does a tap outside it, which does nothing else.
         var player = ListPlayer.On(Open(Plan(40)));
         foreach (var close in (Action[])[() => player.List.ScrollTo(30), () => player.Touch.Tap("check:R07"), () => player.Press("Escape")])
         {

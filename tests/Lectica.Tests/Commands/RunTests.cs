@@ -82,7 +82,7 @@ public sealed class RunTests
         _plan.RemoveAt(0);
         _plan.Move(0, 4);
         Assert.Equal("R04 Calibrate 0.4, R02 Calibrate 0.4", Busy());
-        // Beyond its end is the end; what is no number is not known.
+        // Beyond its end is the end; what is not a number is not known.
         foreach (var (told, shown) in new[] { (7.5, "1"), (double.NaN, "?"), (-3, "0"), (double.PositiveInfinity, "1") })
         {
             _progress.Report(told);

@@ -207,7 +207,7 @@ public sealed class DraggingTests
             var at = Array.FindIndex(names, gap, n => !hidden[n[^1] - '0'] && !target.Contains(n));
             if (at < 0) at = Array.FindLastIndex(names, n => !hidden[n[^1] - '0']) + 1;
             string[] moved = [.. names[..at].Except(target), .. target, .. names[at..].Except(target)];
-            // What leaves the order on show as it was is no move.
+            // What leaves the order on show as it was is not a move.
             IEnumerable<string> Shown(IEnumerable<string> all) => all.Where(n => !hidden[n[^1] - '0']);
             if (Shown(moved).SequenceEqual(Shown(names)))
             {
@@ -282,7 +282,7 @@ public sealed class DraggingTests
         Assert.Equal(["R02 to 6"], asked);
     }
 
-    /// <summary>What follows a pointer is drawn anew at each of its moves, also where nothing else has changed.</summary>
+    /// <summary>What follows a pointer is redrawn at each of its moves, also where nothing else has changed.</summary>
     [Theory]
     [InlineData("marquee")]
     [InlineData("swipe")]
@@ -293,8 +293,8 @@ public sealed class DraggingTests
         var list = InteractiveList.Of(new ObservableCollection<string>(["a", "b", "c"]),
             new() { Mode = SelectionMode.Multiple, MayMove = true, Viewport = new(300, 400), Parts = new() { Handle = true } });
         list.Commands = [new("star", "Star") { ShowIn = ShowIn.LeadingTray, Do = _ => { } },
-            new("anew", "Anew") { Scope = CommandScope.List, Do = _ => { } }];
-        list.PullCommand = "anew";
+            new("again", "Again") { Scope = CommandScope.List, Do = _ => { } }];
+        list.PullCommand = "again";
         var player = ListPlayer.On(list);
         var pointer = what == "marquee" ? player.Mouse : player.Touch;
         double x = what == "grab" ? 280 : 150, y = what == "marquee" ? 390 : 20;

@@ -5,7 +5,7 @@ namespace Lectica.Tests.Gestures;
 /// <summary>
 /// Traces such as hands make them. What is meant is drawn first, as a clean motion; then come jitter, tremor, a curve, drift, an uneven
 /// pace, dropped samples and uneven clocks. It knows nothing of recognition: the limits in <see cref="IsInside"/> are those of the
-/// documentation, written down anew, and are asked of the finished trace alone.
+/// documentation, written down again, and are asked of the finished trace alone.
 /// </summary>
 internal static class HumanTraces
 {

@@ -243,7 +243,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         player.Touch.Up();
         player.Expect.Nothing();
         Assert.Contains(player.Trace, l => l is TracedGesture { Gesture: "tap", Recognised: false });
-        // The menu is open: a tap beside it closes it and does nothing else.
+        // The menu is open: a tap outside it closes it and does nothing else.
         player.Touch.Tap("R08");
         player.Expect.Act("close-menu");
         Assert.DoesNotContain(player.Trace, l => l is TracedChange { Change: "activated" });
@@ -325,7 +325,7 @@ public sealed class RecognitionTests(ITestOutputHelper output)
         list.Take(PointerSample.Up(PointerType.Touch, 100, 60, 1100));
         list.Take(PointerSample.Move(PointerType.Touch, 100, 60, 1100));
         Assert.Equal(1, taps);
-        // A clock that began anew, while nothing is down.
+        // A clock that began again, while nothing is down.
         list.Take(PointerSample.Down(PointerType.Touch, 100, 60, 5));
         Assert.Equal(505, list.NextDeadline);
         list.Take(PointerSample.Up(PointerType.Touch, 100, 60, 60));

@@ -8,7 +8,7 @@ public sealed partial class ExampleTests
 {
     private static string Run(string example)
     {
-        // test.sh has built them; looking at each anew whether it is up to date takes longer than running it.
+        // test.sh has built them; looking at each again whether it is up to date takes longer than running it.
         var start = new ProcessStartInfo("dotnet", ["run", "--no-build", Repository.At("examples", example)])
         {
             RedirectStandardOutput = true,

@@ -529,7 +529,7 @@ public sealed class OutlineTests
     [Fact]
     public void What_lies_below_an_item_leaves_with_it_and_is_back_with_it()
     {
-        // Told by the source, or found by reading it anew.
+        // Told by the source, or found by reading it again.
         foreach (var isLive in (bool[])[true, false])
         {
             var (list, live) = Small(null, Two);

@@ -105,12 +105,12 @@ public sealed class ClipboardTests
         var source = Fields(3);
         var list = InteractiveList.Of(source, f => f.Id, new() { Mode = SelectionMode.Multiple });
         var answers = new List<Response>();
-        list.InsertRequested += (_, e) => answers.Add(e.Data.Text == "?" ? e.Refuse("That is no field") : e.Insert([new(e.Data.Text!)]));
+        list.InsertRequested += (_, e) => answers.Add(e.Data.Text == "?" ? e.Refuse("That is not a field") : e.Insert([new(e.Data.Text!)]));
         var refused = "";
         list.Refused += (_, e) => refused = e.Refusal.Reason;
         Assert.True(list.Paste(TransferData.OfText("?")).IsHandled);
-        Assert.Equal("That is no field", list.Frame.Brief!.Text);
-        Assert.Equal("That is no field", refused);
+        Assert.Equal("That is not a field", list.Frame.Brief!.Text);
+        Assert.Equal("That is not a field", refused);
         // Its key is there already.
         list.Paste(TransferData.OfText("F2"));
         Assert.Contains("'F2' already", refused);

@@ -12,7 +12,7 @@ using Lectica.Testing;
 namespace Lectica.Tests.Lists;
 
 /// <summary>
-/// Whatever of the app's code throws, at whichever call: the list is whole afterwards, and right again when it is read anew.
+/// Whatever of the app's code throws, at whichever call: the list is whole afterwards, and right again when it is read again.
 /// </summary>
 public sealed class FaultTests(ITestOutputHelper output)
 {
@@ -454,7 +454,7 @@ public sealed class FaultTests(ITestOutputHelper output)
             {
                 bench.CheckWhole();
                 if (fault.Where is null || failedBefore is not null) continue;
-                // Nothing throws any more: read anew, all is as the app says.
+                // Nothing throws any more: read again, all is as the app says.
                 bench.List.Refresh();
                 bench.CheckWhole();
                 bench.CheckRight();

@@ -481,7 +481,7 @@ public sealed class HandlerTests
     public void A_step_that_fails_after_it_has_changed_something_has_changed_nothing()
     {
         var core = new Shell.Core(new());
-        var steps = new Shell.Steps(core);
+        var turns = new Shell.Turns(core);
         var before = core.State;
         var lines = 0;
         core.Out.Traced += _ => lines++;
@@ -491,10 +491,10 @@ public sealed class HandlerTests
             core.Trace(() => new TracedChange { T = 0, Change = "none" });
             return fails ? throw new InvalidOperationException("no") : Response.Handled;
         }
-        Assert.Throws<InvalidOperationException>(() => steps.Run(_ => Change(fails: true)));
+        Assert.Throws<InvalidOperationException>(() => turns.Run(_ => Change(fails: true)));
         Assert.Same(before, core.State);
         Assert.Equal(0, lines);
-        steps.Run(_ => Change(fails: false));
+        turns.Run(_ => Change(fails: false));
         Assert.Equal(("Tonight", 1), (core.State.Caption.Title, lines));
     }
 

@@ -125,7 +125,7 @@ public sealed class KeyTests
                 double time = 0;
                 foreach (var key in keys)
                 {
-                    // Each long after the last, so that a space is no part of what is typed.
+                    // Each long after the last, so that a space is not part of what is typed.
                     time += 5000;
                     var before = list.Selection;
                     var chord = KeyChord.Parse(key);
@@ -182,7 +182,7 @@ public sealed class KeyTests
         Type("ee k", 3500);
         Assert.Equal("Bee keeper", Selected(list));
         Assert.Equal(52 * 6, list.Viewport.ScrollTop + 60);
-        // After the pause it begins anew; the disabled one is skipped.
+        // After the pause it starts again; the disabled one is skipped.
         Type("a", 4501);
         Assert.Equal("anvil", Selected(list));
         Type("a", 4600);

@@ -73,7 +73,7 @@ public sealed class MoreTests
         list.More = More.Failed("No connection");
         list.Take(new KeyPress("End"));
         Assert.Equal((true, "No connection"), list.Frame.Rows[^1] is var row ? (row.IsCursor, row.Content.Label) : default);
-        // It is no item: nothing of it is selected or marked, and a range ends before it.
+        // It is not an item: nothing of it is selected or marked, and a range ends before it.
         Assert.Equal(-1, list.Selection.Cursor);
         Assert.False(list.Take(new KeyPress("Space")).Refusal is null);
         Assert.True(list.Take(new KeyPress("Enter")).IsHandled);

@@ -7,7 +7,7 @@ using Lectica.Tracing;
 
 namespace Lectica.Tests.Lists;
 
-/// <summary>Pulling the list down beyond its top to read it anew.</summary>
+/// <summary>Pulling the list down beyond its top to read it again.</summary>
 public sealed class PullTests
 {
     private static (InteractiveList<string, ItemId> List, ListPlayer<string, ItemId> Player,
@@ -18,7 +18,7 @@ public sealed class PullTests
         var runs = new List<TaskCompletionSource<CommandResult>>();
         list.Commands =
         [
-            new("anew", "Read anew")
+            new("again", "Read again")
             {
                 Scope = CommandScope.List,
                 Chords = [new("R", Modifiers.Alt)],
@@ -26,7 +26,7 @@ public sealed class PullTests
             },
             new("star", "Star") { Do = _ => { } },
         ];
-        list.PullCommand = "anew";
+        list.PullCommand = "again";
         return (list, ListPlayer.On(list), runs);
     }
 
@@ -50,7 +50,7 @@ public sealed class PullTests
         Assert.False(list.Frame.Pull.IsArmed);
         player.Touch.GlideTo(150, 60 + 130, 50);
         Assert.True(list.Frame.Pull!.IsArmed);
-        Assert.Equal("Let go: Read anew", list.Frame.Pull.Text);
+        Assert.Equal("Let go: Read again", list.Frame.Pull.Text);
         player.Touch.Up();
         Assert.Single(runs);
         Assert.True(list.Frame.Pull!.IsUnderWay);

@@ -6,7 +6,7 @@ using Lectica.Items;
 
 namespace Lectica.Tests.Lists;
 
-/// <summary>Sorted views: the order is kept, not made anew, and is always what sorting anew would give.</summary>
+/// <summary>Sorted views: the order is kept, not rebuilt, and is always what sorting again would give.</summary>
 public sealed class SortedTests(ITestOutputHelper output)
 {
     private sealed class Plate(string id, int magnitude) : INotifyPropertyChanged

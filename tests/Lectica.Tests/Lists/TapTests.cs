@@ -8,7 +8,7 @@ using Lectica.Tracing;
 
 namespace Lectica.Tests.Lists;
 
-/// <summary>A tap reaches the item that is drawn under it, and says so; what is no tap says why.</summary>
+/// <summary>A tap reaches the item that is drawn under it, and says so; what is not a tap says why.</summary>
 public sealed class TapTests
 {
     /// <summary>The row and part under a point, found by looking at what is drawn alone.</summary>

@@ -75,7 +75,7 @@ public sealed class GrabTests
                 player.Touch.Down();
                 player.Touch.GlideTo(380, y, 150);
             }
-            // By pointer a hair's movement is no drag.
+            // By pointer a hair's movement is not a drag.
             if (!list.IsGrabbing) return;
             if (byKey) Interlocked.Increment(ref keys);
             else Interlocked.Increment(ref pointers);

@@ -293,7 +293,7 @@ public sealed class MoveTests
         using var fixedList = InteractiveList.Of(["one", "two"], s => s, Movable);
         Assert.Contains("cannot be written", fixedList.MoveToTop(["two"]).Refusal!.Reason);
         using var still = InteractiveList.Of(new List<string> { "one", "two" }, s => s);
-        Assert.Contains("do not say MayMove", still.MoveToTop(["two"]).Refusal!.Reason);
+        Assert.Contains("set MayMove", still.MoveToTop(["two"]).Refusal!.Reason);
     }
 
     /// <summary>A source that throws while it is moved.</summary>

@@ -80,7 +80,7 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
                     break;
             }
             if (keys[one]!.Length <= tooLong) continue;
-            // The keys have become long: the call that gives them anew, here for those around only to be quick.
+            // The keys have become long: the call that gives new ones, here for those around only to be quick.
             spreads++;
             var order = new List<int>();
             for (var at = below[0]; at >= 0; at = below[at]) order.Add(at);
@@ -91,9 +91,9 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
         Assert.Equal(n, all.Count);
         AssertInOrder(all);
         output.WriteLine(
-            $"{where}: longest {all.Max(k => k.Length)}, mean {all.Average(k => k.Length):0.0} digits, spread anew {spreads} times");
+            $"{where}: longest {all.Max(k => k.Length)}, mean {all.Average(k => k.Length):0.0} digits, spread again {spreads} times");
         Assert.True(all.Max(k => k.Length) <= longest, $"the longest key has {all.Max(k => k.Length)} digits");
-        // A whole list spread anew is short again.
+        // A whole list spread again is short again.
         Assert.True(OrderKey.Spread(n).Max(k => k.Length) <= 3);
     }
 

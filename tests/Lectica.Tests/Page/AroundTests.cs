@@ -173,7 +173,7 @@ public sealed class AroundTests(PageFixture fixture)
         Assert.Equal("Ask Sanna Riis", await button.TextContentAsync());
         await page.TapOn(button);
         Assert.Equal("Asked Sanna Riis about Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
-        // What a template draws from elsewhere is drawn anew with the page; the row itself was neither tapped nor selected.
+        // What a template draws from elsewhere is redrawn with the page; the row itself was neither tapped nor selected.
         Assert.Equal("Ask Sanna Riis again", await button.TextContentAsync());
         Assert.Equal("", await page.Selected());
         Assert.DoesNotContain(await page.Trace(), l => l is TracedChange { Change: "tapped" });

@@ -65,7 +65,7 @@ public sealed class PageTests(PageFixture fixture)
         Assert.Contains("Opened: Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
         // A swipe opens the tray; a tap on its command runs it.
         var (x, y) = await page.Middle("R02");
-        // The row's elements stay: one that is made anew does not glide, and a finger that went down on it is lost.
+        // The row's elements stay: one that is rebuilt does not glide, and a finger that went down on it is lost.
         const string parts = "[...document.querySelectorAll('#plan [data-key=R02] *')].filter(e => !e.closest('.lectica-tray'))";
         var all = await page.Page.EvaluateAsync<int>($"() => {parts}.map(e => e.stays_ = true).length");
         Assert.True(all > 8, $"{all} elements");
@@ -235,10 +235,10 @@ public sealed class PageTests(PageFixture fixture)
         await page.Swipe(x, y, x, y + 160, up: false);
         var pull = page.Page.Locator(".lectica-pull.is-armed");
         await pull.WaitForAsync();
-        Assert.Equal("Let go: Read anew", (await pull.TextContentAsync())!.Trim());
+        Assert.Equal("Let go: Read again", (await pull.TextContentAsync())!.Trim());
         await page.Touch("touchEnd", x, y + 160);
         await page.Page.Locator(".lectica-pull.is-under-way").WaitForAsync();
-        await page.Clean("read anew");
+        await page.Clean("read again");
         await page.Page.Locator(".lectica-pull").WaitForAsync(new() { State = WaitForSelectorState.Detached });
         // Up, the same finger scrolls; and down again, until the top.
         await page.Swipe(x, y + 200, x, y, 20);

@@ -3,10 +3,10 @@ using Lectica.Items;
 namespace Lectica.Shell;
 
 /// <summary>
-/// How a list runs: one step at a time, on its own context or thread, the state first and then what is told. What handlers ask for waits
-/// its turn, and its answer comes to whoever asked. A step that fails leaves the state as it was.
+/// How a list runs: one turn at a time, on its own context or thread, the state first and then what is told. What handlers ask for waits
+/// its turn, and its answer comes to whoever asked. A turn that fails leaves the state as it was.
 /// </summary>
-internal sealed class Steps(Core core)
+internal sealed class Turns(Core core)
 {
     private readonly SynchronizationContext? _context = SynchronizationContext.Current;
     private readonly int _thread = Environment.CurrentManagedThreadId;
@@ -17,7 +17,7 @@ internal sealed class Steps(Core core)
     /// <summary>A call that waits. It means its item as its caller saw it.</summary>
     private sealed record Waiting(Func<int, Response> Run, int Index, EditLog Moment, QueuedCall Call);
 
-    /// <summary>Whether a step is running, or something is being told.</summary>
+    /// <summary>Whether a turn is running, or something is being told.</summary>
     public bool IsBusy { get; private set; }
 
     public bool IsDisposed => _disposed;
@@ -34,13 +34,13 @@ internal sealed class Steps(Core core)
     /// <summary>Whether the source did anything while the app was asked something.</summary>
     public Func<bool> HasLate { get; set; } = () => false;
 
-    /// <summary>What has come from elsewhere and is taken at the beginning of a step.</summary>
+    /// <summary>What has come from elsewhere and is taken at the beginning of a turn.</summary>
     public Action Arrivals { get; set; } = () => { };
 
     /// <summary>What the source did while the app was asked something, which is taken when that is over.</summary>
     public Action LateChanges { get; set; } = () => { };
 
-    /// <summary>What is put right after a step that failed.</summary>
+    /// <summary>What is put right after a turn that failed.</summary>
     public Action Recover { get; set; } = () => { };
 
     /// <summary>What is done when all is told: timers are set.</summary>
@@ -59,22 +59,22 @@ internal sealed class Steps(Core core)
             "one from any thread.");
     }
 
-    /// <summary>Runs a step now and tells of it, or, from inside a handler or one of the app's functions, lets it wait.</summary>
-    /// <param name="step">The step, given the index as it is by then.</param>
+    /// <summary>Runs a turn now and tells of it, or, from inside a handler or one of the app's functions, lets it wait.</summary>
+    /// <param name="turn">The turn, given the index as it is by then.</param>
     /// <param name="index">The item that it is about, or -1.</param>
-    public Response Run(Func<int, Response> step, int index = -1) => Run(static (step, index) => step(index), step, index);
+    public Response Run(Func<int, Response> turn, int index = -1) => Run(static (turn, index) => turn(index), turn, index);
 
-    /// <summary>The same for a step that is given what it needs, so that one that is done at once makes nothing for itself.</summary>
-    public Response Run<T>(Func<T, int, Response> step, T about, int index = -1)
+    /// <summary>The same for a turn that is given what it needs, so that one that is done at once makes nothing for itself.</summary>
+    public Response Run<T>(Func<T, int, Response> turn, T about, int index = -1)
     {
         Check();
-        if (IsBusy || core.App.IsAsking) return Wait(step, about, index);
+        if (IsBusy || core.App.IsAsking) return Wait(turn, about, index);
         // A snapshot that was offered may move the item: the caller meant the list as it saw it.
         var moment = core.Moment;
         Enter();
         try
         {
-            return step(about, moment.Carry(index));
+            return turn(about, moment.Carry(index));
         }
         catch
         {
@@ -87,15 +87,15 @@ internal sealed class Steps(Core core)
         }
     }
 
-    private Response Wait<T>(Func<T, int, Response> step, T about, int index)
+    private Response Wait<T>(Func<T, int, Response> turn, T about, int index)
     {
         var call = new QueuedCall();
-        _waiting.Enqueue(new(i => step(about, i), index, core.Moment, call));
+        _waiting.Enqueue(new(i => turn(about, i), index, core.Moment, call));
         return new(true, IsQueued: true) { Call = call };
     }
 
     /// <summary>
-    /// Does something inside the present step, or as one by itself: for another list, or a source, that is in the middle of its own.
+    /// Does something inside the present turn, or as one by itself: for another list, or a source, that is in the middle of its own.
     /// </summary>
     public void Inside(Action action)
     {
@@ -111,7 +111,7 @@ internal sealed class Steps(Core core)
         });
     }
 
-    /// <summary>Begins a step, where none is running.</summary>
+    /// <summary>Begins a turn, where none is running.</summary>
     public bool TryEnter()
     {
         Check();
@@ -137,14 +137,14 @@ internal sealed class Steps(Core core)
         core.Save();
     }
 
-    /// <summary>A step failed: all is as before it, or as after the last edit of the source that it made.</summary>
+    /// <summary>A turn failed: all is as before it, or as after the last edit of the source that it made.</summary>
     public void Fail()
     {
         core.Rewind();
         Recover();
     }
 
-    /// <summary>Ends a step: tells what has gathered, then does what handlers asked for, until nothing is left.</summary>
+    /// <summary>Ends a turn: tells what has gathered, then does what handlers asked for, until nothing is left.</summary>
     public void Leave()
     {
         while (!_disposed)
@@ -176,7 +176,7 @@ internal sealed class Steps(Core core)
         Unattended(() => next.Call.Done(next.Run(next.Moment.Carry(next.Index))));
     }
 
-    // What nobody waits for any more, such as a snapshot with a duplicate key: its exception comes out of the step that it waited for.
+    // What nobody waits for any more, such as a snapshot with a duplicate key: its exception comes out of the turn that it waited for.
     private void Unattended(Action act)
     {
         if (Attempt.Of(act) is not { } error) return;
@@ -206,7 +206,7 @@ internal sealed class Steps(Core core)
         if (error is not null) Volatile.Write(ref _called, 0);
     }
 
-    // What came in the middle of a step, to a list that nobody calls back.
+    // What came in the middle of a turn, to a list that nobody calls back.
     private void TakeLateArrivals() => Unattended(() => TakeArrivals());
 
     private Response TakeArrivals()
@@ -217,19 +217,19 @@ internal sealed class Steps(Core core)
         return Response.Handled;
     }
 
-    /// <summary>Adds a step that comes when all that has gathered is told.</summary>
-    public void Next(Action step) => _waiting.Enqueue(new(_ =>
+    /// <summary>Adds a turn that comes when all that has gathered is told.</summary>
+    public void Next(Action turn) => _waiting.Enqueue(new(_ =>
     {
-        step();
+        turn();
         return Response.Handled;
     }, -1, core.Moment, new()));
 
-    /// <summary>Posts a step to the list's context, where it has one.</summary>
-    public void Post(Action step) => _context?.Post(_ =>
+    /// <summary>Posts a turn to the list's context, where it has one.</summary>
+    public void Post(Action turn) => _context?.Post(_ =>
     {
         if (!_disposed) Run(_ =>
         {
-            step();
+            turn();
             return Response.Handled;
         });
     }, null);
@@ -260,7 +260,7 @@ internal sealed class Steps(Core core)
         Leave();
     }
 
-    /// <summary>Tells what has gathered outside a step, such as another title.</summary>
+    /// <summary>Tells what has gathered outside a turn, such as another title.</summary>
     public void Flush()
     {
         if (IsBusy || core.App.IsAsking) return;
