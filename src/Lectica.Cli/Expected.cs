@@ -37,7 +37,7 @@ internal sealed record ExpectedJson
         }
         catch (JsonException e)
         {
-            throw ListFile.Wrong(path, bytes, e);
+            throw CliJson.Wrong(path, bytes, e);
         }
     }
 

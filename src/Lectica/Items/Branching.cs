@@ -95,11 +95,11 @@ internal sealed record Branching
             next = next with { Folded = before.Intersect(Branches), FoldedUnfiltered = null };
         else if (isFiltered && FoldedUnfiltered is null)
             next = next with { Folded = ItemSet.None(shown.Universe), FoldedUnfiltered = Folded };
-        return next.Anew();
+        return next.Rebuilt();
     }
 
     /// <summary>The same, whatever was known.</summary>
-    private Branching Anew()
+    private Branching Rebuilt()
     {
         var levels = Levels.ToArray();
         var ways = Shown.IsAll ? ItemSet.None(Shown.Universe) : WaysOf(levels);
@@ -170,7 +170,7 @@ internal sealed record Branching
 
     /// <summary>These branches collapsed, and all others expanded. Cost: the items.</summary>
     public Branching WithFolded(ItemSet folded) =>
-        (FoldedUnfiltered is null ? this with { Folded = folded } : this with { FoldedUnfiltered = folded }).Anew();
+        (FoldedUnfiltered is null ? this with { Folded = folded } : this with { FoldedUnfiltered = folded }).Rebuilt();
 
     /// <summary>The branches that are expanded, whatever a filter opens.</summary>
     public ItemSet Expanded => Levels.Branches.Except(FoldedUnfiltered ?? Folded);
@@ -218,12 +218,12 @@ internal sealed record Branching
         {
             var (at, removed, inserted) = splice;
             next = next.Folding(openLevels, at, inserted);
-            return shown.IsAll || removed + inserted <= Few ? next.Around(at, inserted) : next.Anew();
+            return shown.IsAll || removed + inserted <= Few ? next.Around(at, inserted) : next.Rebuilt();
         }
         if (edit.Moved is { } moved)
         {
             var landed = edit.Apply(moved);
-            if (!shown.IsAll || levels.Tops(landed).Count > Few) return next.Pruned().Anew();
+            if (!shown.IsAll || levels.Tops(landed).Count > Few) return next.Pruned().Rebuilt();
             // What loses all that was below it is not collapsed any more.
             foreach (var top in Levels.Tops(moved))
                 if (top > 0) next = next.Opening(edit.Apply(top - 1));
@@ -243,7 +243,7 @@ internal sealed record Branching
         if (edit.AsSplice is { } splice) next = next.Folding(openLevels, splice.At, splice.Inserted);
         else
             foreach (var at in edit.Inserted()) next = next.Folding(openLevels, at, 1);
-        return next.Pruned().Anew();
+        return next.Pruned().Rebuilt();
     }
 
     private Branching Pruned() => this with { Folded = Folded.Intersect(Branches) };
@@ -272,7 +272,7 @@ internal sealed record Branching
     /// <summary>Items of which the filter thinks otherwise now. Cost: for each of them the items that it lies below.</summary>
     public Branching Reshown(ItemSet shown, IReadOnlyCollection<int> asked)
     {
-        if (shown.IsAll || Shown.IsAll || asked.Count > Few) return (this with { Shown = shown }).Anew();
+        if (shown.IsAll || Shown.IsAll || asked.Count > Few) return (this with { Shown = shown }).Rebuilt();
         var next = this with { Shown = shown };
         foreach (var index in asked)
             for (var way = index; way >= 0; way = Levels.ParentOf(way)) next = next.WayAt(way);

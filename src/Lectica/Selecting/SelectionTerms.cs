@@ -151,7 +151,7 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
     }
 
     /// <summary>Says a set of places from scratch.</summary>
-    public SelectionTerms Anew(ItemSet items)
+    public SelectionTerms Restated(ItemSet items)
     {
         var terms = this with { Now = TermList.Nothing };
         foreach (var range in items.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, true);

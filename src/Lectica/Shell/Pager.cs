@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using Lectica.Acts;
 using Lectica.Items;
@@ -22,37 +21,16 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     // said is asked where things are.
     private const int MostAsked = 4, MostKeys = 64, MostLooks = 3;
 
-    private readonly ConcurrentQueue<Arrival> _arrived = new();
-    private readonly List<Asked> _asked = [];
+    private readonly OpenQuestions<TItem, TKey> _questions = new(core, turns);
+    private readonly NamedEnds<TItem, TKey> _ends = new(store);
 
     // Items in use far from the window, of which only the place is known to be right.
     private readonly HashSet<int> _dated = [];
     private IPagedSource<TItem, TKey>? _source;
-    private ImmutableDictionary<long, (TItem Item, TKey Key)> _named = ImmutableDictionary<long, (TItem, TKey)>.Empty;
-    private SelectionTerms? _namedFor;
     private Seen? _seen;
     private volatile bool _changed;
     private bool _isCounted, _isEndless, _hasLookFailed;
     private int _looks;
-
-    private enum Purpose
-    {
-        Open,
-        Count,
-        Page,
-        Bounds,
-        Look,
-        Restore,
-    }
-
-    /// <summary>A question that is open.</summary>
-    private sealed record Asked(IPagedSource<TItem, TKey> Source, Purpose Purpose, PageQuestion<TItem, TKey> Question,
-        ImmutableArray<Bound> Bounds, ImmutableArray<Bound> Named)
-    {
-        public CancellationTokenSource Cancel { get; } = new();
-    }
-
-    private readonly record struct Arrival(Asked Asked, Task<PageAnswer<TItem>> Task);
 
     /// <summary>What the list was when it was last looked at: while it is the same there is nothing to do.</summary>
     private sealed record Seen(RowMap Rows, Layout.Viewport Viewport, Reading Reading);
@@ -65,7 +43,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     /// <summary>Whether a question is open.</summary>
     public bool IsReading =>
         _source is not null
-        && (_changed || _asked.Count > 0
+        && (_changed || _questions.Count > 0
         || (_remembered is not null && core.State.Showing.Status?.Kind != NoticeKind.Failed && !_hasLookFailed));
 
     /// <summary>Told of each edit, for what is held by index outside the state.</summary>
@@ -100,12 +78,12 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     {
         if (_source is null) return;
         _source.Changed -= Heard;
-        foreach (var asked in _asked) asked.Cancel.Cancel();
-        _asked.Clear();
+        _questions.DropAll();
         if (store.Count > 0)
             Follow(Edit.Sequence([Edit.Splice(store.Count, 0, store.Count, 0)]),
                 s => s with { Showing = s.Showing with { Sections = [] } });
-        (_source, _seen, _namedFor, _named, _remembered) = (null, null, null, _named.Clear(), null);
+        (_source, _seen, _remembered) = (null, null, null);
+        _ends.Clear();
         store.ClosePages();
         core.Commit(core.State with
         {
@@ -118,7 +96,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     public void Dispose()
     {
         if (_source is not null) _source.Changed -= Heard;
-        foreach (var asked in _asked) _ = core.App.Try(asked.Cancel.Cancel, why => why);
+        _questions.Dispose();
     }
 
     // On any thread.
@@ -144,41 +122,40 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var state = core.State;
         if (!_changed && _seen is { } seen && ReferenceEquals(seen.Rows, state.Showing.Rows) && seen.Viewport == state.Window.Viewport
             && ReferenceEquals(seen.Reading, state.Reading)) return;
-        NameBounds(state);
+        NameEnds(state);
         if (!_isCounted && store.Count == 0 && !_isEndless) AskFirst(state);
         else if (_changed && _holds == 0) AskWhere(state);
         else
         {
             // The first rows have not waited for their number, which may take a source long to tell.
-            if (!_isCounted && !_isEndless && !_hasLookFailed && !IsAsked(Purpose.Count)) Ask(Purpose.Count, new() { Counts = true });
+            if (!_isCounted && !_isEndless && !_hasLookFailed && !_questions.Has(QuestionKind.Count))
+                Ask(QuestionKind.Count, new() { Counts = true });
             AskInView(state);
             AskForRestored();
         }
         _seen = new(state.Showing.Rows, state.Window.Viewport, core.State.Reading);
-        if (!_arrived.IsEmpty) turns.CallHome();
+        if (_questions.HasArrived) turns.CallHome();
     }
-
-    private bool IsAsked(Purpose purpose) => _asked.Exists(a => a.Purpose == purpose);
 
     private void AskFirst(ListState state)
     {
         if (state.Showing.Status?.Kind == NoticeKind.Failed) return;
         // What changed since they were asked for is asked for when they have come.
-        if (IsAsked(Purpose.Open)) return;
+        if (_questions.Has(QuestionKind.Open)) return;
         _changed = false;
-        Ask(Purpose.Open, new() { Stretches = [new(0, core.Options.PageSize)] });
+        Ask(QuestionKind.Open, new() { Stretches = [new(0, core.Options.PageSize)] });
     }
 
     private void AskInView(ListState state)
     {
-        if (IsAsked(Purpose.Look)) return;
-        var (first, last) = InView(state);
+        if (_questions.Has(QuestionKind.Places)) return;
+        var (first, last) = ItemsInView.Of(state);
         var size = core.Options.PageSize;
         var wanted = new List<int>();
         if (first >= 0)
         {
             var ahead = Math.Max(last - first + 1, size / 2);
-            foreach (var index in Visible(state, first, last, ahead))
+            foreach (var index in ItemsInView.AndAround(state, first, last, ahead))
             {
                 var page = index / size * size;
                 if (!store.Has(index) && !state.Reading.Failed.Contains(index) && !wanted.Contains(page)) wanted.Add(page);
@@ -190,39 +167,14 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         foreach (var index in _dated)
             if (!wanted.Contains(index / size * size)) wanted.Add(index / size * size);
         // What has gone out of view meanwhile is not waited for.
-        foreach (var asked in _asked.FindAll(a => a.Purpose == Purpose.Page && !wanted.Contains(a.Question.Stretches[0].Start)))
-            Drop(asked);
+        foreach (var page in _questions.Of(QuestionKind.Page))
+            if (!wanted.Contains(page.Start)) _questions.Drop(page);
         foreach (var page in wanted)
         {
-            if (_asked.Count(a => a.Purpose == Purpose.Page) >= MostAsked) break;
-            if (!_asked.Exists(a => a.Purpose == Purpose.Page && a.Question.Stretches[0].Start == page))
-                Ask(Purpose.Page, new() { Stretches = [new(page, size)] });
-        }
-    }
-
-    /// <summary>The first and last item in view; -1 where none is.</summary>
-    private static (int First, int Last) InView(ListState state)
-    {
-        var (rows, window) = (state.Showing.Rows, state.Window);
-        if (window.Geometry.LineAt(window.Viewport.ScrollTop) is not { } top || rows.NextItemRow(top) is not { } first) return (-1, -1);
-        var bottom = window.Geometry.LineAt(
-            Math.Min(window.Geometry.Height - 1, window.Viewport.ScrollTop + window.Viewport.Height)) is { } line
-                ? window.Geometry.LineEnd(line) : new(rows.Count - 1);
-        var last = rows.NextItemRow(bottom, down: false) ?? first;
-        return (rows.IndexAt(first), Math.Max(rows.IndexAt(first), rows.IndexAt(last)));
-    }
-
-    /// <summary>The items in view, then those beyond, nearest first; without those of collapsed sections.</summary>
-    private static IEnumerable<int> Visible(ListState state, int first, int last, int ahead)
-    {
-        var rows = state.Showing.Rows;
-        bool HasRow(int index) => index >= 0 && index < state.Count && (rows.IsPlain || rows.RowOf(index) is not null);
-        for (var i = first; i <= last; i++)
-            if (HasRow(i)) yield return i;
-        for (var i = 1; i <= ahead; i++)
-        {
-            if (HasRow(last + i)) yield return last + i;
-            if (HasRow(first - i)) yield return first - i;
+            var asked = _questions.Of(QuestionKind.Page);
+            if (asked.Count >= MostAsked) break;
+            if (!asked.Exists(a => a.Start == page))
+                Ask(QuestionKind.Page, new() { Stretches = [new(page, size)] });
         }
     }
 
@@ -239,27 +191,15 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         core.Commit(core.State with { Reading = core.State.Reading with { Version = core.State.Reading.Version + 1 } });
     }
 
-    /// <summary>
-    /// Keeps the items that the terms of the selection name, for as long as they do; those that have not been read are asked for.
-    /// </summary>
-    private void NameBounds(ListState state)
+    /// <summary>Keeps the items at the ends of what is selected; those that have not been read are asked for.</summary>
+    private void NameEnds(ListState state)
     {
         var terms = state.Reading.Terms!;
-        if (ReferenceEquals(_namedFor, terms) || IsAsked(Purpose.Bounds)) return;
-        var named = ImmutableDictionary.CreateBuilder<long, (TItem, TKey)>();
-        var unnamed = new Dictionary<long, Bound>();
-        foreach (var bound in terms.Bounds)
-        {
-            if (_named.TryGetValue(bound.Id, out var known)) named[bound.Id] = known;
-            else if (bound.Index < 0 || bound.Index >= store.Count) continue;
-            else if (store.Has(bound.Index)) named[bound.Id] = (store.ItemAt(bound.Index), store.KeptKeyAt(bound.Index));
-            else unnamed[bound.Id] = bound;
-        }
-        _named = named.ToImmutable();
-        if (unnamed.Count == 0) _namedFor = terms;
-        if (unnamed.Count == 0 || _changed) return;
-        ImmutableArray<Bound> some = [.. unnamed.Values.Take(MostKeys)];
-        Ask(Purpose.Bounds, new() { Stretches = [.. some.Select(b => new Stretch<TItem>(b.Index, 1))] }, [], some);
+        if (_ends.AreFor(terms) || _questions.Has(QuestionKind.Ends)) return;
+        var unread = _ends.KeepFor(terms);
+        if (unread.Count == 0 || _changed) return;
+        ImmutableArray<Bound> some = [.. unread.Take(MostKeys)];
+        Ask(QuestionKind.Ends, new() { Stretches = [.. some.Select(b => new Stretch<TItem>(b.Index, 1))] }, [], some);
     }
 
     // While the list's own doings are on their way to the source, what that says of places and marks may be from before them.
@@ -269,9 +209,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     public void Hold()
     {
         _holds++;
-        foreach (var look in _asked.FindAll(a => a.Purpose == Purpose.Look))
+        foreach (var look in _questions.Of(QuestionKind.Places))
         {
-            Drop(look);
+            _questions.Drop(look);
             _changed = true;
         }
     }
@@ -288,104 +228,70 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     /// </summary>
     private void AskWhere(ListState state)
     {
-        if (IsAsked(Purpose.Look) || _holds > 0) return;
+        if (_questions.Has(QuestionKind.Places) || _holds > 0) return;
         _changed = false;
-        foreach (var asked in _asked.ToArray()) Drop(asked);
-        var (first, last) = InView(state);
+        _questions.DropAll();
+        var (first, last) = ItemsInView.Of(state);
         var size = core.Options.PageSize;
         var wanted = Math.Max(size, last - first + 1 + size);
         // What is looked at stays where it is: the stretch goes by its first item, where that has been read.
         var eye = first >= 0 ? Enumerable.Range(first, last - first + 1).FirstOrDefault(store.Has, -1) : -1;
         var stretch = eye >= 0 ? new Stretch<TItem>(-Math.Min(size / 2, eye), wanted, new(store.ItemAt(eye)))
             : new(Math.Max(0, first - (size / 2)), wanted);
-        Bound[] bounds = [.. state.Reading.Terms!.Bounds.Where(b => _named.ContainsKey(b.Id)).DistinctBy(b => b.Id)];
+        Bound[] bounds = [.. state.Reading.Terms!.Bounds.Where(_ends.Has).DistinctBy(b => b.Id)];
         var keyTerms = state.Reading.Terms.Now.Terms.Concat(state.Reading.Terms.AtStart.Terms).Where(t => t.IsKey).Select(t => t.From!.Id)
             .ToHashSet();
         ImmutableArray<Bound> ends = [.. bounds.Where(b => !keyTerms.Contains(b.Id))];
         ImmutableArray<Bound> keys = [.. bounds.Where(b => keyTerms.Contains(b.Id)).Take(MostKeys)];
-        int[] used = [.. InUse(state).Where(store.Has)];
-        Ask(Purpose.Look, new()
+        int[] used = [.. ItemsInView.InUse(state).Where(store.Has)];
+        Ask(QuestionKind.Places, new()
         {
             Counts = true,
             Stretches = [stretch],
-            Bounds = [.. ends.Select(b => _named[b.Id].Item)],
-            Keys = [.. keys.Select(b => _named[b.Id].Key), .. used.Select(store.KeptKeyAt)],
+            Bounds = [.. ends.Select(b => _ends[b].Item)],
+            Keys = [.. keys.Select(b => _ends[b].Key), .. used.Select(store.KeptKeyAt)],
         }, ends, keys);
     }
 
-    private static IEnumerable<int> InUse(ListState state) =>
-        new[] { state.Selection.Cursor, state.Selection.Anchor, state.Menu.Index, state.Tray?.Index ?? -1 }.Concat(
-        state.Pressed.Select(p => p.Index)).Where(i => i >= 0).Distinct();
-
-    private void Ask(
-        Purpose purpose, PageQuestion<TItem, TKey> question, ImmutableArray<Bound> bounds = default, ImmutableArray<Bound> named = default)
-    {
-        var asked = new Asked(_source!, purpose, question, bounds.IsDefault ? [] : bounds, named.IsDefault ? [] : named);
-        _asked.Add(asked);
-        // The source's own exception is an answer like any other.
-        var task = Attempt.Begin(() => core.App.Ask(a => a.Source.AskAsync(a.Question, a.Cancel.Token), asked));
-        if (task.IsCompleted) _arrived.Enqueue(new(asked, task));
-        else task.ContinueWith(done =>
-        {
-            _arrived.Enqueue(new(asked, done));
-            turns.CallHome();
-        }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
-    }
-
-    private void Drop(Asked asked)
-    {
-        _asked.Remove(asked);
-        if (core.App.Try(asked.Cancel.Cancel, why => why) is { } refusal)
-            core.Out.Fail(new InvalidOperationException($"A callback of a read's cancellation threw: {refusal.Reason}"));
-    }
+    private void Ask(QuestionKind kind, PageQuestion<TItem, TKey> question, ImmutableArray<Bound> bounds = default,
+        ImmutableArray<Bound> named = default) =>
+        _questions.Ask(new(_source!, kind, question, bounds.IsDefault ? [] : bounds, named.IsDefault ? [] : named));
 
     // ── Answers ──
 
     /// <summary>Takes the answers that have come.</summary>
     public void TakeArrived()
     {
-        while (_arrived.TryDequeue(out var arrival)) Take(arrival);
+        while (_questions.TryTake(out var question, out var answer)) Take(question, answer);
     }
 
-    private void Take(Arrival arrival)
+    private void Take(OpenQuestion<TItem, TKey> asked, Task<PageAnswer<TItem>> task)
     {
-        // One that nobody waits for any more says nothing.
-        if (!_asked.Remove(arrival.Asked) || !ReferenceEquals(arrival.Asked.Source, _source)) return;
-        arrival.Asked.Cancel.Dispose();
-        var error = arrival.Task.IsCompletedSuccessfully ? null
-            : arrival.Task.Exception?.InnerException ?? new OperationCanceledException("The source cancelled the read.");
+        var error = task.IsCompletedSuccessfully ? null
+            : task.Exception?.InnerException ?? new OperationCanceledException("The source cancelled the read.");
         if (error is null)
         {
             // An answer that does not fit the question is a read that failed: the list is as it was.
-            error = Attempt.Of(() => Take(arrival.Asked, arrival.Task.Result));
+            error = Attempt.Of(() => Take(asked, task.Result));
             if (error is not null) core.Rewind();
         }
-        if (error is not null) Fail(arrival.Asked, error);
+        if (error is not null) Fail(asked, error);
         core.Save();
     }
 
-    private void Take(Asked asked, PageAnswer<TItem> answer)
+    private void Take(OpenQuestion<TItem, TKey> asked, PageAnswer<TItem> answer)
     {
-        if (answer.Pages.Length != asked.Question.Stretches.Length)
-            throw new SourceAnswerException(
-                $"It was asked for {asked.Question.Stretches.Length} stretches and answered {answer.Pages.Length}.");
-        switch (asked.Purpose)
+        AnswerCheck.Stretches(asked.Question, answer);
+        switch (asked.Kind)
         {
-            case Purpose.Look:
+            case QuestionKind.Places:
                 TakePlaces(asked, answer);
                 break;
-            case Purpose.Restore:
+            case QuestionKind.Restored:
                 TakeRestored(asked.Question.Keys, answer.Indexes);
                 break;
-            case Purpose.Bounds:
-                for (var i = 0; i < asked.Named.Length; i++)
-                {
-                    if (answer.Pages[i].Items is [var item] && KeyOf(answer.Pages[i]) is [var key])
-                        _named = _named.SetItem(asked.Named[i].Id, (item, key));
-                    // It has left since: nothing is to be read of it.
-                    else _namedFor = core.State.Reading.Terms;
-                }
-                _seen = null;
+            case QuestionKind.Ends:
+                TakeEnds(asked.Named, answer.Pages);
                 break;
             default:
                 if (answer.Count is { } count) TakeCount(count, answer.Sections);
@@ -393,7 +299,18 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
                 for (var i = 0; i < answer.Pages.Length; i++) TakePage(asked, asked.Question.Stretches[i], answer.Pages[i]);
                 break;
         }
-        if (_hasLookFailed && asked.Purpose != Purpose.Bounds) Recovered();
+        if (_hasLookFailed && asked.Kind != QuestionKind.Ends) Recovered();
+    }
+
+    private void TakeEnds(ImmutableArray<Bound> ends, ImmutableArray<Page<TItem>> pages)
+    {
+        for (var i = 0; i < ends.Length; i++)
+        {
+            if (pages[i].Items is [var item] && KeyOf(pages[i]) is [var key]) _ends.Name(ends[i], item, key);
+            // It has left since: nothing is to be read of it.
+            else _ends.SettleFor(core.State.Reading.Terms);
+        }
+        _seen = null;
     }
 
     private TKey[] KeyOf(Page<TItem> page) => core.App.Ask(p => store.Pages!.KeysOf(p.Start, p.Items), page);
@@ -402,22 +319,13 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     private void TakeCount(int count, ImmutableArray<SourceSection> sections)
     {
         ArgumentOutOfRangeException.ThrowIfNegative(count);
-        CheckSections(count, sections);
+        AnswerCheck.Sections(count, sections);
         (_isCounted, _isEndless) = (true, false);
         var old = store.Count;
         if (count < old) store.Pages!.Keep(i => i < count);
         var edit = count >= old ? Edit.Splice(old, old, 0, count - old) : Edit.Splice(old, count, old - count, 0);
         Follow(Edit.Sequence([edit]), s => InSections(s, sections) with { Footer = s.Footer with { More = More.NotSaid } });
         _seen = null;
-    }
-
-    private static void CheckSections(int count, ImmutableArray<SourceSection> sections)
-    {
-        if (sections.IsDefaultOrEmpty) return;
-        var sum = sections.Sum(s => (long)s.Count);
-        if (sum != count) throw new SourceAnswerException($"Its sections have {sum} items together, and it has {count}.");
-        if (sections.Select(s => s.Key).Distinct().Count() != sections.Length)
-            throw new SourceAnswerException("It has two sections with one key.");
     }
 
     private static ListState InSections(ListState state, ImmutableArray<SourceSection> sections)
@@ -441,13 +349,10 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
             core.Commit(core.State with { Footer = core.State.Footer with { More = More.Loading } }, cause: "source");
     }
 
-    private void TakePage(Asked asked, Stretch<TItem> wanted, Page<TItem> page)
+    private void TakePage(OpenQuestion<TItem, TKey> asked, Stretch<TItem> wanted, Page<TItem> page)
     {
         var (start, items) = (page.Start, page.Items);
-        if (start != wanted.Start)
-            throw new SourceAnswerException($"It was asked for the stretch from {wanted.Start} on and answered one from {start} on.");
-        if (items.Count > wanted.Count)
-            throw new SourceAnswerException($"It was asked for {wanted.Count} items from {start} on and answered {items.Count}.");
+        AnswerCheck.Page(wanted, page);
         var keys = KeyOf(page);
         if (!_isCounted) Grow(start, items.Count, items.Count < wanted.Count);
         var expected = Math.Min(wanted.Count, store.Count - start);
@@ -461,7 +366,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
             _changed = true;
             return;
         }
-        if (asked.Purpose == Purpose.Page) _looks = 0;
+        if (asked.Kind == QuestionKind.Page) _looks = 0;
         Put(start, items, keys);
     }
 
@@ -505,7 +410,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
 
     /// <summary>Keys that are selected or not stand where their items have been read.</summary>
     private SelectionTerms InPlace(SelectionTerms terms) => terms.At(
-        bound => _named.TryGetValue(bound.Id, out var named) && store.IndexOf(named.Key) is >= 0 and var index ? index : bound.Index,
+        bound => _ends.TryGet(bound, out var named) && store.IndexOf(named.Key) is >= 0 and var index ? index : bound.Index,
             bound => bound.Index, bound => bound.Index);
 
     private static Selection Said(Selection selection, SelectionTerms terms, ListState state)
@@ -520,25 +425,14 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     }
 
     /// <summary>Takes everything to where it is now.</summary>
-    private void TakePlaces(Asked asked, PageAnswer<TItem> answer)
+    private void TakePlaces(OpenQuestion<TItem, TKey> asked, PageAnswer<TItem> answer)
     {
         var page = answer.Pages[0];
         // Where nobody knows how many there are, a short stretch is the last one.
         var end = page.Start + page.Items.Count;
         var count = answer.Count ?? (page.Items.Count < asked.Question.Stretches[0].Count ? end : Math.Max(store.Count, end));
-        CheckSections(count, answer.Sections);
-        if (page.Start < 0 || page.Start + page.Items.Count > count)
-            throw new SourceAnswerException(
-                $"It has {count} items, and gave those from {page.Start} to {page.Start + page.Items.Count - 1}.");
-        if (page.Items.Count != Math.Min(asked.Question.Stretches[0].Count, count - page.Start))
-            throw new SourceAnswerException(
-                $"It has {count} items, " +
-                    $"and gave {page.Items.Count} of the {Math.Min(asked.Question.Stretches[0].Count, count - page.Start)} from " +
-                        $"{page.Start} on.");
-        if (answer.Bounds.Length != asked.Bounds.Length || answer.Indexes.Length != asked.Question.Keys.Length)
-            throw new SourceAnswerException(
-                $"It was asked for {asked.Bounds.Length} bounds and {asked.Question.Keys.Length} keys, and " +
-                    $"answered {answer.Bounds.Length} and {answer.Indexes.Length}.");
+        AnswerCheck.Sections(count, answer.Sections);
+        AnswerCheck.Places(asked.Question, answer, count);
         var keys = KeyOf(page);
         var placeOf = new Dictionary<TKey, int?>();
         for (var i = 0; i < asked.Question.Keys.Length; i++) placeOf[asked.Question.Keys[i]] = answer.Indexes[i];
@@ -561,7 +455,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         int First(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.Before : bound.Index;
         int Last(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.UpTo - 1 : bound.Index;
         int Key(Bound bound) =>
-            _named.TryGetValue(bound.Id, out var named) && placeOf.TryGetValue(named.Key, out var place) && place is { } now ? now
+            _ends.TryGet(bound, out var named) && placeOf.TryGetValue(named.Key, out var place) && place is { } now ? now
             : bound.Index;
         if (answer.Count is not null) (_isCounted, _isEndless) = (true, false);
         Follow(edit, followed =>
@@ -626,13 +520,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var condition = MeaningOf(core.Selection.Items)!.Condition
             ?? throw new InvalidOperationException(
             "What is selected ends on a row that is still being read: save it when IsReading is false.");
-        string Text(Box<TItem> end) => store.TextOf(KeyOf(new(0, [end.Item]))[0]);
-        return new(condition.StartsWithAll, [.. condition.Terms.Select(t => t.Kind switch
-        {
-            TermKind.Key => new SnapshotTerm(t.IsIn, store.TextOf(t.Key!)),
-            TermKind.Section => new(t.IsIn, Section: t.Section),
-            _ => new(t.IsIn, From: Text(t.From!), To: Text(t.To!)),
-        })]);
+        return RememberedTerms.Write(condition, store.TextOf, end => store.TextOf(KeyOf(new(0, [end]))[0]));
     }
 
     /// <summary>
@@ -640,18 +528,14 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     /// </summary>
     public void Restore(ListSnapshot snapshot) => (_remembered, _seen) = (snapshot, null);
 
-    private static IEnumerable<string?> KeysIn(ListSnapshot snapshot) =>
-        (snapshot.Meant?.Terms ?? [.. snapshot.Selected.Select(k => new SnapshotTerm(true, k))]).SelectMany(
-        t => new[] { t.Key, t.From, t.To }).Prepend(snapshot.FirstRow).Prepend(snapshot.Anchor).Prepend(snapshot.Cursor);
-
     private void AskForRestored()
     {
-        if (_remembered is not { } snapshot || !(_isCounted || _isEndless) || IsAsked(Purpose.Restore)) return;
+        if (_remembered is not { } snapshot || !(_isCounted || _isEndless) || _questions.Has(QuestionKind.Restored)) return;
         var keys = ImmutableArray.CreateBuilder<TKey>();
-        foreach (var text in KeysIn(snapshot).OfType<string>().Distinct())
+        foreach (var text in RememberedTerms.KeysIn(snapshot).OfType<string>().Distinct())
             if (core.App.Ask(t => store.Texts.TryRead(t, out var key) ? (Key: key, IsKey: true) : default, text) is { IsKey: true } read)
                 keys.Add(read.Key);
-        Ask(Purpose.Restore, new() { Keys = keys.DrainToImmutable() });
+        Ask(QuestionKind.Restored, new() { Keys = keys.DrainToImmutable() });
     }
 
     private void TakeRestored(ImmutableArray<TKey> keys, ImmutableArray<int?> places)
@@ -662,19 +546,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         for (var i = 0; i < keys.Length; i++)
             if (places[i] is >= 0 and var place && place < store.Count) placeOf[store.TextOf(keys[i])] = place;
         var state = core.State;
-        var next = state.Reading.Terms!.Next;
-        var terms = ImmutableList.CreateBuilder<Term>();
-        foreach (var term in snapshot.Meant?.Terms ?? [.. snapshot.Selected.Select(k => new SnapshotTerm(true, k))])
-        {
-            if (term.Section is not null) terms.Add(new(term.In, null, null, term.Section));
-            else if (term.Key is { } key && placeOf.TryGetValue(key, out var at) && new Bound(next++, at) is var one)
-                terms.Add(new(term.In, one, one));
-            else if (term.From is { } first && term.To is { } last && placeOf.TryGetValue(first, out var from)
-                && placeOf.TryGetValue(last, out var to)) terms.Add(new(term.In, new(next++, from), new(next++, to)));
-        }
-        var list = new TermList(snapshot.Meant?.All == true, terms.ToImmutable());
         int Place(string? key) => key is not null && placeOf.TryGetValue(key, out var place) ? place : -1;
-        var all = new SelectionTerms(list, list, next);
+        var all = RememberedTerms.Read(snapshot, placeOf, state.Reading.Terms!.Next);
         core.Commit(state with
         {
             Reading = state.Reading with { Terms = all },
@@ -686,15 +559,15 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
 
     // ── What went wrong ──
 
-    private void Fail(Asked asked, Exception error)
+    private void Fail(OpenQuestion<TItem, TKey> asked, Exception error)
     {
         core.Trace(() => new TracedChange { T = core.Now, Change = "read-failed", Reason = error.Message });
         if (events.ReadFailed is { } handlers) core.Out.Raise(handlers, new(error));
         var text = core.App.Ask(p => p.ReadFailed(error.Message), core.Options.Phrases, error.Message);
         var state = core.State;
-        switch (asked.Purpose)
+        switch (asked.Kind)
         {
-            case Purpose.Page when _isCounted:
+            case QuestionKind.Page when _isCounted:
                 var stretch = asked.Question.Stretches[0];
                 var length = Math.Min(stretch.Count, store.Count - stretch.Start);
                 if (length <= 0) break;
@@ -712,15 +585,15 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
                 }, cause: "source");
                 core.Announce(_ => text);
                 break;
-            case Purpose.Restore:
+            case QuestionKind.Restored:
                 // What is remembered is asked for again with the next look at the source.
                 break;
-            case Purpose.Bounds:
+            case QuestionKind.Ends:
                 // They are asked for again when something else is selected, or when they are needed.
-                _namedFor = state.Reading.Terms;
+                _ends.SettleFor(state.Reading.Terms);
                 break;
-            case Purpose.Open or Purpose.Count when store.Count == 0:
-                foreach (var other in _asked.ToArray()) Drop(other);
+            case QuestionKind.Open or QuestionKind.Count when store.Count == 0:
+                _questions.DropAll();
                 core.Commit(state with { Showing = state.Showing with { Status = new(NoticeKind.Failed, text) } }, cause: "source");
                 break;
             default:
@@ -770,7 +643,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         {
             core.Commit(state with { Footer = state.Footer with { More = More.Loading } }, act, act.Rule);
             if (_isCounted) _changed = true;
-            else if (!_isEndless && !IsAsked(Purpose.Count)) Ask(Purpose.Count, new() { Counts = true });
+            else if (!_isEndless && !_questions.Has(QuestionKind.Count)) Ask(QuestionKind.Count, new() { Counts = true });
         }
         _looks = 0;
         _seen = null;
@@ -810,14 +683,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         if (_source is null) return null;
         var selection = core.Selection;
         var terms = core.State.Reading.Terms!;
-        var named = _named;
-        if (!ReferenceEquals(items, selection.Items) && !items.Equals(selection.Items)) terms = terms.Anew(items);
-        // Of what was said last the items may not have been kept yet.
-        if (!ReferenceEquals(terms, _namedFor))
-            foreach (var bound in terms.Bounds)
-                if (!named.ContainsKey(bound.Id) && bound.Index >= 0 && store.Has(bound.Index))
-                    named = named.SetItem(bound.Id, (store.ItemAt(bound.Index), store.KeptKeyAt(bound.Index)));
+        if (!ReferenceEquals(items, selection.Items) && !items.Equals(selection.Items)) terms = terms.Restated(items);
         // Its ends may be read on any thread: the key function is called there, and not through what only the list's own thread may use.
-        return new(_source, terms.Now, named, store.Pages!.KeyOf);
+        return new(_source, terms.Now, _ends.Of(terms), store.Pages!.KeyOf);
     }
 }

@@ -28,7 +28,7 @@ internal sealed record Reading(long Version, ItemSet Failed, string? Why, Select
             return before.Reading.Terms == terms && terms.Follow(before.Selection, now.Selection, how.Act, sections) is var next
                 && !ReferenceEquals(next, terms) ? reading with { Terms = next } : reading;
         return terms.Now.Resolve(now.Count, sections).Equals(now.Selection.Items) ? reading
-            : reading with { Terms = terms.Anew(now.Selection.Items) };
+            : reading with { Terms = terms.Restated(now.Selection.Items) };
     }
 
     public static bool LooksSame(Reading one, Reading other) =>

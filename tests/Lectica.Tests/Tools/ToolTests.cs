@@ -252,7 +252,7 @@ public sealed partial class ToolTests : IDisposable
         { "script of another shape", Good, "{\"steps\":[]}", @"script\.json:1:\d+", "unknown field 'steps'" },
         { "unknown action", Good, Tap.Replace("pointerUp", "pointerLift", StringComparison.Ordinal), @"script\.json:1:\d+",
             "has no action 'pointerLift'" },
-        { "unknown origin", Good, Tap.Replace("row:a", "door:a", StringComparison.Ordinal), @"script\.json:1:\d+", "no origin" },
+        { "unknown origin", Good, Tap.Replace("row:a", "door:a", StringComparison.Ordinal), @"script\.json:1:\d+", "is not an origin" },
         { "unknown long press", "{\"rows\":[],\n\"longPress\":\"sing\"}", Tap, @"list\.json:2:\d+",
             "use menu, start-selecting, grab, nothing" },
         { "unknown threshold", "{\"rows\":[],\n\"thresholds\":{\"touch.patience\":3}}", Tap, @"list\.json:2:\d+", "use touch.tolerance" },
