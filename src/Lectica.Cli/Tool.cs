@@ -300,12 +300,13 @@ internal sealed class Tool
         {
             var snapshot = new SnapshotFile(path).Load()
                 ?? throw new InputException(path, null, "there is no such file; give the path of a snapshot that --save wrote.");
-            var (missing, refusal, orderRefusal) = list.Restore(snapshot);
+            var report = list.Restore(snapshot);
+            var missing = report.MissingKeys;
             if (missing.Count > 0)
                 Complain($"lectica: {path}: not in the list any " +
                     $"more: {string.Join(", ", missing.Take(10))}{(missing.Count > 10 ? $" and {missing.Count - 10} more" : "")}");
-            if (orderRefusal is not null) Complain($"lectica: {path}: the order was not restored: {orderRefusal.Reason}");
-            if (refusal is not null) Complain($"lectica: {path}: the selection was not restored: {refusal.Reason}");
+            if (report.OrderRefusal is { } order) Complain($"lectica: {path}: the order was not restored: {order.Reason}");
+            if (report.Refusal is { } refusal) Complain($"lectica: {path}: the selection was not restored: {refusal.Reason}");
         }
         catch (FormatException e)
         {

@@ -48,21 +48,21 @@ internal sealed class Why(ListFile file, Recording recording)
     }
 
     /// <summary>What is told of a story, line by line.</summary>
-    private static IEnumerable<(PathNote Kind, string Text, double? Time)> Notes(ContactStory story, Narrator narrator)
+    private static IEnumerable<PathNote> Notes(ContactStory story, Narrator narrator)
     {
         foreach (var verdict in story.Verdicts)
         {
-            yield return (verdict.IsRecognised ? PathNote.Yes : PathNote.No,
+            yield return new(verdict.IsRecognised ? PathNoteKind.Yes : PathNoteKind.No,
                 $"{(verdict.IsRecognised ? Word(verdict.Gesture) : $"no {Word(verdict.Gesture)}")}, clear at " +
                     $"{Ms(verdict.Time - story.Time)}: {Because(verdict)}", verdict.Time);
-            if (verdict.Remedy is { } remedy) yield return (PathNote.Remedy, $"for {Article(Word(verdict.Gesture))}: {remedy.Words}", null);
+            if (verdict.Remedy is { } remedy) yield return new(PathNoteKind.Remedy, $"for {Article(Word(verdict.Gesture))}: {remedy.Words}");
             else if (!verdict.IsRecognised)
-                yield return (PathNote.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}", null);
+                yield return new(PathNoteKind.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}");
         }
         foreach (var line in story.Outcomes)
             if (line is not TracedChange { Change: "tray", Criterion: not null })
-                if (narrator.Tell(line) is { } told) yield return (PathNote.Outcome, told, null);
-        if (!story.Outcomes.Any(l => l is TracedAct)) yield return (PathNote.Outcome, "no rule was asked: nothing was done", null);
+                if (narrator.Tell(line) is { } told) yield return new(PathNoteKind.Outcome, told);
+        if (!story.Outcomes.Any(l => l is TracedAct)) yield return new(PathNoteKind.Outcome, "no rule was asked: nothing was done");
     }
 
     private static string Because(Verdict verdict)
@@ -86,7 +86,7 @@ internal sealed class Why(ListFile file, Recording recording)
             if (possible.Count > 0) console.Write(new Text($"  It could have been {string.Join(", ", possible.Select(Article))}.\n"));
             foreach (var (kind, text, _) in Notes(story, narrator))
             {
-                var sign = kind switch { PathNote.Yes => "+", PathNote.No => "-", PathNote.Remedy => "  >", _ => "=" };
+                var sign = kind switch { PathNoteKind.Yes => "+", PathNoteKind.No => "-", PathNoteKind.Remedy => "  >", _ => "=" };
                 console.Write(new Padder(new Text($"{sign} {text}"), new(2, 0, 0, 0)));
             }
         }
@@ -103,7 +103,15 @@ internal sealed class Why(ListFile file, Recording recording)
         player.TickPlayed += _ => frame = list.Frame;
         player.Play(recording with { Inputs = [.. recording.Inputs.Take(at + 1)] });
         var narrator = new Narrator(list);
-        return new(frame, story.Path, file.Options.Thresholds, story.Verdicts.Any(v => v.Gesture == "swipe"),
-            story.Verdicts.Any(v => v.Gesture == "long-press"), Title(story, narrator), [.. Notes(story, narrator)]);
+        return new()
+        {
+            Frame = frame,
+            Path = story.Path,
+            Thresholds = file.Options.Thresholds,
+            MaySwipe = story.Verdicts.Any(v => v.Gesture == "swipe"),
+            MayLongPress = story.Verdicts.Any(v => v.Gesture == "long-press"),
+            Title = Title(story, narrator),
+            Notes = [.. Notes(story, narrator)],
+        };
     }
 }

@@ -7,19 +7,38 @@ using SkiaSharp;
 namespace Lectica.Skia;
 
 /// <summary>What a pointer did over a list, to draw.</summary>
-/// <param name="Frame">The list when it went down.</param>
-/// <param name="Path">Its samples, the first of which is the down.</param>
-/// <param name="Thresholds">The limits that it was measured by.</param>
-/// <param name="MaySwipe">Whether it might have been a swipe: then the cone of swipes is drawn.</param>
-/// <param name="MayLongPress">Whether it might have been a long press: then where it was at the deadline is drawn.</param>
-/// <param name="Title">Who did what where.</param>
-/// <param name="Notes">What came of it, in order: each with a sign for yes, no, or what would have helped; and for a verdict the time at
-/// which it was clear, ms, so that it is marked on the way.</param>
-public sealed record PathPicture(Frame Frame, IReadOnlyList<PointerSample> Path, Thresholds Thresholds, bool MaySwipe, bool MayLongPress,
-    string Title, IReadOnlyList<(PathNote Kind, string Text, double? Time)> Notes);
+public sealed class PathPicture
+{
+    /// <summary>The list when the pointer went down.</summary>
+    public required Frame Frame { get; init; }
+
+    /// <summary>Its samples, the first of which is the down.</summary>
+    public required IReadOnlyList<PointerSample> Path { get; init; }
+
+    /// <summary>The limits that it was measured by.</summary>
+    public Thresholds Thresholds { get; init; } = Thresholds.Default;
+
+    /// <summary>Whether it might have been a swipe: then the cone of swipes is drawn.</summary>
+    public bool MaySwipe { get; init; }
+
+    /// <summary>Whether it might have been a long press: then where it was at the deadline is drawn.</summary>
+    public bool MayLongPress { get; init; }
+
+    /// <summary>Who did what where.</summary>
+    public required string Title { get; init; }
+
+    /// <summary>What came of it, in order.</summary>
+    public IReadOnlyList<PathNote> Notes { get; init; } = [];
+}
+
+/// <summary>A note beside a path.</summary>
+/// <param name="Kind">What it says, which gives it its sign.</param>
+/// <param name="Text">Its words.</param>
+/// <param name="Time">Of a verdict the time at which it was clear, ms, so that it is marked on the way; null for others.</param>
+public readonly record struct PathNote(PathNoteKind Kind, string Text, double? Time = null);
 
 /// <summary>What a note beside a path says.</summary>
-public enum PathNote
+public enum PathNoteKind
 {
     /// <summary>This it was.</summary>
     Yes,
@@ -170,7 +189,7 @@ public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf =
         canvas.DrawText(text, area.Left + 7, area.MidY + 4.5f, SKTextAlign.Left, font, ink);
     }
 
-    private static List<(PathNote Kind, List<string> Lines)> Lay(PathPicture picture)
+    private static List<(PathNoteKind Kind, List<string> Lines)> Lay(PathPicture picture)
     {
         using var font = Fonts.Regular(14);
         var number = 0;
@@ -178,7 +197,7 @@ public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf =
             n => (n.Kind, FilmStrip.Wrap(font, n.Time is null ? n.Text : $"{++number}. {n.Text}", NotesWidth - 30).ToList()))];
     }
 
-    private void Notes(SKCanvas canvas, PathPicture picture, List<(PathNote Kind, List<string> Lines)> notes)
+    private void Notes(SKCanvas canvas, PathPicture picture, List<(PathNoteKind Kind, List<string> Lines)> notes)
     {
         using var bold = Fonts.Bold(17);
         using var font = Fonts.Regular(14);
@@ -196,27 +215,27 @@ public sealed class PathPainter(Theme theme, Func<string, SKImage?>? pictureOf =
             Sign(canvas, kind, new(8, y - 5));
             foreach (var line in lines)
             {
-                canvas.DrawText(line, 28, y, SKTextAlign.Left, font, kind is PathNote.No or PathNote.Outcome ? quiet : ink);
+                canvas.DrawText(line, 28, y, SKTextAlign.Left, font, kind is PathNoteKind.No or PathNoteKind.Outcome ? quiet : ink);
                 y += LineHeight;
             }
             y += 8;
         }
     }
 
-    private void Sign(SKCanvas canvas, PathNote kind, SKPoint at)
+    private void Sign(SKCanvas canvas, PathNoteKind kind, SKPoint at)
     {
-        using var stroke = Stroke(kind == PathNote.Yes ? theme.Accent : theme.Quiet, 2.2f);
+        using var stroke = Stroke(kind == PathNoteKind.Yes ? theme.Accent : theme.Quiet, 2.2f);
         switch (kind)
         {
-            case PathNote.Yes:
+            case PathNoteKind.Yes:
                 canvas.DrawLine(at.X - 6, at.Y, at.X - 2, at.Y + 5, stroke);
                 canvas.DrawLine(at.X - 2, at.Y + 5, at.X + 7, at.Y - 6, stroke);
                 break;
-            case PathNote.No:
+            case PathNoteKind.No:
                 canvas.DrawLine(at.X - 5, at.Y - 5, at.X + 5, at.Y + 5, stroke);
                 canvas.DrawLine(at.X - 5, at.Y + 5, at.X + 5, at.Y - 5, stroke);
                 break;
-            case PathNote.Remedy:
+            case PathNoteKind.Remedy:
                 canvas.DrawLine(at.X - 6, at.Y, at.X + 6, at.Y, stroke);
                 canvas.DrawLine(at.X + 1, at.Y - 5, at.X + 6, at.Y, stroke);
                 canvas.DrawLine(at.X + 1, at.Y + 5, at.X + 6, at.Y, stroke);

@@ -11,8 +11,14 @@ namespace Lectica.Testing;
 /// <c>check:KEY</c>, <c>mark:NAME:KEY</c>, <c>menu:KEY</c>, <c>handle:KEY</c> or <c>tray:NAME:KEY</c>, in place of a web element or as its
 /// reference.
 /// </summary>
-public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sources)
+public sealed class ActionScript(string file, ImmutableArray<ActionSource> sources)
 {
+    /// <summary>What errors call it.</summary>
+    public string File { get; } = file;
+
+    /// <summary>The sources of input.</summary>
+    public ImmutableArray<ActionSource> Sources { get; } = sources;
+
     /// <summary>The property by which WebDriver marks a reference to an element.</summary>
     internal const string ElementKey = "element-6066-11e4-a52e-4f735466cecf";
 
@@ -270,11 +276,20 @@ public sealed record ActionScript(string File, ImmutableArray<ActionSource> Sour
 }
 
 /// <summary>One source of input.</summary>
-/// <param name="Type">pointer, key, wheel or none.</param>
-/// <param name="Id">Its id.</param>
-/// <param name="PointerType">Of a pointer: what moves it.</param>
-/// <param name="Actions">One action for each tick.</param>
-public sealed record ActionSource(string Type, string Id, PointerType PointerType, ImmutableArray<SourceAction> Actions);
+public sealed class ActionSource(string type, string id, PointerType pointerType, ImmutableArray<SourceAction> actions)
+{
+    /// <summary>pointer, key, wheel or none.</summary>
+    public string Type { get; } = type;
+
+    /// <summary>Its id.</summary>
+    public string Id { get; } = id;
+
+    /// <summary>Of a pointer: what moves it.</summary>
+    public PointerType PointerType { get; } = pointerType;
+
+    /// <summary>One action for each tick.</summary>
+    public ImmutableArray<SourceAction> Actions { get; } = actions;
+}
 
 /// <summary>One action of a source. Fields that its type does not have keep their defaults.</summary>
 /// <param name="Type">pause, pointerDown, pointerUp, pointerMove, pointerCancel, keyDown, keyUp or scroll.</param>

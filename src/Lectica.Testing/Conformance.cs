@@ -22,9 +22,14 @@ public interface IConformingHost
 }
 
 /// <summary>What a list made of a script.</summary>
-/// <param name="Acts">The acts of its trace, refused ones too.</param>
-/// <param name="State">The list at the end.</param>
-public sealed record ScriptOutcome(IReadOnlyList<TracedAct> Acts, TracedState State);
+public sealed class ScriptOutcome(IReadOnlyList<TracedAct> acts, TracedState state)
+{
+    /// <summary>The acts of its trace, refused ones too.</summary>
+    public IReadOnlyList<TracedAct> Acts { get; } = acts;
+
+    /// <summary>The list at the end.</summary>
+    public TracedState State { get; } = state;
+}
 
 /// <summary>What became of one script on a host.</summary>
 /// <param name="Script">The script's name.</param>
@@ -173,11 +178,11 @@ public sealed class Conformance<TItem, TKey> where TKey : notnull
         ArgumentNullException.ThrowIfNull(host);
         await host.Open();
         await host.Play(script);
-        var (acts, state) = await host.Outcome();
-        var (wantedActs, wantedState) = Play(script);
-        string[] got = [.. acts.Select(Words)], wanted = [.. wantedActs.Select(Words)];
+        ScriptOutcome shown = await host.Outcome(), alone = Play(script);
+        string[] got = [.. shown.Acts.Select(Words)], wanted = [.. alone.Acts.Select(Words)];
         if (!got.SequenceEqual(wanted)) return $"the acts are {string.Join("; ", got)}, without the host {string.Join("; ", wanted)}";
-        return state.ToJson() == wantedState.ToJson() ? null : $"the state is {state.ToJson()}, without the host {wantedState.ToJson()}";
+        string state = shown.State.ToJson(), wantedState = alone.State.ToJson();
+        return state == wantedState ? null : $"the state is {state}, without the host {wantedState}";
     }
 
     /// <summary>The acts and the state that a script gives on the list by itself.</summary>

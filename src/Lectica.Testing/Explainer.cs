@@ -19,16 +19,44 @@ public sealed record Remedy(string Words, Recording Recording);
 public sealed record Verdict(string Gesture, bool IsRecognised, double Time, string Reason, string? Criterion, Remedy? Remedy);
 
 /// <summary>The story of one contact, or of one key.</summary>
-/// <param name="Ordinal">Which pointerdown of the recording it is, from 0; -1 for a key.</param>
-/// <param name="What">The pointer, or the key.</param>
-/// <param name="Time">When it began, ms.</param>
-/// <param name="Key">The key of the pressed item; null for empty space.</param>
-/// <param name="Part">The part of its row; null for empty space.</param>
-/// <param name="Verdicts">What it could have been, in the order in which it was clear.</param>
-/// <param name="Outcomes">The acts that were done or refused, each with its rule, and what changed: lines of the trace.</param>
-/// <param name="Path">Its samples.</param>
-public sealed record ContactStory(int Ordinal, string What, double Time, string? Key, string? Part, ImmutableArray<Verdict> Verdicts,
-    ImmutableArray<TracedOutcome> Outcomes, ImmutableArray<PointerSample> Path);
+public sealed class ContactStory
+{
+    /// <summary>Which pointerdown of the recording it is, from 0; -1 for a key.</summary>
+    public required int Ordinal { get; init; }
+
+    /// <summary>The pointer, or the key.</summary>
+    public required string What { get; init; }
+
+    /// <summary>When it began, ms.</summary>
+    public required double Time { get; init; }
+
+    /// <summary>The key of the pressed item; null for empty space.</summary>
+    public string? Key { get; init; }
+
+    /// <summary>The part of its row; null for empty space.</summary>
+    public string? Part { get; init; }
+
+    /// <summary>What it could have been, in the order in which it was clear.</summary>
+    public ImmutableArray<Verdict> Verdicts { get; init; } = [];
+
+    /// <summary>The acts that were done or refused, each with its rule, and what changed: lines of the trace.</summary>
+    public ImmutableArray<TracedOutcome> Outcomes { get; init; } = [];
+
+    /// <summary>Its samples.</summary>
+    public ImmutableArray<PointerSample> Path { get; init; } = [];
+
+    internal ContactStory With(IEnumerable<Verdict> verdicts, IEnumerable<TracedOutcome> outcomes) => new()
+    {
+        Ordinal = Ordinal,
+        What = What,
+        Time = Time,
+        Key = Key,
+        Part = Part,
+        Path = Path,
+        Verdicts = [.. verdicts],
+        Outcomes = [.. outcomes],
+    };
+}
 
 /// <summary>
 /// Answers why something did not fire: plays a recording and tells, for each contact, what it could have been, when each possibility was
@@ -54,10 +82,8 @@ public static class Explainer
         {
             if (stories[i].Ordinal < 0 || isWanted?.Invoke(stories[i]) == false) continue;
             var story = stories[i];
-            stories[i] = story with
-            {
-                Verdicts = [.. story.Verdicts.Select(v => v.IsRecognised ? v : v with { Remedy = trials.Find(story, v) })],
-            };
+            stories[i] = story.With(
+                story.Verdicts.Select(v => v.IsRecognised ? v : v with { Remedy = trials.Find(story, v) }), story.Outcomes);
         }
         return stories;
     }
@@ -71,13 +97,13 @@ public static class Explainer
         return player.Trace;
     }
 
-    internal static List<ContactStory> Stories(IReadOnlyList<TraceLine> trace, Recording recording, IReadOnlyList<List<int>> contacts)
+    internal static List<ContactStory> Stories(
+        IReadOnlyList<TraceLine> trace, Recording recording, IReadOnlyList<List<int>> contacts, int ordinal = 0)
     {
         var stories = new List<ContactStory>();
         var verdicts = new List<List<Verdict>>();
         var outcomes = new List<List<TracedOutcome>>();
         var downs = new Dictionary<int, int>();
-        var ordinal = 0;
         // Whose doing a line is: the contact of the gesture before it, or the key.
         var current = -1;
         void Begin(ContactStory story)
@@ -92,14 +118,24 @@ public static class Explainer
             switch (line)
             {
                 case TracedInput { Type: "keydown" } key:
-                    Begin(new(-1,
-                        string.Concat(key.Modifiers?.Select(m => m + "+") ?? []) + (key.KeyName == " " ? "Space" : key.KeyName),
-                            key.T ?? 0, null, null, [], [], []));
+                    Begin(new()
+                    {
+                        Ordinal = -1,
+                        What = string.Concat(key.Modifiers?.Select(m => m + "+") ?? []) + (key.KeyName == " " ? "Space" : key.KeyName),
+                        Time = key.T ?? 0,
+                    });
                     break;
                 case TracedGesture { Gesture: "press" } press:
                     downs[press.Pointer] = stories.Count;
-                    Begin(new(ordinal, press.PointerType, press.T ?? 0, press.Key, press.Part, [], [],
-                        ordinal < contacts.Count ? [.. contacts[ordinal].Select(i => recording.Inputs[i].Pointer!.Value)] : []));
+                    Begin(new()
+                    {
+                        Ordinal = ordinal,
+                        What = press.PointerType,
+                        Time = press.T ?? 0,
+                        Key = press.Key,
+                        Part = press.Part,
+                        Path = ordinal < contacts.Count ? [.. contacts[ordinal].Select(i => recording.Inputs[i].Pointer!.Value)] : [],
+                    });
                     ordinal++;
                     break;
                 case TracedGesture gesture when downs.TryGetValue(gesture.Pointer, out var at):
@@ -120,7 +156,7 @@ public static class Explainer
                     break;
             }
         }
-        for (var i = 0; i < stories.Count; i++) stories[i] = stories[i] with { Verdicts = [.. verdicts[i]], Outcomes = [.. outcomes[i]] };
+        for (var i = 0; i < stories.Count; i++) stories[i] = stories[i].With(verdicts[i], outcomes[i]);
         return stories;
     }
 

@@ -43,8 +43,16 @@ public sealed record RecordedInput
 /// under their own names. Fields that are not needed are passed over, and so are events that a list has no use for (pointerenter, keyup and
 /// the like). A pointerdown may say in <c>intent</c> which gesture was meant. The published schema is docs/schemas/recording.schema.json.
 /// </summary>
+/// <param name="File">What errors call it.</param>
+/// <param name="Inputs">The inputs, in the order in which they came.</param>
 public sealed record Recording(string File, ImmutableArray<RecordedInput> Inputs)
 {
+    /// <summary>Whether both have the same inputs, under the same name.</summary>
+    public bool Equals(Recording? other) => other is not null && File == other.File && Inputs.AsSpan().SequenceEqual(other.Inputs.AsSpan());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(File, Inputs.Length);
+
     /// <summary>The words for intents: the gestures that a person can mean.</summary>
     public static ImmutableArray<string> Intents { get; } =
         ["tap", "double-tap", "secondary-tap", "long-press", "swipe", "drag", "hold-drag", "pull", "pan"];

@@ -34,7 +34,7 @@ public readonly record struct RowTarget(Part Part, bool IsWholeRow, string Key)
     }
 
     /// <summary>Its centre, px from the viewport's left and top edge, or why it has none.</summary>
-    public (double X, double Y)? Centre<TItem, TKey>(InteractiveList<TItem, TKey> list, out string? problem) where TKey : notnull
+    internal (double X, double Y)? Centre<TItem, TKey>(InteractiveList<TItem, TKey> list, out string? problem) where TKey : notnull
     {
         ArgumentNullException.ThrowIfNull(list);
         problem = null;

@@ -45,7 +45,7 @@ internal sealed class Trials<TItem, TKey>(Func<InteractiveList<TItem, TKey>> ope
             var inputs = changed.Inputs.AsSpan();
             var (trace, isBack) = _player!.Try(inputs[(at[0] - from)..(next - from)], isLast ? null : inputs[^1].Time)!.Value;
             if (!isBack) Leave();
-            return [.. Explainer.Stories(trace, changed, []).Take(1).Select(s => s with { Ordinal = story.Ordinal })];
+            return [.. Explainer.Stories(trace, changed, [], story.Ordinal).Take(1)];
         }
         List<int> Shifted(List<int> places) => [.. places.Select(i => i - from)];
         var search = new RemedySearch(window, Shifted(at), Shifted(before), story, verdict, IsStrip, Try);

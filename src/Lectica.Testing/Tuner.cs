@@ -38,15 +38,27 @@ public sealed class ConfusionMatrix
 public sealed record NearMiss(string File, double Time, string Meant, string Got, string? Reason, double By);
 
 /// <summary>What tuning found.</summary>
-/// <param name="Now">The limits as they are, over all contacts.</param>
-/// <param name="Misses">The contacts that missed, the nearest first.</param>
-/// <param name="Tuned">The limits that do best over all recordings.</param>
-/// <param name="HeldOutNow">Of the contacts in recordings held out, how many came out as meant by the limits as they are.</param>
-/// <param name="HeldOutTuned">The same by limits tuned on the other recordings alone.</param>
-/// <param name="HeldOutTotal">How many there were; 0 where there are not two recordings with intents.</param>
-public sealed record TuningReport(
-    ConfusionMatrix Now, ImmutableArray<NearMiss> Misses, Thresholds Tuned, int HeldOutNow, int HeldOutTuned, int HeldOutTotal)
+public sealed class TuningReport(
+    ConfusionMatrix now, ImmutableArray<NearMiss> misses, Thresholds tuned, int heldOutNow, int heldOutTuned, int heldOutTotal)
 {
+    /// <summary>The limits as they are, over all contacts.</summary>
+    public ConfusionMatrix Now { get; } = now;
+
+    /// <summary>The contacts that missed, the nearest first.</summary>
+    public ImmutableArray<NearMiss> Misses { get; } = misses;
+
+    /// <summary>The limits that do best over all recordings.</summary>
+    public Thresholds Tuned { get; } = tuned;
+
+    /// <summary>Of the contacts in recordings held out, how many came out as meant by the limits as they are.</summary>
+    public int HeldOutNow { get; } = heldOutNow;
+
+    /// <summary>The same by limits tuned on the other recordings alone.</summary>
+    public int HeldOutTuned { get; } = heldOutTuned;
+
+    /// <summary>How many there were; 0 where there are not two recordings with intents.</summary>
+    public int HeldOutTotal { get; } = heldOutTotal;
+
     /// <summary>The limits that are tuned to another value, each rounded to what a person would set.</summary>
     public ImmutableArray<TunedLimit> Limits { get; init; } = [];
 

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
 using Lectica.Layout;
 
 namespace Lectica;
@@ -9,6 +10,12 @@ namespace Lectica;
 /// <param name="Text">What it says of an item. The first column's is also the row's label, where the list has no <c>Content</c>.</param>
 public sealed record Column<TItem>(string Name, string Label, Func<TItem, string> Text)
 {
+    /// <summary>Whether it is the same one: functions say nothing of what they do.</summary>
+    public bool Equals(Column<TItem>? other) => ReferenceEquals(this, other);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
+
     /// <summary>Its width, px; where null it shares what the others leave.</summary>
     public double? Width { get; init; }
 

@@ -1,12 +1,20 @@
 namespace Lectica;
 
 /// <summary>What an app is asked about before items are dropped.</summary>
-/// <param name="Items">The items that are grabbed, in their order.</param>
-/// <param name="Keys">Their keys.</param>
-/// <param name="Gap">They would land just before the item of that index, or at the end.</param>
-/// <param name="Section">The section that they would come into; null in a list without.</param>
-public sealed record DropQuestion<TItem, TKey>(IReadOnlyList<TItem> Items, IReadOnlyList<TKey> Keys, int Gap, string? Section)
+public sealed class DropQuestion<TItem, TKey>(IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap, string? section)
 {
+    /// <summary>The items that are grabbed, in their order.</summary>
+    public IReadOnlyList<TItem> Items { get; } = items;
+
+    /// <summary>Their keys.</summary>
+    public IReadOnlyList<TKey> Keys { get; } = keys;
+
+    /// <summary>They would land just before the item of that index, or at the end.</summary>
+    public int Gap { get; } = gap;
+
+    /// <summary>The section that they would come into; null in a list without.</summary>
+    public string? Section { get; } = section;
+
     /// <summary>In an outline the level that they would land on, from 0; -1 in a list without levels.</summary>
     public int Level { get; init; } = -1;
 

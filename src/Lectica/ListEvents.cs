@@ -423,6 +423,11 @@ public readonly record struct SingleMove(int From, int To);
 public readonly record struct SectionCount(int Count, TriState State);
 
 /// <summary>A command under way.</summary>
-/// <param name="Id">The command.</param>
-/// <param name="Keys">What it is being done to, as far as that has been read.</param>
-public readonly record struct RunningCommand<TKey>(string Id, IReadOnlyList<TKey> Keys);
+public readonly struct RunningCommand<TKey>(string id, IReadOnlyList<TKey> keys)
+{
+    /// <summary>The command.</summary>
+    public string Id { get; } = id;
+
+    /// <summary>What it is being done to, as far as that has been read.</summary>
+    public IReadOnlyList<TKey> Keys { get; } = keys;
+}

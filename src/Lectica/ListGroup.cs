@@ -18,14 +18,27 @@ public enum TransferKind
 }
 
 /// <summary>Items over another list.</summary>
-/// <param name="From">The list that they are in.</param>
-/// <param name="To">The list that they are over.</param>
-/// <param name="Items">The items, in their order.</param>
-/// <param name="Keys">Their keys.</param>
-/// <param name="Gap">The gap of the other list: just before the item of that index, or at the end.</param>
-/// <param name="Section">The section there, by key; null in a list without.</param>
-public sealed record Transfer<TItem, TKey>(InteractiveList<TItem, TKey> From, InteractiveList<TItem, TKey> To, IReadOnlyList<TItem> Items,
-    IReadOnlyList<TKey> Keys, int Gap, string? Section) where TKey : notnull;
+public sealed class Transfer<TItem, TKey>(
+    InteractiveList<TItem, TKey> from, InteractiveList<TItem, TKey> to, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap, string? section) where TKey : notnull
+{
+    /// <summary>The list that they are in.</summary>
+    public InteractiveList<TItem, TKey> From { get; } = from;
+
+    /// <summary>The list that they are over.</summary>
+    public InteractiveList<TItem, TKey> To { get; } = to;
+
+    /// <summary>The items, in their order.</summary>
+    public IReadOnlyList<TItem> Items { get; } = items;
+
+    /// <summary>Their keys.</summary>
+    public IReadOnlyList<TKey> Keys { get; } = keys;
+
+    /// <summary>The gap of the other list: just before the item of that index, or at the end.</summary>
+    public int Gap { get; } = gap;
+
+    /// <summary>The section there, by key; null in a list without.</summary>
+    public string? Section { get; } = section;
+}
 
 /// <summary>Where a list's viewport is, counted alike for all lists of a group.</summary>
 /// <param name="Left">Its left edge, px.</param>

@@ -11,6 +11,12 @@ namespace Lectica;
 /// </summary>
 public sealed record ListSnapshot
 {
+    /// <summary>Whether both remember the same.</summary>
+    public bool Equals(ListSnapshot? other) => ReferenceEquals(this, other) || (other is not null && ToJson() == other.ToJson());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Version, Selected.Count, Cursor, Anchor, FirstRow);
+
     /// <summary>The version that this library writes and reads.</summary>
     public const int CurrentVersion = 1;
 
@@ -109,7 +115,14 @@ public sealed record ListSnapshot
 /// <summary>What is selected of a list that is not all in memory: all items or none, and then term by term what is in or out.</summary>
 /// <param name="All">Whether an item that no term is about is selected.</param>
 /// <param name="Terms">The terms; of two about one item the later counts.</param>
-public sealed record SnapshotMeaning([property: JsonRequired] bool All, [property: JsonRequired] IReadOnlyList<SnapshotTerm> Terms);
+public sealed record SnapshotMeaning([property: JsonRequired] bool All, [property: JsonRequired] IReadOnlyList<SnapshotTerm> Terms)
+{
+    /// <summary>Whether both have the same terms in the same order.</summary>
+    public bool Equals(SnapshotMeaning? other) => other is not null && All == other.All && Terms.SequenceEqual(other.Terms);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(All, Terms.Count);
+}
 
 /// <summary>A term: an item, all from one item to another, or a section; by key.</summary>
 /// <param name="In">Whether they are taken in; else out.</param>
@@ -121,10 +134,17 @@ public sealed record SnapshotTerm(
     [property: JsonRequired] bool In, string? Key = null, string? From = null, string? To = null, string? Section = null);
 
 /// <summary>What became of a snapshot that was restored.</summary>
-/// <param name="MissingKeys">The keys of selected items that are not in the list any more, in the snapshot's order.</param>
-/// <param name="Refusal">Why the selection was not restored, or null: such as more keys than the list's limit allows.</param>
-/// <param name="OrderRefusal">Why the order was not restored, or null: such as a source that cannot be written.</param>
-public sealed record RestoreReport(IReadOnlyList<string> MissingKeys, Acts.Refusal? Refusal, Acts.Refusal? OrderRefusal = null);
+public sealed class RestoreReport(IReadOnlyList<string> missingKeys, Acts.Refusal? refusal, Acts.Refusal? orderRefusal = null)
+{
+    /// <summary>The keys of selected items that are not in the list any more, in the snapshot's order.</summary>
+    public IReadOnlyList<string> MissingKeys { get; } = missingKeys;
+
+    /// <summary>Why the selection was not restored, or null: such as more keys than the list's limit allows.</summary>
+    public Acts.Refusal? Refusal { get; } = refusal;
+
+    /// <summary>Why the order was not restored, or null: such as a source that cannot be written.</summary>
+    public Acts.Refusal? OrderRefusal { get; } = orderRefusal;
+}
 
 [JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
     DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,

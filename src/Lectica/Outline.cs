@@ -1,3 +1,5 @@
+using System.Runtime.CompilerServices;
+
 namespace Lectica;
 
 /// <summary>Makes outlines.</summary>
@@ -55,6 +57,12 @@ public sealed record Outline<TItem, TKey> where TKey : notnull
     internal ParentLookup<TItem, TKey>? ParentOf { get; init; }
 
     internal Func<TItem, IReadOnlyList<TItem>?>? ChildrenOf { get; init; }
+
+    /// <summary>Whether it is the same one: functions say nothing of what they do.</summary>
+    public bool Equals(Outline<TItem, TKey>? other) => ReferenceEquals(this, other);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
 
     /// <summary>How many levels show at first, and of branches that come in later: 1 or more.</summary>
     public int OpenLevels { get; init; } = 1;

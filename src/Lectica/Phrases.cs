@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Runtime.CompilerServices;
 using Lectica.Acts;
 
 namespace Lectica;
@@ -10,6 +11,12 @@ namespace Lectica;
 /// </summary>
 public sealed record Phrases
 {
+    /// <summary>Whether it is the same one: functions say nothing of what they do.</summary>
+    public bool Equals(Phrases? other) => ReferenceEquals(this, other);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
+
     /// <summary>English.</summary>
     public static Phrases English { get; } = new();
 

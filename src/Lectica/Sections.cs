@@ -1,3 +1,5 @@
+using System.Runtime.CompilerServices;
+
 namespace Lectica;
 
 /// <summary>
@@ -6,6 +8,12 @@ namespace Lectica;
 /// <param name="Of">The key of an item's section; not null.</param>
 public sealed record Sections<TItem>(Func<TItem, string> Of)
 {
+    /// <summary>Whether it is the same one: functions say nothing of what they do.</summary>
+    public bool Equals(Sections<TItem>? other) => ReferenceEquals(this, other);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
+
     /// <summary>The keys in the order of their sections. Others follow in the order in which they first come up, and keep it.</summary>
     public IReadOnlyList<string> Order { get; init; } = [];
 

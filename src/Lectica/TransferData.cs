@@ -95,13 +95,23 @@ public sealed class TransferFile(string name, string mediaType, long size, Func<
 }
 
 /// <summary>What an app is asked before something comes in by a paste, or by a drag from outside, which tells its types alone.</summary>
-/// <param name="Types">The media types that it is there in.</param>
-/// <param name="HasFiles">Whether there are files.</param>
-/// <param name="IsDrop">Whether it is dragged; else it is pasted.</param>
-/// <param name="Gap">It would come just before the item of that index, or at the end.</param>
-/// <param name="Section">The section that it would come into, by key; null in a list without.</param>
-public sealed record InsertQuestion(ImmutableArray<string> Types, bool HasFiles, bool IsDrop, int Gap, string? Section)
+public sealed class InsertQuestion(ImmutableArray<string> types, bool hasFiles, bool isDrop, int gap, string? section)
 {
+    /// <summary>The media types that it is there in.</summary>
+    public ImmutableArray<string> Types { get; } = types;
+
+    /// <summary>Whether there are files.</summary>
+    public bool HasFiles { get; } = hasFiles;
+
+    /// <summary>Whether it is dragged; else it is pasted.</summary>
+    public bool IsDrop { get; } = isDrop;
+
+    /// <summary>It would come just before the item of that index, or at the end.</summary>
+    public int Gap { get; } = gap;
+
+    /// <summary>The section that it would come into, by key; null in a list without.</summary>
+    public string? Section { get; } = section;
+
     /// <summary>Whether it is there in a media type.</summary>
     public bool Has(string mediaType) => Types.Contains(mediaType, StringComparer.OrdinalIgnoreCase);
 }

@@ -13,6 +13,14 @@ namespace Lectica.Acts;
 /// <param name="FindsByTyping">Whether printable characters that no rule takes find an item.</param>
 public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool MovingSelects = false, bool FindsByTyping = true)
 {
+    /// <summary>Whether both have the same name and the same rules in the same order.</summary>
+    public bool Equals(KeyTable? other) =>
+        other is not null && (Name, MovingSelects, FindsByTyping) == (other.Name, other.MovingSelects, other.FindsByTyping)
+        && Rules.AsSpan().SequenceEqual(other.Rules.AsSpan());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Name, Rules.Length);
+
     private static readonly Condition MayClear = new("with a selection that may be cleared", s => s.HasSelection && s.Policy.MayBeEmpty);
 
     private static readonly Condition CarryingInOutline =

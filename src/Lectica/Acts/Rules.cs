@@ -167,6 +167,14 @@ public sealed record GestureRule(
     string Name, GestureKind Gesture, Pointers Pointers, HitAreas On, ImmutableArray<ActKind> Acts,
     KeyChord Modifiers = default)
 {
+    /// <summary>Whether both say the same, by the same condition.</summary>
+    public bool Equals(GestureRule? other) =>
+        other is not null && (Name, Gesture, Pointers, On, Modifiers, Text) == (other.Name, other.Gesture, other.Pointers, other.On,
+        other.Modifiers, other.Text) && When == other.When && Acts.AsSpan().SequenceEqual(other.Acts.AsSpan());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Name, Gesture, Pointers, On);
+
     /// <summary>The condition; null for always.</summary>
     public Condition? When { get; init; }
 
@@ -195,6 +203,12 @@ public sealed record GestureRule(
 /// </summary>
 public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
 {
+    /// <summary>Whether both have the same rules in the same order.</summary>
+    public bool Equals(GestureTable? other) => other is not null && Rules.AsSpan().SequenceEqual(other.Rules.AsSpan());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => Rules.Length;
+
     private static readonly KeyChord ModOnly = new("", Mod: true), ShiftOnly = new("", Input.Modifiers.Shift),
         ModShift = new("", Input.Modifiers.Shift, Mod: true);
 
@@ -358,6 +372,14 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
 /// <param name="When">The condition, or null for always.</param>
 public sealed record KeyRule(KeyChord Chord, ImmutableArray<ActKind> Acts, Direction Direction = Direction.None, Condition? When = null)
 {
+    /// <summary>Whether both say the same, by the same condition.</summary>
+    public bool Equals(KeyRule? other) =>
+        other is not null && (Chord, Direction, Text) == (other.Chord, other.Direction, other.Text) && When == other.When
+        && Acts.AsSpan().SequenceEqual(other.Acts.AsSpan());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Chord, Direction);
+
     /// <summary>What its act names: a mark to toggle, a command to run.</summary>
     public string? Text { get; init; }
 

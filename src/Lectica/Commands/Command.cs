@@ -186,6 +186,12 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
 {
     private readonly Func<CommandTarget<TItem, TKey>, CancellationToken, Task<CommandResult>>? _run;
 
+    /// <summary>Whether it is the same one: functions say nothing of what they do.</summary>
+    public bool Equals(Command<TItem, TKey>? other) => ReferenceEquals(this, other);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
+
     /// <summary>The name of its icon, which the host knows; null for none.</summary>
     public string? Icon { get; init; }
 

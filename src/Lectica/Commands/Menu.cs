@@ -11,6 +11,15 @@ namespace Lectica.Commands;
 /// <param name="Label">What it says.</param>
 public sealed record MenuEntry(string Id, string Label)
 {
+    /// <summary>Whether both say the same, with the same entries below them.</summary>
+    public bool Equals(MenuEntry? other) =>
+        other is not null && (Id, Label, Icon, Role, IsEnabled, IsChecked, Keys) == (other.Id, other.Label, other.Icon, other.Role,
+        other.IsEnabled, other.IsChecked, other.Keys) && (BeginsGroup, IsBusy, Progress) == (other.BeginsGroup, other.IsBusy, other.Progress)
+        && Entries.AsSpan().SequenceEqual(other.Entries.AsSpan());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Id, Label, Entries.Length);
+
     /// <summary>The name of its icon, or null.</summary>
     public string? Icon { get; init; }
 
@@ -58,6 +67,15 @@ public readonly record struct MenuAnswer(Menu? Menu, string? Chosen, bool IsHand
 /// </summary>
 public sealed record Menu
 {
+    /// <summary>Whether both have the same entries, in the same state and place.</summary>
+    public bool Equals(Menu? other) =>
+        other is not null && (At, Open, SubmenuAt, Bounds, Room, IsSheet, BackLabel) == (other.At, other.Open, other.SubmenuAt, other.Bounds,
+        other.Room, other.IsSheet, other.BackLabel) && (CoversMenu, IsRightToLeft, SubmenuBounds) == (other.CoversMenu,
+        other.IsRightToLeft, other.SubmenuBounds) && Typed == other.Typed && Entries.AsSpan().SequenceEqual(other.Entries.AsSpan());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Entries.Length, At, Open, SubmenuAt, Bounds);
+
     /// <summary>The height of an entry, px: at least 44, for fingers (WCAG 2.5.5).</summary>
     public const double EntryHeight = 44;
 

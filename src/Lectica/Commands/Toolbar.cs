@@ -29,11 +29,17 @@ public sealed record ToolbarEntry(string Id, string Label, string? Icon, Command
 }
 
 /// <summary>What of a toolbar fits.</summary>
-/// <param name="Shown">The commands that show, in their order.</param>
-/// <param name="Overflow">Those that are in the overflow menu, in their order.</param>
-/// <param name="Width">The width that all of it takes, px, the button of the overflow menu included.</param>
-public sealed record Toolbar(ImmutableArray<ToolbarEntry> Shown, ImmutableArray<ToolbarEntry> Overflow, double Width)
+public sealed class Toolbar(ImmutableArray<ToolbarEntry> shown, ImmutableArray<ToolbarEntry> overflow, double width)
 {
+    /// <summary>The commands that show, in their order.</summary>
+    public ImmutableArray<ToolbarEntry> Shown { get; } = shown;
+
+    /// <summary>Those that are in the overflow menu, in their order.</summary>
+    public ImmutableArray<ToolbarEntry> Overflow { get; } = overflow;
+
+    /// <summary>The width that all of it takes, px, the button of the overflow menu included.</summary>
+    public double Width { get; } = width;
+
     /// <summary>The width of the button that opens the overflow menu, px.</summary>
     public const double OverflowWidth = 44;
 

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
 using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Items;
@@ -15,6 +16,12 @@ namespace Lectica.Frames;
 /// </summary>
 public sealed record Frame
 {
+    /// <summary>Whether it is the same one: a list gives the same one until something has changed.</summary>
+    public bool Equals(Frame? other) => ReferenceEquals(this, other);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
+
     /// <summary>The list's title, or null.</summary>
     public string? Title { get; init; }
 
@@ -191,6 +198,12 @@ public sealed record RowFrame
     private readonly Seldom? _seldom;
     private readonly int _row;
     private readonly byte _kind;
+
+    /// <summary>Whether it is the same one: <see cref="LooksLike"/> tells whether another one looks the same.</summary>
+    public bool Equals(RowFrame? other) => ReferenceEquals(this, other);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
 
     /// <summary>Its number among all rows.</summary>
     public required RowNumber Row

@@ -8,6 +8,14 @@ namespace Lectica.Layout;
 /// </summary>
 public sealed record RowParts
 {
+    /// <summary>Whether both are the same parts, as wide, with the same marks in the same order.</summary>
+    public bool Equals(RowParts? other) =>
+        other is not null && (Width, Check, Menu, Handle) == (other.Width, other.Check, other.Menu, other.Handle)
+        && Marks.AsSpan().SequenceEqual(other.Marks.AsSpan());
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(Width, Check, Menu, Handle, Marks.Length);
+
     /// <summary>The width of each part, px. The default meets WCAG 2.5.5 (44 by 44).</summary>
     public double Width { get; init; } = 44;
 

@@ -1,3 +1,5 @@
+using System.Runtime.CompilerServices;
+
 namespace Lectica.Marking;
 
 /// <summary>What a mark looks like, by form.</summary>
@@ -23,6 +25,12 @@ public enum MarkLook
 /// <param name="Name">By which it is known; unique in its list. Rows show the marks that the list's parts name.</param>
 public sealed record Mark<TItem>(string Name)
 {
+    /// <summary>Whether it is the same one: functions say nothing of what they do.</summary>
+    public bool Equals(Mark<TItem>? other) => ReferenceEquals(this, other);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
+
     /// <summary>What it says of itself; the name where null.</summary>
     public string? Label { get; init; }
 

@@ -40,12 +40,18 @@ public sealed record ConditionTerm<TItem, TKey>(TermKind Kind, bool IsIn)
 /// then term by term what is taken in or out; of two terms about one item the later counts. It stays what it is while items come and go: a
 /// new one between the ends of an interval is in it. Its size goes with what the user did, not with how many items it means.
 /// </summary>
-/// <param name="Source">Whose order and items it is about.</param>
-/// <param name="StartsWithAll">Whether an item that no term is about is meant.</param>
-/// <param name="Terms">The terms, in order.</param>
-public sealed record Condition<TItem, TKey>(
-    IPagedSource<TItem, TKey> Source, bool StartsWithAll, ImmutableArray<ConditionTerm<TItem, TKey>> Terms)
+public sealed class Condition<TItem, TKey>(
+    IPagedSource<TItem, TKey> source, bool startsWithAll, ImmutableArray<ConditionTerm<TItem, TKey>> terms)
 {
+    /// <summary>Whose order and items it is about.</summary>
+    public IPagedSource<TItem, TKey> Source { get; } = source;
+
+    /// <summary>Whether an item that no term is about is meant.</summary>
+    public bool StartsWithAll { get; } = startsWithAll;
+
+    /// <summary>The terms, in order.</summary>
+    public ImmutableArray<ConditionTerm<TItem, TKey>> Terms { get; } = terms;
+
     /// <summary>
     /// Whether it means an item: for sources that have their items at hand, and for tests. Cost: a look at each term, from the last on.
     /// </summary>

@@ -75,10 +75,17 @@ public interface IMovingSource<TItem, TKey> : IPagedSource<TItem, TKey>
 }
 
 /// <summary>What a source has changed, and how it is taken back and done again: for just those items that it changed.</summary>
-/// <param name="Count">How many items it changed.</param>
-/// <param name="Undo">Takes it back; null where nothing can.</param>
-/// <param name="Redo">Does it again after that.</param>
-public sealed record SourceChange(int Count, Func<CancellationToken, Task>? Undo = null, Func<CancellationToken, Task>? Redo = null);
+public sealed class SourceChange(int count, Func<CancellationToken, Task>? undo = null, Func<CancellationToken, Task>? redo = null)
+{
+    /// <summary>How many items it changed.</summary>
+    public int Count { get; } = count;
+
+    /// <summary>Takes it back; null where nothing can.</summary>
+    public Func<CancellationToken, Task>? Undo { get; } = undo;
+
+    /// <summary>Does it again after that.</summary>
+    public Func<CancellationToken, Task>? Redo { get; } = redo;
+}
 
 /// <summary>An item that may be none: so that one of a value type can be left out too.</summary>
 /// <param name="Item">The item.</param>

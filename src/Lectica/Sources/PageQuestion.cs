@@ -11,7 +11,7 @@ namespace Lectica.Sources;
 public sealed record Stretch<TItem>(int Start, int Count, Box<TItem>? Around = null);
 
 /// <summary>What a list asks a source at once.</summary>
-public sealed record PageQuestion<TItem, TKey>
+public sealed class PageQuestion<TItem, TKey>
 {
     /// <summary>The stretches to read.</summary>
     public ImmutableArray<Stretch<TItem>> Stretches { get; init; } = [];
@@ -27,9 +27,14 @@ public sealed record PageQuestion<TItem, TKey>
 }
 
 /// <summary>Items that were read.</summary>
-/// <param name="Start">The place of the first one.</param>
-/// <param name="Items">The items, in order: as many as were asked for, or all up to the last.</param>
-public sealed record Page<TItem>(int Start, IReadOnlyList<TItem> Items);
+public sealed class Page<TItem>(int start, IReadOnlyList<TItem> items)
+{
+    /// <summary>The place of the first one.</summary>
+    public int Start { get; } = start;
+
+    /// <summary>The items, in order: as many as were asked for, or all up to the last.</summary>
+    public IReadOnlyList<TItem> Items { get; } = items;
+}
 
 /// <summary>A section of a source: its items lie together in the order.</summary>
 /// <param name="Key">By which it is known; unique.</param>
@@ -43,7 +48,7 @@ public sealed record SourceSection(string Key, int Count, string? Title = null);
 public readonly record struct BoundSpan(int Before, int UpTo);
 
 /// <summary>What a source answers, as of one moment.</summary>
-public sealed record PageAnswer<TItem>
+public sealed class PageAnswer<TItem>
 {
     /// <summary>The stretches that were asked for, in the order of the question.</summary>
     public ImmutableArray<Page<TItem>> Pages { get; init; } = [];

@@ -485,16 +485,22 @@ public sealed class PagedTests
     [Fact]
     public void An_answer_that_does_not_fit_the_question_is_a_read_that_failed_and_nothing_of_it_is_taken()
     {
-        static PageAnswer<Request> With(PageAnswer<Request> answer, Func<Page<Request>, Page<Request>> change) =>
-            answer with { Pages = [.. answer.Pages.Select(change)] };
+        static PageAnswer<Request> With(PageAnswer<Request> answer, Func<Page<Request>, Page<Request>> change) => new()
+        {
+            Pages = [.. answer.Pages.Select(change)],
+            Count = answer.Count,
+            Sections = answer.Sections,
+            Bounds = answer.Bounds,
+            Indexes = answer.Indexes,
+        };
         foreach (var (lie, says) in new (Func<PageAnswer<Request>, PageAnswer<Request>>, string)[]
         {
-            (a => With(a, p => p with { Items = [.. p.Items.SkipLast(1)] }), "gave 7 of the 8"),
-            (a => With(a, p => p with { Items = [.. p.Items, new(9_999, 99_990)] }), "items from"),
-            (a => With(a, p => p with { Start = p.Start + 1 }), "It was asked for the stretch from"),
-            (a => a with { Pages = [] }, "asked for 1 stretches and answered 0"),
-            (a => With(a, p => p with { Items = [.. p.Items.SkipLast(1), p.Items[0]] }), "the same key"),
-            (a => With(a, p => p with { Items = [.. p.Items.Select((r, i) => i == 3 ? null! : r)] }), ""),
+            (a => With(a, p => new(p.Start, [.. p.Items.SkipLast(1)])), "gave 7 of the 8"),
+            (a => With(a, p => new(p.Start, [.. p.Items, new(9_999, 99_990)])), "items from"),
+            (a => With(a, p => new(p.Start + 1, p.Items)), "It was asked for the stretch from"),
+            (_ => new() { Pages = [] }, "asked for 1 stretches and answered 0"),
+            (a => With(a, p => new(p.Start, [.. p.Items.SkipLast(1), p.Items[0]])), "the same key"),
+            (a => With(a, p => new(p.Start, [.. p.Items.Select((r, i) => i == 3 ? null! : r)])), ""),
         })
         {
             var service = Service(200);
