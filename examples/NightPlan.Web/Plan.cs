@@ -19,6 +19,12 @@ internal sealed class Request(string id, string field, string requester, double 
     public string? Below { get; set; }
 
     public bool IsStarred { get; set; }
+
+    /// <summary>Whether it is asked for tomorrow again.</summary>
+    public bool AsksAgain { get; set; }
+
+    /// <summary>Where it stood before it was deferred, and for which night.</summary>
+    public (int Index, string Night) Before { get; set; }
 }
 
 /// <summary>Made-up requests, always the same ones.</summary>

@@ -52,6 +52,7 @@ internal static class Samples
         list.Content =
             r => new(r.Field,
                 string.Create(CultureInfo.InvariantCulture, $"{r.Requester} · magnitude {r.Magnitude:0.0}") +
+                (r.AsksAgain ? " · tomorrow again" : "") +
                 (name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : ""));
         if (rows > atOnce) list.Fill(Plan.Make(rows, atOnce));
         if (plain) return list;
@@ -116,11 +117,7 @@ internal static class Samples
                 Inverse = target =>
                 {
                     // Places are those at which each stands when all are back.
-                    var back = target.Indexes.Zip(target.Items).ToDictionary(p => p.First, p => p.Second);
-                    var rest = plan.ToList();
-                    plan.Clear();
-                    for (int at = 0, next = 0; at < rest.Count + back.Count; at++)
-                        plan.Add(back.TryGetValue(at, out var item) ? item : rest[next++]);
+                    PutBack(plan, target.Indexes.Zip(target.Items));
                     list.Refresh();
                 },
             },
@@ -129,9 +126,33 @@ internal static class Samples
                 Icon = "clock",
                 ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar,
                 Role = CommandRole.Warning,
-                Do = _ => { },
+                Notice = target => $"{target.Items.Count} deferred",
+                // To the end of the plan and, where there are sections, to the later nights.
+                Do = target =>
+                {
+                    foreach (var (index, item) in target.Indexes.Zip(target.Items))
+                        (item.Before, item.Night) = ((index, item.Night), "later");
+                    var gone = target.Items.ToHashSet();
+                    plan.RemoveAll(gone.Contains);
+                    plan.AddRange(target.Items);
+                    list.Refresh();
+                },
+                Inverse = target =>
+                {
+                    var gone = target.Items.ToHashSet();
+                    plan.RemoveAll(gone.Contains);
+                    PutBack(plan, target.Items.Select(r => (r.Before.Index, r)));
+                    foreach (var item in target.Items) item.Night = item.Before.Night;
+                    list.Refresh();
+                },
             },
-            new("tomorrow", "Ask again tomorrow") { Icon = "moon", ShowIn = ShowIn.Toolbar, Do = _ => { } },
+            new("tomorrow", "Ask again tomorrow")
+            {
+                Icon = "moon",
+                ShowIn = ShowIn.Toolbar,
+                CheckedFor = target => target.Items.All(r => r.AsksAgain),
+                Do = target => AskAgain(target.Items, !target.Items.All(r => r.AsksAgain)),
+            },
             new("dome", "Send to the dome")
             {
                 Icon = "dome", ShowIn = ShowIn.Toolbar | ShowIn.Menu, Notice = target => $"{target.Count} sent to the dome",
@@ -151,6 +172,22 @@ internal static class Samples
         if (name == "archive") ReadOn(list, plan);
         if (name == "clipboard") Exchange(list);
         return list;
+
+        void AskAgain(IReadOnlyList<Request> requests, bool asks)
+        {
+            foreach (var request in requests) request.AsksAgain = asks;
+            list.Refresh();
+        }
+    }
+
+    /// <summary>Puts requests back to where they stood, each at its index when all are back.</summary>
+    private static void PutBack(List<Request> plan, IEnumerable<(int Index, Request Request)> requests)
+    {
+        var back = requests.ToDictionary(p => p.Index, p => p.Request);
+        var rest = plan.ToList();
+        plan.Clear();
+        for (int at = 0, next = 0; at < rest.Count + back.Count; at++)
+            plan.Add(back.TryGetValue(at, out var request) ? request : rest[next++]);
     }
 
     /// <summary>Requests go to other programs as lines of text, and come from them: each line a field, a comma, and who asks.</summary>

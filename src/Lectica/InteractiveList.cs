@@ -425,7 +425,9 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         set => Here.Mover.CanGrab = value;
     }
 
-    /// <summary>Whether items may be dropped in a gap; asked for each gap that they come over. They may everywhere where null.</summary>
+    /// <summary>
+    /// Whether items may be dropped in a gap; asked for each gap that they come over. Where null, they may be dropped everywhere.
+    /// </summary>
     public Func<DropQuestion<TItem, TKey>, bool>? CanDrop
     {
         get => Here.Mover.CanDrop;

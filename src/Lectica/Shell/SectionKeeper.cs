@@ -96,7 +96,7 @@ internal sealed class SectionKeeper<TItem, TKey>(Core core, Actor actor, Scrolle
         state.Showing.Rows.Notice is { } notice ? notice.Kind == NoticeKind.Failed
         : state.Showing.Rows.HasFooter && state.Footer.More.Kind == MoreKind.Failed;
 
-    /// <summary>Has a paged source asked again; null where it is the app that is.</summary>
+    /// <summary>Asks a paged source again; null where the app is asked instead.</summary>
     public Func<Act, Response?> Reread { get; set; } = _ => null;
 
     /// <summary>Asks for what failed to be tried again: all of it, or what comes after the items.</summary>

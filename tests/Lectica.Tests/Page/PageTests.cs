@@ -75,7 +75,8 @@ public sealed class PageTests(PageFixture fixture)
         Assert.Equal(all, await page.Page.EvaluateAsync<int>($"() => {parts}.filter(e => e.stays_).length"));
         await page.Tap("R02", "tray:defer");
         Assert.Contains("Defer: Belyra Ring", await page.Page.Locator("#told").TextContentAsync());
-        // A long press opens the menu; a tap beside closes it and does nothing else.
+        Assert.Equal("R02", (await page.State()).Order[^1]);
+        // A long press opens the menu; a tap outside closes it and does nothing else.
         await page.Page.WaitForTimeoutAsync(500);
         (x, y) = await page.Middle("R03");
         await page.Swipe(x, y, x, y, moves: 1, hold: 700);
