@@ -38,8 +38,6 @@ internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
     /// <inheritdoc/>
     protected override bool Update(RowsLook<TItem> before, RowsLook<TItem> look)
     {
-        ArgumentNullException.ThrowIfNull(before);
-        ArgumentNullException.ThrowIfNull(look);
         // What all rows have in common is another: all of them are looked at.
         if (!ReferenceEquals(before.List, look.List) || before.Offset != look.Offset) return false;
         if (_count != look.Frame.Rows.Length + look.Frame.Kept.Length || _elements.Count != _count) return false;
@@ -65,7 +63,6 @@ internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
     /// <inheritdoc/>
     protected override void BuildRenderTree(RenderTreeBuilder builder)
     {
-        ArgumentNullException.ThrowIfNull(builder);
         var before = new Dictionary<object, Shown>(_elements);
         _elements.Clear();
         _count = 0;

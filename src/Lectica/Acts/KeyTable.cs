@@ -21,15 +21,16 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Name, Rules.Length);
 
-    private static readonly Condition MayClear = new("with a selection that may be cleared", s => s.HasSelection && s.Policy.MayBeEmpty);
+    private static readonly RuleCondition MayClear =
+        new("with a selection that may be cleared", s => s.HasSelection && s.Policy.MayBeEmpty);
 
-    private static readonly Condition CarryingInOutline =
+    private static readonly RuleCondition CarryingInOutline =
         new("while carrying in an outline", s => s is { IsCarrying: true, IsOutline: true });
 
-    private static readonly Condition MovableInOutline =
+    private static readonly RuleCondition MovableInOutline =
         new("where items may move in an outline", s => s is { MayMove: true, IsOutline: true });
 
-    private static readonly Condition NotTyping = new("unless typing", s => !s.IsTyping);
+    private static readonly RuleCondition NotTyping = new("unless typing", s => !s.IsTyping);
 
     private static readonly (string Key, Direction Direction)[] Ways =
     [
@@ -40,12 +41,12 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     // What carries items goes before all else that the keys mean.
     private static ImmutableArray<KeyRule> WhileCarrying =>
     [
-        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Hover], w.Direction, Condition.Carrying)),
+        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Hover], w.Direction, RuleCondition.Carrying)),
         new(new("ArrowRight"), [ActKind.Hover], Direction.Inward, CarryingInOutline),
         new(new("ArrowLeft"), [ActKind.Hover], Direction.Outward, CarryingInOutline),
-        new(new("Enter"), [ActKind.Drop]) { When = Condition.Carrying },
-        new(new("Space"), [ActKind.Drop]) { When = Condition.Carrying },
-        new(new("Escape"), [ActKind.DropBack]) { When = Condition.Carrying },
+        new(new("Enter"), [ActKind.Drop]) { When = RuleCondition.Carrying },
+        new(new("Space"), [ActKind.Drop]) { When = RuleCondition.Carrying },
+        new(new("Escape"), [ActKind.DropBack]) { When = RuleCondition.Carrying },
     ];
 
     /// <summary>Moving the cursor selects: for lists in which the selection is what the app works with.</summary>
@@ -53,17 +54,17 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     [
         .. WhileCarrying,
         .. InLevels,
-        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Direction, Condition.NoSelection)),
+        .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Direction, RuleCondition.NoSelection)),
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.Select], w.Direction)),
-        .. Ways.Select(w => new KeyRule(new(w.Key, Modifiers.Shift), [ActKind.Extend], w.Direction, Condition.Any)),
+        .. Ways.Select(w => new KeyRule(new(w.Key, Modifiers.Shift), [ActKind.Extend], w.Direction, RuleCondition.Any)),
         // Not with the page keys: browsers switch tabs by those.
         .. Ways.Take(4).Select(w => new KeyRule(new(w.Key, Modifiers.Ctrl), [ActKind.MoveCursor], w.Direction)),
-        new(new("Home", Modifiers.Shift, Mod: true), [ActKind.Extend], Direction.First, Condition.Any),
-        new(new("End", Modifiers.Shift, Mod: true), [ActKind.Extend], Direction.Last, Condition.Any),
+        new(new("Home", Modifiers.Shift, Mod: true), [ActKind.Extend], Direction.First, RuleCondition.Any),
+        new(new("End", Modifiers.Shift, Mod: true), [ActKind.Extend], Direction.Last, RuleCondition.Any),
         new(new("Space"), [ActKind.Select], Direction.Here, NotTyping),
-        new(new("Space", Modifiers.Shift), [ActKind.Extend], Direction.Here, Condition.Any),
-        new(new("Space", Modifiers.Ctrl), [ActKind.Toggle], Direction.Here, Condition.Any),
-        new(new("Space", Modifiers.Ctrl | Modifiers.Shift), [ActKind.ToggleBranch], Direction.Here, Condition.ManyInOutline),
+        new(new("Space", Modifiers.Shift), [ActKind.Extend], Direction.Here, RuleCondition.Any),
+        new(new("Space", Modifiers.Ctrl), [ActKind.Toggle], Direction.Here, RuleCondition.Any),
+        new(new("Space", Modifiers.Ctrl | Modifiers.Shift), [ActKind.ToggleBranch], Direction.Here, RuleCondition.ManyInOutline),
         .. Common,
     ], MovingSelects: true);
 
@@ -73,15 +74,15 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         .. WhileCarrying,
         .. InLevels,
         .. Ways.Select(w => new KeyRule(new(w.Key), [ActKind.MoveCursor], w.Direction)),
-        new(new("ArrowUp", Modifiers.Shift), [ActKind.Toggle], Direction.Previous, Condition.Many),
-        new(new("ArrowDown", Modifiers.Shift), [ActKind.Toggle], Direction.Next, Condition.Many),
-        new(new("Home", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Direction.First, Condition.Many),
-        new(new("End", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Direction.Last, Condition.Many),
+        new(new("ArrowUp", Modifiers.Shift), [ActKind.Toggle], Direction.Previous, RuleCondition.Many),
+        new(new("ArrowDown", Modifiers.Shift), [ActKind.Toggle], Direction.Next, RuleCondition.Many),
+        new(new("Home", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Direction.First, RuleCondition.Many),
+        new(new("End", Modifiers.Shift, Mod: true), [ActKind.ExtendAdding], Direction.Last, RuleCondition.Many),
         new(new("Space"), [ActKind.ToggleMark], Direction.Here, new("where Space marks, unless typing", s => s.SpaceMarks && !s.IsTyping)),
         new(new("Space"), [ActKind.ToggleBranch], Direction.Here,
             new("in an outline, mode multiple, unless typing", s => s is { IsOutline: true, IsTyping: false } && s.Policy.SelectsMany)),
         new(new("Space"), [ActKind.Toggle], Direction.Here, NotTyping),
-        new(new("Space", Modifiers.Shift), [ActKind.ExtendAdding], Direction.Here, Condition.Many),
+        new(new("Space", Modifiers.Shift), [ActKind.ExtendAdding], Direction.Here, RuleCondition.Many),
         .. Common,
     ]);
 
@@ -99,9 +100,9 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
         new(new("End"), [ActKind.MovePart], Direction.LastPart),
         new(new("Home", Modifiers.Ctrl), [ActKind.MoveCursor], Direction.First),
         new(new("End", Modifiers.Ctrl), [ActKind.MoveCursor], Direction.Last),
-        new(new("ArrowUp", Modifiers.Shift), [ActKind.Extend], Direction.Previous, Condition.Any),
-        new(new("ArrowDown", Modifiers.Shift), [ActKind.Extend], Direction.Next, Condition.Any),
-        new(new("Space", Modifiers.Shift), [ActKind.Toggle], Direction.Here, Condition.Any),
+        new(new("ArrowUp", Modifiers.Shift), [ActKind.Extend], Direction.Previous, RuleCondition.Any),
+        new(new("ArrowDown", Modifiers.Shift), [ActKind.Extend], Direction.Next, RuleCondition.Any),
+        new(new("Space", Modifiers.Shift), [ActKind.Toggle], Direction.Here, RuleCondition.Any),
         new(new("Enter"), [ActKind.PressPart]),
         new(new("Space"), [ActKind.PressPart]),
         .. Common.Where(r => r.Chord != new KeyChord("Enter")),
@@ -110,32 +111,32 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
     // After the treegrid pattern of the WAI-ARIA Authoring Practices.
     private static ImmutableArray<KeyRule> InLevels =>
     [
-        new(new("ArrowRight"), [ActKind.GoInward]) { When = Condition.Outline },
-        new(new("ArrowLeft"), [ActKind.GoOutward]) { When = Condition.Outline },
+        new(new("ArrowRight"), [ActKind.GoInward]) { When = RuleCondition.Outline },
+        new(new("ArrowLeft"), [ActKind.GoOutward]) { When = RuleCondition.Outline },
     ];
 
     private static ImmutableArray<KeyRule> Common =>
     [
-        new(new("A", Mod: true), [ActKind.ToggleAll]) { When = Condition.Many },
+        new(new("A", Mod: true), [ActKind.ToggleAll]) { When = RuleCondition.Many },
         new(new("Enter"), [ActKind.Activate], Direction.Here),
-        new(new("Escape"), [ActKind.Cancel]) { When = Condition.Dragging },
-        new(new("Escape"), [ActKind.CloseMenu]) { When = Condition.MenuOpen },
-        new(new("Escape"), [ActKind.CloseTray]) { When = Condition.TrayOpen },
-        new(new("Escape"), [ActKind.EndSelecting]) { When = Condition.MayLeave },
+        new(new("Escape"), [ActKind.Cancel]) { When = RuleCondition.Dragging },
+        new(new("Escape"), [ActKind.CloseMenu]) { When = RuleCondition.MenuOpen },
+        new(new("Escape"), [ActKind.CloseTray]) { When = RuleCondition.TrayOpen },
+        new(new("Escape"), [ActKind.EndSelecting]) { When = RuleCondition.MayLeave },
         new(new("Escape"), [ActKind.Clear]) { When = MayClear },
         new(new("Z", Mod: true), [ActKind.Undo]) { When = new("with something to take back", s => s.CanUndo) },
         new(new("Z", Modifiers.Shift, Mod: true), [ActKind.Redo]) { When = new("with something to do again", s => s.CanRedo) },
         new(new("Y", Mod: true), [ActKind.Redo]) { When = new("with something to do again", s => s.CanRedo) },
-        new(new("ArrowUp", Modifiers.Alt), [ActKind.Move], Direction.Previous, Condition.Movable),
-        new(new("ArrowDown", Modifiers.Alt), [ActKind.Move], Direction.Next, Condition.Movable),
+        new(new("ArrowUp", Modifiers.Alt), [ActKind.Move], Direction.Previous, RuleCondition.Movable),
+        new(new("ArrowDown", Modifiers.Alt), [ActKind.Move], Direction.Next, RuleCondition.Movable),
         new(new("ArrowRight", Modifiers.Alt | Modifiers.Shift), [ActKind.Move], Direction.Inward, MovableInOutline),
         new(new("ArrowLeft", Modifiers.Alt | Modifiers.Shift), [ActKind.Move], Direction.Outward, MovableInOutline),
-        new(new("Enter", Modifiers.Alt), [ActKind.Grab], Direction.Here, Condition.Movable),
+        new(new("Enter", Modifiers.Alt), [ActKind.Grab], Direction.Here, RuleCondition.Movable),
         new(new("C", Mod: true), [ActKind.Copy]) { When = new("where items are copied", s => s.Copies) },
         new(new("X", Mod: true), [ActKind.Cut]) { When = new("where items are cut", s => s.Cuts) },
         new(new("V", Mod: true), [ActKind.Paste]) { When = new("where something is taken", s => s.Pastes) },
-        new(new("ContextMenu"), [ActKind.OpenMenu], Direction.Here, Condition.Menus),
-        new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Direction.Here, Condition.Menus),
+        new(new("ContextMenu"), [ActKind.OpenMenu], Direction.Here, RuleCondition.Menus),
+        new(new("F10", Modifiers.Shift), [ActKind.OpenMenu], Direction.Here, RuleCondition.Menus),
     ];
 
     /// <summary>The tables that ship, by name.</summary>
@@ -195,7 +196,7 @@ public sealed record KeyTable(string Name, ImmutableArray<KeyRule> Rules, bool M
             var end = rule.Chord;
             if (tiled.Direction is Direction.LineStart or Direction.LineEnd && rule.Direction != tiled.Direction
                 && end.Modifiers == Modifiers.None
-                && rule.When != Condition.Carrying
+                && rule.When != RuleCondition.Carrying
                 && !Rules.Any(
                 r => r.Chord.Key == end.Key && (r.Chord.Mod || r.Chord.Modifiers == Modifiers.Ctrl)
                     && !r.Chord.Modifiers.HasFlag(Modifiers.Shift)))

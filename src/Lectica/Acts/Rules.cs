@@ -92,9 +92,9 @@ internal readonly record struct Situation
 }
 
 /// <summary>A condition of a rule: one of those below, each with the words in which a table prints it.</summary>
-public sealed class Condition
+public sealed class RuleCondition
 {
-    internal Condition(string name, Func<Situation, bool> holds) => (Name, Holds) = (name, holds);
+    internal RuleCondition(string name, Func<Situation, bool> holds) => (Name, Holds) = (name, holds);
 
     /// <summary>The words for it.</summary>
     public string Name { get; }
@@ -105,52 +105,52 @@ public sealed class Condition
     public override string ToString() => Name;
 
     /// <summary>Taps toggle.</summary>
-    public static Condition Selecting { get; } = new("while selecting", s => s.IsSelecting);
+    public static RuleCondition Selecting { get; } = new("while selecting", s => s.IsSelecting);
 
     /// <summary>Taps toggle, and that can end.</summary>
-    public static Condition MayLeave { get; } = new("while selecting, where that can end", s => s.IsSelecting && !s.AlwaysSelecting);
+    public static RuleCondition MayLeave { get; } = new("while selecting, where that can end", s => s.IsSelecting && !s.AlwaysSelecting);
 
     /// <summary>The list selects nothing.</summary>
-    public static Condition NoSelection { get; } = new("mode none", s => !s.Policy.Selects);
+    public static RuleCondition NoSelection { get; } = new("mode none", s => !s.Policy.Selects);
 
     /// <summary>The list selects one item.</summary>
-    public static Condition One { get; } = new("mode single", s => s.Policy.SelectsOne);
+    public static RuleCondition One { get; } = new("mode single", s => s.Policy.SelectsOne);
 
     /// <summary>The list selects any number.</summary>
-    public static Condition Many { get; } = new("mode multiple", s => s.Policy.SelectsMany);
+    public static RuleCondition Many { get; } = new("mode multiple", s => s.Policy.SelectsMany);
 
     /// <summary>The list selects one or many items.</summary>
-    public static Condition Any { get; } = new("mode single or multiple", s => s.Policy.Selects);
+    public static RuleCondition Any { get; } = new("mode single or multiple", s => s.Policy.Selects);
 
     /// <summary>Something is selected.</summary>
-    public static Condition Selected { get; } = new("with a selection", s => s.HasSelection);
+    public static RuleCondition Selected { get; } = new("with a selection", s => s.HasSelection);
 
     /// <summary>Rows have trays.</summary>
-    public static Condition Trays { get; } = new("with trays", s => s.HasTrays);
+    public static RuleCondition Trays { get; } = new("with trays", s => s.HasTrays);
 
     /// <summary>A tray is open.</summary>
-    public static Condition TrayOpen { get; } = new("with a tray open", s => s.IsTrayOpen);
+    public static RuleCondition TrayOpen { get; } = new("with a tray open", s => s.IsTrayOpen);
 
     /// <summary>A menu is open.</summary>
-    public static Condition MenuOpen { get; } = new("with a menu open", s => s.IsMenuOpen);
+    public static RuleCondition MenuOpen { get; } = new("with a menu open", s => s.IsMenuOpen);
 
     /// <summary>Somebody shows menus.</summary>
-    public static Condition Menus { get; } = new("where menus show", s => s.HasMenus);
+    public static RuleCondition Menus { get; } = new("where menus show", s => s.HasMenus);
 
     /// <summary>Something is being dragged or swiped.</summary>
-    public static Condition Dragging { get; } = new("while dragging", s => s.IsDragging);
+    public static RuleCondition Dragging { get; } = new("while dragging", s => s.IsDragging);
 
     /// <summary>Items are taken up without a pointer.</summary>
-    public static Condition Carrying { get; } = new("while carrying", s => s.IsCarrying);
+    public static RuleCondition Carrying { get; } = new("while carrying", s => s.IsCarrying);
 
     /// <summary>Items lie in levels.</summary>
-    public static Condition Outline { get; } = new("in an outline", s => s.IsOutline);
+    public static RuleCondition Outline { get; } = new("in an outline", s => s.IsOutline);
 
     /// <summary>Items lie in levels, and any number can be selected.</summary>
-    public static Condition ManyInOutline { get; } = new("in an outline, mode multiple", s => s.IsOutline && s.Policy.SelectsMany);
+    public static RuleCondition ManyInOutline { get; } = new("in an outline, mode multiple", s => s.IsOutline && s.Policy.SelectsMany);
 
     /// <summary>Items may be moved.</summary>
-    public static Condition Movable { get; } = new("where items may move", s => s.MayMove);
+    public static RuleCondition Movable { get; } = new("where items may move", s => s.MayMove);
 }
 
 /// <summary>
@@ -176,7 +176,7 @@ public sealed record GestureRule(
     public override int GetHashCode() => HashCode.Combine(Name, Gesture, Pointers, On);
 
     /// <summary>The condition; null for always.</summary>
-    public Condition? When { get; init; }
+    public RuleCondition? When { get; init; }
 
     /// <summary>What its act names where the part under the pointer does not: a mark to toggle, a command to run.</summary>
     public string? Text { get; init; }
@@ -212,7 +212,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
     private static readonly KeyChord ModOnly = new("", Mod: true), ShiftOnly = new("", Input.Modifiers.Shift),
         ModShift = new("", Input.Modifiers.Shift, Mod: true);
 
-    private static readonly Condition PressesForMenu =
+    private static readonly RuleCondition PressesForMenu =
         new("where a long press opens the menu", s => s.LongPress == LongPressMeaning.Menu && s.HasMenus),
         PressesToSelect =
         new("where a long press starts selecting", s => s.LongPress == LongPressMeaning.StartSelecting && s.Policy.SelectsMany),
@@ -222,16 +222,16 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
     public static GestureTable Default { get; } = new(
     [
         new("tap while carrying drops", GestureKind.Tap, Pointers.All, HitAreas.OutsideTray,
-            [ActKind.Hover, ActKind.Drop]) { When = Condition.Carrying },
+            [ActKind.Hover, ActKind.Drop]) { When = RuleCondition.Carrying },
         new("tap outside the menu closes it", GestureKind.Tap, Pointers.All, HitAreas.OutsideTray | HitAreas.Tray,
-            [ActKind.CloseMenu]) { When = Condition.MenuOpen },
+            [ActKind.CloseMenu]) { When = RuleCondition.MenuOpen },
         new("tap on a menu entry chooses it", GestureKind.Tap, Pointers.All, HitAreas.MenuEntry, [ActKind.ChooseEntry]),
         new("second tap on a menu entry does nothing more", GestureKind.DoubleTap, Pointers.All, HitAreas.MenuEntry, []),
         new("tap on the tray invokes", GestureKind.Tap, Pointers.All, HitAreas.Tray, [ActKind.InvokeTray]),
         new("tap outside the tray closes it", GestureKind.Tap, Pointers.All, HitAreas.OutsideTray,
-            [ActKind.CloseTray]) { When = Condition.TrayOpen },
+            [ActKind.CloseTray]) { When = RuleCondition.TrayOpen },
         new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, HitAreas.Body | HitAreas.Tray,
-            [ActKind.OpenTray]) { When = Condition.Trays },
+            [ActKind.OpenTray]) { When = RuleCondition.Trays },
         new("pull beyond the top reads again", GestureKind.Pull, Pointers.Touch, HitAreas.OutsideTray,
             [ActKind.Pull]) { When = new("where a pull reads again", s => s.Pulls) },
         new("long press opens the menu", GestureKind.LongPress, Pointers.Touch | Pointers.Pen, HitAreas.Body,
@@ -243,42 +243,45 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
             When = PressesToGrab,
         },
         new("moving on grabs", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, HitAreas.Body,
-            [ActKind.CloseMenu, ActKind.Grab]) { When = Condition.Movable },
+            [ActKind.CloseMenu, ActKind.Grab]) { When = RuleCondition.Movable },
         new("moving on sweeps", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, HitAreas.Body,
-            [ActKind.Sweep]) { When = Condition.Selecting },
-        new("drag on the handle grabs", GestureKind.Drag, Pointers.All, HitAreas.Handle, [ActKind.Grab]) { When = Condition.Movable },
-        new("drag along the boxes sweeps", GestureKind.Drag, Pointers.All, HitAreas.Check, [ActKind.Sweep]) { When = Condition.Selecting },
-        new("drag grabs", GestureKind.Drag, Pointers.Precise, HitAreas.Body, [ActKind.Grab]) { When = Condition.Movable },
+            [ActKind.Sweep]) { When = RuleCondition.Selecting },
+        new("drag on the handle grabs", GestureKind.Drag, Pointers.All, HitAreas.Handle, [ActKind.Grab]) { When = RuleCondition.Movable },
+        new("drag along the boxes sweeps", GestureKind.Drag, Pointers.All, HitAreas.Check,
+            [ActKind.Sweep]) { When = RuleCondition.Selecting },
+        new("drag grabs", GestureKind.Drag, Pointers.Precise, HitAreas.Body, [ActKind.Grab]) { When = RuleCondition.Movable },
         new("drag from empty space is a marquee", GestureKind.Drag, Pointers.Precise, HitAreas.EmptySpace,
-            [ActKind.Marquee]) { When = Condition.Many },
+            [ActKind.Marquee]) { When = RuleCondition.Many },
         new("Mod+drag from empty space toggles", GestureKind.Drag, Pointers.Precise, HitAreas.EmptySpace, [ActKind.MarqueeToggling],
-            ModOnly) { When = Condition.Many },
+            ModOnly) { When = RuleCondition.Many },
         new("Shift+drag from empty space adds", GestureKind.Drag, Pointers.Precise, HitAreas.EmptySpace, [ActKind.MarqueeAdding],
-            ShiftOnly) { When = Condition.Many },
+            ShiftOnly) { When = RuleCondition.Many },
         new("tap selects", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.Select])
         {
             When = new("mode single or multiple", s => s.Policy.Selects && !s.AlwaysSelecting),
         },
-        new("Mod+tap toggles", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.Toggle], ModOnly) { When = Condition.Any },
-        new("Shift+tap extends", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.Extend], ShiftOnly) { When = Condition.Any },
+        new("Mod+tap toggles", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.Toggle], ModOnly) { When = RuleCondition.Any },
+        new("Shift+tap extends", GestureKind.Tap, Pointers.Precise, HitAreas.Body,
+            [ActKind.Extend], ShiftOnly) { When = RuleCondition.Any },
         new("Mod+Shift+tap extends adding", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.ExtendAdding],
-            ModShift) { When = Condition.Any },
+            ModShift) { When = RuleCondition.Any },
         new("tap in a check list toggles", GestureKind.Tap, Pointers.Precise, HitAreas.Body,
             [ActKind.Toggle]) { When = new("in a check list", s => s.AlwaysSelecting) },
-        new("tap while selecting toggles", GestureKind.Tap, Pointers.Touch, HitAreas.Body, [ActKind.Toggle]) { When = Condition.Selecting },
-        new("tap tells", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.MoveCursor]) { When = Condition.NoSelection },
+        new("tap while selecting toggles", GestureKind.Tap, Pointers.Touch, HitAreas.Body,
+            [ActKind.Toggle]) { When = RuleCondition.Selecting },
+        new("tap tells", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.MoveCursor]) { When = RuleCondition.NoSelection },
         new("double tap activates", GestureKind.DoubleTap, Pointers.Precise, HitAreas.Body, [ActKind.Activate]),
         new("touch tap activates", GestureKind.Tap, Pointers.Touch, HitAreas.Body,
             [ActKind.Activate]) { When = new("mode none or multiple", s => !s.Policy.SelectsOne) },
         new("touch tap selects and activates", GestureKind.Tap, Pointers.Touch, HitAreas.Body,
-            [ActKind.Select, ActKind.Activate]) { When = Condition.One },
+            [ActKind.Select, ActKind.Activate]) { When = RuleCondition.One },
         new("second touch tap while selecting toggles", GestureKind.DoubleTap, Pointers.Touch, HitAreas.Body,
-            [ActKind.Toggle]) { When = Condition.Selecting },
+            [ActKind.Toggle]) { When = RuleCondition.Selecting },
         new("second touch tap does nothing more", GestureKind.DoubleTap, Pointers.Touch, HitAreas.Body, []),
         new("tap on a branch's box toggles the branch", GestureKind.Tap, Pointers.All, HitAreas.Check,
-            [ActKind.ToggleBranch]) { When = Condition.ManyInOutline },
+            [ActKind.ToggleBranch]) { When = RuleCondition.ManyInOutline },
         new("second tap on a branch's box toggles the branch", GestureKind.DoubleTap, Pointers.All, HitAreas.Check,
-            [ActKind.ToggleBranch]) { When = Condition.ManyInOutline },
+            [ActKind.ToggleBranch]) { When = RuleCondition.ManyInOutline },
         new("tap on the box toggles", GestureKind.Tap, Pointers.All, HitAreas.Check, [ActKind.Toggle]),
         new("second tap on the box toggles", GestureKind.DoubleTap, Pointers.All, HitAreas.Check, [ActKind.Toggle]),
         new("Shift+tap on the box extends adding", GestureKind.Tap, Pointers.Precise, HitAreas.Check, [ActKind.ExtendAdding], ShiftOnly),
@@ -291,27 +294,27 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("second tap on a heading collapses or expands", GestureKind.DoubleTap, Pointers.All, HitAreas.Heading,
             [ActKind.CollapseOrExpand]),
         new("tap on a heading's box toggles the section", GestureKind.Tap, Pointers.All, HitAreas.HeadingCheck,
-            [ActKind.ToggleSection]) { When = Condition.Many },
+            [ActKind.ToggleSection]) { When = RuleCondition.Many },
         new("second tap on a heading's box toggles the section", GestureKind.DoubleTap, Pointers.All, HitAreas.HeadingCheck,
-            [ActKind.ToggleSection]) { When = Condition.Many },
+            [ActKind.ToggleSection]) { When = RuleCondition.Many },
         new("tap on a mark toggles it", GestureKind.Tap, Pointers.All, HitAreas.Mark, [ActKind.ToggleMark]),
         new("second tap on a mark toggles it", GestureKind.DoubleTap, Pointers.All, HitAreas.Mark, [ActKind.ToggleMark]),
         new("tap on the menu part opens the menu", GestureKind.Tap, Pointers.All, HitAreas.Menu,
-            [ActKind.OpenMenu]) { When = Condition.Menus },
+            [ActKind.OpenMenu]) { When = RuleCondition.Menus },
         new("second tap on the menu part does nothing more", GestureKind.DoubleTap, Pointers.All, HitAreas.Menu, []),
         new("second Mod+tap toggles", GestureKind.DoubleTap, Pointers.Precise, HitAreas.Body, [ActKind.Toggle],
-            ModOnly) { When = Condition.Any },
+            ModOnly) { When = RuleCondition.Any },
         new("secondary tap selects and opens the menu", GestureKind.SecondaryTap, Pointers.All, HitAreas.Body,
             [ActKind.SelectUnlessSelected, ActKind.OpenMenu])
             {
                 When = new("mode single or multiple, where menus show", s => s.Policy.Selects && s.HasMenus),
             },
         new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, HitAreas.Body,
-            [ActKind.SelectUnlessSelected]) { When = Condition.Any },
+            [ActKind.SelectUnlessSelected]) { When = RuleCondition.Any },
         new("secondary tap opens the menu", GestureKind.SecondaryTap, Pointers.All, HitAreas.Body,
-            [ActKind.OpenMenu]) { When = Condition.Menus },
+            [ActKind.OpenMenu]) { When = RuleCondition.Menus },
         new("tap on empty space clears", GestureKind.Tap, Pointers.Precise, HitAreas.EmptySpace,
-            [ActKind.Clear]) { When = Condition.Selected },
+            [ActKind.Clear]) { When = RuleCondition.Selected },
     ]);
 
     /// <summary>The rule that takes a gesture that was recognised, or null.</summary>
@@ -370,7 +373,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
 /// <param name="Acts">The acts, in order.</param>
 /// <param name="Direction">Where the cursor goes first.</param>
 /// <param name="When">The condition, or null for always.</param>
-public sealed record KeyRule(KeyChord Chord, ImmutableArray<ActKind> Acts, Direction Direction = Direction.None, Condition? When = null)
+public sealed record KeyRule(KeyChord Chord, ImmutableArray<ActKind> Acts, Direction Direction = Direction.None, RuleCondition? When = null)
 {
     /// <summary>Whether both say the same, by the same condition.</summary>
     public bool Equals(KeyRule? other) =>

@@ -171,7 +171,6 @@ internal static class FrameBuilder
     /// <summary>The frame for a list as it is now.</summary>
     public static Frame Build(FrameInput input)
     {
-        ArgumentNullException.ThrowIfNull(input);
         var plane = input.Plane;
         var viewport = plane.Viewport;
         Dictionary<int, RowFrame>? kept = input.RowsToKeep.IsEmpty ? null

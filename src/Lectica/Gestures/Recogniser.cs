@@ -91,8 +91,6 @@ internal sealed class Recogniser(Thresholds thresholds)
     /// </summary>
     public void Take(in PointerSample sample, IGestureField field, List<Gesture> gestures)
     {
-        ArgumentNullException.ThrowIfNull(field);
-        ArgumentNullException.ThrowIfNull(gestures);
         var time = Clock(sample.Time);
         Advance(time, field, gestures);
         var contact = Find(sample.PointerId);
@@ -123,8 +121,6 @@ internal sealed class Recogniser(Thresholds thresholds)
     /// <summary>Lets time pass: long presses whose deadline has come fire, as of their deadline. Calling late does no harm.</summary>
     public void Advance(double time, IGestureField field, List<Gesture> gestures)
     {
-        ArgumentNullException.ThrowIfNull(field);
-        ArgumentNullException.ThrowIfNull(gestures);
         if (double.IsFinite(time)) _now = Math.Max(_now, time);
         foreach (var contact in _contacts)
         {
@@ -144,7 +140,6 @@ internal sealed class Recogniser(Thresholds thresholds)
     /// <summary>Carries presses and half double taps along when the source changes. A swipe whose item leaves is cancelled.</summary>
     public void Follow(Edit edit, List<Gesture> gestures)
     {
-        ArgumentNullException.ThrowIfNull(edit);
         for (var i = _contacts.Count - 1; i >= 0; i--)
         {
             var contact = _contacts[i];

@@ -63,7 +63,6 @@ internal sealed class Edit
     /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..length.</exception>
     public static Edit Move(ItemSet moved, int gap)
     {
-        ArgumentNullException.ThrowIfNull(moved);
         if ((uint)gap > (uint)moved.Universe)
             throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{moved.Universe} items have the gaps 0 to {moved.Universe}.");
         return new(moved, gap);
@@ -78,7 +77,6 @@ internal sealed class Edit
     /// <summary>A set over the old items as one over the new. Cost: that of the set's splice, move or remap.</summary>
     public ItemSet Apply(ItemSet set, bool inserted = false)
     {
-        ArgumentNullException.ThrowIfNull(set);
         if (_parts is not null)
         {
             foreach (var part in _parts) set = part.Apply(set, inserted);

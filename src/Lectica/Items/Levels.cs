@@ -120,7 +120,6 @@ internal sealed class Levels
     /// </summary>
     public ItemSet WithBelow(ItemSet items)
     {
-        ArgumentNullException.ThrowIfNull(items);
         if (items.IsAll || items.IsEmpty) return items;
         if (_below is { } known && known.Items.Equals(items)) return known.Answer;
         var answer = items.Count > Many ? Passed(items, withBelow: true) : Below(items);
@@ -143,7 +142,6 @@ internal sealed class Levels
     /// <summary>Those of the items that lie below no other of them.</summary>
     public ItemSet Tops(ItemSet items)
     {
-        ArgumentNullException.ThrowIfNull(items);
         if (_tops is { } known && known.Items.Equals(items)) return known.Answer;
         var answer = items.Count > Many ? Passed(items, withBelow: false) : Topmost(items);
         _tops = (items, answer);
@@ -214,7 +212,6 @@ internal sealed class Levels
     /// <exception cref="InvalidOperationException">Something would lie deeper than can be.</exception>
     public Levels Move(ItemSet tops, int gap, int level)
     {
-        ArgumentNullException.ThrowIfNull(tops);
         List<(int From, int To)> moved = [.. tops.Select(t => (t, EndOf(t)))];
         var made = new Maker();
         var next = 0;

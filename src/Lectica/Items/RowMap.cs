@@ -78,7 +78,6 @@ internal sealed class RowMap
     internal RowMap(
         ItemSet shown, Notice? notice, ImmutableArray<SectionRows> sections, IItemOrder? order, ItemSet? shownPlaces, bool hasFooter)
     {
-        ArgumentNullException.ThrowIfNull(shown);
         (Shown, Matching, _rowItems) = (shown, shown, shown);
         (_order, _shownPlaces) = (order, shownPlaces);
         // With nothing to show, only sections that say so have rows.

@@ -16,7 +16,6 @@ internal sealed class OddRows
     /// <param name="usual">The usual height, px.</param>
     public static OddRows? Of(IReadOnlyList<(int Row, double Height)> rows, double usual)
     {
-        ArgumentNullException.ThrowIfNull(rows);
         if (rows.Count == 0) return null;
         var odd = new OddRows(new int[rows.Count], new double[rows.Count], new double[rows.Count + 1]);
         for (var i = 0; i < rows.Count; i++)

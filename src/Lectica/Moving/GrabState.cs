@@ -22,11 +22,8 @@ internal sealed record GrabState(ItemSet Items, int Pressed, double Offset, Gap 
     public int Above { get; private init; } = -1;
 
     /// <summary>The same over another gap. <paramref name="stay"/> are the items of its section that show and are not grabbed.</summary>
-    public GrabState At(Gap gap, ItemSet stay)
-    {
-        ArgumentNullException.ThrowIfNull(stay);
-        return this with { Gap = gap, Below = stay.NextAt(gap.Index), Above = stay.LastAt(gap.Index - 1) };
-    }
+    public GrabState At(Gap gap, ItemSet stay) =>
+        this with { Gap = gap, Below = stay.NextAt(gap.Index), Above = stay.LastAt(gap.Index - 1) };
 
     /// <summary>
     /// The same after an edit of the source: grabbed items that vanish leave it, and the gap stays above the item that was below it or, if
@@ -34,7 +31,6 @@ internal sealed record GrabState(ItemSet Items, int Pressed, double Offset, Gap 
     /// </summary>
     public GrabState? After(Edit edit)
     {
-        ArgumentNullException.ThrowIfNull(edit);
         var items = edit.Apply(Items);
         if (items.IsEmpty) return null;
         int below = Below < 0 ? -1 : edit.Apply(Below), above = Above < 0 ? -1 : edit.Apply(Above);

@@ -20,7 +20,6 @@ internal sealed class Landings
     /// <summary>The places for items in rows.</summary>
     public Landings(RowMap rows, ItemSet items)
     {
-        ArgumentNullException.ThrowIfNull(rows);
         (_rows, _items, _stay) = (rows, items, new ItemSet?[Math.Max(1, rows.Sections.Length)]);
         Moving = rows.WithBelow(items);
     }

@@ -13,8 +13,6 @@ internal static class Moves
     /// </summary>
     public static bool Changes(ItemSet items, Gap gap, RowMap rows)
     {
-        ArgumentNullException.ThrowIfNull(items);
-        ArgumentNullException.ThrowIfNull(rows);
         if (items.IsEmpty) return false;
         var members = rows.MembersOf(gap.Section);
         if (rows.Levels is { } levels)
@@ -35,9 +33,6 @@ internal static class Moves
     /// </summary>
     public static bool KeepsPinned(ItemSet items, Gap gap, ItemSet pinned, RowMap rows)
     {
-        ArgumentNullException.ThrowIfNull(items);
-        ArgumentNullException.ThrowIfNull(pinned);
-        ArgumentNullException.ThrowIfNull(rows);
         if (items.IsEmpty || pinned.IsEmpty) return true;
         if (!items.Intersect(pinned).IsEmpty) return false;
         if (gap.Section < 0) return Keeps(items, gap.Index, pinned, comeIn: false);
@@ -86,7 +81,6 @@ internal static class Moves
     /// <exception cref="ArgumentOutOfRangeException">The gap is not in 0..length.</exception>
     public static IEnumerable<(int From, int To)> Singles(ItemSet items, int gap)
     {
-        ArgumentNullException.ThrowIfNull(items);
         if ((uint)gap > (uint)items.Universe)
             throw new ArgumentOutOfRangeException(nameof(gap), gap, $"{items.Universe} items have the gaps 0 to {items.Universe}.");
         return Each();

@@ -42,7 +42,6 @@ internal static class Selector
     /// <summary>Does one act. Cost: set operations, whatever the number of items selected.</summary>
     public static SelectionOutcome Apply(Selection selection, Act act, SelectionRules rules)
     {
-        ArgumentNullException.ThrowIfNull(selection);
         return act.Kind switch
         {
             ActKind.MoveCursor => MoveCursor(selection, act.Index, rules),
@@ -57,17 +56,11 @@ internal static class Selector
     }
 
     /// <summary>The state of a header's box. Cost: log, with nothing disabled; else that of two set operations.</summary>
-    public static TriState HeaderState(Selection selection, SelectionRules rules)
-    {
-        ArgumentNullException.ThrowIfNull(selection);
-        return StateOf(selection.Items, rules.Choosable);
-    }
+    public static TriState HeaderState(Selection selection, SelectionRules rules) => StateOf(selection.Items, rules.Choosable);
 
     /// <summary>Whether all, some or none of these items are in a set; off where there are none. Cost: a set operation.</summary>
     public static TriState StateOf(ItemSet set, ItemSet items)
     {
-        ArgumentNullException.ThrowIfNull(set);
-        ArgumentNullException.ThrowIfNull(items);
         var inside = items.IsAll ? set.Count : items.Intersect(set).Count;
         return inside == 0 ? TriState.Off : inside == items.Count ? TriState.On : TriState.Mixed;
     }
@@ -78,7 +71,6 @@ internal static class Selector
     /// </summary>
     public static Selection Settle(Selection selection, SelectionRules rules, bool keepHidden, int near = -1)
     {
-        ArgumentNullException.ThrowIfNull(selection);
         if (!keepHidden)
         {
             var shown = selection.Items.Intersect(rules.Rows.Matching);
@@ -102,8 +94,6 @@ internal static class Selector
     /// </summary>
     public static SelectionOutcome Replace(Selection selection, ItemSet items, SelectionRules rules)
     {
-        ArgumentNullException.ThrowIfNull(selection);
-        ArgumentNullException.ThrowIfNull(items);
         return items.Universe != selection.Items.Universe
             ? Refuse(selection, RefusalKind.OutsideList,
             $"The set is over {items.Universe} items; the list has {selection.Items.Universe}.")
@@ -113,8 +103,6 @@ internal static class Selector
     /// <summary>A set that was selected before: what is hidden or disabled now comes back too.</summary>
     public static SelectionOutcome Restore(Selection selection, ItemSet items, SelectionRules rules)
     {
-        ArgumentNullException.ThrowIfNull(selection);
-        ArgumentNullException.ThrowIfNull(items);
         if (items.Equals(selection.Items)) return new(selection, null);
         if (CheckCount(items.Count, selection.Items.Count, rules) is { } refusal) return new(selection, refusal);
         var first = items.NextAt(0);
@@ -195,8 +183,6 @@ internal static class Selector
     /// <summary>Selects all of these that may be selected, or takes them out if they are all in: a section, by its heading's box.</summary>
     public static SelectionOutcome ToggleSome(Selection selection, ItemSet items, SelectionRules rules)
     {
-        ArgumentNullException.ThrowIfNull(selection);
-        ArgumentNullException.ThrowIfNull(items);
         if (rules.Policy.CheckMany("can select a section") is { } one) return new(selection, one);
         var some = rules.Choosable.Intersect(items);
         if (some.IsEmpty) return Refuse(selection, RefusalKind.EmptyList, "Nothing in the section can be selected.");

@@ -14,11 +14,8 @@ namespace Lectica.Selecting;
 internal sealed record Sweep(Selection Before, int First, int Last, bool Joins)
 {
     /// <summary>The same after an edit of the source, or null where the item that it began on has left.</summary>
-    public Sweep? After(Edit edit)
-    {
-        ArgumentNullException.ThrowIfNull(edit);
-        return edit.Apply(First) is >= 0 and var first ? new(Before.After(edit), first, edit.Nearest(Last), Joins) : null;
-    }
+    public Sweep? After(Edit edit) =>
+        edit.Apply(First) is >= 0 and var first ? new(Before.After(edit), first, edit.Nearest(Last), Joins) : null;
 
     /// <summary>The selection that it makes, or why there is none. Cost: set operations.</summary>
     /// <param name="passed">The items that it has passed.</param>

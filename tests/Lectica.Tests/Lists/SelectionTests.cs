@@ -263,6 +263,40 @@ public sealed class SelectionTests
     }
 
     [Fact]
+    public void What_a_program_selects_puts_cursor_and_anchor_on_its_first_item_and_nothing_leaves_them()
+    {
+        var list = InteractiveList.Of(["a", "b", "c", "d", "e"], s => s, new() { Mode = SelectionMode.Multiple });
+        foreach (var (keys, at) in new (string[], string)[] { (["c", "e"], "c"), ([], "c"), (["a"], "a"), ([], "a"), (["b", "d"], "b") })
+        {
+            list.SelectOnly(ItemSet.Of(5, keys.Select(k => list.IndexOf(k))));
+            Assert.Equal((string.Concat(keys), at), (string.Concat(list.SelectedItems), list.CursorKey));
+            Assert.Equal(keys.Length == 0 ? "" : at, list.TryGetAnchorKey(out var anchor) ? anchor : "");
+        }
+        // One must be selected: the neighbour of the one that leaves, the next before the last.
+        var source = new ObservableCollection<string>(["a", "b", "c", "d"]);
+        var one = InteractiveList.Of(source, s => s, new() { Mode = SelectionMode.SingleRequired });
+        foreach (var (goes, stays) in new[] { ("a", "b"), ("d", "c"), ("b", "c") })
+        {
+            one.Select(goes);
+            source.Remove(goes);
+            Assert.Equal(stays, one.SelectedKey);
+        }
+    }
+
+    [Fact]
+    public void What_cannot_be_selected_says_so_in_words()
+    {
+        var list = InteractiveList.Of(["a", "b"], s => s, new() { Mode = SelectionMode.Single });
+        string Why(Response response) => response.Refusal?.Reason ?? throw new InvalidOperationException("not refused");
+        Assert.Equal("Only a list that selects many items has a selecting state.", Why(list.BeginSelecting()));
+        Assert.Equal("There is no item here to do it to.", Why(list.DoAt(ActKind.Select, -1)));
+        Assert.Equal("There is no item 2: the list has 2, 0 to 1.", Why(list.DoAt(ActKind.Select, 2)));
+        list.Filter = _ => false;
+        Assert.Equal("Nothing shows.", Why(list.DoAt(ActKind.Select, -1)));
+        Assert.Equal("The filter hides item 1.", Why(list.DoAt(ActKind.Select, 1)));
+    }
+
+    [Fact]
     public void Refusals_say_why_with_numbers()
     {
         var list = InteractiveList.Of(["a", "b", "c", "d"], s => s, new() { Mode = SelectionMode.Multiple, Limit = 2 });
