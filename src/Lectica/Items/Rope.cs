@@ -251,7 +251,9 @@ internal static class Rope
             }
             if (height == 0)
             {
-                LeafSeam(before, edge, out before, out var second);
+                // Not into its own place: what is written there first would be read after that.
+                LeafSeam(before, edge, out var joined, out var second);
+                before = joined;
                 if (second.Length > 0) edges[n++] = second;
                 return;
             }
