@@ -101,9 +101,8 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
     /// <summary>Follows the selection from one to the next: an act says what it means; of the rest the difference does.</summary>
     public SelectionTerms Follow(Selection before, Selection now, Act? act, ImmutableArray<SectionRows> sections)
     {
-        var isWhole = act?.Kind is ActKind.SelectAll or ActKind.ToggleAll or ActKind.Invert;
-        var next = ReferenceEquals(before.Items, now.Items) && !isWhole ? this : Changed(before, now, act, sections);
-        return (isWhole || ReferenceEquals(now.StartingPoint, now.Items)) && !ReferenceEquals(next.AtStart, next.Now)
+        var next = Changed(before, now, act, sections);
+        return ReferenceEquals(now.StartingPoint, now.Items) && !ReferenceEquals(next.AtStart, next.Now)
             ? next with { AtStart = next.Now } : next;
     }
 
@@ -112,15 +111,20 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         var made = act?.Kind switch
         {
             ActKind.SelectAll or ActKind.ToggleAll => this with { Now = now.Items.IsEmpty ? TermList.Nothing : TermList.Everything },
+            // This item and no other, also of those to come: not all but the others.
+            ActKind.Select or ActKind.SelectUnlessSelected when act.Value.Index is >= 0 and var one =>
+                WithRange(this with { Now = TermList.Nothing }, one, one, true),
             ActKind.Invert => this with { Now = Now.Inverted },
+            ActKind.Clear => this with { Now = TermList.Nothing },
             ActKind.ToggleSection when act.Value.Text is { } key =>
                 this with { Now = Now.With(new(SectionIsIn(now, key, sections), null, null, key)) },
             ActKind.Extend => Ranged(TermList.Nothing, before, now, true),
             ActKind.ExtendAdding => Ranged(AtStart, before, now, before.Anchor >= 0 && before.StartingPoint.Contains(before.Anchor)),
             _ => null,
         };
+        // An act says what it means also where the places are those that were selected already.
         if (made is not null && made.Now.Resolve(now.Items.Universe, sections).Equals(now.Items)) return made;
-        return Differing(before, now);
+        return ReferenceEquals(before.Items, now.Items) ? this : Differing(before, now);
     }
 
     private static bool SectionIsIn(Selection now, string key, ImmutableArray<SectionRows> sections)
@@ -144,18 +148,31 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         int differing = Count(added, int.MaxValue) + Count(removed, int.MaxValue),
             whole = Count(now.Items, differing + Now.Terms.Count + 1);
         var isShorter = whole < differing + Now.Terms.Count || (whole <= 1 && !Now.IsAll);
-        var terms = isShorter ? this with { Now = TermList.Nothing } : this;
-        foreach (var range in isShorter ? [] : removed.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, false);
-        foreach (var range in (isShorter ? now.Items : added).Ranges()) terms = WithRange(terms, range.Start, range.End - 1, true);
+        if (isShorter) return Listed(now.Items);
+        var terms = this;
+        foreach (var range in removed.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, false);
+        foreach (var range in added.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, true);
         return terms;
     }
 
     /// <summary>Says a set of places from scratch.</summary>
     public SelectionTerms Restated(ItemSet items)
     {
-        var terms = this with { Now = TermList.Nothing };
-        foreach (var range in items.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, true);
+        var terms = Listed(items);
         return terms with { AtStart = terms.Now };
+    }
+
+    // Ranges do not overlap: none of them makes another needless.
+    private SelectionTerms Listed(ItemSet items)
+    {
+        var terms = ImmutableList.CreateBuilder<Term>();
+        var next = Next;
+        foreach (var range in items.Ranges())
+        {
+            var from = new Bound(next++, range.Start);
+            terms.Add(new(true, from, range.End - range.Start == 1 ? from : new(next++, range.End - 1)));
+        }
+        return this with { Now = new(false, terms.ToImmutable()), Next = next };
     }
 
     private static SelectionTerms WithRange(SelectionTerms terms, int first, int last, bool isIn)
@@ -175,7 +192,9 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
     /// <summary>
     /// The same after an edit of the source. An end that has left stands where its place in the order is; a key is nowhere then.
     /// </summary>
-    public SelectionTerms After(Edit edit) => Map(list => list.Map(edit.Apply, edit.Gap, place => edit.Gap(place + 1) - 1));
+    public SelectionTerms After(Edit edit) => Map(list => list.Map(
+        edit.Apply, place => edit.Apply(place) is >= 0 and var now ? now : edit.Gap(place),
+        place => edit.Apply(place) is >= 0 and var now ? now : edit.Gap(place + 1) - 1));
 
     /// <summary>The same with other places for its ends.</summary>
     public SelectionTerms At(Func<Bound, int> placeOfKey, Func<Bound, int> placeOfFirst, Func<Bound, int> placeOfLast) =>

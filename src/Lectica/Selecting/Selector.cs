@@ -23,19 +23,6 @@ internal readonly record struct SelectionRules(RowMap Rows, ItemSet Disabled, Se
 /// <summary>What became of an act: the selection after it, and why it was refused, where it was.</summary>
 internal readonly record struct SelectionOutcome(Selection Selection, Refusal? Refusal);
 
-/// <summary>Whether all, some or none of the items on show and enabled are selected: the state of a header's box.</summary>
-public enum TriState
-{
-    /// <summary>None of them, or there are none.</summary>
-    Off,
-
-    /// <summary>Some of them.</summary>
-    Mixed,
-
-    /// <summary>All of them.</summary>
-    On,
-}
-
 /// <summary>The rules of selecting: an old selection and an act give a new selection, or a refusal that changes nothing.</summary>
 internal static class Selector
 {

@@ -1,0 +1,181 @@
+using System.Collections.Immutable;
+using CsCheck;
+using Lectica.Acts;
+using Lectica.Items;
+using Lectica.Selecting;
+
+namespace Lectica.Tests.Lists;
+
+/// <summary>What is selected as it was said: the same items as the places, in as few words, and right after any edit.</summary>
+public sealed class MeaningTests
+{
+    private static readonly ActKind[] Kinds =
+    [
+        ActKind.Select, ActKind.Toggle, ActKind.Extend, ActKind.ExtendAdding, ActKind.SelectAll, ActKind.ToggleAll, ActKind.Invert,
+        ActKind.Clear, ActKind.ToggleSection,
+    ];
+
+    private static SelectionRules RulesFor(int count, ImmutableArray<SectionRows> sections) =>
+        new(new RowMap(ItemSet.All(count), null, sections), ItemSet.None(count), SelectionPolicy.For(SelectionMode.Multiple), int.MaxValue);
+
+    [Fact]
+    public void It_means_what_is_selected_in_as_few_words_and_stays_true()
+    {
+        int ranges = 0, added = 0, wholes = 0, sectioned = 0, between = 0, gone = 0;
+        Gen.Select(
+            Gen.Int[3, 24], Gen.Select(Gen.Int[0, 8], Gen.Int[0, 23]).Array[1, 12], Gen.Int[0, 24].Array[0, 4], Gen.Int[0, 23].Array[0, 4])
+            .Sample((count, acts, comes, goes) =>
+            {
+                ImmutableArray<SectionRows> sections =
+                [
+                    new("A", "A", ItemSet.None(count).WithRange(0, count / 3), false, null),
+                    new("B", "B", ItemSet.None(count).WithRange(count / 3, count - (count / 3)), false, null),
+                ];
+                var rules = RulesFor(count, sections);
+                var (selection, terms) = (Selection.Nothing(count), SelectionTerms.Nothing);
+                foreach (var (k, at) in acts)
+                {
+                    var kind = Kinds[k];
+                    var section = sections[at % 2];
+                    var act = new Act(kind, at % count, "call", kind == ActKind.ToggleSection ? section.Key : null);
+                    var before = (Selection: selection, Terms: terms);
+                    selection = kind == ActKind.ToggleSection ? Selector.ToggleSome(selection, section.Members, rules).Selection
+                        : Selector.Apply(selection, act, rules).Selection;
+                    terms = terms.Follow(before.Selection, selection, act, sections);
+                    var said = terms.Now;
+                    Assert.True(selection.Items.Equals(said.Resolve(count, sections)));
+                    Assert.True(selection.StartingPoint.Equals(terms.AtStart.Resolve(count, sections)));
+                    if (ReferenceEquals(selection.StartingPoint, selection.Items)) Assert.Same(said, terms.AtStart);
+                    switch (kind)
+                    {
+                        case ActKind.Select:
+                            Assert.Equal((false, 1), (said.IsAll, said.Terms.Count));
+                            break;
+                        case ActKind.Extend when before.Selection.Anchor >= 0 && selection.Anchor != selection.Cursor:
+                            ranges++;
+                            Assert.False(said.IsAll);
+                            Assert.Equal((Math.Min(selection.Anchor, selection.Cursor), Math.Max(selection.Anchor, selection.Cursor)),
+                                (Assert.Single(said.Terms).From!.Index, said.Terms[0].To!.Index));
+                            break;
+                        case ActKind.ExtendAdding when before.Selection.Anchor >= 0 && selection.Anchor != selection.Cursor:
+                            added++;
+                            Assert.True(said.Terms.Count <= before.Terms.AtStart.Terms.Count + 1);
+                            Assert.Equal(before.Selection.StartingPoint.Contains(before.Selection.Anchor), said.Terms[^1].IsIn);
+                            break;
+                        case ActKind.SelectAll or ActKind.ToggleAll:
+                            wholes++;
+                            Assert.Equal((!selection.Items.IsEmpty, 0), (said.IsAll, said.Terms.Count));
+                            break;
+                        case ActKind.Invert:
+                            Assert.Equal((!before.Terms.Now.IsAll, before.Terms.Now.Terms.Count), (said.IsAll, said.Terms.Count));
+                            break;
+                        case ActKind.Clear:
+                            Assert.Equal((false, 0), (said.IsAll, said.Terms.Count));
+                            break;
+                        case ActKind.ToggleSection:
+                            sectioned++;
+                            Assert.Equal((section.Key, section.Members.Except(selection.Items).IsEmpty),
+                                (said.Terms[^1].Section, said.Terms[^1].IsIn));
+                            Assert.Single(said.Terms, t => t.Section == section.Key);
+                            break;
+                        case ActKind.Toggle:
+                            // One more than was said.
+                            Assert.True(said.Terms.Count <= before.Terms.Now.Terms.Count + 1);
+                            break;
+                    }
+                    // Each end has a number of its own, by which its item is kept.
+                    Assert.True(terms.Bounds.GroupBy(b => b.Id).All(g => g.Select(b => b.Index).Distinct().Count() == 1));
+                    Assert.True(terms.Bounds.All(b => b.Id < terms.Next));
+                }
+
+                // Others come and go: an item between the ends of an interval is in it, and an end that has left leaves its place.
+                var items = Enumerable.Range(0, count).Select(i => (Id: i, Order: (double)i)).ToList();
+                var ends = (terms.Now, Order: items.ToDictionary(i => i.Id, i => i.Order));
+                foreach (var at in comes.Select(c => c % (items.Count + 1)))
+                {
+                    Follow(ref selection, ref terms, ref sections, Edit.Splice(items.Count, at, 0, 1));
+                    items.Insert(at, (-1, at == 0 ? items[0].Order - 1 : at == items.Count ? items[^1].Order + 1
+                        : (items[at - 1].Order + items[at].Order) / 2));
+                }
+                foreach (var at in goes.Where(_ => items.Count > 1).Select(g => g % items.Count))
+                {
+                    Follow(ref selection, ref terms, ref sections, Edit.Splice(items.Count, at, 1, 0));
+                    items.RemoveAt(at);
+                    gone++;
+                }
+                bool Means(int place, double order, int id)
+                {
+                    var isIn = ends.Now.IsAll;
+                    foreach (var term in ends.Now.Terms)
+                        if (term.Section is { } key ? sections.Single(s => s.Key == key).Members.Contains(place)
+                            : term.IsKey ? id == term.From!.Index
+                            : ends.Order[term.From!.Index] <= order && order <= ends.Order[term.To!.Index]) isIn = term.IsIn;
+                    if (id < 0 && isIn) between++;
+                    return isIn;
+                }
+                Assert.Equal(
+                    items.Select((item, place) => (Place: place, IsIn: Means(place, item.Order, item.Id)))
+                        .Where(x => x.IsIn).Select(x => x.Place),
+                    terms.Now.Resolve(items.Count, sections));
+            }, iter: Effort.Of(1500));
+        Assert.True(Math.Min(ranges, Math.Min(added, sectioned)) > 0 && Math.Min(wholes, Math.Min(between, gone)) > 0,
+            $"{ranges} {added} {wholes} {sectioned} {between} {gone}");
+
+        static void Follow(ref Selection selection, ref SelectionTerms terms, ref ImmutableArray<SectionRows> sections, Edit edit)
+        {
+            selection = selection.After(edit);
+            terms = terms.After(edit);
+            sections = [.. sections.Select(s => s with { Members = edit.Apply(s.Members) })];
+        }
+    }
+
+    /// <summary>What scattered toggles say does not grow beyond what is told apart at a glance, and means the same.</summary>
+    [Fact]
+    public void Very_many_toggles_mean_what_is_selected()
+    {
+        const int count = 5_000;
+        var rules = RulesFor(count, []);
+        var (selection, terms) = (Selection.Nothing(count), SelectionTerms.Nothing);
+        for (var i = 0; i < 3_000; i++)
+        {
+            var act = new Act(ActKind.Toggle, i * 2 % count);
+            var before = selection;
+            selection = Selector.Apply(selection, act, rules).Selection;
+            terms = terms.Follow(before, selection, act, []);
+            // Up to 1,024 each is looked at: an item that is turned back is said no more.
+            if (i == 1_000)
+            {
+                Assert.Equal(1_001, terms.Now.Terms.Count);
+                var back = selection;
+                selection = Selector.Apply(selection, act, rules).Selection;
+                terms = terms.Follow(back, selection, act, []);
+                Assert.Equal(1_000, terms.Now.Terms.Count);
+            }
+        }
+        Assert.Equal(selection.Items, terms.Now.Resolve(count, []));
+        // Said from scratch it is as long as its ranges.
+        Assert.Equal(selection.Items.Ranges().Count(), terms.Restated(selection.Items).Now.Terms.Count);
+        Assert.Same(terms, terms.At(b => b.Index, b => b.Index, b => b.Index));
+    }
+
+    [Theory]
+    [InlineData(10, 90, 1, 3, 1, 3)]
+    [InlineData(90, 10, 1, 3, 3, 1)]
+    [InlineData(10, 90, 0, 0, 0, 0)]
+    [InlineData(90, 10, 0, 2, 2, 0)]
+    [InlineData(10, 90, -1, -1, 2, 4)]
+    public void A_marquee_puts_the_anchor_where_it_began_and_the_cursor_where_it_ends(
+        double fromY, double toY, int first, int last, int anchor, int cursor)
+    {
+        var before = Selection.Nothing(5) with { Anchor = 2, Cursor = 4 };
+        var covered = first < 0 ? ItemSet.None(5) : ItemSet.None(5).WithRange(first, last - first + 1);
+        var marquee = new Marquee(before, MarqueeJoin.Replace, 5, fromY, 50, toY);
+        Assert.Equal((10, 90, 5, 50), (marquee.Top, marquee.Bottom, marquee.Left, marquee.Right));
+        var (after, refusal) = marquee.Outcome(covered, first, last, RulesFor(5, []));
+        Assert.Null(refusal);
+        Assert.Equal((anchor, cursor), (after.Anchor, after.Cursor));
+        var single = RulesFor(5, []) with { Policy = SelectionPolicy.For(SelectionMode.Single) };
+        Assert.Equal("Only a list that selects many items can select them by dragging.",
+            marquee.Outcome(covered, first, last, single).Refusal?.Reason);
+    }
+}
