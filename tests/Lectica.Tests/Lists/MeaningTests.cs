@@ -114,9 +114,9 @@ public sealed class MeaningTests
                     return isIn;
                 }
                 Assert.Equal(
-                    items.Select((item, place) => (Place: place, IsIn: Means(place, item.Order, item.Id)))
-                        .Where(x => x.IsIn).Select(x => x.Place),
-                    terms.Now.Resolve(items.Count, sections));
+                    (int[])[.. items.Select((item, place) => (Place: place, IsIn: Means(place, item.Order, item.Id)))
+                        .Where(x => x.IsIn).Select(x => x.Place)],
+                    [.. terms.Now.Resolve(items.Count, sections)]);
             }, iter: Effort.Of(1500));
         Assert.True(Math.Min(ranges, Math.Min(added, sectioned)) > 0 && Math.Min(wholes, Math.Min(between, gone)) > 0,
             $"{ranges} {added} {wholes} {sectioned} {between} {gone}");
