@@ -113,10 +113,9 @@ public sealed class MeaningTests
                     if (id < 0 && isIn) between++;
                     return isIn;
                 }
-                Assert.Equal(
-                    (int[])[.. items.Select((item, place) => (Place: place, IsIn: Means(place, item.Order, item.Id)))
-                        .Where(x => x.IsIn).Select(x => x.Place)],
-                    [.. terms.Now.Resolve(items.Count, sections)]);
+                int[] wanted = [.. items.Select((item, place) => (Place: place, IsIn: Means(place, item.Order, item.Id)))
+                    .Where(x => x.IsIn).Select(x => x.Place)], found = [.. terms.Now.Resolve(items.Count, sections)];
+                Assert.Equal(wanted, found);
             }, iter: Effort.Of(1500));
         Assert.True(Math.Min(ranges, Math.Min(added, sectioned)) > 0 && Math.Min(wholes, Math.Min(between, gone)) > 0,
             $"{ranges} {added} {wholes} {sectioned} {between} {gone}");
