@@ -55,7 +55,8 @@ internal sealed class Why(ListFile file, Recording recording)
             yield return new(verdict.IsRecognised ? PathNoteKind.Yes : PathNoteKind.No,
                 $"{(verdict.IsRecognised ? Word(verdict.Gesture) : $"no {Word(verdict.Gesture)}")}, clear at " +
                     $"{Ms(verdict.Time - story.Time)}: {Because(verdict)}", verdict.Time);
-            if (verdict.Remedy is { } remedy) yield return new(PathNoteKind.Remedy, $"for {Article(Word(verdict.Gesture))}: {remedy.Words}");
+            if (verdict.Remedy is { } remedy)
+                yield return new(PathNoteKind.Remedy, $"for {Article(Word(verdict.Gesture))}: {remedy.Words}");
             else if (!verdict.IsRecognised)
                 yield return new(PathNoteKind.Remedy, $"no other way of the pointer would have made it {Article(Word(verdict.Gesture))}");
         }

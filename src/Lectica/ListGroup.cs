@@ -19,7 +19,8 @@ public enum TransferKind
 
 /// <summary>Items over another list.</summary>
 public sealed class Transfer<TItem, TKey>(
-    InteractiveList<TItem, TKey> from, InteractiveList<TItem, TKey> to, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap, string? section) where TKey : notnull
+    InteractiveList<TItem, TKey> from, InteractiveList<TItem, TKey> to, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap,
+    string? section) where TKey : notnull
 {
     /// <summary>The list that they are in.</summary>
     public InteractiveList<TItem, TKey> From { get; } = from;

@@ -13,8 +13,10 @@ public sealed record MenuEntry(string Id, string Label)
 {
     /// <summary>Whether both say the same, with the same entries below them.</summary>
     public bool Equals(MenuEntry? other) =>
-        other is not null && (Id, Label, Icon, Role, IsEnabled, IsChecked, Keys) == (other.Id, other.Label, other.Icon, other.Role,
-        other.IsEnabled, other.IsChecked, other.Keys) && (BeginsGroup, IsBusy, Progress) == (other.BeginsGroup, other.IsBusy, other.Progress)
+        other is not null
+        && (Id, Label, Icon, Role, IsEnabled) == (other.Id, other.Label, other.Icon, other.Role, other.IsEnabled)
+        && (IsChecked, Keys, BeginsGroup, IsBusy, Progress)
+            == (other.IsChecked, other.Keys, other.BeginsGroup, other.IsBusy, other.Progress)
         && Entries.AsSpan().SequenceEqual(other.Entries.AsSpan());
 
     /// <inheritdoc/>
@@ -69,9 +71,11 @@ public sealed record Menu
 {
     /// <summary>Whether both have the same entries, in the same state and place.</summary>
     public bool Equals(Menu? other) =>
-        other is not null && (At, Open, SubmenuAt, Bounds, Room, IsSheet, BackLabel) == (other.At, other.Open, other.SubmenuAt, other.Bounds,
-        other.Room, other.IsSheet, other.BackLabel) && (CoversMenu, IsRightToLeft, SubmenuBounds) == (other.CoversMenu,
-        other.IsRightToLeft, other.SubmenuBounds) && Typed == other.Typed && Entries.AsSpan().SequenceEqual(other.Entries.AsSpan());
+        other is not null
+        && (At, Open, SubmenuAt, Bounds, Room) == (other.At, other.Open, other.SubmenuAt, other.Bounds, other.Room)
+        && (IsSheet, BackLabel, CoversMenu, IsRightToLeft, SubmenuBounds)
+            == (other.IsSheet, other.BackLabel, other.CoversMenu, other.IsRightToLeft, other.SubmenuBounds)
+        && Typed == other.Typed && Entries.AsSpan().SequenceEqual(other.Entries.AsSpan());
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Entries.Length, At, Open, SubmenuAt, Bounds);

@@ -27,7 +27,6 @@ public sealed record Selection(ItemSet Items, int Anchor, int Cursor, ItemSet St
     /// </summary>
     internal Selection After(Edit edit)
     {
-        ArgumentNullException.ThrowIfNull(edit);
         var items = edit.Apply(Items);
         return this with
         {

@@ -3,6 +3,7 @@ using CsCheck;
 using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Selecting;
+using Lectica.Sources;
 
 namespace Lectica.Tests.Lists;
 
@@ -83,6 +84,20 @@ public sealed class MeaningTests
                             Assert.True(said.Terms.Count <= before.Terms.Now.Terms.Count + 1);
                             break;
                     }
+                    // Nothing is said that a later word makes needless, nor a single item that is meant anyway.
+                    for (var j = 1; j < said.Terms.Count; j++)
+                        if (said.Terms[j] is { Section: null } later)
+                            Assert.DoesNotContain(said.Terms.Take(j),
+                                t => t.Section is null && t.From!.Index >= later.From!.Index && t.To!.Index <= later.To!.Index);
+                    if (kind == ActKind.Toggle && said.Terms.Count > 0 && said.Terms.All(t => t.Section is null))
+                        Assert.False((said with { Terms = said.Terms.RemoveAt(said.Terms.Count - 1) }).Resolve(count, sections)
+                            .Equals(selection.Items));
+                    // Keys, first and last ends are found apart, and a key stays one.
+                    var apart = terms.At(b => b.Index + 100, b => b.Index + 200, b => b.Index + 300);
+                    foreach (var (was, now) in said.Terms.Zip(apart.Now.Terms))
+                        if (was.Section is null)
+                            Assert.Equal((was.IsKey, was.From!.Index + (was.IsKey ? 100 : 200), was.To!.Index + (was.IsKey ? 100 : 300)),
+                                (now.IsKey, now.From!.Index, now.To!.Index));
                     // Each end has a number of its own, by which its item is kept.
                     Assert.True(terms.Bounds.GroupBy(b => b.Id).All(g => g.Select(b => b.Index).Distinct().Count() == 1));
                     Assert.True(terms.Bounds.All(b => b.Id < terms.Next));
@@ -116,7 +131,7 @@ public sealed class MeaningTests
                 int[] wanted = [.. items.Select((item, place) => (Place: place, IsIn: Means(place, item.Order, item.Id)))
                     .Where(x => x.IsIn).Select(x => x.Place)], found = [.. terms.Now.Resolve(items.Count, sections)];
                 Assert.Equal(wanted, found);
-            }, iter: Effort.Of(1500));
+            }, iter: Effort.Of(5000));
         Assert.True(Math.Min(ranges, Math.Min(added, sectioned)) > 0 && Math.Min(wholes, Math.Min(between, gone)) > 0,
             $"{ranges} {added} {wholes} {sectioned} {between} {gone}");
 
@@ -157,10 +172,15 @@ public sealed class MeaningTests
         Assert.Same(terms, terms.At(b => b.Index, b => b.Index, b => b.Index));
     }
 
+    [Fact]
+    public void A_condition_needs_the_order_that_its_intervals_are_of() =>
+        Assert.Throws<ArgumentNullException>(() => new Condition<int, int>(null!, true, []).Means(1, 1, null!));
+
     [Theory]
     [InlineData(10, 90, 1, 3, 1, 3)]
     [InlineData(90, 10, 1, 3, 3, 1)]
     [InlineData(10, 90, 0, 0, 0, 0)]
+    [InlineData(40, 40, 1, 3, 1, 3)]
     [InlineData(90, 10, 0, 2, 2, 0)]
     [InlineData(10, 90, -1, -1, 2, 4)]
     public void A_marquee_puts_the_anchor_where_it_began_and_the_cursor_where_it_ends(
@@ -169,7 +189,7 @@ public sealed class MeaningTests
         var before = Selection.Nothing(5) with { Anchor = 2, Cursor = 4 };
         var covered = first < 0 ? ItemSet.None(5) : ItemSet.None(5).WithRange(first, last - first + 1);
         var marquee = new Marquee(before, MarqueeJoin.Replace, 5, fromY, 50, toY);
-        Assert.Equal((10, 90, 5, 50), (marquee.Top, marquee.Bottom, marquee.Left, marquee.Right));
+        Assert.Equal((Math.Min(fromY, toY), Math.Max(fromY, toY), 5, 50), (marquee.Top, marquee.Bottom, marquee.Left, marquee.Right));
         var (after, refusal) = marquee.Outcome(covered, first, last, RulesFor(5, []));
         Assert.Null(refusal);
         Assert.Equal((anchor, cursor), (after.Anchor, after.Cursor));

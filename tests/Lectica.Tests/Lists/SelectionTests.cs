@@ -294,6 +294,10 @@ public sealed class SelectionTests
         list.Filter = _ => false;
         Assert.Equal("Nothing shows.", Why(list.DoAt(ActKind.Select, -1)));
         Assert.Equal("The filter hides item 1.", Why(list.DoAt(ActKind.Select, 1)));
+        var outline = InteractiveList.Of(["a", "ab"], s => s, new() { Mode = SelectionMode.Multiple });
+        outline.Outline = Outline.ByParent((string s) => s.Length > 1 ? s[..1] : null);
+        outline.Filter = s => s == "ab";
+        Assert.Equal("The filter does not let item 0 through. It shows as the way to what lies below it.", Why(outline.Select("a")));
     }
 
     [Fact]
