@@ -16,7 +16,10 @@ internal sealed record Term(bool IsIn, Bound? From, Bound? To, string? Section =
 }
 
 /// <summary>Terms in order, after all items or none.</summary>
-internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms)
+/// <param name="IsAll">Whether all items are meant but for what the terms say; else none.</param>
+/// <param name="Terms">Each overrules those before it.</param>
+/// <param name="Pruned">How many there were when needless ones were last taken out of all.</param>
+internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms, int Pruned = 0)
 {
     public static TermList Nothing { get; } = new(false, []);
 
@@ -46,14 +49,34 @@ internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms)
     public TermList With(Term term)
     {
         if (term.Section is not null) return this with { Terms = Terms.RemoveAll(t => t.Section == term.Section).Add(term) };
+        if (Terms.Count >= Many)
+        {
+            // Needless ones change nothing that is meant. Among very many they are not looked for at each act.
+            var longer = this with { Terms = Terms.Add(term) };
+            return longer.Terms.Count < 2 * Math.Max(Many, Pruned) ? longer : longer.WithoutNeedless();
+        }
         int from = term.From!.Index, to = term.To!.Index;
-        // Where there are very many, only the last ones are looked at: it saves room, and changes nothing that is meant.
-        var terms = Terms.Count <= Many ? Terms.RemoveAll(t => t.From is not null && t.From.Index >= from && t.To!.Index <= to) : Terms;
-        var rest = new TermList(IsAll, terms);
-        return term.IsKey && Terms.Count <= Many && rest.Means(from) == term.IsIn ? rest : rest with { Terms = terms.Add(term) };
+        var rest = this with { Terms = Terms.RemoveAll(t => t.From is not null && t.From.Index >= from && t.To!.Index <= to) };
+        return term.IsKey && rest.Means(from) == term.IsIn ? rest : rest with { Terms = rest.Terms.Add(term) };
     }
 
     private const int Many = 1024;
+
+    // Of an item that was named often the last word counts, and none where it is meant anyway; what sections mean is not known here.
+    private TermList WithoutNeedless()
+    {
+        HashSet<int> named = [];
+        var kept = ImmutableList.CreateBuilder<Term>();
+        foreach (var term in Terms.Reverse())
+            if (!term.IsKey || term.From!.Index < 0 || named.Add(term.From.Index)) kept.Add(term);
+        kept.Reverse();
+        if (!kept.Exists(t => t.Section is not null))
+        {
+            var meant = new TermList(IsAll, [.. kept.Where(t => !t.IsKey)]).Resolve(kept.Max(t => t.To!.Index) + 1, []);
+            kept.RemoveAll(t => t.IsKey && t.From!.Index >= 0 && meant.Contains(t.From.Index) == t.IsIn);
+        }
+        return this with { Terms = kept.ToImmutable(), Pruned = kept.Count };
+    }
 
     // Null where that depends on a section.
     private bool? Means(int place)
@@ -112,8 +135,9 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         {
             ActKind.SelectAll or ActKind.ToggleAll => this with { Now = now.Items.IsEmpty ? TermList.Nothing : TermList.Everything },
             // This item and no other, also of those to come: not all but the others.
-            ActKind.Select or ActKind.SelectUnlessSelected when act.Value.Index is >= 0 and var one =>
-                WithRange(this with { Now = TermList.Nothing }, one, one, true),
+            ActKind.Select or ActKind.SelectUnlessSelected when act.Value.Index is >= 0 and var one => Only(one),
+            // Where no range has begun, it begins here.
+            ActKind.Extend or ActKind.ExtendAdding when before.Anchor < 0 && act.Value.Index is >= 0 and var one => Only(one),
             ActKind.Invert => this with { Now = Now.Inverted },
             ActKind.Clear => this with { Now = TermList.Nothing },
             ActKind.ToggleSection when act.Value.Text is { } key =>
@@ -125,6 +149,8 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         // An act says what it means also where the places are those that were selected already.
         if (made is not null && made.Now.Resolve(now.Items.Universe, sections).Equals(now.Items)) return made;
         return ReferenceEquals(before.Items, now.Items) ? this : Differing(before, now);
+
+        SelectionTerms Only(int one) => WithRange(this with { Now = TermList.Nothing }, one, one, true);
     }
 
     private static bool SectionIsIn(Selection now, string key, ImmutableArray<SectionRows> sections)
@@ -141,15 +167,17 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         return WithRange(this with { Now = from }, Math.Min(now.Anchor, now.Cursor), Math.Max(now.Anchor, now.Cursor), isIn);
     }
 
-    /// <summary>By what differs, or from scratch where that is shorter: the places decide.</summary>
+    /// <summary>By what differs; from scratch only where the selection was replaced. Cost: what differs.</summary>
     private SelectionTerms Differing(Selection before, Selection now)
     {
+        if (now.Items.IsEmpty) return this with { Now = TermList.Nothing };
         ItemSet added = now.Items.Except(before.Items), removed = before.Items.Except(now.Items);
-        int differing = Count(added, int.MaxValue) + Count(removed, int.MaxValue),
-            whole = Count(now.Items, differing + Now.Terms.Count + 1);
-        var isShorter = whole < differing + Now.Terms.Count || (whole <= 1 && !Now.IsAll);
-        if (isShorter) return Listed(now.Items);
         var terms = this;
+        if (!added.IsEmpty && !removed.IsEmpty)
+        {
+            var words = Now.Terms.Count + Ranges(added, int.MaxValue) + Ranges(removed, int.MaxValue);
+            if (Ranges(now.Items, words) < words) return Listed(now.Items);
+        }
         foreach (var range in removed.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, false);
         foreach (var range in added.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, true);
         return terms;
@@ -172,7 +200,7 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
             var from = new Bound(next++, range.Start);
             terms.Add(new(true, from, range.End - range.Start == 1 ? from : new(next++, range.End - 1)));
         }
-        return this with { Now = new(false, terms.ToImmutable()), Next = next };
+        return this with { Now = new(false, terms.ToImmutable(), terms.Count), Next = next };
     }
 
     private static SelectionTerms WithRange(SelectionTerms terms, int first, int last, bool isIn)
@@ -181,7 +209,7 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         return terms with { Now = terms.Now.With(new(isIn, from, to)), Next = terms.Next + 2 };
     }
 
-    private static int Count(ItemSet items, int most)
+    private static int Ranges(ItemSet items, int most)
     {
         var n = 0;
         foreach (var _ in items.Ranges())
