@@ -86,6 +86,9 @@ public sealed record Menu
     /// <summary>The width of a menu, px, where there is room for it.</summary>
     public const double DefaultWidth = 240;
 
+    /// <summary>How far a menu stays off the edges of the window, px, where there is room for that.</summary>
+    public const double EdgeGap = 8;
+
     /// <summary>The entries.</summary>
     public required ImmutableArray<MenuEntry> Entries { get; init; }
 
@@ -130,15 +133,26 @@ public sealed record Menu
 
     /// <summary>
     /// Where a menu of so many entries lies that is asked for at a point: its corner there, toward the side where there is room, and moved
-    /// so far that all of it is inside the window, as far as it fits.
+    /// so far that all of it is inside the window and <see cref="EdgeGap"/> off its edges, as far as it fits.
     /// </summary>
     public static MenuBounds BoundsAt(double x, double y, int entries, HostWindow room, bool rightToLeft)
     {
+        room = OffEdges(room, DefaultWidth, entries * EntryHeight);
         double width = Math.Min(DefaultWidth, room.Width), height = Math.Min(entries * EntryHeight, room.Height);
         var left = rightToLeft ? x - width : x;
         // Where it does not fit below, it opens upward.
         var top = y + height <= room.Bottom || y - height < room.Top ? y : y - height;
-        return new(Math.Clamp(left, room.Left, room.Right - width), Math.Clamp(top, room.Top, room.Bottom - height), width, height);
+        return new(Within(left, width, room.Left, room.Right), Within(top, height, room.Top, room.Bottom), width, height);
+    }
+
+    // Not by Math.Clamp: where a menu is just as large as its window, rounding may put the largest start before the least, and that throws.
+    private static double Within(double start, double size, double from, double to) => Math.Max(from, Math.Min(start, to - size));
+
+    // As far as there is more room than is needed.
+    private static HostWindow OffEdges(HostWindow room, double width, double height)
+    {
+        double across = Math.Clamp((room.Width - width) / 2, 0, EdgeGap), down = Math.Clamp((room.Height - height) / 2, 0, EdgeGap);
+        return new(room.Left + across, room.Top + down, room.Right - across, room.Bottom - down);
     }
 
     /// <summary>Where a sheet of so many entries lies.</summary>
@@ -176,13 +190,14 @@ public sealed record Menu
                 CoversMenu = true,
                 SubmenuBounds = SheetIn(Room, Math.Max(count + 1, Entries.Length)),
             };
-        double width = Math.Min(DefaultWidth, Room.Width), after = IsRightToLeft ? Bounds.Left - width : Bounds.Left + Bounds.Width,
+        var room = OffEdges(Room, DefaultWidth, (count + 1) * EntryHeight);
+        double width = Math.Min(DefaultWidth, room.Width), after = IsRightToLeft ? Bounds.Left - width : Bounds.Left + Bounds.Width,
             before = IsRightToLeft ? Bounds.Left + Bounds.Width : Bounds.Left - width;
-        bool Fits(double left) => left >= Room.Left && left + width <= Room.Right;
+        bool Fits(double left) => left >= room.Left && left + width <= room.Right;
         var covers = !Fits(after) && !Fits(before);
         var left = Fits(after) ? after : Fits(before) ? before : Bounds.Left;
-        var height = Math.Min((covers ? count + 1 : count) * EntryHeight, Room.Height);
-        var top = Math.Clamp(Bounds.Top + (covers ? 0 : entry * EntryHeight), Room.Top, Room.Bottom - height);
+        var height = Math.Min((covers ? count + 1 : count) * EntryHeight, room.Height);
+        var top = Within(Bounds.Top + (covers ? 0 : entry * EntryHeight), height, room.Top, room.Bottom);
         return this with
         {
             At = entry,

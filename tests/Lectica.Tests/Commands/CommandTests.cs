@@ -445,18 +445,35 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
-    public void A_menu_goes_round_by_keys_opens_submenus_and_stays_inside_the_viewport() =>
-        Gen.Select(Gen.Double[0, 400], Gen.Double[0, 520], Gen.Int[1, 8], Gen.Bool).Sample((x, y, count, rightToLeft) =>
+    public void A_menu_goes_round_by_keys_opens_submenus_and_stays_inside_the_window_and_off_its_edges()
+    {
+        int off = 0, squeezed = 0;
+        var window = Gen.Select(Gen.Double[-90, 20], Gen.Double[-90, 20], Gen.Double[150, 900], Gen.Double[100, 700],
+            (left, top, width, height) => new Layout.HostWindow(left, top, left + width, top + height));
+        Gen.Select(window, Gen.Double[0, 1], Gen.Double[0, 1], Gen.Int[1, 8], Gen.Bool).Sample((room, across, down, count, rightToLeft) =>
         {
-            var place = Menu.BoundsAt(x, y, count, new(0, 0, 400, 520), rightToLeft);
-            Assert.True(place.Left >= 0 && place.Top >= 0 && place.Left + place.Width <= 400 && place.Top + place.Height <= 520);
+            void IsInside(MenuBounds box)
+            {
+                double x = Math.Min(box.Left - room.Left, room.Right - box.Left - box.Width),
+                    y = Math.Min(box.Top - room.Top, room.Bottom - box.Top - box.Height);
+                Assert.True(x > -0.001 && y > -0.001, $"{box} in {room}");
+                // Where there is room for it, it is off the edges, and as large as its entries.
+                if (room.Width >= Menu.DefaultWidth + (2 * Menu.EdgeGap)) Assert.True(x > Menu.EdgeGap - 0.001, $"{box} in {room}");
+                if (room.Height < box.Height + (2 * Menu.EdgeGap)) squeezed++;
+                else if (y < Menu.EdgeGap + 0.001) off++;
+            }
+            double left = room.Left + (across * room.Width), top = room.Top + (down * room.Height);
+            var place = Menu.BoundsAt(left, top, count, room, rightToLeft);
+            IsInside(place);
+            Assert.Equal(Math.Min(count * Menu.EntryHeight, room.Height), place.Height, 0.001);
+            Assert.Equal(Math.Min(Menu.DefaultWidth, room.Width), place.Width, 0.001);
             var menu = new Menu
             {
                 Entries = [.. Enumerable.Range(0, count).Select(
                     i => new MenuEntry($"e{i}", $"{(char)('a' + i)}bc") { IsEnabled = i % 3 != 2 }),
                         new("sub", "Sub") { Entries = [new("s0", "one"), new("s1", "two")] }],
                 Bounds = place,
-                Room = new(0, 0, 400, 520),
+                Room = room,
                 IsRightToLeft = rightToLeft,
             };
             var match = new Finding.TextMatch(System.Globalization.CultureInfo.InvariantCulture);
@@ -471,7 +488,7 @@ public sealed class CommandTests(ITestOutputHelper output)
             // Where it covers the menu, its first entry leads back.
             if (menu.Submenu.Length == 3) Assert.Equal(-1, menu.Choose(0, inSubmenu: true).Menu!.Open);
             var sub = menu.SubmenuBounds!.Value;
-            Assert.True(sub.Left >= 0 && sub.Top >= 0 && sub.Left + sub.Width <= 400 && sub.Top + sub.Height <= 520);
+            IsInside(sub);
             Assert.Equal("s1", menu.Take(new("t"), match).Menu!.Take(new("Enter"), match).Chosen);
             menu = Press("Escape").Menu!;
             Assert.Equal(-1, menu.Open);
@@ -482,6 +499,8 @@ public sealed class CommandTests(ITestOutputHelper output)
             // What is disabled can be reached, and does nothing.
             if (count > 2) Assert.Equal(menu with { At = 2 }, (menu with { At = 2 }).Take(new("Enter"), match).Menu);
         });
+        Assert.True(Math.Min(off, squeezed) > 0, $"{off} {squeezed}");
+    }
 
     [Fact]
     public void A_toolbar_shows_what_fits_by_priority_and_the_rest_overflows() =>
