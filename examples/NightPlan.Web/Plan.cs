@@ -35,6 +35,10 @@ internal static class Plan
         Wishes = ["", "Only while the moon is down.", "The field is low: not before two, and not after the wind has turned to the west.",
         "Again, as in the spring."];
 
+    // Each name once, however many requests there are.
+    private static readonly string[] Fields =
+        [.. Enumerable.Range(0, 120).Select(i => $"{Beginnings[i * 7 % 12]}{Endings[i * 5 % 8]} {Kinds[i * 3 % 5]}")];
+
     /// <summary>Who has made requests.</summary>
     public static string[] People { get; } = ["Noor Halder", "Sanna Riis", "Odo Marsk", "Edda Fusk", "Piet Yarrow", "Ila Venn"];
 
@@ -43,7 +47,7 @@ internal static class Plan
 
     /// <summary>Requests one after the other, as they are asked for.</summary>
     public static IEnumerable<Request> Make(int count, int from = 0) => Enumerable.Range(from, count - from).Select(i =>
-        new Request($"R{i:00}", $"{Beginnings[i * 7 % 12]}{Endings[i * 5 % 8]} {Kinds[i * 3 % 5]}", People[i % 6], 4 + (i * 37 % 90 / 10.0))
+        new Request($"R{i:00}", Fields[i % 120], People[i % 6], 4 + (i * 37 % 90 / 10.0))
         {
             Night = i % 5 == 4 ? "later" : "tonight",
             IsStarred = i % 7 == 2,

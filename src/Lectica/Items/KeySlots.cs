@@ -9,7 +9,13 @@ internal sealed class KeySlots<TKey> where TKey : notnull
     // The first slot of each chain, and by slot the next one, both plus 1: 0 ends a chain. The number of chains is a prime, so that keys
     // that are all multiples of something part as well as others; such that follow each other stay neighbours.
     private int[] _first, _next;
-    private int _count;
+
+    // While the table grows, the smaller one that it had, of which so many chains have gone over. Each key that comes takes some along, so
+    // that none of them has to wait for all.
+    private int[]? _smaller;
+    private int _over, _count;
+
+    private const int ChainsAtOnce = 4;
 
     /// <summary>None yet.</summary>
     /// <param name="keys">The keys by slot; the owner's.</param>
@@ -27,8 +33,9 @@ internal sealed class KeySlots<TKey> where TKey : notnull
     public bool TryAdd(int slot)
     {
         if (Find(Keys[slot]) >= 0) return false;
-        if (_count == _first.Length) Grow();
         if (slot >= _next.Length) Array.Resize(ref _next, Keys.Length);
+        if (_count == _first.Length) Grow();
+        GoOnGrowing();
         Link(slot);
         _count++;
         return true;
@@ -37,7 +44,7 @@ internal sealed class KeySlots<TKey> where TKey : notnull
     /// <summary>The slot of a key, or -1. Cost: that of a few comparisons.</summary>
     public int Find(TKey key)
     {
-        var slot = _first[ChainOf(key)] - 1;
+        var slot = ChainOf(key) - 1;
         while (slot >= 0 && !EqualityComparer<TKey>.Default.Equals(Keys[slot], key)) slot = _next[slot] - 1;
         return slot;
     }
@@ -45,7 +52,7 @@ internal sealed class KeySlots<TKey> where TKey : notnull
     /// <summary>Takes a slot out, while its key is still in place.</summary>
     public void Remove(int slot)
     {
-        ref var link = ref _first[ChainOf(Keys[slot])];
+        ref var link = ref ChainOf(Keys[slot]);
         while (link > 0 && link != slot + 1) link = ref _next[link - 1];
         if (link == 0) return;
         link = _next[slot];
@@ -54,22 +61,37 @@ internal sealed class KeySlots<TKey> where TKey : notnull
 
     private void Link(int slot)
     {
-        ref var first = ref _first[ChainOf(Keys[slot])];
+        ref var first = ref ChainOf(Keys[slot]);
         (_next[slot], first) = (first, slot + 1);
     }
 
-    private uint ChainOf(TKey key) => (uint)EqualityComparer<TKey>.Default.GetHashCode(key) % (uint)_first.Length;
+    private ref int ChainOf(TKey key)
+    {
+        var hash = (uint)EqualityComparer<TKey>.Default.GetHashCode(key);
+        if (_smaller is not null && hash % (uint)_smaller.Length is var chain && chain >= _over) return ref _smaller[chain];
+        return ref _first[hash % (uint)_first.Length];
+    }
 
     private void Grow()
     {
-        var before = _first;
+        (_smaller, _over) = (_first, 0);
         _first = new int[PrimeFrom((int)Math.Min(2L * _count, Array.MaxLength - 1000))];
-        foreach (var first in before)
-            for (int slot = first - 1, next; slot >= 0; slot = next)
+    }
+
+    // Done long before the larger table is full: it has room for as many keys again as there were chains.
+    private void GoOnGrowing()
+    {
+        for (var chains = 0; _smaller is not null && chains < ChainsAtOnce; chains++)
+        {
+            var slot = _smaller[_over++] - 1;
+            while (slot >= 0)
             {
-                next = _next[slot] - 1;
+                var next = _next[slot] - 1;
                 Link(slot);
+                slot = next;
             }
+            if (_over == _smaller.Length) _smaller = null;
+        }
     }
 
     private static int PrimeFrom(int least)

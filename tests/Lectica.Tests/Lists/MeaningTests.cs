@@ -201,7 +201,7 @@ public sealed class MeaningTests
     [InlineData(true)]
     public void Very_many_toggles_are_said_in_as_many_words_as_they_need_and_some_more(bool fromAll)
     {
-        const int count = 6_000, many = 3_000;
+        const int count = 3_000, many = 1_500;
         var rules = RulesFor(count, []);
         var (selection, terms) = (Selection.Nothing(count), SelectionTerms.Nothing);
         void Do(Act act)
@@ -212,10 +212,10 @@ public sealed class MeaningTests
         }
         if (fromAll) Do(new(ActKind.SelectAll));
         int shrunk = 0, most = 0;
-        for (var i = 0; i < 6 * many; i++)
+        for (var i = 0; i < 4 * many; i++)
         {
             var said = terms.Now.Terms.Count;
-            // There and back, three times over.
+            // There and back, twice.
             Do(new(ActKind.Toggle, i * 2 % count));
             var needed = (i / many % 2 == 0 ? i % many : many - 1 - (i % many)) + (i / many % 2 == 0 ? 1 : 0);
             Assert.Equal(fromAll ? count - needed : needed, selection.Items.Count);
@@ -230,8 +230,8 @@ public sealed class MeaningTests
             most = Math.Max(most, words);
             if (i % 500 == 0 || needed < 3) Assert.Equal(selection.Items, terms.Now.Resolve(count, []));
         }
-        Assert.InRange(shrunk, 3, 30);
-        Assert.InRange(most, many, 2 * many);
+        Assert.InRange(shrunk, 2, 20);
+        Assert.InRange(most, many, 2_048);
         Assert.Equal(selection.Items.Ranges().Count(), fromAll ? 1 : 0);
         Assert.Same(terms, terms.At(b => b.Index, b => b.Index, b => b.Index));
     }
