@@ -267,16 +267,50 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         }
 
         if (_keys is null && !_check) keys = null;
-        if (keys is not null && _keyOf is not null) CheckNew(at, removed, keys);
+        if (removed > 0 && keys is not null && _keyOf is not null) CheckNew(at, removed, keys);
         if (departed is not null) Depart(at, removed, departed);
         for (var i = 0; i < removed; i++) Free(_order.SlotAt(at + i));
         if (removed > 0) _order.RemoveRange(at, removed);
         if (inserted.Length == 0) return edit;
 
-        var slots = new int[inserted.Length];
-        for (var i = 0; i < slots.Length; i++) slots[i] = Put(inserted[i], keys is null ? default! : keys[i]);
-        _order.Insert(at, slots);
+        _order.Insert(at, PutAll(at, inserted, keys));
         return edit;
+    }
+
+    /// <summary>Makes room for so many more items at once.</summary>
+    public void Reserve(int more)
+    {
+        if (Pages is not null || _used + more <= _items.Length) return;
+        MakeRoom(_used + more);
+        _slots?.Reserve(_used + more);
+    }
+
+    // All of them or, where one has the key of another, none: the table finds that out while it takes them.
+    private int[] PutAll(int at, ReadOnlySpan<TItem> items, TKey[]? keys)
+    {
+        if (keys is not null && _keyOf is not null) Slots();
+        var slots = new int[items.Length];
+        var put = 0;
+        try
+        {
+            for (; put < slots.Length; put++)
+            {
+                slots[put] = Place(items[put], keys is null ? default! : keys[put]);
+                if (_slots?.TryAdd(slots[put]) != false) continue;
+                var other = _slots.Find(keys![put]);
+                var index = Array.IndexOf(slots, other, 0, put) is >= 0 and var here ? at + here
+                    : _order.IndexOf(other) is var there && there < at ? there : there + slots.Length;
+                throw new DuplicateKeyException(keys[put], index, at + put);
+            }
+            return slots;
+        }
+        catch
+        {
+            // The last one is not in the table.
+            Vacate(slots[put]);
+            while (put-- > 0) Free(slots[put]);
+            throw;
+        }
     }
 
     private TKey[] AskKeys(int at, ReadOnlySpan<TItem> inserted)
@@ -302,7 +336,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
 
     private static bool SameObject(TItem a, TItem b) => !typeof(TItem).IsValueType && a is not null && ReferenceEquals(a, b);
 
-    /// <summary>Checks the keys of items that come in against each other and those that stay.</summary>
+    /// <summary>Checks the keys of items that come in for others against each other and those that stay.</summary>
     private void CheckNew(int at, int removed, TKey[] keys)
     {
         var here = keys.Length > 1 ? new Dictionary<TKey, int>(keys.Length) : null;
@@ -326,37 +360,45 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         }
     }
 
-    /// <summary>A slot is free again. It holds nothing of its item, which may be its own key.</summary>
+    /// <summary>A slot is free again.</summary>
     private void Free(int slot)
     {
-        if (_keys is not null)
-        {
-            _slots?.Remove(slot);
-            _keys[slot] = default!;
-        }
+        if (_keys is not null) _slots?.Remove(slot);
+        Vacate(slot);
+    }
+
+    // It holds nothing of its item, which may be its own key.
+    private void Vacate(int slot)
+    {
+        if (_keys is not null) _keys[slot] = default!;
         _items[slot] = default!;
         _free.Push(slot);
     }
 
     private int Put(TItem item, TKey key)
     {
+        var slot = Place(item, key);
+        _slots?.TryAdd(slot);
+        return slot;
+    }
+
+    private int Place(TItem item, TKey key)
+    {
         if (!_free.TryPop(out var slot))
         {
             slot = _used++;
-            if (slot == _items.Length)
-            {
-                Array.Resize(ref _items, Math.Max(16, 2 * slot));
-                if (_keys is not null) Array.Resize(ref _keys, _items.Length);
-                if (_slots is not null) _slots.Keys = _keys!;
-            }
+            if (slot == _items.Length) MakeRoom(Math.Max(16, 2 * slot));
         }
         _items[slot] = item;
-        if (_keys is not null)
-        {
-            _keys[slot] = key;
-            _slots?.TryAdd(slot);
-        }
+        if (_keys is not null) _keys[slot] = key;
         return slot;
+    }
+
+    private void MakeRoom(int slots)
+    {
+        Array.Resize(ref _items, slots);
+        if (_keys is not null) Array.Resize(ref _keys, slots);
+        if (_slots is not null) _slots.Keys = _keys!;
     }
 
     /// <summary>Takes items out and puts them in a gap together. Cost: log for each run of them, or one pass where they are many.</summary>

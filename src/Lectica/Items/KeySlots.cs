@@ -34,7 +34,7 @@ internal sealed class KeySlots<TKey> where TKey : notnull
     {
         if (Find(Keys[slot]) >= 0) return false;
         if (slot >= _next.Length) Array.Resize(ref _next, Keys.Length);
-        if (_count == _first.Length) Grow();
+        if (_count == _first.Length) Grow(2L * _count);
         GoOnGrowing();
         Link(slot);
         _count++;
@@ -72,13 +72,20 @@ internal sealed class KeySlots<TKey> where TKey : notnull
         return ref _first[hash % (uint)_first.Length];
     }
 
-    private void Grow()
+    /// <summary>Makes room for so many keys.</summary>
+    public void Reserve(int count)
     {
-        (_smaller, _over) = (_first, 0);
-        _first = new int[PrimeFrom((int)Math.Min(2L * _count, Array.MaxLength - 1000))];
+        if (count > _first.Length) Grow(count);
     }
 
-    // Done long before the larger table is full: it has room for as many keys again as there were chains.
+    private void Grow(long chains)
+    {
+        // There are never three tables. Only where room was made between is there anything left to do.
+        while (_smaller is not null) GoOnGrowing();
+        (_smaller, _over) = (_first, 0);
+        _first = new int[PrimeFrom((int)Math.Min(chains, Array.MaxLength - 1000))];
+    }
+
     private void GoOnGrowing()
     {
         for (var chains = 0; _smaller is not null && chains < ChainsAtOnce; chains++)

@@ -12,6 +12,9 @@ internal sealed class Filler<TItem, TKey>(
     private const double SliceTime = 15;
     private const int First = 256, Least = 16, Most = 65_536;
 
+    // Room for so many is made at once, where it is known how many come: else it doubles again and again.
+    private const int MostReserved = 1 << 20;
+
     private IEnumerator<TItem>? _rest;
     private object? _into;
     private CancellationToken _cancellation;
@@ -22,9 +25,13 @@ internal sealed class Filler<TItem, TKey>(
         if (core.State.Filling is not null)
             return core.Refuse(null, new(RefusalKind.Running, "The list is being filled already: wait for its end."));
         if (writer.WhyNotWritten is { } not) return core.Refuse(null, not);
-        if (core.App.Try(items.GetEnumerator, out var rest, Failed) is { } failed) return core.Refuse(null, failed);
+        if (core.App.Try(() => (items.TryGetNonEnumeratedCount(out var count) ? count : 0, items.GetEnumerator()), out var rest, Failed) is
+            { } failed)
+            return core.Refuse(null, failed);
         Stop();
-        (_rest, _into, _cancellation, _size) = (rest, source.Items, cancellation, First);
+        (var known, _rest) = rest;
+        (_into, _cancellation, _size) = (source.Items, cancellation, First);
+        writer.Reserve(Math.Min(known, MostReserved));
         return GoOn() is { } refusal ? core.Refuse(null, refusal) : Response.Handled;
     }
 
@@ -58,16 +65,18 @@ internal sealed class Filler<TItem, TKey>(
             return (new(RefusalKind.OutOfDate, "The list shows another source now: it is filled no further."), true);
         var time = core.Options.Time;
         var began = time.GetTimestamp();
-        var items = new List<TItem>(_size);
+        var items = new TItem[_size];
+        var come = 0;
         // What came before one that cannot be had comes in all the same.
         var failed = core.App.Try(() =>
         {
-            while (items.Count < _size && _rest!.MoveNext()) items.Add(_rest.Current);
+            while (come < _size && _rest!.MoveNext()) items[come++] = _rest.Current;
         }, Failed);
-        var isLast = failed is not null || items.Count < _size;
-        if (items.Count > 0 && writer.Splice(store.Count, 0, [.. items]) is { } refusal) return (refusal, true);
+        var isLast = failed is not null || come < _size;
+        if (isLast) items = items[..come];
+        if (come > 0 && writer.Splice(store.Count, 0, items) is { } refusal) return (refusal, true);
         var took = time.GetElapsedTime(began).TotalMilliseconds;
-        _size = (int)Math.Clamp(items.Count * SliceTime / Math.Max(took, 0.01), Least, Math.Min(Most, 4 * _size));
+        _size = (int)Math.Clamp(come * SliceTime / Math.Max(took, 0.01), Least, Math.Min(Most, 4 * _size));
         return (failed, isLast);
     }
 

@@ -183,6 +183,13 @@ internal sealed class SourceWriter<TItem, TKey>(
         ? new(RefusalKind.NotAvailable, "Items come into an outline through its source, which says what they lie below: put them there.")
         : null;
 
+    /// <summary>Makes room for so many more items, here and in the source.</summary>
+    public void Reserve(int more)
+    {
+        if (List is List<TItem> plain) plain.EnsureCapacity(plain.Count + more);
+        store.Reserve(more);
+    }
+
     /// <summary>Takes items out of the source and puts others in, by the list itself.</summary>
     public Refusal? Splice(int at, int removed, TItem[] inserted)
     {
