@@ -125,7 +125,7 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
             return;
         }
         if (_bar.ButtonAfter(_at, e.Key, List.Options.IsRightToLeft) is { } place) Go(place);
-        else if (e.Key == "ArrowDown" && _at == _bar.Shown.Length && _bar.HasOverflow) await OpenOrClose();
+        else if (e.Key == "ArrowDown" && _at == _bar.Shown.Length && _bar.HasOverflow) await OpenOrClose(byKey: true);
     }
 
     private void Go(int place) => (_at, _toFocus) = (place, place);
@@ -137,7 +137,8 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
         List.RunCommand(entry.Id);
     }
 
-    private async Task OpenOrClose()
+    // A click that no pointer made was made by a key.
+    private async Task OpenOrClose(bool byKey)
     {
         _at = _bar.Shown.Length;
         if (_menu is not null)
@@ -147,7 +148,8 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
         }
         var room = _attached is null ? [0, 0, _width, 600] : await _attached.InvokeAsync<double[]>("room");
         (_windowLeft, _windowTop) = (room[0], room[1]);
-        _menu = _bar.OverflowMenu(_width, Toolbar.Height, new(room[0], room[1], room[2], room[3]), List.Options.IsRightToLeft);
+        _menu = _bar.OverflowMenu(_width, Toolbar.Height, new(room[0], room[1], room[2], room[3]), List.Options.IsRightToLeft,
+            byKey);
     }
 
     private void CloseMenu() => _menu = null;

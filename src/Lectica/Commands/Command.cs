@@ -225,7 +225,10 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
     /// <summary>Whether it can be done to a target; asked only when it is shown or run. It always can where null.</summary>
     public Func<CommandTarget<TItem, TKey>, bool>? EnabledFor { get; init; }
 
-    /// <summary>Whether its menu entry has a check mark; null for an entry without one.</summary>
+    /// <summary>
+    /// Whether what it switches is on for a target: its menu entry has a check mark then, and its tool looks pressed. Null where it
+    /// switches nothing. Asked when it is shown.
+    /// </summary>
     public Func<CommandTarget<TItem, TKey>, bool>? CheckedFor { get; init; }
 
     /// <summary>The question that must be answered with yes before it runs; null where none is asked.</summary>

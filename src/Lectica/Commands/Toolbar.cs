@@ -18,6 +18,9 @@ public sealed record ToolbarEntry(string Id, string Label, string? Icon, Command
     /// </summary>
     public string Command { get; init; } = Id;
 
+    /// <summary>Whether what the command switches is on; null where it switches nothing.</summary>
+    public bool? IsChecked { get; init; }
+
     /// <summary>How long it stays where there is little room: those with the least go first.</summary>
     public int Priority { get; init; }
 
@@ -79,7 +82,8 @@ public sealed class Toolbar(ImmutableArray<ToolbarEntry> shown, ImmutableArray<T
     /// <param name="height">The toolbar's height, px.</param>
     /// <param name="room">The window, from the toolbar's left and top edge.</param>
     /// <param name="rightToLeft">Whether left and right are swapped.</param>
-    public Menu OverflowMenu(double width, double height, HostWindow room, bool rightToLeft)
+    /// <param name="byKey">Whether a key opened it: then the keys are on its first entry, else on none.</param>
+    public Menu OverflowMenu(double width, double height, HostWindow room, bool rightToLeft, bool byKey = true)
     {
         var rows = Overflow.Length * Menu.EntryHeight;
         // Where it does not fit below, and does above, it opens upward.
@@ -92,10 +96,11 @@ public sealed class Toolbar(ImmutableArray<ToolbarEntry> shown, ImmutableArray<T
                     Icon = e.Icon,
                     Role = e.Role,
                     IsEnabled = e.IsEnabled,
+                    IsChecked = e.IsChecked,
                     IsBusy = e.IsBusy,
                     Progress = e.Progress,
                 })],
-            At = 0,
+            At = byKey ? 0 : -1,
             IsRightToLeft = rightToLeft,
             Room = room,
             Bounds = Menu.BoundsAt(rightToLeft ? Menu.DefaultWidth : width - Menu.DefaultWidth, y, Overflow.Length, room, rightToLeft),

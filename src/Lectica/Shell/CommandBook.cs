@@ -97,16 +97,28 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     /// <param name="target">The target: never what is hidden or disabled.</param>
     public Refusal? WhyNot(Command<TItem, TKey> command, ItemSet items, out CommandTarget<TItem, TKey> target)
     {
+        items = Meant(command, items);
         target = NoTarget;
         if (command.Scope == CommandScope.Items)
         {
-            items = items.Intersect(core.Rules.Choosable);
             if (items.IsEmpty)
                 return new(core.State.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem,
                     $"The command '{command.Id}' has nothing to be done to: no item that shows and is enabled is selected or meant.");
             target = teller.TargetOf(items);
         }
         return WhyBusy(command, items) ?? WhyUnavailable(command, target);
+    }
+
+    private ItemSet Meant(Command<TItem, TKey> command, ItemSet items) =>
+        command.Scope == CommandScope.Items ? items.Intersect(core.Rules.Choosable) : items;
+
+    /// <summary>Whether what a command switches is on; null where it switches nothing. With nothing to be done to it is off.</summary>
+    public bool? IsChecked(Command<TItem, TKey> command, ItemSet items)
+    {
+        if (command.CheckedFor is not { } checkedFor) return null;
+        if (command.Scope == CommandScope.List) return core.App.Ask(checkedFor, NoTarget, false);
+        var meant = Meant(command, items);
+        return !meant.IsEmpty && core.App.Ask(checkedFor, teller.TargetOf(meant), false);
     }
 
     /// <summary>
@@ -146,7 +158,10 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     {
         if (RunOf(command, items) is not { } run)
             return new(command.Id, command.Label, command.Icon, command.Role, IsAvailable(command, items),
-                widthOf(command.Label, command.Icon));
+                widthOf(command.Label, command.Icon))
+            {
+                IsChecked = IsChecked(command, items),
+            };
         var (label, icon) = (core.Options.Phrases.CancelCommand(command.Label), command.Icon is null ? null : "close");
         return new(CancelId(command.Id), label, icon, default, !run.IsCancelled, widthOf(label, icon))
         {

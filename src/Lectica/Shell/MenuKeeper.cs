@@ -81,7 +81,6 @@ internal sealed class MenuKeeper<TItem, TKey>(
     /// </summary>
     private ImmutableArray<MenuEntry> EntriesFor(ItemSet items)
     {
-        var target = teller.TargetOf(items);
         MenuEntry Entry(Command<TItem, TKey> command) => book.RunOf(command, items) is { } run
             ? new(CommandBook<TItem, TKey>.CancelId(command.Id), core.Options.Phrases.CancelCommand(command.Label))
             {
@@ -95,18 +94,12 @@ internal sealed class MenuKeeper<TItem, TKey>(
                 Icon = command.Icon,
                 Role = command.Role,
                 IsEnabled = book.IsAvailable(command, items),
-                IsChecked = IsChecked(command, target),
+                IsChecked = book.IsChecked(command, items),
                 Keys = command.Chords.IsEmpty ? null : command.Chords[0].ToText(core.Options.ModKey),
             };
         return Menu.EntriesFor(
             book.InMenu.Concat(runner.Runs.Select(r => r.Command).DistinctBy(c => c.Id)
                 .Where(c => !c.IsInMenu && book.RunOf(c, items) is not null)), Entry);
-    }
-
-    private bool? IsChecked(Command<TItem, TKey> command, CommandTarget<TItem, TKey> target)
-    {
-        if (command.CheckedFor is not { } checkedFor) return null;
-        return core.App.Ask(checkedFor, target, false);
     }
 
     public Response Close(Act act)

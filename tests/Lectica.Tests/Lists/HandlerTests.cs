@@ -265,7 +265,29 @@ public sealed class HandlerTests
     public void A_menu_ticks_what_its_command_says_is_on()
     {
         using var list = Open(Plan(3));
-        list.Commands = [new("pin", "Pin") { ShowIn = ShowIn.Menu, CheckedFor = t => t.Items.Contains("R1"), Do = _ => { } }];
+        list.Commands =
+        [
+            new("pin", "Pin") { ShowIn = ShowIn.Menu | ShowIn.Toolbar, CheckedFor = t => t.Items.All(i => i == "R1"), Do = _ => { } },
+            new("all", "All") { Scope = CommandScope.List, ShowIn = ShowIn.Toolbar, CheckedFor = t => t.Count == 0, Do = _ => { } },
+            new("lose", "Lose") { ShowIn = ShowIn.Toolbar, Do = _ => { } },
+        ];
+        // In a toolbar too, in sight or in its overflow menu; with nothing to be done to it is off.
+        (bool?, bool?, bool?) Pressed(double width)
+        {
+            var bar = list.ToolbarFor(width);
+            var rest = bar.HasOverflow ? bar.OverflowMenu(width, 44, new(0, 0, 400, 400), false).Entries : [];
+            bool? Of(string id) => bar.Shown.FirstOrDefault(e => e.Id == id) is { } tool ? tool.IsChecked : rest.First(e => e.Id == id).IsChecked;
+            return (Of("pin"), Of("all"), Of("lose"));
+        }
+        foreach (var width in (double[])[0, 900])
+        {
+            list.Clear();
+            Assert.Equal((false, true, null), Pressed(width));
+            list.Select("R1");
+            Assert.Equal((true, true, null), Pressed(width));
+            list.Select("R2");
+            Assert.Equal((false, true, null), Pressed(width));
+        }
         bool? Tick(string key)
         {
             list.OpenMenu(key);
