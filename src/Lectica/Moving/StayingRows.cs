@@ -163,7 +163,9 @@ internal sealed class StayingRows : Staying
         while (low < high)
         {
             var middle = (low + high) / 2;
-            if (top < TopOf(middle) + (_geometry.HeightOf(new(middle)) / 2)) high = middle;
+            // A grabbed row has no height where the others lie without it, however high it is.
+            var half = IsGrabbed(middle, out _) ? 0 : _geometry.HeightOf(new(middle)) / 2;
+            if (top < TopOf(middle) + half) high = middle;
             else low = middle + 1;
         }
         return NextStaying(low);
@@ -172,9 +174,14 @@ internal sealed class StayingRows : Staying
     /// <summary>This row, or the next one that is not grabbed.</summary>
     private int NextStaying(int row)
     {
-        if (row >= _rows.Count || _rows.EntryAt(new(row)) is not { Kind: RowKind.Item } entry
-            || !_grabbed[Math.Max(0, entry.Section)].Contains(entry.Index)) return row;
+        if (!IsGrabbed(row, out var entry)) return row;
         return _landings.Stay(entry.Section).NextAt(entry.Index) is >= 0 and var next ? _rows.RowOf(next)!.Value.Value
             : _rows.RowBelow(_rows.EndOf(entry.Section));
+    }
+
+    private bool IsGrabbed(int row, out RowEntry entry)
+    {
+        entry = row < _rows.Count ? _rows.EntryAt(new(row)) : default;
+        return row < _rows.Count && entry.Kind == RowKind.Item && _grabbed[Math.Max(0, entry.Section)].Contains(entry.Index);
     }
 }
