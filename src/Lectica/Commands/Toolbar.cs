@@ -86,8 +86,10 @@ public sealed class Toolbar(ImmutableArray<ToolbarEntry> shown, ImmutableArray<T
     public Menu OverflowMenu(double width, double height, HostWindow room, bool rightToLeft, bool byKey = true)
     {
         var rows = Overflow.Length * Menu.EntryHeight;
-        // Where it does not fit below, and does above, it opens upward.
-        var y = height + rows > room.Bottom && room.Top <= -rows ? -rows : height;
+        var bounds = Menu.BoundsAt(rightToLeft ? Menu.DefaultWidth : width - Menu.DefaultWidth, height, Overflow.Length, room, rightToLeft);
+        // Where it does not fit below, and does above, it opens upward; it lies over the toolbar only where it fits nowhere else.
+        if (height + rows > room.Bottom - Menu.EdgeGap && -rows >= room.Top) bounds = bounds with { Top = -rows };
+        else if (height + rows <= room.Bottom) bounds = bounds with { Top = height };
         return new()
         {
             Entries = [.. Overflow.Select(
@@ -103,7 +105,7 @@ public sealed class Toolbar(ImmutableArray<ToolbarEntry> shown, ImmutableArray<T
             At = byKey ? 0 : -1,
             IsRightToLeft = rightToLeft,
             Room = room,
-            Bounds = Menu.BoundsAt(rightToLeft ? Menu.DefaultWidth : width - Menu.DefaultWidth, y, Overflow.Length, room, rightToLeft),
+            Bounds = bounds,
         };
     }
 
