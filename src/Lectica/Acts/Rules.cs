@@ -258,7 +258,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
             ShiftOnly) { When = RuleCondition.Many },
         new("tap selects", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.Select])
         {
-            When = new("mode single or multiple", s => s.Policy.Selects && !s.AlwaysSelecting),
+            When = new("mode single or multiple, but not in a check list", s => s.Policy.Selects && !s.AlwaysSelecting),
         },
         new("Mod+tap toggles", GestureKind.Tap, Pointers.Precise, HitAreas.Body, [ActKind.Toggle], ModOnly) { When = RuleCondition.Any },
         new("Shift+tap extends", GestureKind.Tap, Pointers.Precise, HitAreas.Body,
