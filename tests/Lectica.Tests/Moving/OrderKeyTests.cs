@@ -1,5 +1,6 @@
 using CsCheck;
 using Lectica.Acts;
+using Lectica.Items;
 using Lectica.Moving;
 
 namespace Lectica.Tests.Moving;
@@ -166,6 +167,99 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
         if (!Effort.IsFull) return;
         Assert.True(undone > 100 && redone > 20 && scattered > 100 && batched > 100 && more > 10,
             $"{undone} undone, {redone} redone, {scattered} scattered, {batched} stored later, {more} wrote more");
+    }
+
+    [Fact]
+    public void Between_all_short_keys_there_is_one_that_is_hardly_longer()
+    {
+        const string digits = "01Vyz";
+        string[] all = [.. from a in digits.Select(d => $"{d}").Prepend("") from b in digits.Select(d => $"{d}").Prepend("") from c in digits
+                        where c != '0' && !(a.Length > 0 && b.Length == 0) select a + b + c];
+        Array.Sort(all, string.CompareOrdinal);
+        Assert.Equal(124, all.Length);
+        for (var i = -1; i < all.Length; i++)
+            for (var j = i + 1; j <= all.Length; j++)
+            {
+                string? lower = i < 0 ? null : all[i], upper = j == all.Length ? null : all[j];
+                var key = OrderKey.Between(lower, upper);
+                Assert.True(lower is null || string.CompareOrdinal(lower, key) < 0, $"{lower} {key} {upper}");
+                Assert.True(upper is null || string.CompareOrdinal(key, upper) < 0, $"{lower} {key} {upper}");
+                Assert.Matches("^[0-9A-Za-z]*[1-9A-Za-z]$", key);
+                Assert.True(key.Length <= Math.Max(lower?.Length ?? 1, upper?.Length ?? 1) + 4, $"{lower} {key} {upper}");
+            }
+    }
+
+    // A digit in the middle; else the first group of 1, 2, 4 … digits after what is common that has room, by one; else the next group.
+    [Theory]
+    [InlineData(null, null, "V")]
+    [InlineData("V", null, "W")]
+    [InlineData("z", null, "z01")]
+    [InlineData("z01", null, "z02")]
+    [InlineData("z0z", null, "z11")]
+    [InlineData("zyz", null, "zz1")]
+    [InlineData("zz", null, "zz1")]
+    [InlineData("zzy", null, "zzz")]
+    [InlineData("zzz", null, "zzz0001")]
+    [InlineData(null, "V", "U")]
+    [InlineData(null, "1", "0zz")]
+    [InlineData(null, "01", "00z")]
+    [InlineData(null, "0zz", "0zy")]
+    [InlineData(null, "0001", "0000zzz")]
+    [InlineData("A", "C", "B")]
+    [InlineData("A", "F", "C")]
+    [InlineData("A", "B", "AV")]
+    [InlineData("AV", "B", "AW")]
+    [InlineData("Az", "B", "Az01")]
+    [InlineData("A", "A1", "A0zz")]
+    [InlineData("AB", "AD", "AC")]
+    public void A_key_is_as_short_as_groups_of_digits_make_it(string? lower, string? upper, string wanted) =>
+        Assert.Equal(wanted, OrderKey.Between(lower, upper));
+
+    [Fact]
+    public void A_list_is_spread_with_half_of_the_room_left_beside_each()
+    {
+        Assert.Equal(["K", "f"], OrderKey.Spread(2));
+        Assert.Equal([1, 2, 2, 3], new[] { 30, 31, 1921, 1922 }.Select(n => OrderKey.Spread(n).Max(k => k.Length)));
+        foreach (var count in (int[])[0, 1, 5, 40])
+        {
+            Assert.Equal(count, OrderKey.Between("A", "B", count).Count);
+            AssertInOrder(["A", .. OrderKey.Between("A", "B", count), "B"]);
+            Assert.Equal(OrderKey.Spread(count), OrderKey.Between(null, null, count));
+        }
+        Assert.Throws<ArgumentOutOfRangeException>(() => OrderKey.Spread(-1));
+        Assert.Throws<ArgumentOutOfRangeException>(() => OrderKey.Between("A", "B", -1));
+        Assert.Throws<ArgumentNullException>(() => OrderKey.For(null!, _ => ""));
+        Assert.Throws<ArgumentNullException>(() => OrderKey.For(ItemSet.None(1), null!));
+    }
+
+    // "." is an item whose key is to be written, "?" one that was never stored.
+    [Theory]
+    [InlineData("A.C", "1")]
+    [InlineData(".BC", "0")]
+    [InlineData("AB.", "2")]
+    [InlineData("A..D.F", "1 2 4")]
+    [InlineData("A.?D", "1 2")]
+    [InlineData("A?.D", "1 2")]
+    [InlineData("?A.D", "2")]
+    [InlineData("A??.", "1 2 3")]
+    [InlineData("AZ.MN", "1 2")]
+    [InlineData("AM.BN", "1 2")]
+    [InlineData("AZ.YB", "1 2 3")]
+    [InlineData("MB.AZ", "0 1 2")]
+    [InlineData("APQ.BCZ", "1 2 3 4")]
+    [InlineData("AC.C", "1 2")]
+    [InlineData("Z.A", "0 1")]
+    public void What_is_written_is_what_moved_and_what_is_in_its_way(string items, string wanted)
+    {
+        var places = ItemSet.Where(items.Length, i => items[i] == '.');
+        string? Known(int i) => items[i] is '.' or '?' ? null : $"{items[i]}";
+        var written = OrderKey.For(places, i => places.Contains(i) ? "never asked" : Known(i));
+        Assert.Equal(wanted, string.Join(" ", written.Select(w => w.Key)));
+        // Each stands between what is then around it.
+        var keys = written.ToDictionary(w => w.Key, w => w.Value);
+        for (var i = 0; i + 1 < items.Length; i++)
+            if (keys.ContainsKey(i) || keys.ContainsKey(i + 1))
+                AssertInOrder([keys.GetValueOrDefault(i, Known(i) ?? ""), keys.GetValueOrDefault(i + 1, Known(i + 1) ?? "")]);
     }
 
     private sealed record Stored(string Key)
