@@ -31,7 +31,8 @@ public sealed class MenuTests
     {
         int asAsked = 0, upward = 0, pushed = 0;
         // Windows with room for any of these menus, from wherever.
-        Gen.Select(Gen.Int[-300, 100], Gen.Int[-300, 100], Gen.Int[256, 900], Gen.Int[370, 900], Gen.Int[0, 1000], Gen.Int[0, 1000], Gen.Int[1, 8])
+        Gen.Select(Gen.Int[-300, 100], Gen.Int[-300, 100], Gen.Int[256, 900], Gen.Int[370, 900], Gen.Int[0, 1000], Gen.Int[0, 1000],
+            Gen.Int[1, 8])
             .Select(Gen.Bool).Sample((numbers, rightToLeft) =>
             {
                 var (left, top, width, height, across, down, entries) = numbers;
@@ -74,7 +75,8 @@ public sealed class MenuTests
             (width, height, x, y, above, entries, rightToLeft) =>
             {
                 var room = new HostWindow(-10, -20, width - 10, height - 20);
-                var parent = new MenuEntry("sub", "Sub") { Entries = [.. Enumerable.Range(0, entries).Select(i => new MenuEntry($"s{i}", $"{i}"))] };
+                var parent = new MenuEntry("sub", "Sub") { Entries = [.. Enumerable.Range(0, entries).Select(i =>
+                    new MenuEntry($"s{i}", $"{i}"))] };
                 var menu = Of(above, room, rightToLeft) with { Bounds = Menu.BoundsAt(x, y, above + 1, room, rightToLeft) };
                 menu = menu with { Entries = menu.Entries.Add(parent) };
                 var open = menu.Choose(above, inSubmenu: false).Menu!;
@@ -90,7 +92,8 @@ public sealed class MenuTests
                 Assert.Equal(Math.Min((entries + (covers ? 1 : 0)) * Entry, height), sub.Height);
                 Assert.Equal((above, covers ? 1 : 0, above), (open.Open, open.SubmenuAt, open.At));
                 // Level with its entry, as far as it fits.
-                double wished = menu.Bounds.Top + (covers ? 0 : above * Entry), off = Math.Clamp((height - ((entries + 1) * Entry)) / 2, 0, Off);
+                double wished = menu.Bounds.Top + (covers ? 0 : above * Entry), off = Math.Clamp((height - ((entries + 1) * Entry)) / 2,
+                    0, Off);
                 Assert.Equal(Math.Max(room.Top + off, Math.Min(wished, room.Bottom - off - sub.Height)), sub.Top, 1e-9);
                 string[] ids = [.. Enumerable.Range(0, entries).Select(i => $"s{i}")];
                 Assert.Equal(covers ? ["", .. ids] : ids, open.Submenu.Select(e => e.Id));
@@ -106,7 +109,8 @@ public sealed class MenuTests
             var sheet = Of(3, new(0, 0, 300, 500), isSheet: true);
             sheet = sheet with
             {
-                Entries = sheet.Entries.Add(new("sub", "Sub") { Entries = [.. Enumerable.Range(0, count).Select(i => new MenuEntry($"s{i}", ""))] }),
+                Entries = sheet.Entries.Add(new("sub", "Sub") { Entries = [.. Enumerable.Range(0, count).Select(i =>
+                    new MenuEntry($"s{i}", ""))] }),
             };
             var open = sheet.Choose(3, inSubmenu: false).Menu!;
             Assert.Equal(new(0, 500 - (wanted * Entry), 300, wanted * Entry), open.SubmenuBounds);
@@ -118,7 +122,8 @@ public sealed class MenuTests
     public void A_point_is_on_the_entry_that_lies_there()
     {
         var menu = Of(3, new(0, 0, 800, 600));
-        menu = menu with { Entries = menu.Entries.Add(new("sub", "Sub") { Entries = [new("s0", ""), new("s1", "")] }), Bounds = new(20, 30, 240, 4 * Entry) };
+        menu = menu with { Entries = menu.Entries.Add(new("sub", "Sub") { Entries = [new("s0", ""), new("s1", "")] }), Bounds = new(20,
+            30, 240, 4 * Entry) };
         menu = menu.Choose(3, inSubmenu: false).Menu!;
         Assert.Equal(new(260, 30 + (3 * Entry), 240, 2 * Entry), menu.SubmenuBounds);
         foreach (var x in (double[])[19, 20, 259, 260, 499, 500])
@@ -145,7 +150,8 @@ public sealed class MenuTests
                 ImmutableArray<MenuEntry> below = [new("s0", "one"), new("s1", "two") { IsEnabled = false }];
                 menu = menu with
                 {
-                    Entries = [.. menu.Entries.Select((e, i) => e with { IsEnabled = (off >> i & 1) == 0, Entries = i == sub ? below : [] })],
+                    Entries = [.. menu.Entries.Select((e, i) => e with { IsEnabled = (off >> i & 1) == 0, Entries = i == sub ? below
+                        : [] })],
                 };
                 int at = -1, open = -1, inside = -1;
                 foreach (var press in presses)
@@ -171,7 +177,8 @@ public sealed class MenuTests
                         case "End":
                             Go(size - 1);
                             break;
-                        case "Enter" or " " or "ArrowRight" when open < 0 && here >= 0 && here == sub && sub < count && (off >> here & 1) == 0:
+                        case "Enter" or " " or "ArrowRight" when open < 0 && here >= 0 && here == sub && sub < count
+                            && (off >> here & 1) == 0:
                             (open, inside) = (here, narrow ? 1 : 0);
                             opened++;
                             break;
@@ -218,7 +225,8 @@ public sealed class MenuTests
     [Fact]
     public void Typing_finds_an_entry_from_the_one_that_the_keys_are_on()
     {
-        var menu = Of(0, new(0, 0, 900, 600)) with { Entries = [.. new[] { "Star", "Défer", "Send", "Stop" }.Select(l => new MenuEntry(l, l))] };
+        var menu = Of(0, new(0, 0, 900, 600)) with { Entries = [.. new[] { "Star", "Défer", "Send", "Stop" }.Select(l =>
+            new MenuEntry(l, l))] };
         Menu Type(Menu from, string keys, double time = 0)
         {
             foreach (var key in keys)
@@ -239,7 +247,8 @@ public sealed class MenuTests
         Assert.Equal((2, -1), (Type(menu with { At = 2 }, "x").At, Type(menu, "x").At));
         // After a pause it begins again.
         Assert.Equal(1, Type(Type(menu, "s"), "d", 1000).At);
-        var sub = (menu with { Entries = [new("sub", "Sub") { Entries = menu.Entries }], Bounds = new(0, 0, 240, 44) }).Choose(0, false).Menu!;
+        var sub = (menu with { Entries = [new("sub", "Sub") { Entries = menu.Entries }], Bounds = new(0, 0, 240, 44) }).Choose(0,
+            false).Menu!;
         Assert.Equal((0, 2), (Type(sub, "s").At, Type(sub, "s").SubmenuAt));
         Assert.Equal((0, 3), (Type(sub, "x").SubmenuAt, Type(sub, "sto").SubmenuAt));
         Assert.False(menu.Take(new("s", Modifiers.Ctrl), Match).IsHandled);
@@ -254,8 +263,10 @@ public sealed class MenuTests
         MenuEntry[] others =
         [
             entry with { Id = "x" }, entry with { Label = "x" }, entry with { Icon = "bin" }, entry with { Role = CommandRole.Warning },
-            entry with { IsEnabled = false }, entry with { IsChecked = null }, entry with { Keys = null }, entry with { BeginsGroup = true },
-            entry with { IsBusy = true }, entry with { Progress = 0.5 }, entry with { Entries = [new("b", "C")] }, entry with { Entries = [] },
+            entry with { IsEnabled = false }, entry with { IsChecked = null }, entry with { Keys = null }, entry with { BeginsGroup =
+                true },
+            entry with { IsBusy = true }, entry with { Progress = 0.5 }, entry with { Entries = [new("b", "C")] }, entry with { Entries =
+                [] },
         ];
         Assert.All(others, other => Assert.NotEqual(entry, other));
         Assert.False(entry.Equals(null));
@@ -264,7 +275,8 @@ public sealed class MenuTests
         Menu[] unlike =
         [
             menu with { At = 1 }, menu with { Open = 1 }, menu with { SubmenuAt = 1 }, menu with { Bounds = new(0, 0, 1, 1) },
-            menu with { Room = new(0, 0, 1, 1) }, menu with { IsSheet = true }, menu with { BackLabel = "x" }, menu with { IsRightToLeft = true },
+            menu with { Room = new(0, 0, 1, 1) }, menu with { IsSheet = true }, menu with { BackLabel = "x" },
+                menu with { IsRightToLeft = true },
             menu with { SubmenuBounds = new(0, 0, 1, 1) }, menu with { Entries = [] }, menu.Take(new("x"), Match).Menu!,
         ];
         Assert.All(unlike, other => Assert.NotEqual(menu, other));
@@ -276,10 +288,12 @@ public sealed class MenuTests
     {
         Command<string, string> Of(string id, string group = "", int order = 0, string? submenu = null) =>
             new(id, id.ToUpperInvariant()) { Group = group, Order = order, Submenu = submenu, Do = _ => { } };
-        var entries = Menu.EntriesFor([Of("a", order: 2), Of("b", "end"), Of("c", order: 1, submenu: "More"), Of("d"), Of("e", order: 3, submenu: "More"),
+        var entries = Menu.EntriesFor([Of("a", order: 2), Of("b", "end"), Of("c", order: 1, submenu: "More"), Of("d"), Of("e", order: 3,
+            submenu: "More"),
             Of("f", "end", -1), Of("g", "off", submenu: "Off")], c => new(c.Id, c.Label) { IsEnabled = c.Id is not ("c" or "g") });
         Assert.Equal("D, More(C E), A, |F, B, |Off(G)", string.Join(", ", entries.Select(
-            e => (e.BeginsGroup ? "|" : "") + e.Label + (e.Entries.IsEmpty ? "" : $"({string.Join(" ", e.Entries.Select(s => s.Label))})"))));
+            e => (e.BeginsGroup ? "|" : "") + e.Label + (e.Entries.IsEmpty ? ""
+                : $"({string.Join(" ", e.Entries.Select(s => s.Label))})"))));
         // A submenu can be opened while something in it can be done.
         Assert.Equal([true, true, true, true, true, false], entries.Select(e => e.IsEnabled));
     }
@@ -288,9 +302,11 @@ public sealed class MenuTests
     public void A_toolbar_puts_the_last_of_the_least_away_and_opens_a_menu_of_them_where_there_is_room()
     {
         ToolbarEntry Tool(string id, double width, int priority = 0) =>
-            new(id, id.ToUpperInvariant(), "star", CommandRole.Warning, false, width) { Priority = priority, IsBusy = true, Progress = 0.5, IsChecked = true };
+            new(id, id.ToUpperInvariant(), "star", CommandRole.Warning, false, width) { Priority = priority, IsBusy = true, Progress =
+                0.5, IsChecked = true };
         ToolbarEntry[] tools = [Tool("a", 100), Tool("b", 100, 1), Tool("c", 100), Tool("d", 100)];
-        foreach (var (width, shown, taken) in ((double, string, double)[])[(400, "a b c d", 400), (399, "a b c", 344), (344, "a b c", 344), (343, "a b", 244),
+        foreach (var (width, shown, taken) in ((double, string, double)[])[(400, "a b c d", 400), (399, "a b c", 344), (344, "a b c",
+            344), (343, "a b", 244),
             (243, "b", 144), (143, "", 44)])
         {
             var bar = Toolbar.Fit(tools, width);
@@ -302,17 +318,21 @@ public sealed class MenuTests
         Assert.Throws<ArgumentNullException>(() => Toolbar.Fit(null!, 5));
         var half = Toolbar.Fit(tools, 250);
         Assert.Equal(
-            [new("c", "C") { Icon = "star", Role = CommandRole.Warning, IsEnabled = false, IsChecked = true, IsBusy = true, Progress = 0.5 },
-                new MenuEntry("d", "D") { Icon = "star", Role = CommandRole.Warning, IsEnabled = false, IsChecked = true, IsBusy = true, Progress = 0.5 }],
+            [new("c", "C") { Icon = "star", Role = CommandRole.Warning, IsEnabled = false, IsChecked = true, IsBusy = true, Progress =
+                0.5 },
+                new MenuEntry("d", "D") { Icon = "star", Role = CommandRole.Warning, IsEnabled = false, IsChecked = true, IsBusy = true,
+                    Progress = 0.5 }],
             half.OverflowMenu(250, 44, new(-100, -100, 500, 500), false).Entries);
         // Below it, or above where there is no room below and there is above; at its trailing edge.
-        foreach (var (top, bottom, wanted) in ((double, double, double)[])[(-200, 400, 44), (-200, 44 + (2 * Entry) + Off, 44), (-200, 44 + (2 * Entry) - 1, -2 * Entry),
+        foreach (var (top, bottom, wanted) in ((double, double, double)[])[(-200, 400, 44), (-200, 44 + (2 * Entry) + Off, 44), (-200,
+            44 + (2 * Entry) - 1, -2 * Entry),
             (-2 * Entry - Off, 100, -2 * Entry)])
             foreach (var rightToLeft in (bool[])[false, true])
             {
                 var menu = half.OverflowMenu(350, 44, new(-300, top, 700, bottom), rightToLeft);
                 Assert.Equal(new(rightToLeft ? 0 : 110, wanted, Wide, 2 * Entry), menu.Bounds);
-                Assert.Equal((0, -1, rightToLeft), (menu.At, half.OverflowMenu(350, 44, menu.Room, rightToLeft, byKey: false).At, menu.IsRightToLeft));
+                Assert.Equal((0, -1, rightToLeft), (menu.At, half.OverflowMenu(350, 44, menu.Room, rightToLeft, byKey: false).At,
+                    menu.IsRightToLeft));
             }
         // Just enough below is better than over the toolbar; and where it fits nowhere it is in the window.
         Assert.Equal(44, half.OverflowMenu(350, 44, new(-300, (-2 * Entry) + 1, 700, 44 + (2 * Entry)), false).Bounds.Top);
@@ -361,6 +381,7 @@ public sealed class MenuTests
         Assert.Equal(("", false, false), (none.Group, none.DoesSomething, (none with { ShowIn = ShowIn.Toolbar }).IsInMenu));
         Assert.Contains("'idle' does nothing: give it a Do or a Run", Assert.Throws<InvalidOperationException>(() => none.Run).Message);
         Assert.Throws<ArgumentNullException>(() => none with { Do = null });
-        foreach (var place in (ShowIn[])[ShowIn.Menu, ShowIn.LeadingTray, ShowIn.TrailingTray]) Assert.True((none with { ShowIn = place }).IsInMenu);
+        foreach (var place in (ShowIn[])[ShowIn.Menu, ShowIn.LeadingTray, ShowIn.TrailingTray]) Assert.True((none with { ShowIn =
+            place }).IsInMenu);
     }
 }

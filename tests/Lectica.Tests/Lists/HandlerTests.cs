@@ -276,7 +276,8 @@ public sealed class HandlerTests
         {
             var bar = list.ToolbarFor(width);
             var rest = bar.HasOverflow ? bar.OverflowMenu(width, 44, new(0, 0, 400, 400), false).Entries : [];
-            bool? Of(string id) => bar.Shown.FirstOrDefault(e => e.Id == id) is { } tool ? tool.IsChecked : rest.First(e => e.Id == id).IsChecked;
+            bool? Of(string id) => bar.Shown.FirstOrDefault(e => e.Id == id) is { } tool ? tool.IsChecked : rest.First(e =>
+                e.Id == id).IsChecked;
             return (Of("pin"), Of("all"), Of("lose"));
         }
         foreach (var width in (double[])[0, 900])

@@ -185,7 +185,8 @@ public sealed class MeaningTests
                     Assert.True(gaps[g] == isIn, $"{act}: gap {g} of {count} is {(isIn ? "in" : "out")}");
                     if (g == 0 || g == count) continue;
                     if (act.Kind is ActKind.Extend or ActKind.ExtendAdding && gaps[g]) inRange++;
-                    if (act.Kind == ActKind.Toggle && !gaps[g] && selection.Items.Contains(g - 1) && selection.Items.Contains(g)) betweenTicked++;
+                    if (act.Kind == ActKind.Toggle && !gaps[g] && selection.Items.Contains(g - 1)
+                        && selection.Items.Contains(g)) betweenTicked++;
                     if (act.Kind == ActKind.SelectAll) afterAll++;
                     if (act.Kind == ActKind.Toggle && gaps[g] && !selection.Items.Contains(g)) exceptions++;
                 }

@@ -23,7 +23,8 @@ public sealed class RuleTests
 
     private static string Tables()
     {
-        var text = new StringBuilder("# What the shipped tables say\n\nMade by RuleTests with LECTICA_DOCS=1, to be read when it changes.\n\n## Acts\n\n");
+        var text = new StringBuilder("# What the shipped tables say\n\nMade by RuleTests with LECTICA_DOCS=1, to be read when it " +
+            "changes.\n\n## Acts\n\n");
         foreach (var act in ActTraits.All)
         {
             List<string> traits = [act.Sources == 0 ? "typed" : $"{act.Sources}".ToLowerInvariant()];
@@ -38,8 +39,10 @@ public sealed class RuleTests
         text.Append("\n## Gestures\n\n");
         foreach (var rule in GestureTable.Default.Rules)
             text.Append(CultureInfo.InvariantCulture,
-                $"- {rule.Name}: {rule.Modifiers}{rule.Gesture} by {rule.Pointers} on {rule.On}, {rule.When?.Name ?? "always"}: {Acts(rule.Acts)}\n");
-        foreach (var (name, of) in new (string, Func<KeyTable, KeyTable>)[] { ("", t => t), (" in tiles", t => t.InTiles()), (" in a strip", t => t.InStrip()) })
+                $"- {rule.Name}: {rule.Modifiers}{rule.Gesture} by {rule.Pointers} on {rule.On}, {rule.When?.Name ?? "always"}: " +
+                    $"{Acts(rule.Acts)}\n");
+        foreach (var (name, of) in new (string, Func<KeyTable, KeyTable>)[] { ("", t => t), (" in tiles", t =>
+            t.InTiles()), (" in a strip", t => t.InStrip()) })
             foreach (var table in KeyTable.All)
             {
                 var keys = of(table);
@@ -50,7 +53,8 @@ public sealed class RuleTests
                         $"- {rule.Chord}: {Acts(rule.Acts)} {rule.Direction}, {rule.When?.Name ?? "always"}\n");
             }
         text.Append("\n## Kept by the platform\n\n");
-        string[] keysOf = [.. Enumerable.Range('A', 26).Select(c => $"{(char)c}"), .. Enumerable.Range(1, 12).Select(i => $"F{i}"), "Tab", "Space", "Enter",
+        string[] keysOf = [.. Enumerable.Range('A', 26).Select(c => $"{(char)c}"), .. Enumerable.Range(1, 12).Select(i =>
+            $"F{i}"), "Tab", "Space", "Enter",
             "Escape", "Home", "End", "PageUp", "PageDown", "ArrowUp", "ArrowDown", "ArrowLeft", "ArrowRight"];
         foreach (var mod in Enum.GetValues<ModKey>())
             foreach (var key in keysOf)
@@ -59,7 +63,8 @@ public sealed class RuleTests
                         text.Append(CultureInfo.InvariantCulture, $"- {chord}, where Mod is {mod}: {reason}\n");
         return text.ToString();
 
-        static string Acts(IEnumerable<ActKind> acts) => string.Join(", ", acts.Select(ActNames.Of)) is { Length: > 0 } names ? names : "nothing";
+        static string Acts(IEnumerable<ActKind> acts) => string.Join(", ", acts.Select(ActNames.Of)) is { Length: > 0 } names ? names
+            : "nothing";
     }
 
     [Fact]
@@ -109,7 +114,8 @@ public sealed class RuleTests
         ["where items may move"] = s => s.MayMove,
         ["where items may move in an outline"] = s => s.MayMove && s.IsOutline,
         ["where a long press opens the menu"] = s => s.LongPress == LongPressMeaning.Menu && s.HasMenus,
-        ["where a long press starts selecting"] = s => s.LongPress == LongPressMeaning.StartSelecting && s.Policy.Mode == SelectionMode.Multiple,
+        ["where a long press starts selecting"] = s => s.LongPress == LongPressMeaning.StartSelecting
+            && s.Policy.Mode == SelectionMode.Multiple,
         ["where a long press grabs"] = s => s.LongPress == LongPressMeaning.Grab && s.MayMove,
         ["where a pull reads again"] = s => s.Pulls,
         ["in a check list"] = s => s.AlwaysSelecting,
@@ -124,14 +130,18 @@ public sealed class RuleTests
         ["where something is taken"] = s => s.Pastes,
     };
 
-    private static readonly Gen<Situation> Situations = Gen.Select(Gen.Int[0, (1 << 20) - 1], Gen.Int[0, 3], Gen.Int[0, 3]).Select((bits, mode, press) =>
+    private static readonly Gen<Situation> Situations = Gen.Select(Gen.Int[0, (1 << 20) - 1], Gen.Int[0, 3], Gen.Int[0, 3]).Select((bits,
+        mode, press) =>
     {
         bool Bit(int at) => (bits >> at & 1) == 1;
         return new Situation
         {
-            Policy = SelectionPolicy.For((SelectionMode)mode), LongPress = (LongPressMeaning)press, IsSelecting = Bit(0), HasSelection = Bit(1),
-            IsTyping = Bit(2), AlwaysSelecting = Bit(3), MayMove = Bit(4), HasTrays = Bit(5), HasFailed = Bit(6), HasMenus = Bit(7), Pulls = Bit(8),
-            Copies = Bit(9), Cuts = Bit(10), Pastes = Bit(11), CanUndo = Bit(12), CanRedo = Bit(13), SpaceMarks = Bit(14), IsTrayOpen = Bit(15) && Bit(9),
+            Policy = SelectionPolicy.For((SelectionMode)mode), LongPress = (LongPressMeaning)press, IsSelecting = Bit(0), HasSelection =
+                Bit(1),
+            IsTyping = Bit(2), AlwaysSelecting = Bit(3), MayMove = Bit(4), HasTrays = Bit(5), HasFailed = Bit(6), HasMenus = Bit(7),
+                Pulls = Bit(8),
+            Copies = Bit(9), Cuts = Bit(10), Pastes = Bit(11), CanUndo = Bit(12), CanRedo = Bit(13), SpaceMarks = Bit(14), IsTrayOpen =
+                Bit(15) && Bit(9),
             IsMenuOpen = Bit(16) && Bit(10), IsDragging = Bit(17), IsCarrying = Bit(18) && Bit(11), IsOutline = Bit(19),
         };
     });
@@ -144,7 +154,8 @@ public sealed class RuleTests
         Assert.Equal(Meanings.Keys.Order(), conditions.Select(c => $"{c}").Distinct().Order());
         var (held, gestures, keys) = (new HashSet<string>(), new HashSet<string>(), new HashSet<string>());
         var chords = KeyTable.All.SelectMany(t => t.Rules).Select(r => r.Chord).Distinct().ToArray();
-        Gen.Select(Situations, Gen.Int[0, int.MaxValue], Gen.Enum<GestureKind>(), Gen.Enum<PointerType>(), Gen.Enum<PartKind>(), Gen.Int[0, 5], Gen.Enum<ModKey>())
+        Gen.Select(Situations, Gen.Int[0, int.MaxValue], Gen.Enum<GestureKind>(), Gen.Enum<PointerType>(), Gen.Enum<PartKind>(),
+            Gen.Int[0, 5], Gen.Enum<ModKey>())
             .Sample((situation, number, kind, pointer, part, place, mod) =>
             {
                 var isEmpty = place == 0;
@@ -154,9 +165,11 @@ public sealed class RuleTests
                     Assert.True(holds == condition.Holds(situation), $"{condition} in {situation}");
                     lock (held) held.Add($"{condition} {holds}");
                 }
-                var modifiers = (number % 5) switch { 0 => Modifiers.Shift, 1 => Modifiers.Ctrl, 2 => Modifiers.Meta, 3 => Modifiers.Shift | Modifiers.Ctrl, _ => Modifiers.None };
+                var modifiers = (number % 5) switch { 0 => Modifiers.Shift, 1 => Modifiers.Ctrl, 2 => Modifiers.Meta, 3 =>
+                    Modifiers.Shift | Modifiers.Ctrl, _ => Modifiers.None };
                 var rule = GestureTable.Default.Find(kind, pointer, isEmpty ? null : new Part(part), modifiers, situation, mod);
-                var wanted = GestureTable.Default.Rules.FirstOrDefault(r => r.Gesture == kind && r.Pointers.HasFlag(Enum.Parse<Pointers>($"{pointer}"))
+                var wanted = GestureTable.Default.Rules.FirstOrDefault(r =>
+                    r.Gesture == kind && r.Pointers.HasFlag(Enum.Parse<Pointers>($"{pointer}"))
                     && r.On.HasFlag(isEmpty ? HitAreas.EmptySpace : Enum.Parse<HitAreas>($"{part}"))
                     && (r.Modifiers.Modifiers | (!r.Modifiers.Mod ? 0 : mod == ModKey.Meta ? Modifiers.Meta : Modifiers.Ctrl)) == modifiers
                     && (r.When is null || Meanings[r.When.Name](situation)));
@@ -165,7 +178,8 @@ public sealed class RuleTests
                 var table = KeyTable.All[number % 3];
                 var chord = chords[number / 3 % chords.Length];
                 var (isMirrored, press) = (number % 2 == 0, new KeyPress(chord.Key == "Space" ? " " : chord.Key, chord.Resolve(mod)));
-                var key = !isMirrored ? chord.Key : chord.Key == "ArrowLeft" ? "ArrowRight" : chord.Key == "ArrowRight" ? "ArrowLeft" : chord.Key;
+                var key = !isMirrored ? chord.Key : chord.Key == "ArrowLeft" ? "ArrowRight" : chord.Key == "ArrowRight" ? "ArrowLeft"
+                    : chord.Key;
                 var found = table.Find(press, situation, mod, isMirrored);
                 Assert.Same(table.Rules.FirstOrDefault(r => r.Chord.Key == key && r.Chord.Resolve(mod) == chord.Resolve(mod)
                     && (r.When is null || Meanings[r.When.Name](situation))), found);
@@ -183,9 +197,11 @@ public sealed class RuleTests
         foreach (var mode in Enum.GetValues<SelectionMode>())
         {
             var policy = SelectionPolicy.For(mode);
-            int least = mode == SelectionMode.SingleRequired ? 1 : 0, most = mode == SelectionMode.None ? 0 : mode == SelectionMode.Multiple ? int.MaxValue : 1;
+            int least = mode == SelectionMode.SingleRequired ? 1 : 0, most = mode == SelectionMode.None ? 0
+                : mode == SelectionMode.Multiple ? int.MaxValue : 1;
             Assert.Equal((mode, least, most), (policy.Mode, policy.Least, policy.Most));
-            Assert.Equal((most > 0, most == 1, most > 1, least == 0), (policy.Selects, policy.SelectsOne, policy.SelectsMany, policy.MayBeEmpty));
+            Assert.Equal((most > 0, most == 1, most > 1, least == 0), (policy.Selects, policy.SelectsOne, policy.SelectsMany,
+                policy.MayBeEmpty));
             Assert.Equal(most > 1 ? null : "Only a list that selects many items can play.", policy.CheckMany("can play")?.Reason);
             for (var count = 0; count <= 4; count++)
                 for (var before = 0; before <= 4; before++)
@@ -198,10 +214,12 @@ public sealed class RuleTests
                             (SelectionMode.Multiple, _) when count > limit && count > before =>
                                 $"At most {limit} items may be selected; this would make {count}. {limit}",
                             _ => null,
-                        }, policy.Check(count, before, limit) is { } refusal ? refusal.Reason + (refusal.Most is { } number ? $" {number}" : "") : null);
+                        }, policy.Check(count, before, limit) is { } refusal ? refusal.Reason + (refusal.Most is { } number
+                            ? $" {number}" : "") : null);
         }
         Assert.Equal("2 items must stay selected.", new SelectionPolicy(SelectionMode.Multiple, 2, 9).Check(1, 2, 9)?.Reason);
-        Assert.Contains("no such selection mode", Assert.Throws<ArgumentOutOfRangeException>(() => SelectionPolicy.For((SelectionMode)9)).Message);
+        Assert.Contains("no such selection mode", Assert.Throws<ArgumentOutOfRangeException>(() =>
+            SelectionPolicy.For((SelectionMode)9)).Message);
     }
 
     [Theory]
@@ -216,7 +234,8 @@ public sealed class RuleTests
         "the act 'toggle-mark' needs a mark: name it in the rule's Text, or let the rule be for Mark alone")]
     [InlineData(GestureKind.Tap, HitAreas.Body, ActKind.ToggleMark, "starred", null)]
     [InlineData(GestureKind.Tap, HitAreas.Mark, ActKind.ToggleMark, null, null)]
-    [InlineData(GestureKind.Tap, HitAreas.Body, ActKind.RunCommand, null, "the act 'run-command' needs a command: name it in the rule's Text")]
+    [InlineData(GestureKind.Tap, HitAreas.Body, ActKind.RunCommand, null,
+        "the act 'run-command' needs a command: name it in the rule's Text")]
     [InlineData(GestureKind.Tap, HitAreas.Body, ActKind.RunCommand, "x", null)]
     public void A_gesture_gives_only_acts_that_it_can(GestureKind gesture, HitAreas on, ActKind act, string? text, string? why)
     {
@@ -257,20 +276,25 @@ public sealed class RuleTests
     [Fact]
     public void Rules_and_tables_are_the_same_where_all_they_say_is()
     {
-        var gesture = new GestureRule("a", GestureKind.Tap, Pointers.All, HitAreas.Body, [ActKind.Select], new("", Modifiers.Shift)) { When = RuleCondition.Many };
+        var gesture = new GestureRule("a", GestureKind.Tap, Pointers.All, HitAreas.Body, [ActKind.Select], new("",
+            Modifiers.Shift)) { When = RuleCondition.Many };
         var key = new KeyRule(new("A"), [ActKind.Select], Direction.Next, RuleCondition.Many) { Text = "t" };
         Assert.Equal((gesture, key), (gesture with { Acts = [ActKind.Select] }, key with { Acts = [ActKind.Select] }));
         Assert.All([gesture with { Name = "b" }, gesture with { Gesture = GestureKind.Drag }, gesture with { Pointers = Pointers.Pen },
-            gesture with { On = HitAreas.Mark }, gesture with { Modifiers = default }, gesture with { Text = "t" }, gesture with { When = null },
+            gesture with { On = HitAreas.Mark }, gesture with { Modifiers = default }, gesture with { Text = "t" }, gesture with { When =
+                null },
             gesture with { Acts = [ActKind.Add] }, gesture with { Acts = [] }], other => Assert.NotEqual(gesture, other));
-        Assert.All([key with { Chord = new("B") }, key with { Direction = Direction.Here }, key with { Text = null }, key with { When = null },
+        Assert.All([key with { Chord = new("B") }, key with { Direction = Direction.Here }, key with { Text = null }, key with { When =
+            null },
             key with { Acts = [ActKind.Add] }, key with { Acts = [] }], other => Assert.NotEqual(key, other));
         GestureTable gestures = new([gesture]);
         KeyTable keys = new("k", [key]);
         Assert.Equal((gestures, keys), (new([gesture with { }]), new KeyTable("k", [key with { }])));
-        Assert.All([keys with { Name = "l" }, keys with { MovingSelects = true }, keys with { FindsByTyping = false }, keys with { Rules = [] }],
+        Assert.All([keys with { Name = "l" }, keys with { MovingSelects = true }, keys with { FindsByTyping = false },
+            keys with { Rules = [] }],
             other => Assert.NotEqual(keys, other));
-        Assert.False(gestures.Equals(new GestureTable([])) || gestures.Equals(null) || keys.Equals(null) || gesture.Equals(null) || key.Equals(null));
+        Assert.False(gestures.Equals(new GestureTable([])) || gestures.Equals(null) || keys.Equals(null) || gesture.Equals(null)
+            || key.Equals(null));
         foreach (var act in (Action[])[() => gestures.With(null!), () => gestures.Replacing("a", null!), () => keys.With(null!)])
             Assert.Throws<ArgumentNullException>(act);
         Assert.Contains("There is no rule 'b'. The rules are: a.", Assert.Throws<ArgumentException>(() => gestures.Without("b")).Message);
@@ -280,16 +304,21 @@ public sealed class RuleTests
     public void A_table_of_an_app_s_own_is_turned_for_tiles_and_strips_too()
     {
         string Turned(KeyTable table) => string.Join("; ", table.Rules.Select(r => $"{r.Chord} {r.Direction}"));
-        KeyRule Rule(string chord, Direction direction, RuleCondition? when = null) => new(KeyChord.Parse(chord), [ActKind.MoveCursor], direction, when);
-        var table = new KeyTable("own", [Rule("ArrowUp", Direction.Previous), Rule("Shift+ArrowDown", Direction.Next), Rule("ArrowUp", Direction.First),
+        KeyRule Rule(string chord, Direction direction, RuleCondition? when = null) =>
+            new(KeyChord.Parse(chord), [ActKind.MoveCursor], direction, when);
+        var table = new KeyTable("own", [Rule("ArrowUp", Direction.Previous), Rule("Shift+ArrowDown", Direction.Next), Rule("ArrowUp",
+            Direction.First),
             Rule("Home", Direction.First), Rule("Shift+End", Direction.Last), Rule("Ctrl+End", Direction.Last), Rule("J", Direction.Next)]);
-        Assert.Equal("ArrowUp Up; ArrowLeft Previous; Shift+ArrowDown Down; Shift+ArrowRight Next; ArrowUp First; Home LineStart; Mod+Home First; "
+        Assert.Equal("ArrowUp Up; ArrowLeft Previous; Shift+ArrowDown Down; Shift+ArrowRight Next; ArrowUp First; Home LineStart; " +
+            "Mod+Home First; "
             + "Shift+End LineEnd; Ctrl+End Last; J Next", Turned(table.InTiles()));
-        Assert.Equal("ArrowLeft Previous; Shift+ArrowRight Next; ArrowUp First; Home First; Shift+End Last; Ctrl+End Last; J Next", Turned(table.InStrip()));
+        Assert.Equal("ArrowLeft Previous; Shift+ArrowRight Next; ArrowUp First; Home First; Shift+End Last; Ctrl+End Last; J Next",
+            Turned(table.InStrip()));
         // What has its ends by a key already gets no other; while carrying there is none.
         var ended = new KeyTable("ended", [Rule("Home", Direction.First), Rule("Mod+Home", Direction.First), Rule("End", Direction.Last),
             Rule("Ctrl+Shift+End", Direction.Last), Rule("Home", Direction.First, RuleCondition.Carrying)]);
-        Assert.Equal("Home LineStart; Mod+Home First; End LineEnd; Mod+End Last; Ctrl+Shift+End Last; Home LineStart", Turned(ended.InTiles()));
+        Assert.Equal("Home LineStart; Mod+Home First; End LineEnd; Mod+End Last; Ctrl+Shift+End Last; Home LineStart",
+            Turned(ended.InTiles()));
         Assert.Equal(Turned(ended.InTiles()), Turned(ended.InTiles().InTiles()));
     }
 
@@ -297,19 +326,25 @@ public sealed class RuleTests
     public void A_rule_is_in_force_where_some_state_of_the_list_lets_it_be()
     {
         string InForce(SelectionMode mode, bool spaceMarks = false, bool mayMove = false, bool isOutline = false) => string.Join("; ",
-            KeyTable.Toggling.InForce(SelectionPolicy.For(mode), ModKey.Ctrl, spaceMarks, mayMove, isOutline).Where(r => r.Rule.Chord.Key is "Space" or "ArrowRight" or "Enter")
+            KeyTable.Toggling.InForce(SelectionPolicy.For(mode), ModKey.Ctrl, spaceMarks, mayMove, isOutline).Where(r =>
+                r.Rule.Chord.Key is "Space" or "ArrowRight" or "Enter")
                 .Select(r => $"{r.Rule.Chord} {ActNames.Of(r.Rule.Acts[0])}{(r.Always ? "" : " at times")}"));
         Assert.Equal("Space toggle at times; Enter activate", InForce(SelectionMode.Single));
         Assert.Equal("Space toggle at times; Shift+Space extend-adding; Enter activate", InForce(SelectionMode.Multiple));
-        Assert.Equal("Space toggle-mark at times; Shift+Space extend-adding; Enter activate", InForce(SelectionMode.Multiple, spaceMarks: true));
-        Assert.Equal("Enter drop at times; Space drop at times; Space toggle at times; Shift+Space extend-adding; Enter activate at times; Alt+Enter grab",
+        Assert.Equal("Space toggle-mark at times; Shift+Space extend-adding; Enter activate", InForce(SelectionMode.Multiple,
+            spaceMarks: true));
+        Assert.Equal("Enter drop at times; Space drop at times; Space toggle at times; Shift+Space extend-adding; Enter activate at " +
+            "times; Alt+Enter grab",
             InForce(SelectionMode.Multiple, mayMove: true));
-        Assert.Equal("ArrowRight hover at times; Enter drop at times; Space drop at times; ArrowRight go-inward at times; Space toggle-branch at times; "
+        Assert.Equal("ArrowRight hover at times; Enter drop at times; Space drop at times; ArrowRight go-inward at times; Space " +
+            "toggle-branch at times; "
             + "Shift+Space extend-adding; Enter activate at times; Alt+Shift+ArrowRight move; Alt+Enter grab",
             InForce(SelectionMode.Multiple, mayMove: true, isOutline: true));
-        var planted = KeyTable.Toggling.With(new(KeyChord.Parse("Space"), [ActKind.Select])).With(new(KeyChord.Parse("Mod+T"), [ActKind.Clear]));
+        var planted = KeyTable.Toggling.With(new(KeyChord.Parse("Space"), [ActKind.Select])).With(new(KeyChord.Parse("Mod+T"),
+            [ActKind.Clear]));
         Assert.Equal("Mod+T: kept by the platform: opens a tab; Space: never reached: Space already means select",
-            string.Join("; ", planted.Conflicts(SelectionMode.Multiple, ModKey.Ctrl).Where(c => c.Rule.When is null || c.Rule.Acts[0] == ActKind.Toggle)
+            string.Join("; ", planted.Conflicts(SelectionMode.Multiple, ModKey.Ctrl).Where(c =>
+                c.Rule.When is null || c.Rule.Acts[0] == ActKind.Toggle)
                 .Select(c => $"{c.Rule.Chord}: {c.Reason}")));
     }
 }

@@ -5,7 +5,8 @@ using Lectica.Moving;
 
 namespace Lectica.Tests.Moving;
 
-/// <summary>Gaps, as plain code that looks at every item and row finds them: which there are, where a card is over one, what keeps it.</summary>
+/// <summary>Gaps, as plain code that looks at every item and row finds them: which there are, where a card is over one, what keeps
+/// it.</summary>
 public sealed class GapTests
 {
     private static ItemSet Of(int count, int bits) => ItemSet.Where(count, i => (bits >> i & 1) == 1);
@@ -24,7 +25,8 @@ public sealed class GapTests
     public void Places_are_numbered_through_all_sections_that_have_a_heading()
     {
         int sectioned = 0, without = 0;
-        Gen.Select(Gen.Int[1, 9], Gen.Int[0, 511], Gen.Int[0, 3], Gen.Int[0, 7], Gen.Int[1, 511]).Sample((count, hidden, sections, collapsed, moved) =>
+        Gen.Select(Gen.Int[1, 9], Gen.Int[0, 511], Gen.Int[0, 3], Gen.Int[0, 7], Gen.Int[1, 511]).Sample((count, hidden, sections,
+            collapsed, moved) =>
         {
             var rows = Rows(count, hidden, sections, collapsed);
             var items = Of(count, moved).Intersect(rows.Shown);
@@ -67,7 +69,8 @@ public sealed class GapTests
                     if (!items.Intersect(pinned).IsEmpty) return items.IsEmpty;
                     foreach (var section in sections == 0 ? [-1] : Enumerable.Range(0, sections))
                     {
-                        var before = Enumerable.Range(0, count).Where(i => section < 0 || rows.Sections[section].Members.Contains(i)).ToList();
+                        var before = Enumerable.Range(0, count).Where(i =>
+                            section < 0 || rows.Sections[section].Members.Contains(i)).ToList();
                         var after = before.Where(i => !items.Contains(i)).ToList();
                         if (section == gap.Section) after.InsertRange(after.Count(i => i < gap.Index), items);
                         if (pinned.Any(p => before.IndexOf(p) != after.IndexOf(p))) return false;
@@ -89,7 +92,8 @@ public sealed class GapTests
     {
         var items = Of(3, 0b101);
         foreach (var gap in (int[])[-1, 4])
-            Assert.Contains("3 items have the gaps 0 to 3.", Assert.Throws<ArgumentOutOfRangeException>(() => Moves.Singles(items, gap)).Message);
+            Assert.Contains("3 items have the gaps 0 to 3.", Assert.Throws<ArgumentOutOfRangeException>(() =>
+                Moves.Singles(items, gap)).Message);
         Assert.Equal([(0, 2), ], Moves.Singles(Of(3, 0b001), 3));
     }
 
@@ -97,7 +101,8 @@ public sealed class GapTests
     public void What_is_taken_up_follows_its_neighbours_through_edits()
     {
         int byBelow = 0, byAbove = 0, byPlace = 0, gone = 0;
-        Gen.Select(Gen.Int[1, 7], Gen.Int[1, 127], Gen.Int[0, 7], Gen.Int[0, 6], Gen.Select(Gen.Int[0, 8], Gen.Int[0, 3], Gen.Int[0, 2]).Array[1, 3])
+        Gen.Select(Gen.Int[1, 7], Gen.Int[1, 127], Gen.Int[0, 7], Gen.Int[0, 6], Gen.Select(Gen.Int[0, 8], Gen.Int[0, 3], Gen.Int[0,
+            2]).Array[1, 3])
             .Sample((count, bits, at, pressed, edits) =>
             {
                 var items = Of(count, bits);
@@ -107,7 +112,8 @@ public sealed class GapTests
                 var gap = at % (count + 1);
                 var stay = items.Complement();
                 var grab = new GrabState(items, hold, 0, new(0)).At(new(gap), stay);
-                int above = list.LastOrDefault(i => i < gap && !grabbed.Contains(i), -1), below = list.FirstOrDefault(i => i >= gap && !grabbed.Contains(i), -1);
+                int above = list.LastOrDefault(i => i < gap && !grabbed.Contains(i), -1), below = list.FirstOrDefault(i =>
+                    i >= gap && !grabbed.Contains(i), -1);
                 Assert.Equal((below, above), (grab.Below, grab.Above));
                 foreach (var (where, remove, insert) in edits)
                 {
@@ -146,7 +152,8 @@ public sealed class GapTests
     public void A_card_is_over_the_gap_whose_neighbour_it_has_not_passed_half_of()
     {
         int changed = 0, fluttered = 0, odd = 0;
-        Gen.Select(Gen.Int[1, 8], Gen.Int[0, 3], Gen.Int[0, 7], Gen.Int[1, 255], Gen.Int[0, 255], Gen.Select(Gen.Int[-60, 600], Gen.Int[0, 12]).Array[1, 8])
+        Gen.Select(Gen.Int[1, 8], Gen.Int[0, 3], Gen.Int[0, 7], Gen.Int[1, 255], Gen.Int[0, 255], Gen.Select(Gen.Int[-60, 600],
+            Gen.Int[0, 12]).Array[1, 8])
             .Sample((count, sections, collapsed, bits, tall, steps) =>
             {
                 var rows = Rows(count, 0, sections, collapsed);
@@ -158,7 +165,8 @@ public sealed class GapTests
                 var landings = new Landings(rows, items);
                 var staying = Staying.Of(rows, geometry, landings, items, heights, _ => throw new NotSupportedException());
                 // The rows one below the other, those that are grabbed without height.
-                bool isGrabbed(int row) => row < rows.Count && rows.EntryAt(new(row)) is { Kind: RowKind.Item } entry && items.Contains(entry.Index);
+                bool isGrabbed(int row) => row < rows.Count && rows.EntryAt(new(row)) is { Kind: RowKind.Item } entry
+                    && items.Contains(entry.Index);
                 double[] tops = new double[rows.Count + 1];
                 for (var row = 0; row < rows.Count; row++)
                     tops[row + 1] = tops[row] + (isGrabbed(row) ? 0 : geometry.HeightOf(new(row)));
@@ -198,7 +206,8 @@ public sealed class GapTests
     public void A_carried_tile_is_over_the_cell_that_its_middle_is_in()
     {
         int changed = 0, kept = 0;
-        Gen.Select(Gen.Int[2, 9], Gen.Int[0, 2], Gen.Int[1, 511], Gen.Select(Gen.Int[-50, 330], Gen.Int[-80, 400], Gen.Int[0, 30]).Array[1, 8])
+        Gen.Select(Gen.Int[2, 9], Gen.Int[0, 2], Gen.Int[1, 511], Gen.Select(Gen.Int[-50, 330], Gen.Int[-80, 400], Gen.Int[0,
+            30]).Array[1, 8])
             .Sample((count, sections, bits, steps) =>
             {
                 var rows = Rows(count, 0, sections, 0);
@@ -218,7 +227,8 @@ public sealed class GapTests
                     var was = left.RowBelow(now);
                     int over(int across, int down) => cells.CellAt(
                         x + across + (cells.RowCount == 0 ? 0 : cells.ItemWidth / 2), Math.Max(0, y + down + (cells.RowHeight / 2)));
-                    var stays = over(0, 0) == was || over(slack, 0) == was || over(-slack, 0) == was || over(0, slack) == was || over(0, -slack) == was;
+                    var stays = over(0, 0) == was || over(slack, 0) == was || over(-slack, 0) == was || over(0, slack) == was || over(0,
+                        -slack) == was;
                     var wanted = stays ? now : left.GapAbove(over(0, 0));
                     if (!stays) changed++;
                     else if (over(0, 0) != was) kept++;

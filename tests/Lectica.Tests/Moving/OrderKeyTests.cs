@@ -173,7 +173,8 @@ public sealed class OrderKeyTests(ITestOutputHelper output)
     public void Between_all_short_keys_there_is_one_that_is_hardly_longer()
     {
         const string digits = "01Vyz";
-        string[] all = [.. from a in digits.Select(d => $"{d}").Prepend("") from b in digits.Select(d => $"{d}").Prepend("") from c in digits
+        string[] all = [.. from a in digits.Select(d => $"{d}").Prepend("") from b in digits.Select(d =>
+            $"{d}").Prepend("") from c in digits
                         where c != '0' && !(a.Length > 0 && b.Length == 0) select a + b + c];
         Array.Sort(all, string.CompareOrdinal);
         Assert.Equal(124, all.Length);
