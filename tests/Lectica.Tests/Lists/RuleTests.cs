@@ -52,6 +52,31 @@ public sealed class RuleTests
                     text.Append(CultureInfo.InvariantCulture,
                         $"- {rule.Chord}: {Acts(rule.Acts)} {rule.Direction}, {rule.When?.Name ?? "always"}\n");
             }
+        text.Append("\n## In force\n\nIn the modes none, single, single required and multiple: always (a), at times (t), never (-); " +
+            "where items move, lie in " +
+            "levels and Space marks, then where they do not.\n");
+        foreach (var table in KeyTable.All)
+        {
+            text.Append(CultureInfo.InvariantCulture, $"\n{table.Name}\n\n");
+            var states = (from all in (bool[])[true, false]
+                          from mode in Enum.GetValues<SelectionMode>()
+                          select table.InForce(SelectionPolicy.For(mode), ModKey.Ctrl, all, all, all).ToList()).ToList();
+            foreach (var rule in table.Rules)
+            {
+                var letters = states.Select(s => s.FirstOrDefault(r => ReferenceEquals(r.Rule, rule)) is { Rule: not null } found
+                    ? found.Always ? 'a' : 't' : '-');
+                text.Append(CultureInfo.InvariantCulture, $"- {string.Concat(letters)} {rule.Chord} {Acts(rule.Acts)}, " +
+                    $"{rule.When?.Name ?? "always"}\n");
+            }
+        }
+        text.Append("\n## Conflicts\n\n");
+        foreach (var table in KeyTable.All.Append(KeyTable.Grid.With(new(new("PageUp", Modifiers.Ctrl), [ActKind.Clear, ActKind.Undo]))
+            .With(new(new("Enter"), [ActKind.Clear, ActKind.Undo]))))
+            foreach (var mode in Enum.GetValues<SelectionMode>())
+                foreach (var mod in Enum.GetValues<ModKey>())
+                    foreach (var (rule, reason) in table.Conflicts(mode, mod))
+                        text.Append(CultureInfo.InvariantCulture,
+                            $"- {table.Name}, {mode}, {mod}: {rule.Chord} {Acts(rule.Acts)}, {rule.When?.Name ?? "always"}: {reason}\n");
         text.Append("\n## Kept by the platform\n\n");
         string[] keysOf = [.. Enumerable.Range('A', 26).Select(c => $"{(char)c}"), .. Enumerable.Range(1, 12).Select(i =>
             $"F{i}"), "Tab", "Space", "Enter",
@@ -297,7 +322,8 @@ public sealed class RuleTests
             || key.Equals(null));
         foreach (var act in (Action[])[() => gestures.With(null!), () => gestures.Replacing("a", null!), () => keys.With(null!)])
             Assert.Throws<ArgumentNullException>(act);
-        Assert.Contains("There is no rule 'b'. The rules are: a.", Assert.Throws<ArgumentException>(() => gestures.Without("b")).Message);
+        Assert.Contains("There is no rule 'c'. The rules are: b, a.",
+            Assert.Throws<ArgumentException>(() => gestures.With(gesture with { Name = "b" }).Without("c")).Message);
     }
 
     [Fact]
