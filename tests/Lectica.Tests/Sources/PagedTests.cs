@@ -210,6 +210,34 @@ public sealed class PagedTests
         Assert.True(unread > 300 && failed > 50 && cancelled > 50, $"{unread} unread, {failed} failed, {cancelled} cancelled");
     }
 
+    [Theory]
+    [InlineData(31, 1, "7 7 7 7 2")]
+    [InlineData(30, 2, "7 7 7 7")]
+    [InlineData(5, 1, "4")]
+    [InlineData(1, 1, "")]
+    public async Task What_is_selected_is_read_in_pages_whether_the_list_has_read_it_or_not(int count, int without, string sizes)
+    {
+        var service = Service(count);
+        using var list = List();
+        list.Show(service);
+        Settle(list, service);
+        list.SelectAll();
+        foreach (var id in Enumerable.Range(0, without)) list.Toggle(id);
+        var pages = new List<IReadOnlyList<Request>>();
+        await foreach (var page in list.Selected.ReadAsync(7, TestContext.Current.CancellationToken))
+        {
+            pages.Add(page);
+            // Not one more than there are, however it is asked.
+            Assert.True(pages.Count <= count, "It never ends.");
+        }
+        Assert.Equal(service.Items.Skip(without), pages.SelectMany(p => p));
+        Assert.Equal(sizes, string.Join(" ", pages.Select(p => p.Count)));
+        await Assert.ThrowsAsync<ArgumentOutOfRangeException>(async () =>
+        {
+            await foreach (var _ in list.Selected.ReadAsync(0, TestContext.Current.CancellationToken)) pages.Clear();
+        });
+    }
+
     [Fact]
     public void Whatever_others_change_it_means_what_was_said()
     {
