@@ -397,7 +397,8 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
-    /// What can be done to items, or to the list. Setting it replaces all; those that run go on.
+    /// What can be done to items, or to the list. Setting it replaces all; those that run go on. <see cref="PropertyChanged"/> tells of it
+    /// too when marks or items have changed, since whether a command can be done, and is on, may depend on them.
     /// </summary>
     /// <exception cref="ArgumentException">Two have one id or one chord, two at one edge are swiped through to, or one does nothing; the
     /// message names them.</exception>

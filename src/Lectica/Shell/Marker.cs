@@ -69,6 +69,8 @@ internal sealed class Marker<TItem, TKey>(
                 foreach (var i in items) set = set.With(i, core.App.Ask(get, store.ItemAt(i), set.Contains(i)));
                 if (!ReferenceEquals(set, sets.Sets[mark.Name])) sets = sets.With(mark.Name, set);
             }
+        // What can be done to an item, and what is on, may be something else now.
+        core.Out.Properties.Add("Commands");
         core.Commit(core.State with { Marks = sets }, cause: "source");
         projection.Reconsider(items, lingers: true);
     }

@@ -62,6 +62,8 @@ internal sealed partial record ListState
         new Slot<MarkSets>("Marks", s => ref s._marks)
         {
             FollowedBy = (v, e) => v.After(e),
+            // Whether a command can be done, and is on, may depend on them.
+            Tells = (a, b, changed) => Add(changed, (true, "Commands")),
         },
         new Slot<KeyFocus>("Focus", s => ref s._focus)
         {

@@ -241,7 +241,7 @@ public sealed class StateTests
         Tells("Title", () => list.Title = "Plates");
         Tells("", () => list.Title = "Plates");
         Tells("Subtitle", () => list.Subtitle = "of tonight");
-        Tells("Marks", () => list.Marks = [new("done") { Get = p => p.IsDone, Set = (p, on) => p.IsDone = on }]);
+        Tells("Commands Marks", () => list.Marks = [new("done") { Get = p => p.IsDone, Set = (p, on) => p.IsDone = on }]);
         Tells("Commands", () => list.Commands = [new("lose", "Lose") { Do = _ => { }, Inverse = _ => { }, ShowIn = ShowIn.LeadingTray }]);
         Tells("CursorKey HeaderState SelectedCount SelectedItem SelectedItems SelectedKey SelectedKeys Selection", () => list.Select("P1"));
         Tells("HeaderState SelectedCount SelectedItem SelectedItems SelectedKey SelectedKeys Selection", () => list.Toggle("P1"));
@@ -264,14 +264,15 @@ public sealed class StateTests
         Tells("CanUndo RunningCommands UndoName", () => list.RunCommand("lose", "P3"));
         Tells("CanRedo CanUndo UndoName", () => list.Undo());
         Tells("CanRedo CanUndo RunningCommands UndoName", () => list.Redo());
-        Tells("UndoName", () => list.ToggleMark("done", "P1"));
+        Tells("Commands UndoName", () => list.ToggleMark("done", "P1"));
         Tells("CursorKey HeaderState SelectedCount SelectedItem SelectedItems SelectedKey SelectedKeys Selection", () =>
             list.Take(new KeyPress("ArrowDown")));
-        Tells("Count HeaderState RowCount Selection Shown", () => list.Fill([new("P9")]));
-        Tells("Count HeaderState IsFilling RowCount Selection Shown", () => list.Fill(Enumerable.Range(0, 900).Select(i =>
+        Tells("Commands Count HeaderState RowCount Selection Shown", () => list.Fill([new("P9")]));
+        Tells("Commands Count HeaderState IsFilling RowCount Selection Shown", () => list.Fill(Enumerable.Range(0, 900).Select(i =>
             new Plate($"N{i}"))));
         Tells("", () => plates.RemoveRange(3, 2));
-        Tells("Count HeaderState RowCount Selection Shown", () => list.Refresh());
-        Tells("Count HeaderState IsFilling RowCount Selection Shown", () => list.Advance(1000));
+        Tells("Commands Count HeaderState RowCount Selection Shown", () => list.Refresh());
+        Tells("Commands Count HeaderState RowCount Shown", () => list.Refresh());
+        Tells("Commands Count HeaderState IsFilling RowCount Selection Shown", () => list.Advance(1000));
     }
 }
