@@ -75,8 +75,11 @@ public sealed class MenuTests
             (width, height, x, y, above, entries, rightToLeft) =>
             {
                 var room = new HostWindow(-10, -20, width - 10, height - 20);
-                var parent = new MenuEntry("sub", "Sub") { Entries = [.. Enumerable.Range(0, entries).Select(i =>
-                    new MenuEntry($"s{i}", $"{i}"))] };
+                var parent = new MenuEntry("sub", "Sub")
+                {
+                    Entries = [.. Enumerable.Range(0, entries).Select(i =>
+                    new MenuEntry($"s{i}", $"{i}"))]
+                };
                 var menu = Of(above, room, rightToLeft) with { Bounds = Menu.BoundsAt(x, y, above + 1, room, rightToLeft) };
                 menu = menu with { Entries = menu.Entries.Add(parent) };
                 var open = menu.Choose(above, inSubmenu: false).Menu!;
@@ -109,8 +112,11 @@ public sealed class MenuTests
             var sheet = Of(3, new(0, 0, 300, 500), isSheet: true);
             sheet = sheet with
             {
-                Entries = sheet.Entries.Add(new("sub", "Sub") { Entries = [.. Enumerable.Range(0, count).Select(i =>
-                    new MenuEntry($"s{i}", ""))] }),
+                Entries = sheet.Entries.Add(new("sub", "Sub")
+                {
+                    Entries = [.. Enumerable.Range(0, count).Select(i =>
+                    new MenuEntry($"s{i}", ""))]
+                }),
             };
             var open = sheet.Choose(3, inSubmenu: false).Menu!;
             Assert.Equal(new(0, 500 - (wanted * Entry), 300, wanted * Entry), open.SubmenuBounds);
@@ -122,8 +128,12 @@ public sealed class MenuTests
     public void A_point_is_on_the_entry_that_lies_there()
     {
         var menu = Of(3, new(0, 0, 800, 600));
-        menu = menu with { Entries = menu.Entries.Add(new("sub", "Sub") { Entries = [new("s0", ""), new("s1", "")] }), Bounds = new(20,
-            30, 240, 4 * Entry) };
+        menu = menu with
+        {
+            Entries = menu.Entries.Add(new("sub", "Sub") { Entries = [new("s0", ""), new("s1", "")] }),
+            Bounds = new(20,
+            30, 240, 4 * Entry)
+        };
         menu = menu.Choose(3, inSubmenu: false).Menu!;
         Assert.Equal(new(260, 30 + (3 * Entry), 240, 2 * Entry), menu.SubmenuBounds);
         foreach (var x in (double[])[19, 20, 259, 260, 499, 500])
@@ -225,8 +235,11 @@ public sealed class MenuTests
     [Fact]
     public void Typing_finds_an_entry_from_the_one_that_the_keys_are_on()
     {
-        var menu = Of(0, new(0, 0, 900, 600)) with { Entries = [.. new[] { "Star", "Défer", "Send", "Stop" }.Select(l =>
-            new MenuEntry(l, l))] };
+        var menu = Of(0, new(0, 0, 900, 600)) with
+        {
+            Entries = [.. new[] { "Star", "Défer", "Send", "Stop" }.Select(l =>
+            new MenuEntry(l, l))]
+        };
         Menu Type(Menu from, string keys, double time = 0)
         {
             foreach (var key in keys)
@@ -302,8 +315,14 @@ public sealed class MenuTests
     public void A_toolbar_puts_the_last_of_the_least_away_and_opens_a_menu_of_them_where_there_is_room()
     {
         ToolbarEntry Tool(string id, double width, int priority = 0) =>
-            new(id, id.ToUpperInvariant(), "star", CommandRole.Warning, false, width) { Priority = priority, IsBusy = true, Progress =
-                0.5, IsChecked = true };
+            new(id, id.ToUpperInvariant(), "star", CommandRole.Warning, false, width)
+            {
+                Priority = priority,
+                IsBusy = true,
+                Progress =
+                0.5,
+                IsChecked = true
+            };
         ToolbarEntry[] tools = [Tool("a", 100), Tool("b", 100, 1), Tool("c", 100), Tool("d", 100)];
         foreach (var (width, shown, taken) in ((double, string, double)[])[(400, "a b c d", 400), (399, "a b c", 344), (344, "a b c",
             344), (343, "a b", 244),
@@ -381,7 +400,10 @@ public sealed class MenuTests
         Assert.Equal(("", false, false), (none.Group, none.DoesSomething, (none with { ShowIn = ShowIn.Toolbar }).IsInMenu));
         Assert.Contains("'idle' does nothing: give it a Do or a Run", Assert.Throws<InvalidOperationException>(() => none.Run).Message);
         Assert.Throws<ArgumentNullException>(() => none with { Do = null });
-        foreach (var place in (ShowIn[])[ShowIn.Menu, ShowIn.LeadingTray, ShowIn.TrailingTray]) Assert.True((none with { ShowIn =
-            place }).IsInMenu);
+        foreach (var place in (ShowIn[])[ShowIn.Menu, ShowIn.LeadingTray, ShowIn.TrailingTray]) Assert.True((none with
+        {
+            ShowIn =
+            place
+        }).IsInMenu);
     }
 }

@@ -74,7 +74,8 @@ public sealed class KeySlotTests
         int taken = 0, twice = 0, untold = 0, came = 0;
         Gen.Select(Gen.Select(Gen.Int[0, 30], Gen.Int[0, 40].Array[1, 6]).Array[1, 12], Gen.Bool).Sample((splices, roomy) =>
         {
-            var store = new ItemStore<string, Key>(text => new(int.Parse(text)), null, check: true);
+            var store = new ItemStore<string, Key>(text => new(int.Parse(text, System.Globalization.CultureInfo.InvariantCulture)), null,
+                check: true);
             var model = new List<int>();
             foreach (var (where, numbers) in splices)
             {

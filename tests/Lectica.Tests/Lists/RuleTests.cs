@@ -161,13 +161,30 @@ public sealed class RuleTests
         bool Bit(int at) => (bits >> at & 1) == 1;
         return new Situation
         {
-            Policy = SelectionPolicy.For((SelectionMode)mode), LongPress = (LongPressMeaning)press, IsSelecting = Bit(0), HasSelection =
+            Policy = SelectionPolicy.For((SelectionMode)mode),
+            LongPress = (LongPressMeaning)press,
+            IsSelecting = Bit(0),
+            HasSelection =
                 Bit(1),
-            IsTyping = Bit(2), AlwaysSelecting = Bit(3), MayMove = Bit(4), HasTrays = Bit(5), HasFailed = Bit(6), HasMenus = Bit(7),
-                Pulls = Bit(8),
-            Copies = Bit(9), Cuts = Bit(10), Pastes = Bit(11), CanUndo = Bit(12), CanRedo = Bit(13), SpaceMarks = Bit(14), IsTrayOpen =
+            IsTyping = Bit(2),
+            AlwaysSelecting = Bit(3),
+            MayMove = Bit(4),
+            HasTrays = Bit(5),
+            HasFailed = Bit(6),
+            HasMenus = Bit(7),
+            Pulls = Bit(8),
+            Copies = Bit(9),
+            Cuts = Bit(10),
+            Pastes = Bit(11),
+            CanUndo = Bit(12),
+            CanRedo = Bit(13),
+            SpaceMarks = Bit(14),
+            IsTrayOpen =
                 Bit(15) && Bit(9),
-            IsMenuOpen = Bit(16) && Bit(10), IsDragging = Bit(17), IsCarrying = Bit(18) && Bit(11), IsOutline = Bit(19),
+            IsMenuOpen = Bit(16) && Bit(10),
+            IsDragging = Bit(17),
+            IsCarrying = Bit(18) && Bit(11),
+            IsOutline = Bit(19),
         };
     });
 
@@ -190,8 +207,15 @@ public sealed class RuleTests
                     Assert.True(holds == condition.Holds(situation), $"{condition} in {situation}");
                     lock (held) held.Add($"{condition} {holds}");
                 }
-                var modifiers = (number % 5) switch { 0 => Modifiers.Shift, 1 => Modifiers.Ctrl, 2 => Modifiers.Meta, 3 =>
-                    Modifiers.Shift | Modifiers.Ctrl, _ => Modifiers.None };
+                var modifiers = (number % 5) switch
+                {
+                    0 => Modifiers.Shift,
+                    1 => Modifiers.Ctrl,
+                    2 => Modifiers.Meta,
+                    3 =>
+                    Modifiers.Shift | Modifiers.Ctrl,
+                    _ => Modifiers.None
+                };
                 var rule = GestureTable.Default.Find(kind, pointer, isEmpty ? null : new Part(part), modifiers, situation, mod);
                 var wanted = GestureTable.Default.Rules.FirstOrDefault(r =>
                     r.Gesture == kind && r.Pointers.HasFlag(Enum.Parse<Pointers>($"{pointer}"))
@@ -302,7 +326,8 @@ public sealed class RuleTests
     public void Rules_and_tables_are_the_same_where_all_they_say_is()
     {
         var gesture = new GestureRule("a", GestureKind.Tap, Pointers.All, HitAreas.Body, [ActKind.Select], new("",
-            Modifiers.Shift)) { When = RuleCondition.Many };
+            Modifiers.Shift))
+        { When = RuleCondition.Many };
         var key = new KeyRule(new("A"), [ActKind.Select], Direction.Next, RuleCondition.Many) { Text = "t" };
         Assert.Equal((gesture, key), (gesture with { Acts = [ActKind.Select] }, key with { Acts = [ActKind.Select] }));
         Assert.All([gesture with { Name = "b" }, gesture with { Gesture = GestureKind.Drag }, gesture with { Pointers = Pointers.Pen },

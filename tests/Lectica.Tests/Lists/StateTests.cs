@@ -17,8 +17,13 @@ namespace Lectica.Tests.Lists;
 /// told.</summary>
 public sealed class StateTests
 {
-    private static readonly ListOptions Options = new() { Mode = SelectionMode.Multiple, MayMove = true, Viewport = new(400, 100),
-        RowHeight = 20 };
+    private static readonly ListOptions Options = new()
+    {
+        Mode = SelectionMode.Multiple,
+        MayMove = true,
+        Viewport = new(400, 100),
+        RowHeight = 20
+    };
 
     private static ItemSet Of(int length, params int[] items) => ItemSet.Of(length, items);
 
@@ -57,8 +62,12 @@ public sealed class StateTests
         BriefNotice notice = new("gone", true, 100);
         Step step = new("s");
         var shows = new Feedback([new(2, "a", 50), new(4, "b", 120)], notice, step, new("retry", false, Of(6, 2, 4)));
-        Assert.Equal((50, 100, null, 120), (shows.Due, (shows with { Flashes = [] }).Due, Feedback.Nothing.Due, (shows with { Flashes =
-            [new(1, "x", 120)], Notice = null }).Due));
+        Assert.Equal((50, 100, null, 120), (shows.Due, (shows with { Flashes = [] }).Due, Feedback.Nothing.Due, (shows with
+        {
+            Flashes =
+            [new(1, "x", 120)],
+            Notice = null
+        }).Due));
         Assert.Same(shows, shows.At(49));
         Assert.Equal("b", Assert.Single(shows.At(50).Flashes).Text);
         Assert.Same(notice, shows.At(99).Notice);
@@ -106,8 +115,11 @@ public sealed class StateTests
         Assert.Equal(2, first.After(Edit.Splice(5, 0, 0, 2)).Act.Index);
         Declared declared = new([new("a", "A", MarkLook.Star), new("b", "B", MarkLook.Star)], Swiping.Trays.None, false);
         Assert.Equal((MarkLook.Star, default), (declared.LookOf("b"), declared.LookOf("c")));
-        Assert.Equal((-1, 0, 2), (default(KeyFocus).Header, new KeyFocus { Header = 0 }.Header, new KeyFocus(true, 1) { Header =
-            2 }.Header));
+        Assert.Equal((-1, 0, 2), (default(KeyFocus).Header, new KeyFocus { Header = 0 }.Header, new KeyFocus(true, 1)
+        {
+            Header =
+            2
+        }.Header));
     }
 
     [Fact]
@@ -165,8 +177,13 @@ public sealed class StateTests
         var all = With(new(ItemSet.All(5), null)) with { Menu = new(3, Of(5, 1, 3), null) };
         var how = new Settling(Options, null, false);
         Assert.Same(all.Menu, MenuState.Settle(all, all, how));
-        ListState Now(ItemSet shown, ItemSet barred) => With(new(shown, null)) with { Menu = all.Menu, Showing = With(new(shown,
-            null)).Showing with { Barred = barred } };
+        ListState Now(ItemSet shown, ItemSet barred) => With(new(shown, null)) with
+        {
+            Menu = all.Menu,
+            Showing = With(new(shown,
+            null)).Showing with
+            { Barred = barred }
+        };
         Assert.Same(all.Menu, MenuState.Settle(all, Now(ItemSet.All(5), Of(5, 4)), how));
         Assert.Equal([3], MenuState.Settle(all, Now(ItemSet.All(5), Of(5, 1)), how).Target);
         Assert.Equal([3], MenuState.Settle(all, Now(Of(5, 2, 3), Of(5)), how).Target);
@@ -184,8 +201,11 @@ public sealed class StateTests
         Assert.Equal(10, (flashing with { Carrying = new() { Hover = new(null, 1, 10) } }).Due);
         Assert.Equal(5, (flashing with { Showing = state.Showing with { Lingering = [new(0, 9), new(1, 5)] } }).Due);
         Search search = new("x", 0, 1, new(ActKind.Type));
-        Assert.Equal((null, 7), ((state with { Find = new(Typing.None, search) }).Due, (flashing with { Find = new(Typing.None,
-            search with { Due = 7 }) }).Due));
+        Assert.Equal((null, 7), ((state with { Find = new(Typing.None, search) }).Due, (flashing with
+        {
+            Find = new(Typing.None,
+            search with { Due = 7 })
+        }).Due));
     }
 
     [Fact]
@@ -227,8 +247,12 @@ public sealed class StateTests
     public void Who_is_bound_is_told_of_what_has_changed_and_of_nothing_else()
     {
         List<Plate> plates = [.. Enumerable.Range(0, 6).Select(i => new Plate($"P{i}"))];
-        using var list = InteractiveList.Of(plates, p => p.Name, Options with { Parts = new() { Check = true, Handle = true }, Time =
-            new Still() });
+        using var list = InteractiveList.Of(plates, p => p.Name, Options with
+        {
+            Parts = new() { Check = true, Handle = true },
+            Time =
+            new Still()
+        });
         var told = new SortedSet<string>(StringComparer.Ordinal);
         // The frame is another with whatever it shows.
         list.PropertyChanged += (_, e) => _ = e.PropertyName == "Frame" || told.Add(e.PropertyName!);

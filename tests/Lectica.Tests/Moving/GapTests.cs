@@ -94,7 +94,7 @@ public sealed class GapTests
         foreach (var gap in (int[])[-1, 4])
             Assert.Contains("3 items have the gaps 0 to 3.", Assert.Throws<ArgumentOutOfRangeException>(() =>
                 Moves.Singles(items, gap)).Message);
-        Assert.Equal([(0, 2), ], Moves.Singles(Of(3, 0b001), 3));
+        Assert.Equal([(0, 2),], Moves.Singles(Of(3, 0b001), 3));
     }
 
     [Fact]
