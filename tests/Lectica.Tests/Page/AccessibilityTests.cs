@@ -135,9 +135,12 @@ public sealed class AccessibilityTests(PageFixture fixture)
     public async Task A_screen_reader_is_told_what_the_golden_file_says()
     {
         var told = new System.Text.StringBuilder();
-        async Task Tell(PageDriver page, string state) =>
+        async Task Tell(PageDriver page, string state)
+        {
+            await page.Rest();
             told.Append("## ").Append(state).Append("\n\n").Append(await page.Page.Locator("main").AriaSnapshotAsync()).Append("\nsaid: ")
                 .Append((await page.Page.Locator(".lectica:has(#plan) > .lectica-said").TextContentAsync())!.Trim('\u200b')).Append("\n\n");
+        }
         await using (var page = await fixture.Open("sample=sections&rows=6", touch: false))
         {
             var p = page.Page;

@@ -48,7 +48,10 @@ public sealed class PageFixture : IAsyncLifetime
         // The first rows come with the page, before the program that answers.
         await page.Locator("#first-look").WaitForAsync(new() { State = WaitForSelectorState.Detached, Timeout = 60_000 });
         await page.Locator(".lectica-row").First.WaitForAsync(new() { Timeout = 60_000 });
-        return new(page, await context.NewCDPSessionAsync(page));
+        // Then the list begins to listen, and tools are measured.
+        var driver = new PageDriver(page, await context.NewCDPSessionAsync(page));
+        await driver.Rest();
+        return driver;
     }
 }
 
@@ -121,10 +124,13 @@ internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDispos
         }
         """;
 
+    /// <summary>Waits until the page has come to rest.</summary>
+    public async Task Rest() => await Page.EvaluateAsync(Quiet);
+
     /// <summary>axe-core finds nothing as the page is now, once what appears has appeared: half faded in it has less contrast.</summary>
     public async Task Clean(string state)
     {
-        await Page.EvaluateAsync(Quiet);
+        await Rest();
         var result = await Page.RunAxe(new AxeRunOptions { ResultTypes = [ResultType.Violations] });
         Assert.True(result.Violations.Length == 0,
             $"{state}: " +
