@@ -445,7 +445,7 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
-    public void A_menu_goes_round_by_keys_opens_submenus_and_stays_inside_the_window_and_off_its_edges()
+    public void A_menu_and_its_submenu_stay_inside_the_window_and_off_its_edges_however_small_it_is()
     {
         int off = 0, squeezed = 0;
         var window = Gen.Select(Gen.Double[-90, 20], Gen.Double[-90, 20], Gen.Double[150, 900], Gen.Double[100, 700],
@@ -476,28 +476,7 @@ public sealed class CommandTests(ITestOutputHelper output)
                 Room = room,
                 IsRightToLeft = rightToLeft,
             };
-            var match = new Finding.TextMatch(System.Globalization.CultureInfo.InvariantCulture);
-            MenuAnswer Press(string key) => menu.Take(new(key), match);
-            for (var i = 0; i <= count; i++) menu = Press("ArrowDown").Menu!;
-            Assert.Equal(count, menu.At);
-            Assert.Equal(0, Press("ArrowDown").Menu!.At);
-            Assert.Equal(0, Press("Home").Menu!.At);
-            Assert.Equal(count - 1, Press("ArrowUp").Menu!.At);
-            menu = Press(rightToLeft ? "ArrowLeft" : "ArrowRight").Menu!;
-            Assert.Equal((count, "s0"), (menu.Open, menu.Submenu[menu.SubmenuAt].Id));
-            // Where it covers the menu, its first entry leads back.
-            if (menu.Submenu.Length == 3) Assert.Equal(-1, menu.Choose(0, inSubmenu: true).Menu!.Open);
-            var sub = menu.SubmenuBounds!.Value;
-            IsInside(sub);
-            Assert.Equal("s1", menu.Take(new("t"), match).Menu!.Take(new("Enter"), match).Chosen);
-            menu = Press("Escape").Menu!;
-            Assert.Equal(-1, menu.Open);
-            Assert.Null(Press("Escape").Menu);
-            Assert.False(Press("Tab").IsHandled);
-            menu = Press("Home").Menu!;
-            Assert.Equal(("e0", (Menu?)null), (Press("Enter").Chosen, Press("Enter").Menu));
-            // What is disabled can be reached, and does nothing.
-            if (count > 2) Assert.Equal(menu with { At = 2 }, (menu with { At = 2 }).Take(new("Enter"), match).Menu);
+            IsInside(menu.Choose(count, inSubmenu: false).Menu!.SubmenuBounds!.Value);
         });
         Assert.True(Math.Min(off, squeezed) > 0, $"{off} {squeezed}");
     }

@@ -300,22 +300,6 @@ public sealed class HandlerTests
     }
 
     [Fact]
-    public void A_toolbar_without_room_shows_what_matters_most()
-    {
-        using var list = Open(Plan(3));
-        list.Commands =
-            [.. Enumerable.Range(0, 6)
-            .Select(i => new Command<string, string>($"c{i}", "Wide label")
-            {
-                ShowIn = ShowIn.Toolbar,
-                Priority = i == 4 ? 9 : 0,
-                Do = _ => { },
-            })];
-        list.Select("R0");
-        Assert.Equal(["c4"], list.ToolbarFor(190, _ => 140).Shown.Select(e => e.Id));
-    }
-
-    [Fact]
     public void The_keyboard_comes_to_what_is_selected()
     {
         using var list = Open(Plan(9));
@@ -351,14 +335,6 @@ public sealed class HandlerTests
         using var other = Open(Plan(3));
         other.Restore(list.Save());
         Assert.True(other.IsSelecting);
-    }
-
-    [Fact]
-    public void A_menu_without_room_below_opens_upward()
-    {
-        var down = Menu.BoundsAt(50, 100, 4, new(0, 0, 400, 520), rightToLeft: false);
-        var up = Menu.BoundsAt(50, 450, 4, new(0, 0, 400, 520), rightToLeft: false);
-        Assert.Equal((100, 450), (down.Top, up.Top + up.Height));
     }
 
     private sealed class Stubborn(IEnumerable<string> items) : System.Collections.ObjectModel.Collection<string>([.. items])
