@@ -63,7 +63,7 @@ function attach(element, list, answersAtOnce) {
     const root = element.closest('.lectica'), viewport = root.querySelector('.lectica-viewport'),
         over = root.querySelector('.lectica-over'), said = root.querySelector('.lectica-said');
     const down = new Set(), samples = new Float64Array(fields * mostSamples);
-    let count = 0, frame = 0, holds = false, scrollDue = false, ownTop = null, keys = new Set();
+    let count = 0, frame = 0, holds = false, scrollDue = 0, keys = new Set();
     const stop = new AbortController();
     const listen = (target, names, handler, options = {}) =>
         names.split(' ').forEach(name => target.addEventListener(name, handler, { signal: stop.signal, ...options }));
@@ -82,6 +82,17 @@ function attach(element, list, answersAtOnce) {
     const isStrip = root.classList.contains('is-strip'), way = getComputedStyle(root).direction === 'rtl' ? -1 : 1;
     const scrolledTo = () => isStrip ? way * viewport.scrollLeft : viewport.scrollTop;
 
+    // What the list scrolls itself is not told back to it: it might be elsewhere by then.
+    let knownTop = 0;
+    function tellScroll() {
+        scrollDue = 0;
+        const top = scrolledTo();
+        if (top === knownTop) return;
+        knownTop = top;
+        list.note(scrolled, top, 0);
+    }
+    listen(viewport, 'scroll', () => scrollDue ||= requestAnimationFrame(tellScroll));
+
     function put(kind, e, x, y, button, buttons) {
         if (count === samples.length) flush();
         samples.set([kind, e.pointerId ?? 1, types[e.pointerType] ?? 0, x, y, e.timeStamp, button, buttons, modifiers(e),
@@ -96,8 +107,11 @@ function attach(element, list, answersAtOnce) {
         put(kinds[e.type], e, gone ? 0 : e.clientX - box.left, gone ? 0 : e.clientY - box.top, e.button, e.buttons);
     }
 
-    const isList = target => viewport.contains(target) || element.contains(target) ? !target.closest(ownControls)
-        : !!target.closest?.('.lectica-menu');
+    const isList = target => {
+        // Selected text that is dragged is the target itself.
+        const at = target.closest ? target : target.parentElement;
+        return viewport.contains(at) || element.contains(at) ? !at.closest(ownControls) : !!at?.closest('.lectica-menu');
+    };
 
     // The ring shows for who uses keys.
     listen(root, 'pointerdown', () => root.dataset.by = 'pointer', { capture: true });
@@ -105,6 +119,8 @@ function attach(element, list, answersAtOnce) {
 
     listen(root, 'pointerdown', e => {
         if (!isList(e.target)) return;
+        // A page that has just scrolled, or was scrolled by whoever presses, says so only in its next frame.
+        tellScroll();
         down.add(e.pointerId);
         take(e);
         flush();
@@ -142,6 +158,7 @@ function attach(element, list, answersAtOnce) {
         if (!gliding) {
             gliding = { ...from, x: e.clientX - box.left, y: e.clientY - box.top };
             glided = 0;
+            tellScroll();
             put(kinds.pointerdown, from, gliding.x, gliding.y, 0, 1);
         }
         glided -= e.deltaX;
@@ -200,6 +217,7 @@ function attach(element, list, answersAtOnce) {
         const box = element.getBoundingClientRect(), at = e.target.getBoundingClientRect();
         const x = at.left + at.width / 2 - box.left, y = at.top + at.height / 2 - box.top;
         const click = { timeStamp: e.timeStamp };
+        tellScroll();
         put(kinds.pointerdown, click, x, y, 0, 1);
         put(kinds.pointerup, click, x, y, 0, 0);
         flush();
@@ -234,16 +252,6 @@ function attach(element, list, answersAtOnce) {
     listen(root, 'focusin', e => { if (!root.contains(e.relatedTarget) && isList(e.target)) list.note(focused, 1, 0); });
     listen(root, 'focusout', e => { if (!root.contains(e.relatedTarget)) list.note(focused, 0, 0); });
 
-    listen(viewport, 'scroll', () => {
-        if (scrollDue) return;
-        scrollDue = true;
-        requestAnimationFrame(() => {
-            scrollDue = false;
-            const top = scrolledTo(), own = top === ownTop;
-            ownTop = null;
-            if (!own) list.note(scrolled, top, 0);
-        });
-    });
     const sizes = new ResizeObserver(() => {
         list.note(resized, element.clientWidth, viewport.clientHeight || element.clientHeight);
         tellWindow();
@@ -268,6 +276,8 @@ function attach(element, list, answersAtOnce) {
     element[Symbol.for('lectica.answers')] = true;
     const early = document[Symbol.for('lectica.kept')], kept = early?.get(element.id) ?? [];
     early?.delete(element.id);
+    // Where it was scrolled to, too.
+    tellScroll();
     if (kept.length > 0) list.note(focused, 1, 0);
     for (const [i, e] of kept.entries()) {
         if (e.type === 'keydown') list.key(e.key, modifiers(e) | (e.repeat ? 16 : 0), e.timeStamp);
@@ -280,11 +290,9 @@ function attach(element, list, answersAtOnce) {
     const measures = root.classList.contains('is-measured') ? measureRows(root, list) : null;
 
     return {
-        // What the list scrolls itself is not told back to it: it might be elsewhere by then.
         scrollTo: top => {
-            const before = scrolledTo();
             viewport[isStrip ? 'scrollLeft' : 'scrollTop'] = isStrip ? way * top : top;
-            if (scrolledTo() !== before) ownTop = scrolledTo();
+            knownTop = scrolledTo();
         },
         carryTo: (top, gap, left, gapLeft) => {
             for (const [name, value] of [['card-top', top], ['gap-top', gap], ['card-left', left], ['gap-left', gapLeft]])

@@ -133,7 +133,7 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
     {
         var made = act?.Kind switch
         {
-            ActKind.SelectAll or ActKind.ToggleAll => this with { Now = now.Items.IsEmpty ? TermList.Nothing : TermList.Everything },
+            ActKind.SelectAll or ActKind.ToggleAll => this with { Now = TermList.Everything },
             // This item and no other, also of those to come: not all but the others.
             ActKind.Select or ActKind.SelectUnlessSelected when act.Value.Index is >= 0 and var one => Only(one),
             // Where no range has begun, it begins here.
@@ -146,7 +146,7 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
             ActKind.ExtendAdding => Ranged(AtStart, before, now, before.Anchor >= 0 && before.StartingPoint.Contains(before.Anchor)),
             _ => null,
         };
-        // An act says what it means also where the places are those that were selected already.
+        // An act says what it means also where the places are those that were selected already. Toggle-all may have meant none.
         if (made is not null && made.Now.Resolve(now.Items.Universe, sections).Equals(now.Items)) return made;
         return ReferenceEquals(before.Items, now.Items) ? this : Differing(before, now);
 
@@ -163,7 +163,7 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
     // A range is said by the two items that the user named.
     private SelectionTerms? Ranged(TermList from, Selection before, Selection now, bool isIn)
     {
-        if (before.Anchor < 0 || now.Anchor != before.Anchor || now.Cursor < 0) return null;
+        if (before.Anchor < 0) return null;
         return WithRange(this with { Now = from }, Math.Min(now.Anchor, now.Cursor), Math.Max(now.Anchor, now.Cursor), isIn);
     }
 
@@ -175,8 +175,8 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
         var terms = this;
         if (!added.IsEmpty && !removed.IsEmpty)
         {
-            var words = Now.Terms.Count + Ranges(added, int.MaxValue) + Ranges(removed, int.MaxValue);
-            if (Ranges(now.Items, words) < words) return Listed(now.Items);
+            var words = Now.Terms.Count + added.Ranges().Count() + removed.Ranges().Count();
+            if (now.Items.Ranges().Take(words).Count() < words) return Listed(now.Items);
         }
         foreach (var range in removed.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, false);
         foreach (var range in added.Ranges()) terms = WithRange(terms, range.Start, range.End - 1, true);
@@ -207,14 +207,6 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
     {
         Bound from = new(terms.Next, first), to = first == last ? from : new(terms.Next + 1, last);
         return terms with { Now = terms.Now.With(new(isIn, from, to)), Next = terms.Next + 2 };
-    }
-
-    private static int Ranges(ItemSet items, int most)
-    {
-        var n = 0;
-        foreach (var _ in items.Ranges())
-            if (++n >= most) break;
-        return n;
     }
 
     /// <summary>

@@ -66,8 +66,8 @@ internal static class Selector
         if (selection.Items.Count < rules.Policy.Least)
         {
             var choosable = rules.Choosable;
-            var pick = near >= 0 && choosable.NextAt(near) is >= 0 and var next ? next : near >= 0 ? choosable.LastAt(near)
-                : choosable.NextAt(0);
+            near = Math.Max(near, 0);
+            var pick = choosable.NextAt(near) is >= 0 and var next ? next : choosable.LastAt(near);
             if (pick >= 0)
                 selection = Become(
                     selection, ItemSet.None(selection.Items.Universe).With(pick), pick, selection.Cursor < 0 ? pick : selection.Cursor);

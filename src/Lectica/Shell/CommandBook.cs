@@ -97,28 +97,16 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     /// <param name="target">The target: never what is hidden or disabled.</param>
     public Refusal? WhyNot(Command<TItem, TKey> command, ItemSet items, out CommandTarget<TItem, TKey> target)
     {
-        items = Meant(command, items);
         target = NoTarget;
         if (command.Scope == CommandScope.Items)
         {
+            items = items.Intersect(core.Rules.Choosable);
             if (items.IsEmpty)
                 return new(core.State.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem,
                     $"The command '{command.Id}' has nothing to be done to: no item that shows and is enabled is selected or meant.");
             target = teller.TargetOf(items);
         }
         return WhyBusy(command, items) ?? WhyUnavailable(command, target);
-    }
-
-    private ItemSet Meant(Command<TItem, TKey> command, ItemSet items) =>
-        command.Scope == CommandScope.Items ? items.Intersect(core.Rules.Choosable) : items;
-
-    /// <summary>Whether what a command switches is on; null where it switches nothing. With nothing to be done to it is off.</summary>
-    public bool? IsChecked(Command<TItem, TKey> command, ItemSet items)
-    {
-        if (command.CheckedFor is not { } checkedFor) return null;
-        if (command.Scope == CommandScope.List) return core.App.Ask(checkedFor, NoTarget, false);
-        var meant = Meant(command, items);
-        return !meant.IsEmpty && core.App.Ask(checkedFor, teller.TargetOf(meant), false);
     }
 
     /// <summary>
@@ -157,11 +145,13 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     public ToolbarEntry ToolOf(Command<TItem, TKey> command, ItemSet items, Func<string, string?, double> widthOf)
     {
         if (RunOf(command, items) is not { } run)
-            return new(command.Id, command.Label, command.Icon, command.Role, IsAvailable(command, items),
-                widthOf(command.Label, command.Icon))
+        {
+            var available = IsAvailable(command, items, out var isChecked);
+            return new(command.Id, command.Label, command.Icon, command.Role, available, widthOf(command.Label, command.Icon))
             {
-                IsChecked = IsChecked(command, items),
+                IsChecked = isChecked,
             };
+        }
         var (label, icon) = (core.Options.Phrases.CancelCommand(command.Label), command.Icon is null ? null : "close");
         return new(CancelId(command.Id), label, icon, default, !run.IsCancelled, widthOf(label, icon))
         {
@@ -192,5 +182,17 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     }
 
     /// <summary>Whether a command can be done to what was meant.</summary>
-    public bool IsAvailable(Command<TItem, TKey> command, ItemSet items) => WhyNot(command, items, out _) is null;
+    /// <param name="command">The command.</param>
+    /// <param name="items">The items that were meant.</param>
+    /// <param name="isChecked">
+    /// Whether what it switches is on; null where it switches nothing. With nothing to be done to it is off.
+    /// </param>
+    public bool IsAvailable(Command<TItem, TKey> command, ItemSet items, out bool? isChecked)
+    {
+        // The app's two questions are about the same target: its items are read once.
+        var available = WhyNot(command, items, out var target) is null;
+        isChecked = command.CheckedFor is { } checkedFor
+            ? (command.Scope == CommandScope.List || target.Count > 0) && core.App.Ask(checkedFor, target, false) : null;
+        return available;
+    }
 }

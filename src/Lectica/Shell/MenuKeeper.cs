@@ -93,8 +93,8 @@ internal sealed class MenuKeeper<TItem, TKey>(
             {
                 Icon = command.Icon,
                 Role = command.Role,
-                IsEnabled = book.IsAvailable(command, items),
-                IsChecked = book.IsChecked(command, items),
+                IsEnabled = book.IsAvailable(command, items, out var isChecked),
+                IsChecked = isChecked,
                 Keys = command.Chords.IsEmpty ? null : command.Chords[0].ToText(core.Options.ModKey),
             };
         return Menu.EntriesFor(

@@ -265,9 +265,21 @@ public sealed class HandlerTests
     public void A_menu_ticks_what_its_command_says_is_on()
     {
         using var list = Open(Plan(3));
+        CommandTarget<string, string>? asked = null;
         list.Commands =
         [
-            new("pin", "Pin") { ShowIn = ShowIn.Menu | ShowIn.Toolbar, CheckedFor = t => t.Items.All(i => i == "R1"), Do = _ => { } },
+            new("pin", "Pin")
+            {
+                ShowIn = ShowIn.Menu | ShowIn.Toolbar,
+                EnabledFor = t => (asked = t).Count > 0,
+                CheckedFor = t =>
+                {
+                    // Both are asked about one target, whose items are read once.
+                    Assert.Same(asked, t);
+                    return t.Items.All(i => i == "R1");
+                },
+                Do = _ => { },
+            },
             new("all", "All") { Scope = CommandScope.List, ShowIn = ShowIn.Toolbar, CheckedFor = t => t.Count == 0, Do = _ => { } },
             new("lose", "Lose") { ShowIn = ShowIn.Toolbar, Do = _ => { } },
         ];

@@ -100,7 +100,8 @@ public sealed class MeaningTests
                                 (now.IsKey, now.From!.Index, now.To!.Index));
                     // Each end has a number of its own, by which its item is kept.
                     Assert.True(terms.Bounds.GroupBy(b => b.Id).All(g => g.Select(b => b.Index).Distinct().Count() == 1));
-                    Assert.True(terms.Bounds.All(b => b.Id < terms.Next));
+                    Assert.True(terms.Bounds.All(b => b.Id >= 0 && b.Id < terms.Next));
+                    Assert.True(said.Terms.All(t => t.Section is not null || t.IsKey || t.From!.Id != t.To!.Id));
                 }
 
                 // Others come and go: an item between the ends of an interval is in it, and an end that has left leaves its place.
@@ -137,8 +138,10 @@ public sealed class MeaningTests
 
         static void Follow(ref Selection selection, ref SelectionTerms terms, ref ImmutableArray<SectionRows> sections, Edit edit)
         {
+            var areOne = ReferenceEquals(terms.Now, terms.AtStart);
             selection = selection.After(edit);
             terms = terms.After(edit);
+            Assert.Equal(areOne, ReferenceEquals(terms.Now, terms.AtStart));
             sections = [.. sections.Select(s => s with { Members = edit.Apply(s.Members) })];
         }
     }
@@ -230,11 +233,48 @@ public sealed class MeaningTests
             }
             most = Math.Max(most, words);
             if (i % 500 == 0 || needed < 3) Assert.Equal(selection.Items, terms.Now.Resolve(count, []));
+            if (i % 500 == 0) Assert.Same(terms, terms.At(b => b.Index, b => b.Index, b => b.Index));
         }
         Assert.InRange(shrunk, 2, 20);
         Assert.InRange(most, many, 2_048);
         Assert.Equal(selection.Items.Ranges().Count(), fromAll ? 1 : 0);
-        Assert.Same(terms, terms.At(b => b.Index, b => b.Index, b => b.Index));
+    }
+
+    /// <summary>What a program selects is said by its ranges, each end with a number of its own.</summary>
+    [Fact]
+    public void What_was_not_said_by_acts_is_said_in_ranges()
+    {
+        var some = ItemSet.None(30).WithRange(0, 3).With(7).WithRange(20, 10);
+        var terms = (SelectionTerms.Nothing with { Next = 5 }).Restated(some);
+        Assert.Same(terms.Now, terms.AtStart);
+        Assert.Equal([(5, 0, 6, 2), (7, 7, 7, 7), (8, 20, 9, 29)],
+            terms.Now.Terms.Select(t => (t.From!.Id, t.From.Index, t.To!.Id, t.To.Index)));
+        Assert.Equal((10, false, 3), (terms.Next, terms.Now.IsAll, terms.Now.Pruned));
+        // Another selection is said anew where that takes fewer words, and else by what differs.
+        var now = Selection.Nothing(30) with { Items = some, StartingPoint = some };
+        SelectionTerms Become(ItemSet items) => terms.Follow(now, now with { Items = items, StartingPoint = items }, null, []);
+        Assert.Equal([(8, 8), (25, 29)], Become(ItemSet.None(30).With(8).WithRange(25, 5)).Now.Terms.Select(t =>
+            (t.From!.Index, t.To!.Index)));
+        var shifted = Become(ItemSet.None(30).WithRange(0, 3).With(9).WithRange(20, 10));
+        Assert.Equal([(true, 0, 2), (true, 9, 9), (true, 20, 29)], shifted.Now.Terms.Select(t =>
+            (t.IsIn, t.From!.Index, t.To!.Index)).Order());
+        Assert.All(shifted.Now.Terms, t => Assert.InRange(t.From!.Id, 5, shifted.Next - 1));
+    }
+
+    /// <summary>Where at least one must be selected, it is the next that can be, else the last before; a filter takes what it
+    /// hides.</summary>
+    [Theory]
+    [InlineData(-1, 0, 0)]
+    [InlineData(0, 0, 0)]
+    [InlineData(1, -1, 3)]
+    [InlineData(4, 2, 3)]
+    public void One_is_picked_where_one_must_be_selected(int near, int cursor, int wanted)
+    {
+        var rules = new SelectionRules(new RowMap(ItemSet.None(6).With(0).With(3), null, []), ItemSet.None(6),
+            SelectionPolicy.For(SelectionMode.Single) with { Least = 1 }, int.MaxValue);
+        var none = Selection.Nothing(6) with { Cursor = cursor };
+        var settled = Selector.Settle(none, rules, false, near);
+        Assert.Equal((wanted, cursor < 0 ? wanted : cursor), (Assert.Single(settled.Items), settled.Cursor));
     }
 
     [Fact]

@@ -69,6 +69,27 @@ public sealed class ClipboardPageTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task Text_that_is_selected_on_the_page_is_not_dragged_out_of_the_list()
+    {
+        await using var page = await Open("");
+        await page.Page.EvaluateAsync(
+            """
+            () => {
+                window.told = [];
+                document.addEventListener('dragstart', e => setTimeout(() => window.told.push(`${e.target.nodeName} ${e.defaultPrevented}`)));
+                getSelection().selectAllChildren(document.body);
+            }
+            """);
+        var label = await page.Row("R02").Locator(".lectica-label").BoundingBoxAsync();
+        await page.Page.Mouse.MoveAsync(label!.X + 20, label.Y + 8);
+        await page.Page.Mouse.DownAsync();
+        await page.Page.Mouse.MoveAsync(label.X + 80, label.Y + 60, new() { Steps = 6 });
+        await page.Page.WaitForFunctionAsync("() => window.told.length > 0");
+        await page.Page.Mouse.UpAsync();
+        Assert.Equal("#text true", await page.Page.EvaluateAsync<string>("() => window.told.join(', ')"));
+    }
+
+    [Fact]
     public async Task Text_and_files_from_outside_land_in_the_gap_that_shows_and_what_is_no_request_is_said()
     {
         await using var page = await Open();

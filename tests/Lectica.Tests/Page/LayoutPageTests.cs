@@ -117,6 +117,9 @@ public sealed class LayoutPageTests(PageFixture fixture)
                 ((await page.Row("R08").BoundingBoxAsync())!, (await page.Row("R08").Locator(".lectica-tray").BoundingBoxAsync())!);
             Assert.InRange(tray.Y, item.Y - 1, item.Y + 5);
             Assert.InRange(tray.Height, 40, item.Height - 30);
+            // It is as wide as its column of the page, and the page no wider than the window.
+            await page.Page.SetViewportSizeAsync(1280, 800);
+            Assert.Equal(1280, await page.Page.EvaluateAsync<int>("() => document.documentElement.scrollWidth"));
         }
     }
 }

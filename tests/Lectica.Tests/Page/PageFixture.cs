@@ -33,12 +33,13 @@ public sealed class PageFixture : IAsyncLifetime
 
     /// <summary>Opens the page in a browser context of its own, and waits for the first row.</summary>
     internal async Task<PageDriver> Open(string query = "", ColorScheme scheme = ColorScheme.Light, bool touch = true,
-        ForcedColors forced = ForcedColors.None, ReducedMotion motion = ReducedMotion.NoPreference)
+        ForcedColors forced = ForcedColors.None, ReducedMotion motion = ReducedMotion.NoPreference, bool phone = false)
     {
         var context = await Browser.NewContextAsync(new()
         {
             ViewportSize = new() { Width = 480, Height = 800 },
             HasTouch = touch,
+            IsMobile = phone,
             ColorScheme = scheme,
             ForcedColors = forced,
             ReducedMotion = motion,
@@ -59,11 +60,19 @@ public sealed class PageFixture : IAsyncLifetime
 public sealed class PageCollection : ICollectionFixture<PageFixture>;
 
 /// <summary>The page as people use it: real touches, clicks and keys, and what it tells of itself.</summary>
-internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDisposable
+internal sealed class PageDriver : IAsyncDisposable
 {
-    public IPage Page { get; } = page;
+    private readonly List<string> _errors = [];
 
-    public ICDPSession Session { get; } = session;
+    public PageDriver(IPage page, ICDPSession session)
+    {
+        (Page, Session) = (page, session);
+        page.PageError += (_, error) => _errors.Add(error);
+    }
+
+    public IPage Page { get; }
+
+    public ICDPSession Session { get; }
 
     public ILocator Row(string key) => Page.Locator($".lectica-row[data-key='{key}']");
 
@@ -153,5 +162,10 @@ internal sealed class PageDriver(IPage page, ICDPSession session) : IAsyncDispos
         await Page.WaitForTimeoutAsync(120);
     }
 
-    public async ValueTask DisposeAsync() => await Page.Context.CloseAsync();
+    public async ValueTask DisposeAsync()
+    {
+        await Page.Context.CloseAsync();
+        // Whatever a test was about, no script has failed meanwhile.
+        Assert.Empty(_errors);
+    }
 }

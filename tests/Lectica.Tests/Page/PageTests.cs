@@ -1,3 +1,4 @@
+using Lectica.Examples.NightPlan;
 using Lectica.Tracing;
 using Microsoft.Playwright;
 
@@ -92,6 +93,43 @@ public sealed class PageTests(PageFixture fixture)
         await page.Page.WaitForTimeoutAsync(300);
         Assert.InRange(await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 60, 400);
         Assert.DoesNotContain(await page.Trace(), l => l is TracedChange { Change: "tapped" or "tray" or "menu" });
+    }
+
+    [Fact]
+    public async Task A_press_is_on_what_shows_there_also_where_the_page_has_scrolled_in_the_same_moment()
+    {
+        await using var page = await fixture.Open();
+        var pressed = await page.Page.EvaluateAsync<string>(
+            """
+            () => {
+                const plan = document.getElementById('plan'), box = plan.getBoundingClientRect();
+                plan.scrollTop = 130;
+                const [x, y] = [box.left + 200, box.top + 300], at = document.elementFromPoint(x, y);
+                for (const type of ['pointerdown', 'pointerup'])
+                    at.dispatchEvent(new PointerEvent(type, { bubbles: true, clientX: x, clientY: y, pointerId: 9, pointerType: 'touch',
+                        isPrimary: true, buttons: type === 'pointerdown' ? 1 : 0 }));
+                return at.closest('.lectica-row').querySelector('.lectica-label').textContent;
+            }
+            """);
+        await Assertions.Expect(page.Page.Locator("#told")).ToHaveTextAsync($"Opened: {pressed}");
+        Assert.Equal(Plan.Make(24).ElementAt(8).Field, pressed);
+    }
+
+    [Fact]
+    public async Task A_finger_across_a_notice_stays_on_the_page()
+    {
+        await using var page = await fixture.Open(phone: true);
+        await page.Row("R03").ClickAsync(new() { Button = MouseButton.Right });
+        await page.Page.GetByRole(AriaRole.Menuitem, new() { Name = "Withdraw" }).ClickAsync();
+        var notice = (await page.Page.Locator(".lectica-brief").BoundingBoxAsync())!;
+        var (address, y) = (page.Page.Url, notice.Y + (notice.Height / 2));
+        foreach (var (from, to) in (((float, float)[])[(40, 440), (440, 40)]))
+        {
+            await page.Swipe(from, y, to, y, moves: 8);
+            await page.Page.WaitForTimeoutAsync(500);
+        }
+        Assert.Equal(address, page.Page.Url);
+        Assert.Equal(23, (await page.State()).Order.Count);
     }
 
     [Fact]
