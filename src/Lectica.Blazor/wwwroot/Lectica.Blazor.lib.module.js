@@ -14,12 +14,13 @@ function keepWhatComes() {
         const all = kept.get(viewport.id) ?? [];
         if (all.length >= most || (e.type === 'pointermove' && all.at(-1)?.type === 'keydown')) return;
         const box = viewport.getBoundingClientRect();
+        // Where in what is scrolled: until it is answered that may have gone on.
+        const x = e.clientX - box.left + viewport.scrollLeft, y = e.clientY - box.top + viewport.scrollTop;
+        const { type, key, repeat, pointerId, pointerType, isPrimary, pressure, button, buttons, timeStamp } = e;
+        const { ctrlKey, shiftKey, altKey, metaKey } = e;
         kept.set(viewport.id, [...all, {
-            type: e.type, key: e.key, repeat: e.repeat, pointerId: e.pointerId, pointerType: e.pointerType, isPrimary: e.isPrimary,
-                pressure: e.pressure,
-            button: e.button, buttons: e.buttons, ctrlKey: e.ctrlKey, shiftKey: e.shiftKey, altKey: e.altKey, metaKey: e.metaKey,
-                timeStamp: e.timeStamp,
-            x: e.clientX - box.left, y: e.clientY - box.top + viewport.scrollTop, scrolled: viewport.scrollTop,
+            type, key, repeat, pointerId, pointerType, isPrimary, pressure, button, buttons, timeStamp,
+            ctrlKey, shiftKey, altKey, metaKey, x, y,
         }]);
     };
     for (const name of names) document.addEventListener(name, keep, { capture: true, passive: true });
