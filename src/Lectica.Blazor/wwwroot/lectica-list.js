@@ -343,7 +343,9 @@ function keepGhosts(root) {
         ghost.classList.add('is-ghost');
         under.append(ghost);
         const end = () => ghost.remove();
-        ghost.animate({ opacity: [1, 0] }, { duration: fadeTime, easing }).finished.then(end, end);
+        // The way it came.
+        const away = node.matches('.lectica-menu.is-sheet') ? '0 100%' : node.matches('.lectica-brief') ? '0 16px' : '0';
+        ghost.animate({ opacity: [1, 0], translate: ['0', away] }, { duration: fadeTime, easing }).finished.then(end, end);
         return ghost;
     };
     const watch = new MutationObserver(changes => {

@@ -159,8 +159,23 @@ public sealed partial class LooksTests(PageFixture fixture)
         await page.TapOn(p.Locator("#plan-menu-sub [role=menuitem]").First);
         await p.WaitForTimeoutAsync(300);
         Assert.Equal(1, await sheet.CountAsync());
+        // It goes the way it came: down, and out of sight.
+        await p.EvaluateAsync(
+            """
+            () => {
+                window.tops = [];
+                const look = () => {
+                    for (const e of document.querySelectorAll('.is-sheet.is-ghost')) window.tops.push(e.getBoundingClientRect().top);
+                    requestAnimationFrame(look);
+                };
+                look();
+            }
+            """);
         await page.TapOn(p.Locator("[data-entry='withdraw']"));
         Assert.Equal(0, await page.Row("R01").CountAsync());
+        await page.Rest();
+        var tops = await p.EvaluateAsync<double[]>("() => window.tops");
+        Assert.True(tops.Length > 1 && tops.Order().SequenceEqual(tops) && tops[^1] > tops[0], string.Join(' ', tops));
         // Names keep their room: no handle here, which the menu stands for.
         Assert.Equal(0, await p.Locator("[data-part='handle']").CountAsync());
     }
