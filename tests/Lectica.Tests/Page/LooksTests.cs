@@ -159,7 +159,9 @@ public sealed partial class LooksTests(PageFixture fixture)
         await page.TapOn(p.Locator("#plan-menu-sub [role=menuitem]").First);
         await p.WaitForTimeoutAsync(300);
         Assert.Equal(1, await sheet.CountAsync());
-        // It goes the way it came: down, and out of sight.
+        // It goes the way it came: down, and out of sight. Slowly, so that any machine sees it.
+        await page.Session.SendAsync("Animation.enable");
+        await page.Session.SendAsync("Animation.setPlaybackRate", new() { ["playbackRate"] = 0.2 });
         await p.EvaluateAsync(
             """
             () => {
