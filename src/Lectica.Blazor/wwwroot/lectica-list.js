@@ -124,8 +124,8 @@ function attach(element, list, answersAtOnce) {
         down.add(e.pointerId);
         take(e);
         flush();
-        // The pointer stays with the list wherever it goes; a finger's does by itself.
-        if (e.pointerType !== 'touch') element.setPointerCapture(e.pointerId);
+        // The pointer stays with the list wherever it goes; a finger's does by itself, and one that a script made up cannot.
+        if (e.pointerType !== 'touch' && e.isTrusted) element.setPointerCapture(e.pointerId);
     });
     listen(root, 'pointermove', e => {
         // Over an open menu a mouse that is not down lights the entries.

@@ -63,6 +63,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private MovePreview? _preview;
     private Dictionary<int, (double Left, double Top)> _places = [];
     private EditLog? _placesAt;
+    private bool _rowsMoved;
     private ImmutableArray<Part> _keyParts;
     private RowParts? _keyPartsOf;
     private bool _keyPartsExpand;
@@ -182,7 +183,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             if (_frame is { } frame && isSame && _number == core.Out.FrameNumber) return frame;
             // Inside a gap only what is carried moves: the rows are kept, so that a host need not look at them.
             if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card)
-                return Keep(_frame with { Grab = Carried(drawn, card) });
+                return Keep(AtRest(_frame) with { Grab = Carried(drawn, card) });
             // By an edit, by what shows of it, by what is carried; but not by scrolling.
             var moved = _placesAt is { IsNow: false }
                 || (_of is { } last && !ReferenceEquals(
@@ -198,6 +199,14 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         if (!core.Geometry.IsAcross) return drawn with { Top = card.Top, Left = card.Left };
         var at = core.Axes.Out(new(card.Left, card.Top, card.Width, card.Height));
         return drawn with { Top = at.Top, Left = at.Left };
+    }
+
+    // Rows that have moved in the frame before have not moved since.
+    private Frame AtRest(Frame frame)
+    {
+        if (!_rowsMoved) return frame;
+        _rowsMoved = false;
+        return frame with { Rows = [.. frame.Rows.Select(r => r.TopBefore is null ? r : r with { TopBefore = null, LeftBefore = null })] };
     }
 
     private Frame Keep(Frame frame)
@@ -305,13 +314,15 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         bool HasMoved(RowFrame row, out (double Left, double Top) was) =>
             !places.TryGetValue(row.Index, out was) || was != (row.Left, row.Top);
         var moved = frame.Rows.Any(r => r.Index >= 0 && HasMoved(r, out _));
-        return WithoutPlaces(
+        frame = WithoutPlaces(
             !moved ? frame
                 : frame with
                 {
                     Rows = [.. frame.Rows.Select(r => r.Index < 0 || !HasMoved(r, out var was) ? r
                         : Moved(r, places.ContainsKey(r.Index) ? was : (double.NaN, double.NaN)))],
                 });
+        _rowsMoved = moved;
+        return frame;
     }
 
     private static RowFrame Moved(RowFrame row, (double Left, double Top) was) =>
@@ -323,6 +334,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         foreach (var row in frame.Rows)
             if (row.Index >= 0) _places[row.Index] = (row.Left, row.Top);
         _placesAt = _places.Count == 0 ? null : core.Moment;
+        _rowsMoved = false;
         return frame;
     }
 }

@@ -105,7 +105,13 @@ public sealed class GrabTests
         player.Touch.GoTo("handle:R1");
         player.Touch.Down();
         // Taken at 78, its middle. Half a row on, and four pixels, R2 gives way; a row later R3; and back only four before that.
-        foreach (var y in (double[])[100, 107, 109, 105, 101, 99, 107, 109, 159, 161, 153, 151]) player.Touch.MoveTo(380, y);
+        foreach (var y in (double[])[100, 107, 109, 105, 101, 99, 107, 109, 159, 161, 153, 151])
+        {
+            var before = gaps.Count;
+            player.Touch.MoveTo(380, y);
+            // It glides from where it was once, and not again at each move of the finger.
+            Assert.Equal(gaps.Count > before, list.Frame.Rows.Any(r => r.TopBefore is not null));
+        }
         Assert.Equal([3, 2, 3, 4, 3], gaps);
         player.Touch.Up();
     }

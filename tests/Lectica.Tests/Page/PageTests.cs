@@ -137,7 +137,20 @@ public sealed class PageTests(PageFixture fixture)
     {
         await using var page = await fixture.Open("sample=sections");
         var (x, y) = await page.Middle("R01", "handle");
+        await page.Page.EvaluateAsync(
+            """
+            () => {
+                window.tops = [];
+                const row = document.querySelector("[data-key='R02']");
+                const look = () => { window.tops.push(row.getBoundingClientRect().top); requestAnimationFrame(look); };
+                look();
+            }
+            """);
         await page.Swipe(x, y, x, y + 120, moves: 20, up: false);
+        // A neighbour gives way in one go, however the finger moves on meanwhile.
+        var tops = await page.Page.EvaluateAsync<double[]>("() => window.tops");
+        Assert.Equal(tops.OrderDescending(), tops);
+        Assert.Equal(52, tops[0] - tops[^1], 1.0);
         Assert.True(await page.Page.Locator(".lectica-card").IsVisibleAsync());
         Assert.Equal(1, await page.Page.Locator(".lectica-row.is-grabbed").CountAsync());
         await page.Touch("touchEnd", 0, 0);
