@@ -24,7 +24,6 @@ internal static class Samples
             Title = "Tonight, in order",
             Mode = name == "plain" ? SelectionMode.Single : SelectionMode.Multiple,
             MayMove = name != "plain",
-            ModKey = ModKey.Ctrl,
             Overscan = 200,
             // As large as the page shows it at first.
             Viewport = new(478, 546),
@@ -263,6 +262,7 @@ internal static class Samples
             ["key"] = "id",
             ["label"] = "{field}",
             ["detail"] = "{requester}",
+            ["mod"] = list.Options.ModKey == ModKey.Meta ? "meta" : "ctrl",
             ["mode"] = list.Options.Mode == SelectionMode.Multiple ? "multiple" : "single",
             ["mayMove"] = list.Options.MayMove,
             ["rightToLeft"] = list.Options.IsRightToLeft,

@@ -417,6 +417,9 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
             case ScriptNote.TextSized:
                 List.ScaleText(Math.Clamp(a / 16, 0.25, 8));
                 break;
+            case ScriptNote.ModKeyTold:
+                List.UseModKey(a != 0 ? ModKey.Meta : ModKey.Ctrl);
+                break;
             case ScriptNote.PressedOutside:
                 HasGoneElsewhere = true;
                 List.CloseMenu();

@@ -17,6 +17,7 @@ internal enum ScriptNote
     PressedOutside,
     NoticeHeld,
     TextSized,
+    ModKeyTold,
 }
 
 /// <summary>What the script calls.</summary>

@@ -74,6 +74,13 @@ public interface IHostedList : INotifyPropertyChanged
     void ScaleText(double scale);
 
     /// <summary>
+    /// Takes which key is Mod where the user sits, for an app that runs elsewhere, in a browser or on a server.
+    /// <see cref="ListOptions.ModKey"/> counts for more where the app has set it.
+    /// </summary>
+    /// <exception cref="ArgumentOutOfRangeException">It is none of the two.</exception>
+    void UseModKey(ModKey modKey);
+
+    /// <summary>
     /// Lets the brief notice's time stand still while the pointer or the keyboard is on it, so that nobody is hurried (WCAG 2.2.1).
     /// </summary>
     /// <param name="holds">Whether it stands still.</param>

@@ -104,6 +104,13 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <inheritdoc/>
+    public void UseModKey(ModKey modKey)
+    {
+        if (!Enum.IsDefined(modKey)) throw new ArgumentOutOfRangeException(nameof(modKey), modKey, "Mod is Ctrl or Meta.");
+        Set(p => p.Core.UseModKey(modKey));
+    }
+
+    /// <inheritdoc/>
     public void HoldNotice(bool holds, double time) => Set(p => p.Feedback.Hold(holds, time));
 
     /// <inheritdoc/>

@@ -69,8 +69,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
 
     internal InteractiveList(Func<TItem, TKey>? keyOf, Func<long, TKey>? mint, ListOptions? options)
     {
-        Options = options ?? ListOptions.Default;
-        _parts = new(keyOf, mint, Options, this);
+        _parts = new(keyOf, mint, options ?? ListOptions.Default, this);
     }
 
     /// <summary>The parts that do what is asked, once the caller has been looked at.</summary>
@@ -102,7 +101,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
                 $"There is no item with the key '{_parts.Store.TextOf(key)}' in the list of {_parts.Store.Count}."));
 
     /// <inheritdoc/>
-    public ListOptions Options { get; }
+    public ListOptions Options => _parts.Core.Options;
 
     // ── Items ──
 

@@ -13,6 +13,7 @@ public sealed record ListOptions
     private readonly ListLayout _layout = ListLayout.Rows;
     private readonly KeyTable _keys = KeyTable.Moving;
     private KeyTable? _keysLaid;
+    private readonly ModKey? _modKey;
 
     /// <summary>The defaults.</summary>
     public static ListOptions Default { get; } = new();
@@ -52,9 +53,21 @@ public sealed record ListOptions
         init => (_layout, _keysLaid) = (value, null);
     }
 
-    /// <summary>Which key is Mod.</summary>
-    public ModKey ModKey { get; init; } = OperatingSystem.IsMacOS() || OperatingSystem.IsIOS() || OperatingSystem.IsMacCatalyst()
-        ? ModKey.Meta : ModKey.Ctrl;
+    /// <summary>
+    /// Which key is Mod. Where it is not set: what the host says (<see cref="IHostedList.UseModKey"/>), and else that of the system which
+    /// the app runs on.
+    /// </summary>
+    public ModKey ModKey
+    {
+        get => _modKey ?? HostModKey ?? SystemModKey;
+        init => _modKey = value;
+    }
+
+    /// <summary>What the host has said, for users who sit at another system than the app's.</summary>
+    internal ModKey? HostModKey { get; init; }
+
+    private static ModKey SystemModKey { get; } =
+        OperatingSystem.IsMacOS() || OperatingSystem.IsIOS() || OperatingSystem.IsMacCatalyst() ? ModKey.Meta : ModKey.Ctrl;
 
     /// <summary>The limits of recognition and of swiping and dragging.</summary>
     public Thresholds Thresholds { get; init; } = Thresholds.Default;

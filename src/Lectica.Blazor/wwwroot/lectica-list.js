@@ -13,7 +13,7 @@ const fields = 11, mostSamples = 64;
 // The pointer that a trackpad's sideways wheels stand for, and how much of a list is printed, px.
 const wheelPointer = -7, mostPrinted = 30000;
 // What a note tells.
-const scrolled = 0, resized = 1, focused = 2, windowPlaced = 3, windowSized = 4, pressedOutside = 5, noticeHeld = 6, textSized = 7;
+const scrolled = 0, resized = 1, focused = 2, windowPlaced = 3, windowSized = 4, pressedOutside = 5, noticeHeld = 6, textSized = 7, modKeyTold = 8;
 // How long things glide, ms, and how.
 const glideTime = 180, fadeTime = 140, easing = 'cubic-bezier(.22, 1, .36, 1)';
 const isStill = matchMedia('(prefers-reduced-motion: reduce)');
@@ -272,6 +272,8 @@ function attach(element, list, answersAtOnce) {
     const windowMoved = e => { if (e.target !== viewport) placeDue ||= setTimeout(tellWindow, 100); };
     listen(document, 'scroll', windowMoved, { capture: true, passive: true });
     listen(window, 'resize', windowMoved);
+    // Whose keys these are: the app may run on another system than the user's.
+    list.note(modKeyTold, /^(Mac|iP)/.test(navigator.platform) ? 1 : 0, 0);
     // What was done before it could be answered is done now: whole presses, and keys.
     element[Symbol.for('lectica.answers')] = true;
     const early = document[Symbol.for('lectica.kept')], kept = early?.get(element.id) ?? [];

@@ -56,7 +56,17 @@ internal sealed class Core
         State = _saved = ListState.Empty(options);
     }
 
-    public ListOptions Options { get; }
+    public ListOptions Options { get; private set; }
+
+    /// <summary>What the user's system calls Mod, where the app has not said. Chords and what menus say of them are others then.</summary>
+    public void UseModKey(Input.ModKey modKey)
+    {
+        var known = Options.ModKey;
+        Options = Options with { HostModKey = modKey };
+        if (Options.ModKey == known) return;
+        Out.ChangeFrame();
+        Out.Properties.Add("Commands");
+    }
 
     /// <summary>The list as it is.</summary>
     public ListState State { get; private set; }

@@ -56,8 +56,20 @@ internal sealed class Pointing<TItem, TKey>(
         if (core.Out.Traced is not null) Trace(sample);
         if (sample.Kind == SampleKind.Move && sample.PointerType == PointerType.Mouse) menus.Light(sample.X, sample.Y);
         _gestures.Clear();
-        recogniser.Take(core.Axes.In(sample), this, _gestures);
+        recogniser.Take(core.Axes.In(AsMeant(sample)), this, _gestures);
         return Take(_gestures);
+    }
+
+    // On Apple's systems the main button is the secondary one while Control is down.
+    private PointerSample AsMeant(in PointerSample sample)
+    {
+        if (core.Options.ModKey != ModKey.Meta || sample.PointerType == PointerType.Touch || !sample.Modifiers.HasFlag(Modifiers.Ctrl))
+            return sample;
+        return sample with
+        {
+            Button = sample is { Kind: SampleKind.Down, Button: 0 } ? 2 : sample.Button,
+            Modifiers = sample.Modifiers & ~Modifiers.Ctrl,
+        };
     }
 
     /// <summary>Does what is due until then, in the order in which it is.</summary>

@@ -44,6 +44,47 @@ public sealed class KeyTests
         Assert.True(KeyChord.Parse("?").Matches(new("?", Modifiers.Shift), ModKey.Ctrl));
     }
 
+    [Theory]
+    [InlineData(null, ModKey.Meta, ModKey.Meta)]
+    [InlineData(null, ModKey.Ctrl, ModKey.Ctrl)]
+    [InlineData(ModKey.Ctrl, ModKey.Meta, ModKey.Ctrl)]
+    [InlineData(ModKey.Meta, ModKey.Ctrl, ModKey.Meta)]
+    public void Mod_is_the_key_of_who_sits_there_unless_the_app_says_otherwise(ModKey? app, ModKey host, ModKey wanted)
+    {
+        var options = new ListOptions { Mode = SelectionMode.Multiple };
+        using var list = InteractiveList.Of(["a", "b", "c"], s => s, app is { } own ? options with { ModKey = own } : options);
+        list.Commands = [new("lose", "Lose") { Chords = [KeyChord.Parse("Mod+L")], Do = _ => { } }];
+        var told = 0;
+        list.PropertyChanged += (_, e) => told += e.PropertyName == "Commands" ? 1 : 0;
+        list.UseModKey(ModKey.Ctrl);
+        told = 0;
+        list.UseModKey(host);
+        list.UseModKey(host);
+        Assert.Equal(app is null && host != ModKey.Ctrl ? 1 : 0, told);
+        Assert.Equal(wanted, list.Options.ModKey);
+        var (mod, other) = wanted == ModKey.Meta ? (Modifiers.Meta, Modifiers.Ctrl) : (Modifiers.Ctrl, Modifiers.Meta);
+        Assert.False(list.Take(new KeyPress("a", other)).IsHandled);
+        Assert.True(list.Take(new KeyPress("a", mod)).IsHandled);
+        Assert.Equal(3, list.SelectedCount);
+        list.OpenMenu("a");
+        Assert.Equal(wanted == ModKey.Meta ? "⌘L" : "Ctrl+L", list.Frame.Menu!.Entries.First(e => e.Id == "lose").Keys);
+        list.CloseMenu();
+        // A tap toggles with Mod down; with Control down where that is another key, it is a secondary tap.
+        double time = 0;
+        void Tap(Modifiers modifiers)
+        {
+            list.Take(PointerSample.Down(PointerType.Mouse, 200, 26, time += 1000, modifiers));
+            list.Take(PointerSample.Up(PointerType.Mouse, 200, 26, time + 50, modifiers));
+        }
+        Tap(mod);
+        Assert.Equal("b c", string.Join(' ', list.SelectedKeys));
+        Assert.Null(list.Frame.Menu);
+        Tap(Modifiers.Ctrl);
+        Assert.Equal(wanted == ModKey.Meta ? "a" : "a b c", string.Join(' ', list.SelectedKeys));
+        Assert.Equal(wanted == ModKey.Meta, list.Frame.Menu is not null);
+        Assert.Throws<ArgumentOutOfRangeException>(() => list.UseModKey((ModKey)7));
+    }
+
     [Fact]
     public void Moving_selects_extends_shrinks_and_toggles()
     {

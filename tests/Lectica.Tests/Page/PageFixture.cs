@@ -33,7 +33,8 @@ public sealed class PageFixture : IAsyncLifetime
 
     /// <summary>Opens the page in a browser context of its own, and waits for the first row.</summary>
     internal async Task<PageDriver> Open(string query = "", ColorScheme scheme = ColorScheme.Light, bool touch = true,
-        ForcedColors forced = ForcedColors.None, ReducedMotion motion = ReducedMotion.NoPreference, bool phone = false)
+        ForcedColors forced = ForcedColors.None, ReducedMotion motion = ReducedMotion.NoPreference, bool phone = false,
+        string script = "")
     {
         var context = await Browser.NewContextAsync(new()
         {
@@ -44,6 +45,7 @@ public sealed class PageFixture : IAsyncLifetime
             ForcedColors = forced,
             ReducedMotion = motion,
         });
+        if (script != "") await context.AddInitScriptAsync(script);
         var page = await context.NewPageAsync();
         await page.GotoAsync($"{Address}?{query}");
         // The first rows come with the page, before the program that answers.

@@ -116,6 +116,21 @@ public sealed class PageTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task On_an_Apple_system_Command_is_Mod_and_a_click_with_Control_opens_the_menu()
+    {
+        await using var page = await fixture.Open(touch: false, script: "Object.defineProperty(navigator, 'platform', { get: () => 'MacIntel' })");
+        await page.Row("R01").ClickAsync();
+        await page.Row("R03").ClickAsync(new() { Modifiers = [KeyboardModifier.Meta] });
+        Assert.Equal("R01 R03", await page.Selected());
+        await page.Page.Keyboard.PressAsync("Meta+a");
+        Assert.Equal(24, (await page.State()).Selected.Count);
+        await page.Row("R04").ClickAsync();
+        await page.Row("R06").ClickAsync(new() { Modifiers = [KeyboardModifier.Control] });
+        Assert.Equal("menu:R06", (await page.State()).Open);
+        Assert.Equal("R06", await page.Selected());
+    }
+
+    [Fact]
     public async Task A_finger_across_a_notice_stays_on_the_page()
     {
         await using var page = await fixture.Open(phone: true);
