@@ -183,6 +183,19 @@ public sealed partial class LooksTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task A_finger_that_has_gone_leaves_no_hover_behind()
+    {
+        await using var page = await fixture.Open(phone: true);
+        await page.Tap("R01", "check");
+        var tool = page.Page.Locator("#tools [data-command='star']");
+        await page.TapOn(tool);
+        await page.Page.Locator(".lectica-brief, .lectica-flash").First.WaitForAsync(new() { State = WaitForSelectorState.Attached });
+        await page.Rest();
+        Assert.True(await tool.EvaluateAsync<bool>("e => e.matches(':hover')"));
+        Assert.Equal("rgba(0, 0, 0, 0)", await tool.EvaluateAsync<string>("e => getComputedStyle(e).backgroundColor"));
+    }
+
+    [Fact]
     public async Task While_selecting_there_is_a_number_and_a_way_out()
     {
         await using var page = await fixture.Open("press=select");
