@@ -31,7 +31,11 @@ async Task<string> Try(int id)
     File.WriteAllBytes(active, BitConverter.GetBytes(id));
     try
     {
-        var start = new ProcessStartInfo("dotnet", [tests, "-noColor", "-stopOnFail"]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo("dotnet", [tests, "-noColor", "-stopOnFail"])
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         start.Environment["STRYKER_MUTANT_FILE"] = active;
         using var process = Process.Start(start)!;
         var (output, errors) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());

@@ -13,7 +13,8 @@ const fields = 11, mostSamples = 64;
 // The pointer that a trackpad's sideways wheels stand for, and how much of a list is printed, px.
 const wheelPointer = -7, mostPrinted = 30000;
 // What a note tells.
-const scrolled = 0, resized = 1, focused = 2, windowPlaced = 3, windowSized = 4, pressedOutside = 5, noticeHeld = 6, textSized = 7, modKeyTold = 8;
+const scrolled = 0, resized = 1, focused = 2, windowPlaced = 3, windowSized = 4, pressedOutside = 5, noticeHeld = 6, textSized = 7,
+    modKeyTold = 8;
 // How long things glide, ms, and how.
 const glideTime = 180, fadeTime = 140, easing = 'cubic-bezier(.22, 1, .36, 1)';
 const isStill = matchMedia('(prefers-reduced-motion: reduce)');

@@ -118,7 +118,8 @@ public sealed class PageTests(PageFixture fixture)
     [Fact]
     public async Task On_an_Apple_system_Command_is_Mod_and_a_click_with_Control_opens_the_menu()
     {
-        await using var page = await fixture.Open(touch: false, script: "Object.defineProperty(navigator, 'platform', { get: () => 'MacIntel' })");
+        await using var page = await fixture.Open(touch: false,
+            script: "Object.defineProperty(navigator, 'platform', { get: () => 'MacIntel' })");
         await page.Row("R01").ClickAsync();
         await page.Row("R03").ClickAsync(new() { Modifiers = [KeyboardModifier.Meta] });
         Assert.Equal("R01 R03", await page.Selected());
