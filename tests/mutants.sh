@@ -16,10 +16,10 @@ cd "$copy"
 find src -name '*.cs' -not -path "src/Lectica/$folder/*" -exec sed -i '1s/^\xEF\xBB\xBF//; 1s/^/\/\/ Stryker disable all\n/' {} +
 dotnet tool restore >/dev/null
 cd tests/Lectica.Mutants
-# The tests with all changes in them are kept while the tester has them: what it cannot bring into force is tried afterwards.
+# The tests with all changes in them are kept while the tester has them: what nothing noticed is tried once more afterwards.
 log=$copy/log
 dotnet stryker --mutate "**/$folder/*.cs" --concurrency "$(nproc)" --output "$report" "${@:2}" 2>&1 | tee "$log" &
 until grep -q "total mutants will be tested" "$log" 2>/dev/null || ! kill -0 $! 2>/dev/null; do sleep 1; done
 cp -r bin/Release/net10.0 bin/changed
 wait $!
-dotnet run "$copy/tests/static-mutants.cs" -- "$report/reports/mutation-report.json" "$PWD/bin/changed/Lectica.Tests.dll"
+dotnet run "$copy/tests/surviving-mutants.cs" -- "$report/reports/mutation-report.json" "$PWD/bin/changed/Lectica.Tests.dll"

@@ -1,6 +1,6 @@
-// Tries the changes in code that runs once, when the program is loaded: tables above all. dotnet-stryker lets one process run the tests
-// for many changes, so that what it changes there never comes into force. Here each has a process of its own. Used by tests/mutants.sh:
-// "dotnet run tests/static-mutants.cs -- REPORT.json TESTS.dll", where the tests lie beside the assembly that has all changes in it.
+// Tries each change that nothing noticed once more, in a process of its own. dotnet-stryker lets one process run the tests for many changes,
+// so that those in code that runs once, when the program is loaded, never come into force: tables above all. Used by tests/mutants.sh:
+// "dotnet run tests/surviving-mutants.cs -- REPORT.json TESTS.dll", where the tests lie beside the assembly that has all changes in it.
 #:property PublishAot=false
 #:property RestorePackagesWithLockFile=false
 #:property RunAnalyzers=false
@@ -11,18 +11,21 @@ var (reportFile, tests) = (args[0], args[1]);
 var report = JsonNode.Parse(File.ReadAllText(reportFile))!;
 var mutants = report["files"]!.AsObject().SelectMany(f => f.Value!["mutants"]!.AsArray()).Select(m => m!.AsObject())
     .Where(m => (string)m["status"]! is not ("Ignored" or "CompileError")).ToList();
-var once = mutants.Where(m => m["static"]?.GetValue<bool>() == true && (string)m["status"]! is "Survived" or "NoCoverage").ToList();
+var survivors = mutants.Where(m => (string)m["status"]! is "Survived" or "NoCoverage").ToList();
 var patience = TimeSpan.FromMinutes(2);
 if (await Try(-1) != "Survived") throw new InvalidOperationException("The tests do not pass with no change in force.");
-await Parallel.ForEachAsync(once, new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount }, async (mutant, _) =>
+await Parallel.ForEachAsync(survivors, new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount }, async (mutant, _) =>
     mutant["status"] = await Try(int.Parse((string)mutant["id"]!)));
 File.WriteAllText(reportFile, report.ToJsonString());
 
 int Count(string status) => mutants.Count(m => (string)m["status"]! == status);
 var (noticed, late) = (Count("Killed"), Count("Timeout"));
 Console.WriteLine(
-    $"{mutants.Count} changes, {noticed} noticed by a test and {late} by time: {100.0 * (noticed + late) / mutants.Count:0.0} %; of them " +
-        $"{once.Count} that run once were tried one by one, of which {once.Count(m => (string)m["status"]! != "Survived")} were noticed.");
+    $"{mutants.Count} changes, {noticed} noticed by a test and {late} by time: {100.0 * (noticed + late) / mutants.Count:0.0} %. Of " +
+        $"{survivors.Count} that were tried once more {survivors.Count(m => (string)m["status"]! != "Survived")} were noticed then.");
+foreach (var (file, content) in report["files"]!.AsObject())
+    foreach (var mutant in content!["mutants"]!.AsArray().Where(m => (string)m!["status"]! == "Survived"))
+        Console.WriteLine($"{Path.GetFileName(file)} {mutant!["location"]!["start"]!["line"]}: {mutant["replacement"]}");
 
 // The tester's own switch: a file with the number of the change that is in force.
 async Task<string> Try(int id)
