@@ -1,5 +1,5 @@
-// Tries each change that nothing noticed once more, in a process of its own. dotnet-stryker lets one process run the tests for many changes,
-// so that those in code that runs once, when the program is loaded, never come into force: tables above all. Used by tests/mutants.sh:
+// Tries each change that nothing noticed once more, in a process of its own. dotnet-stryker lets one process run the tests for many
+// changes, so that those in code that runs once, when the program is loaded, never come into force: tables above all. tests/mutants.sh runs
 // "dotnet run tests/surviving-mutants.cs -- REPORT.json TESTS.dll", where the tests lie beside the assembly that has all changes in it.
 #:property PublishAot=false
 #:property RestorePackagesWithLockFile=false
