@@ -69,7 +69,7 @@ internal static class Samples
                 },
                 new("magnitude", "Magnitude", r => r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture))
                 {
-                    Width = 128,
+                    Width = 112,
                     AlignsEnd = true,
                     Compare = (a, b) => a.Magnitude.CompareTo(b.Magnitude),
                 },

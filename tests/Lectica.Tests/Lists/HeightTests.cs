@@ -121,6 +121,48 @@ public sealed class HeightTests
         Assert.Equal(80, list.Plane.Geometry.HeightOf(new(1)));
     }
 
+    [Theory]
+    [InlineData(0.5)]
+    [InlineData(1.5)]
+    [InlineData(3)]
+    public void Rows_headings_and_notices_grow_with_the_text_and_what_is_looked_at_stays(double scale)
+    {
+        foreach (var inSections in (bool[])[false, true])
+            foreach (var measured in (bool[])[false, true])
+            {
+                using var list = InteractiveList.Of([.. Enumerable.Range(0, 60).Select(i => new Field($"f{i}", $"n{i / 20}"))], f => f.Id,
+                    new() { Viewport = new(400, 300), RowHeight = 40, HeadingHeight = 30, NoticeHeight = 90 });
+                if (inSections) list.Sections = new(f => f.Night);
+                if (measured) list.Measure([new("f3", 77)]);
+                list.ScrollTo(840);
+                void Check(double by)
+                {
+                    // What is looked at: the item at the top of what shows, or the one below the heading there.
+                    var eye = list.Frame.Rows.First(r => r.Index >= 0 && r.Top + r.Height > 0);
+                    list.ScaleText(by);
+                    Assert.Equal(eye.Top, list.Frame.Rows.Single(r => r.Index == eye.Index).Top);
+                    double top = 0;
+                    for (var row = 0; row < list.Rows.Count; row++)
+                    {
+                        var entry = list.Rows.EntryAt(new(row));
+                        var own = entry.Kind == RowKind.Heading ? 30 * by : measured && entry.Index == 3 ? 77 : 40 * by;
+                        Assert.Equal((top, own), (list.Plane.Geometry.TopOf(new(row)), list.Plane.Geometry.HeightOf(new(row))));
+                        top += own;
+                    }
+                }
+                Check(1);
+                Check(scale);
+                Check(1);
+                list.Filter = _ => false;
+                list.ScaleText(scale);
+                Assert.Equal((RowKind.Notice, 90 * scale), (list.Frame.Rows.Single().Kind, list.Frame.Rows.Single().Height));
+            }
+        using var strip = InteractiveList.Of<string>([], new() { Viewport = new(400, 300), Layout = new Strip(100), NoticeHeight = 90 });
+        Assert.Equal((400, 300), (strip.Frame.Rows.Single().Width, strip.Frame.Rows.Single().Height));
+        Assert.Throws<ArgumentOutOfRangeException>(() => strip.ScaleText(0.2));
+        Assert.Throws<ArgumentOutOfRangeException>(() => strip.ScaleText(8.1));
+    }
+
     [Fact]
     public void A_carried_row_keeps_its_height_in_the_preview()
     {

@@ -10,6 +10,7 @@ using Lectica.Marking;
 using Lectica.Moving;
 using Lectica.Selecting;
 using Lectica.States;
+using Lectica.Swiping;
 
 namespace Lectica.Tests.Lists;
 
@@ -228,6 +229,131 @@ public sealed class StateTests
             state with { Feedback = Feedback.Nothing with { } }, state with { Focus = new(true, 0) }, state with { Tray = null, Drag =
                 DragSelection.None with { } },
             state with { Runs = [new("a", true, ItemSet.None(0), "A", new())] }], other => Assert.False(ListState.LookSame(state, other)));
+    }
+
+    private static readonly Settling Unmoved = new(Options, null, false);
+
+    private static readonly RowMap Five = new(ItemSet.All(5), null);
+
+    [Fact]
+    public void A_stroke_ends_with_what_it_drags_and_a_tray_with_its_row()
+    {
+        Sweep sweep = new(Selection.Nothing(5), 2, 3, true);
+        Marquee marquee = new(Selection.Nothing(5), MarqueeJoin.Replace, 0, 0, 9, 9);
+        Swipe held = new(2, 0, 12, false, true, default);
+        (ActKind Kind, Func<ListState, ListState> Dragging)[] all =
+        [
+            (ActKind.OpenTray, s => s with { Tray = held }),
+            (ActKind.Sweep, s => s with { Drag = new(sweep, null, null, null) }),
+            (ActKind.Grab, s => s with { Carrying = new() { Grab = new(Of(5, 2), 2, 0, new(0)) } }),
+            (ActKind.Marquee, s => s with { Drag = new(null, marquee, null, null) }),
+        ];
+        foreach (var (kind, dragging) in all)
+        {
+            var bare = With(Five) with { Stroke = new(1, new(kind, 2), 0, 0, null) };
+            Assert.Null(Stroke.Settle(bare, bare, Unmoved));
+            // What another stroke drags is not its own.
+            foreach (var (other, of) in all) Assert.Same(other == kind ? bare.Stroke : null, Stroke.Settle(bare, of(bare), Unmoved));
+        }
+        var state = With(Five) with { Stroke = new(1, new(ActKind.OpenTray, 2), 0, 0, null), Tray = held with { IsHeld = false } };
+        Assert.Null(Stroke.Settle(state, state, Unmoved));
+        Assert.Null(Stroke.Settle(state, state with { Stroke = null, Tray = held }, Unmoved));
+        var pull = state with { Stroke = new(1, new(ActKind.Pull), 0, 0, null) };
+        Assert.Same(pull.Stroke, Stroke.Settle(pull, pull, Unmoved));
+        Assert.Equal(state.Tray, Stroke.SettleTray(state, state, Unmoved));
+        Assert.Null(Stroke.SettleTray(state, With(new(Of(5, 1), null)) with { Tray = held }, Unmoved));
+        // It goes on with its item.
+        var stroke = new Stroke(1, new(ActKind.Grab, 2), 0, 0, null);
+        Assert.Same(stroke, stroke.After(Edit.Splice(5, 3, 1, 0)));
+        Assert.Equal((3, -1), (stroke.After(Edit.Splice(5, 0, 0, 1)).Act.Index, stroke.After(Edit.Splice(5, 2, 1, 0)).Act.Index));
+    }
+
+    [Fact]
+    public void What_is_selected_by_dragging_follows_the_rows_as_the_selection_does()
+    {
+        Selection Holding(params int[] items) => Selection.Nothing(5) with { Items = Of(5, items), StartingPoint = Of(5, items), Cursor =
+            items[0] };
+        DragSelection sweeping = new(new(Holding(1), 2, 3, true), null, null, Holding(1, 2, 3)),
+            framing = new(null, new(Holding(0), MarqueeJoin.Add, 0, 0, 9, 9), null, Holding(0, 4));
+        var inserted = Edit.Splice(5, 0, 0, 1);
+        var after = sweeping.After(inserted);
+        Assert.Equal((3, 4), (after.Sweep!.First, after.Sweep.Last));
+        Assert.Equal([2, 3, 4], after.Preview!.Items);
+        Assert.Equal([2], after.Sweep.Before.Items);
+        Assert.Equal([1], framing.After(inserted).Marquee!.Before.Items);
+        Assert.Same(DragSelection.None, sweeping.After(Edit.Splice(5, 2, 1, 0)));
+        Assert.NotSame(DragSelection.None, framing.After(Edit.Splice(5, 2, 1, 0)));
+        Assert.Same(DragSelection.None, DragSelection.None.After(inserted));
+
+        ListState before = With(Five), now = With(new(Of(5, 2, 3, 4), null));
+        Assert.Same(sweeping, DragSelection.Settle(before, before with { Drag = sweeping }, Unmoved));
+        Assert.Same(DragSelection.None, DragSelection.Settle(before, now, Unmoved));
+        var swept = DragSelection.Settle(before, now with { Drag = sweeping }, Unmoved);
+        Assert.Equal((true, "", "2,3"), (swept.IsStale, string.Join(',', swept.Sweep!.Before.Items), string.Join(',',
+            swept.Preview!.Items)));
+        var framed = DragSelection.Settle(before, now with { Drag = framing }, Unmoved);
+        Assert.Equal((true, "", "4"), (framed.IsStale, string.Join(',', framed.Marquee!.Before.Items), string.Join(',',
+            framed.Preview!.Items)));
+        Assert.Equal([0, 4], DragSelection.Settle(before, now with { Drag = framing },
+            Unmoved with { Options = Options with { KeepsHiddenSelected = true } }).Preview!.Items);
+        // Nothing shows that the sweep could go on from; a rectangle goes on.
+        var empty = With(new(Of(5), null));
+        Assert.Same(DragSelection.None, DragSelection.Settle(before, empty with { Drag = sweeping }, Unmoved));
+        Assert.Empty(DragSelection.Settle(before, empty with { Drag = framing }, Unmoved).Preview!.Items);
+    }
+
+    [Fact]
+    public void The_gap_of_what_comes_from_outside_is_one_of_the_rows_as_they_are()
+    {
+        GrabFrame frame = new(new("x"), 1, 0, 20, null);
+        Gap Settled(RowMap rows, int index, int section) => new Guest(new(index, section), true, null, frame).Settle(rows).Gap;
+        RowMap some = new(Of(6, 1, 3), null), sections = new(ItemSet.All(6), null,
+            [new("A", "A", Of(6, 0, 1, 2), false, null), new("B", "B", Of(6, 3, 4, 5), false, null)]);
+        Assert.Equal([1, 1, 3, 3, 4], Enumerable.Range(0, 5).Select(i => Settled(some, i, -1).Index));
+        Assert.Equal(some.EndOf(-1), Settled(some, 5, -1));
+        Assert.Equal(new(2, 0), Settled(sections, 2, 0));
+        Assert.Equal(new(3, 1), Settled(sections, 2, 1));
+        // Past the last of a section is its end, and a section that is gone is the nearest there is.
+        Assert.Equal(sections.EndOf(0), Settled(sections, 4, 0));
+        Assert.Equal((new Gap(4, 1), new Gap(0, 0)), (Settled(sections, 4, 7), Settled(sections, 0, -1)));
+        Assert.Equal(5, new Guest(new(4), true, null, frame).After(Edit.Splice(6, 0, 0, 1)).Gap.Index);
+    }
+
+    [Fact]
+    public void A_selection_settles_by_what_the_options_say_and_its_cursor_is_on_one_row()
+    {
+        var some = Selection.Nothing(5) with { Items = Of(5, 2), StartingPoint = Of(5, 2), Cursor = 2, IsSelecting = true };
+        var none = some with { Items = Of(5), StartingPoint = Of(5) };
+        bool Selects(Selection was, Selection now, bool always, bool ends) => Selected.Settle(With(Five, was), With(Five, now),
+            Unmoved with { Options = Options with { AlwaysSelecting = always, EndsSelectingWhenEmpty = ends } }).IsSelecting;
+        Assert.Equal((true, false, true, true, true), (Selects(some, none, false, false), Selects(some, none, false, true),
+            Selects(some, some, false, true), Selects(none, none, false, true), Selects(some, none with { IsSelecting = false }, true,
+                true)));
+
+        ImmutableArray<SectionRows> two = [new("A", "A", Of(6, 0, 1, 2), false, null), new("B", "B", Of(6, 3, 4, 5), false, null)];
+        RowMap both = new(ItemSet.All(6), null, two), one = new(ItemSet.All(6), null, [two[0] with { Members = ItemSet.All(6) }]);
+        (string?, bool, int) Cursor(RowMap was, RowMap now, Selection selection)
+        {
+            var settled = Selected.Settle(With(was), With(now, selection), Unmoved);
+            return (settled.Heading, settled.OnNotice, settled.Cursor);
+        }
+        var onB = Selection.Nothing(6) with { Heading = "B" };
+        Assert.Equal(("B", false, -1), Cursor(both, both, onB));
+        // On an item it is not on the heading any more; and where the heading goes, the item that comes there has it.
+        Assert.Equal((null, false, 0), Cursor(both, both, onB with { Cursor = 0 }));
+        Assert.Equal((null, false, 3), Cursor(both, one, onB));
+        Assert.Equal((null, false, 0), Cursor(both, new(ItemSet.All(6), null), Selection.Nothing(6) with { Heading = "A" }));
+        Assert.Equal((null, false, 1), Cursor(both, new(Of(6, 0, 1), null), onB));
+        Assert.Equal((null, false, -1), Cursor(both, new(Of(6), null), onB));
+        // The row after the items: what comes in there has the cursor; where it is gone, the last item.
+        RowMap Footed(params int[] shown) => new(Of(6, shown), null, [], null, null, true);
+        var onFooter = Selection.Nothing(6) with { OnNotice = true };
+        Assert.Equal((null, true, -1), Cursor(Footed(0, 1), Footed(0, 1), onFooter));
+        Assert.Equal((null, true, -1), Cursor(Footed(0, 1), Footed(0), onFooter));
+        Assert.Equal((null, false, 2), Cursor(Footed(0, 1), Footed(0, 1, 2, 3), onFooter));
+        Assert.Equal((null, false, 1), Cursor(Footed(0, 1), new(Of(6, 0, 1), null), onFooter));
+        Assert.Equal((null, false, 0), Cursor(Footed(0, 1), Footed(0, 1), onFooter with { Cursor = 0 }));
+        Assert.Equal((null, false, -1), Cursor(Footed(0, 1), new(Of(6), null), onFooter));
     }
 
     // So that how many come in a slice depends on no machine.
