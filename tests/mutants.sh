@@ -18,7 +18,8 @@ dotnet tool restore >/dev/null
 cd tests/Lectica.Mutants
 # The tests with all changes in them are kept while the tester has them: what nothing noticed is tried once more afterwards.
 log=$copy/log
-dotnet stryker --mutate "**/$folder/*.cs" --concurrency "$(nproc)" --output "$report" "${@:2}" 2>&1 | tee "$log" &
+rm -rf "$report"
+dotnet stryker --mutate "**/$folder/*.cs" --concurrency "$(nproc)" --output "$report" "${@:2}" > >(tee "$log") 2>&1 &
 until grep -q "total mutants will be tested" "$log" 2>/dev/null || ! kill -0 $! 2>/dev/null; do sleep 1; done
 cp -r bin/Release/net10.0 bin/changed
 wait $!

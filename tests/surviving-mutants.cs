@@ -10,7 +10,7 @@ using System.Text.Json.Nodes;
 var (reportFile, tests) = (args[0], args[1]);
 var report = JsonNode.Parse(File.ReadAllText(reportFile))!;
 var mutants = report["files"]!.AsObject().SelectMany(f => f.Value!["mutants"]!.AsArray()).Select(m => m!.AsObject())
-    .Where(m => (string)m["status"]! is not ("Ignored" or "CompileError")).ToList();
+    .Where(m => (string)m["status"]! is not ("Ignored" or "CompileError" or "RuntimeError")).ToList();
 var survivors = mutants.Where(m => (string)m["status"]! is "Survived" or "NoCoverage").ToList();
 var patience = TimeSpan.FromMinutes(2);
 if (await Try(-1) != "Survived") throw new InvalidOperationException("The tests do not pass with no change in force.");

@@ -63,7 +63,6 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private MovePreview? _preview;
     private Dictionary<int, (double Left, double Top)> _places = [];
     private EditLog? _placesAt;
-    private bool _rowsMoved;
     private ImmutableArray<Part> _keyParts;
     private RowParts? _keyPartsOf;
     private bool _keyPartsExpand;
@@ -202,12 +201,8 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     }
 
     // Rows that have moved in the frame before have not moved since.
-    private Frame AtRest(Frame frame)
-    {
-        if (!_rowsMoved) return frame;
-        _rowsMoved = false;
-        return frame with { Rows = [.. frame.Rows.Select(r => r.TopBefore is null ? r : r with { TopBefore = null, LeftBefore = null })] };
-    }
+    private static Frame AtRest(Frame frame) => !frame.Rows.Any(static r => r.TopBefore is not null) ? frame
+        : frame with { Rows = [.. frame.Rows.Select(r => r.TopBefore is null ? r : r with { TopBefore = null, LeftBefore = null })] };
 
     private Frame Keep(Frame frame)
     {
@@ -314,15 +309,13 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         bool HasMoved(RowFrame row, out (double Left, double Top) was) =>
             !places.TryGetValue(row.Index, out was) || was != (row.Left, row.Top);
         var moved = frame.Rows.Any(r => r.Index >= 0 && HasMoved(r, out _));
-        frame = WithoutPlaces(
+        return WithoutPlaces(
             !moved ? frame
                 : frame with
                 {
                     Rows = [.. frame.Rows.Select(r => r.Index < 0 || !HasMoved(r, out var was) ? r
                         : Moved(r, places.ContainsKey(r.Index) ? was : (double.NaN, double.NaN)))],
                 });
-        _rowsMoved = moved;
-        return frame;
     }
 
     private static RowFrame Moved(RowFrame row, (double Left, double Top) was) =>
@@ -334,7 +327,6 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         foreach (var row in frame.Rows)
             if (row.Index >= 0) _places[row.Index] = (row.Left, row.Top);
         _placesAt = _places.Count == 0 ? null : core.Moment;
-        _rowsMoved = false;
         return frame;
     }
 }
