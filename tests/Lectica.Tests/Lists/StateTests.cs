@@ -271,8 +271,13 @@ public sealed class StateTests
     [Fact]
     public void What_is_selected_by_dragging_follows_the_rows_as_the_selection_does()
     {
-        Selection Holding(params int[] items) => Selection.Nothing(5) with { Items = Of(5, items), StartingPoint = Of(5, items), Cursor =
-            items[0] };
+        Selection Holding(params int[] items) => Selection.Nothing(5) with
+        {
+            Items = Of(5, items),
+            StartingPoint = Of(5, items),
+            Cursor =
+            items[0]
+        };
         DragSelection sweeping = new(new(Holding(1), 2, 3, true), null, null, Holding(1, 2, 3)),
             framing = new(null, new(Holding(0), MarqueeJoin.Add, 0, 0, 9, 9), null, Holding(0, 4));
         var inserted = Edit.Splice(5, 0, 0, 1);
