@@ -217,7 +217,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         if (_frame is null || core.Rows.Levels is not null || core.Geometry.IsAcross || _of is not { } of || of.Carrying.Grab is null
             || state.Carrying.Grab is null || !ReferenceEquals(of.Carrying.Grab.Items, state.Carrying.Grab.Items)) return [];
         foreach (var slot in ListState.Slots)
-            if (slot.Name is not "Carrying" && !slot.LooksSame(of, state)) return [];
+            if (slot.Name is not nameof(ListState.Carrying) && !slot.LooksSame(of, state)) return [];
         return _frame.Rows;
     }
 

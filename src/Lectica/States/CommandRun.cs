@@ -21,5 +21,5 @@ internal sealed record CommandRun(string Id, bool IsWhole, ItemSet Items, string
     public bool IsAt(ItemSet items) => IsWhole || !Items.Intersect(items).IsEmpty;
 
     public static ImmutableList<CommandRun> After(ImmutableList<CommandRun> runs, Edit edit) =>
-        runs.IsEmpty ? runs : [.. runs.Select(r => r with { Items = edit.Apply(r.Items) })];
+        [.. runs.Select(r => r with { Items = edit.Apply(r.Items) })];
 }

@@ -22,7 +22,7 @@ internal sealed record FindState(Typing Typing, Search? Search)
     public static FindState Settle(ListState before, ListState now, in Settling how)
     {
         if (now.Find.Search is not { } search || ReferenceEquals(before.Showing.Rows, now.Showing.Rows)) return now.Find;
-        var rows = now.Showing.Rows.Count;
-        return now.Find with { Search = search with { Next = rows == 0 ? 0 : search.Next % rows, Left = Math.Max(1, rows) } };
+        var rows = Math.Max(1, now.Showing.Rows.Count);
+        return now.Find with { Search = search with { Next = search.Next % rows, Left = rows } };
     }
 }

@@ -13,7 +13,7 @@ internal static class Selected
         Selection old = before.Selection, next = now.Selection;
         if (!ReferenceEquals(before.Showing, now.Showing))
         {
-            var near = how.Edit is { } edit ? edit.Nearest(old.Items.IsEmpty ? old.Cursor : old.Items.NextAt(0)) : Math.Max(0, next.Cursor);
+            var near = how.Edit is { } edit ? edit.Nearest(old.Items.IsEmpty ? old.Cursor : old.Items.NextAt(0)) : next.Cursor;
             next = Selector.Settle(next, now.Rules(options), options.KeepsHiddenSelected, near);
         }
         if (next.IsSelecting != options.AlwaysSelecting)

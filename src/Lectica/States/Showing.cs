@@ -76,9 +76,8 @@ internal sealed record Showing
         Disabled = edit.Apply(Disabled),
         Pinned = edit.Apply(Pinned),
         Branching = Branching?.After(edit),
-        Sections = Sections.IsEmpty ? Sections : [.. Sections.Select(s => s with { Members = edit.Apply(s.Members) })],
-        Lingering = Lingering.IsEmpty ? Lingering
-            : [.. Lingering.Select(l => l with { Index = edit.Apply(l.Index) }).Where(l => l.Index >= 0)],
+        Sections = [.. Sections.Select(s => s with { Members = edit.Apply(s.Members) })],
+        Lingering = [.. Lingering.Select(l => l with { Index = edit.Apply(l.Index) }).Where(l => l.Index >= 0)],
     };
 
     /// <summary>Makes the rows, where what they come of is another.</summary>
@@ -88,7 +87,7 @@ internal sealed record Showing
         if (next.Branching is { } branching && (!ReferenceEquals(branching.Shown, next.Shown) || branching.IsFiltered != next.IsFiltered))
             next = next with { Branching = branching.For(next.Shown, next.IsFiltered) };
         var barred = next.BarredNow(old);
-        if ((ReferenceEquals(old, next) || next.HasRowsOf(old)) && before.Footer.HasRow == now.Footer.HasRow)
+        if (next.HasRowsOf(old) && before.Footer.HasRow == now.Footer.HasRow)
             return ReferenceEquals(barred, next.Barred) ? next : next with { Barred = barred };
         var hasNotices = next.Status is null && next.HasSource;
         if (next.Branching is { } outline)
@@ -96,8 +95,8 @@ internal sealed record Showing
         return next with
         {
             Barred = barred,
-            Rows = new(next.Shown, next.Shown.IsEmpty ? next.NoticeNow(how.Options.Phrases) : null,
-                next.Sections.IsEmpty ? [] : next.SectionsNow(hasNotices), next.Order, next.ShownPlaces, now.Footer.HasRow),
+            Rows = new(next.Shown, next.NoticeNow(how.Options.Phrases), next.SectionsNow(hasNotices), next.Order, next.ShownPlaces,
+                now.Footer.HasRow),
         };
     }
 

@@ -59,9 +59,8 @@ internal sealed record DragSelection(Sweep? Sweep, Marquee? Marquee, TouchedRows
             : this with
             {
                 Sweep = sweep,
-                Marquee = Marquee is { } marquee ? marquee with { Before = marquee.Before.After(edit) }
-            : null,
-                Preview = Preview?.After(edit)
+                Marquee = Marquee is { } marquee ? marquee with { Before = marquee.Before.After(edit) } : null,
+                Preview = Preview?.After(edit),
             };
     }
 
@@ -71,7 +70,7 @@ internal sealed record DragSelection(Sweep? Sweep, Marquee? Marquee, TouchedRows
         var drag = now.Drag;
         if (ReferenceEquals(drag, None) || ReferenceEquals(before.Showing, now.Showing)) return drag;
         var (rules, keep) = (now.Rules(how.Options), how.Options.KeepsHiddenSelected);
-        Selection Right(Selection selection) => Selector.Settle(selection, rules, keep, Math.Max(0, selection.Cursor));
+        Selection Right(Selection selection) => Selector.Settle(selection, rules, keep, selection.Cursor);
         if (drag.Sweep is { } sweep && now.Showing.Rows.NearestShown(sweep.First) < 0) return None;
         return drag with
         {

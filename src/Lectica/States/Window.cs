@@ -61,7 +61,7 @@ internal sealed record Window
         var isLaidAnew = !ReferenceEquals(window.Heights, was.Heights) || window.TextScale != was.TextScale
             || window.Viewport.Width != was.Viewport.Width;
         if (how.Edit is null && !isLaidAnew && ReferenceEquals(rows, before.Showing.Rows))
-            return ReferenceEquals(window, was) ? window : window.Within(window.Viewport);
+            return window.Within(window.Viewport);
         window = window with { Geometry = GeometryOf(rows, window, null, how.Options) };
         // Rows that are only wider stay where they are; tiles of which fewer fit in a line do not.
         isLaidAnew &= window.Geometry.Columns != was.Geometry.Columns || !ReferenceEquals(window.Heights, was.Heights)
@@ -96,12 +96,14 @@ internal sealed record Window
 
     private static RowGeometry GeometryOf(
         RowMap rows, IReadOnlyDictionary<int, double> heights, double width, Edit? move, ListOptions options, double scale) =>
-        rows.Notice is not null
-        ? new StackedRows(
-        rows.Count, width,
-            (options.Layout is Strip ? Math.Max(options.NoticeHeight, options.Viewport.Width)
-                : options.NoticeHeight) * scale)
-        { IsAcross = options.Layout is Strip }
-            : options.Layout.Lay(rows, heights.Count == 0 ? [] : heights.Select(h => (move?.Apply(h.Key) ?? h.Key, h.Value)),
-                new(width, options.RowHeight * scale, options.HeadingHeight * scale, options.IsRightToLeft, scale));
+        rows.Notice is not null ? NoticeOf(rows, width, options, scale)
+        : options.Layout.Lay(rows, heights.Select(h => (move?.Apply(h.Key) ?? h.Key, h.Value)),
+            new(width, options.RowHeight * scale, options.HeadingHeight * scale, options.IsRightToLeft, scale));
+
+    private static StackedRows NoticeOf(RowMap rows, double width, ListOptions options, double scale)
+    {
+        var isAcross = options.Layout is Strip;
+        var length = isAcross ? Math.Max(options.NoticeHeight, options.Viewport.Width) : options.NoticeHeight;
+        return new(rows.Count, width, length * scale) { IsAcross = isAcross };
+    }
 }
