@@ -22,7 +22,9 @@ finish() { echo "$passed passed, $failed failed"; [ "$failed" -eq 0 ] && [ "$pas
 as_root() { if [ "$(id -u)" -eq 0 ]; then "$@"; else sudo "$@"; fi; }
 apt_install() {
     command -v apt-get >/dev/null || { echo "Please install: $*" >&2; exit 2; }
-    as_root apt-get update -qq && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@" >/dev/null || { echo "Could not install: $*" >&2; exit 2; }
+    as_root apt-get update -qq &&
+        as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@" >/dev/null ||
+        { echo "Could not install: $*" >&2; exit 2; }
 }
 command -v dotnet >/dev/null || apt_install dotnet-sdk-10.0
 # Cultures (finding by typing) need ICU.
@@ -63,7 +65,8 @@ run_tests() {
 if [ -n "$quick" ]; then
     LECTICA_OPERATIONS=${LECTICA_OPERATIONS:-25000}
     export LECTICA_OPERATIONS
-    run_tests -namespace- Lectica.Tests.Page -namespace- Lectica.Tests.Tools -namespace- Lectica.Tests.Databases -class- Lectica.Tests.House.ExampleTests
+    run_tests -namespace- Lectica.Tests.Page -namespace- Lectica.Tests.Tools -namespace- Lectica.Tests.Databases \
+        -class- Lectica.Tests.House.ExampleTests
     finish
 fi
 if postgres=$(tests/postgres.sh start); then

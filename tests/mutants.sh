@@ -23,4 +23,4 @@ dotnet stryker --mutate "**/$folder/*.cs" --concurrency "$(nproc)" --output "$re
 until grep -q "total mutants will be tested" "$log" 2>/dev/null || ! kill -0 $! 2>/dev/null; do sleep 1; done
 cp -r bin/Release/net10.0 bin/changed
 wait $!
-dotnet run "$copy/tests/surviving-mutants.cs" -- "$report/reports/mutation-report.json" "$PWD/bin/changed/Lectica.Tests.dll"
+dotnet run --file "$copy/tests/surviving-mutants.cs" -- "$report/reports/mutation-report.json" "$PWD/bin/changed/Lectica.Tests.dll"

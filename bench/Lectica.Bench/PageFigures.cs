@@ -16,8 +16,13 @@ internal static class PageFigures
     private const string Watch = """
         window.frames_ = []; window.events_ = [];
         const raf = window.requestAnimationFrame.bind(window);
-        window.requestAnimationFrame = work => raf(now => { const start = performance.now(); work(now); window.frames_.push(performance.now() - start); });
-        new PerformanceObserver(list => list.getEntries().forEach(e => window.events_.push({ name: e.name, took: e.processingEnd - e.startTime })))
+        window.requestAnimationFrame = work => raf(now => {
+            const start = performance.now();
+            work(now);
+            window.frames_.push(performance.now() - start);
+        });
+        new PerformanceObserver(list =>
+            list.getEntries().forEach(e => window.events_.push({ name: e.name, took: e.processingEnd - e.startTime })))
             .observe({ type: 'event', durationThreshold: 16, buffered: true });
         """;
 
@@ -145,7 +150,8 @@ internal static class PageFigures
             var page = await context.NewPageAsync();
             await page.AddInitScriptAsync("""
                 window.shift_ = 0;
-                new PerformanceObserver(list => list.getEntries().forEach(e => window.shift_ += e.value)).observe({ type: 'layout-shift', buffered: true });
+                new PerformanceObserver(list => list.getEntries().forEach(e => window.shift_ += e.value))
+                    .observe({ type: 'layout-shift', buffered: true });
                 """);
             await page.GotoAsync(server.Address);
             await page.WaitForFunctionAsync("() => performance.getEntriesByName('first-contentful-paint').length > 0");

@@ -64,8 +64,11 @@ internal static class TraceFigures
     {
         var text = new StringBuilder($"| meant | {string.Join(" | ", Words)} |\n|---|{string.Concat(Words.Select(_ => "---:|"))}\n");
         foreach (var meant in Words[..^1])
-            text.Append(CultureInfo.InvariantCulture,
-                $"| {meant} | {string.Join(" | ", Words.Select(got => table.TryGetValue((meant, got), out var n) ? n.ToString("N0", CultureInfo.InvariantCulture) : ""))} |\n");
+        {
+            var counts = Words.Select(got =>
+                table.TryGetValue((meant, got), out var n) ? n.ToString("N0", CultureInfo.InvariantCulture) : "");
+            text.Append(CultureInfo.InvariantCulture, $"| {meant} | {string.Join(" | ", counts)} |\n");
+        }
         return text.ToString();
     }
 }

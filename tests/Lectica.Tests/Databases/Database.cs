@@ -178,8 +178,11 @@ internal static class PostgresServer
     private static int _databases;
 
     /// <summary>How to connect to a new database on it.</summary>
-    public static string NewDatabase() =>
-        $"{Server.Value.Replace("Database=postgres", $"Database=plan_{Environment.ProcessId}_{Interlocked.Increment(ref _databases)}", StringComparison.Ordinal)};Maximum Pool Size=60";
+    public static string NewDatabase()
+    {
+        var name = $"plan_{Environment.ProcessId}_{Interlocked.Increment(ref _databases)}";
+        return Server.Value.Replace("Database=postgres", $"Database={name}", StringComparison.Ordinal) + ";Maximum Pool Size=60";
+    }
 
     private static string Run(params string[] arguments)
     {

@@ -44,9 +44,11 @@ public sealed partial class ExampleTests
                     $"{Array.FindIndex(tapped, r => r.Id == id)}";
             var even = Enumerable.Range(0, 1_000_000).Where(n => n % 2 == 0).ToList();
             var range = even.Where(n => n is >= 500_000 and <= 600_000).ToList();
-            string Section(string title, string[] names, HashSet<string> selected, bool collapsed) =>
-                string.Join(" · ",
-                new[] { $"{title} {names.Length} {(names.All(selected.Contains) ? "On" : names.Any(selected.Contains) ? "Mixed" : "Off")}" }.Concat(collapsed ? [] : names));
+            string Section(string title, string[] names, HashSet<string> selected, bool collapsed)
+            {
+                var box = names.All(selected.Contains) ? "On" : names.Any(selected.Contains) ? "Mixed" : "Off";
+                return string.Join(" · ", [$"{title} {names.Length} {box}", .. collapsed ? [] : names]);
+            }
             string Sections(HashSet<string> observed, HashSet<string> selected, bool collapsed) =>
                 $"{Section("Waiting", [.. Plan.Where(n => !observed.Contains(n))], selected, collapsed)} · " +
                     $"{Section("Observed", [.. Plan.Where(observed.Contains)], selected, false)}";

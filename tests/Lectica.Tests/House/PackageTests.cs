@@ -55,8 +55,12 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
     {
         Write($"{name}/{name}.csproj", $"""
             <Project Sdk="{sdk}">
-              <PropertyGroup><TargetFramework>net10.0</TargetFramework><Nullable>enable</Nullable><ImplicitUsings>enable</ImplicitUsings>{properties}</PropertyGroup>
-              <ItemGroup>{string.Concat(packages.Select(p => $"<PackageReference Include=\"{p}\" Version=\"{VersionOf(p)}\" />"))}</ItemGroup>
+              <PropertyGroup>
+                <TargetFramework>net10.0</TargetFramework><Nullable>enable</Nullable><ImplicitUsings>enable</ImplicitUsings>{properties}
+              </PropertyGroup>
+              <ItemGroup>
+                {string.Concat(packages.Select(p => $"<PackageReference Include=\"{p}\" Version=\"{VersionOf(p)}\" />"))}
+              </ItemGroup>
             </Project>
             """);
         foreach (var (path, text) in files) Write($"{name}/{path}", text);
@@ -121,7 +125,9 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
 
         // Ahead of time, with each warning of it an error.
         Fresh("native", "Microsoft.NET.Sdk",
-            "<OutputType>Exe</OutputType><PublishAot>true</PublishAot><TreatWarningsAsErrors>true</TreatWarningsAsErrors><TrimmerSingleWarn>false</TrimmerSingleWarn><CppCompilerAndLinker>gcc</CppCompilerAndLinker>", ["Lectica", "Lectica.Testing", "Lectica.Storage"], ("app.cs", five));
+            "<OutputType>Exe</OutputType><PublishAot>true</PublishAot><TreatWarningsAsErrors>true</TreatWarningsAsErrors>" +
+            "<TrimmerSingleWarn>false</TrimmerSingleWarn><CppCompilerAndLinker>gcc</CppCompilerAndLinker>",
+            ["Lectica", "Lectica.Testing", "Lectica.Storage"], ("app.cs", five));
         Done("dotnet", At("native"), "publish", "-r", "linux-x64", "-o", At("native", "out"), "-v", "q", "--nologo");
         Assert.Equal("Tessil Ring is item 1\n", Done(At("native", "out", "native"), _folder));
 
@@ -129,10 +135,16 @@ public sealed class PackageTests(PageFixture fixture) : IDisposable
             @using Lectica
             @using Lectica.Blazor
             <ListView List="_list" Id="plan" />
-            @code { private readonly InteractiveList<string, Lectica.Items.ItemId> _list = InteractiveList.Of(["Tessil Ring", "Orvane Cluster"], new() { Mode = Lectica.Acts.SelectionMode.Multiple }); }
+            @code
+            {
+                private readonly InteractiveList<string, Lectica.Items.ItemId> _list =
+                    InteractiveList.Of(["Tessil Ring", "Orvane Cluster"], new() { Mode = Lectica.Acts.SelectionMode.Multiple });
+            }
             """;
-        const string head =
-            """<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><base href="/"><link rel="stylesheet" href="_content/Lectica.Blazor/lectica.css"></head>""";
+        const string head = """
+            <!DOCTYPE html><html lang="en">
+            <head><meta charset="utf-8"><base href="/"><link rel="stylesheet" href="_content/Lectica.Blazor/lectica.css"></head>
+            """;
         Fresh("here", "Microsoft.NET.Sdk.BlazorWebAssembly", "", ["Lectica.Blazor", "Microsoft.AspNetCore.Components.WebAssembly"],
             ("App.razor", list),
             ("wwwroot/index.html",

@@ -84,7 +84,10 @@ public sealed class SlotTests
             Pressed = [(0, Part.Body), (1, new(PartKind.Check)), (5, new(PartKind.Handle))],
             Tray = new Swipe(2, 0, 12, false, true, default),
             Drag = new(new(Selection.Nothing(6), 2, 3, true), null, null, null),
-            Carrying = new() { Grab = new(Of(6, 0), 0, 0, new(0)), Hover = new(null, 3, 9), OpenedBranches = Of(6, 0, 3), LookedAt = (5, 2) },
+            Carrying = new()
+            {
+                Grab = new(Of(6, 0), 0, 0, new(0)), Hover = new(null, 3, 9), OpenedBranches = Of(6, 0, 3), LookedAt = (5, 2),
+            },
             Stroke = new(1, new(ActKind.Sweep, 5), 0, 0, null),
             Menu = new(3, Of(6, 0, 3), null),
             Feedback = new([new(0, "x", 1), new(1, "y", 1)], null, null),
@@ -170,7 +173,8 @@ public sealed class SlotTests
         Func<Showing, Showing>[] others = [s => s with { Shown = Of(5, 1) }, s => s with { Sections = [new("A", "A", ItemSet.All(5), false,
             null)] }, s => s with { Collapsed = ["x"] }, s => s with { OrderVersion = 1 }, s => s with { HasSource = false },
             s => s with { Status = new(NoticeKind.Loading, "l") }, s => s with { ShownPlaces = ItemSet.All(5) }],
-            sames = [s => s, s => s with { Disabled = Of(5, 1) }, s => s with { Pinned = Of(5, 1) }, s => s with { Lingering = [new(1, 2)] }];
+            sames = [s => s, s => s with { Disabled = Of(5, 1) }, s => s with { Pinned = Of(5, 1) },
+                s => s with { Lingering = [new(1, 2)] }];
         foreach (var change in others) Assert.NotSame(state.Showing.Rows, Settled(change).Rows);
         foreach (var change in sames) Assert.Same(state.Showing.Rows, Settled(change).Rows);
         Assert.Equal([1], Settled(sames[1]).Barred);
@@ -265,7 +269,8 @@ public sealed class SlotTests
     {
         var terms = SelectionTerms.Nothing.Restated(Of(6, 1, 2));
         var state = Over(6);
-        var before = state with { Selection = state.Selection with { Items = Of(6, 1, 2) }, Reading = state.Reading with { Terms = terms } };
+        var selected = state.Selection with { Items = Of(6, 1, 2) };
+        var before = state with { Selection = selected, Reading = state.Reading with { Terms = terms } };
         var how = Unmoved with { Edit = Edit.Splice(6, 5, 0, 0) };
         Assert.Same(before.Reading, Reading.Settle(before, before, how));
         var other = before with { Selection = before.Selection with { Items = Of(6, 4) } };

@@ -105,7 +105,10 @@ public sealed class AroundTests(PageFixture fixture)
                         "r.dataset.key).sort().join()"));
             }
             var edges = await page.Page.EvaluateAsync<double[][]>("""
-                () => [...document.querySelectorAll('#plan .lectica-row')].map(r => [r, r.getBoundingClientRect()]).filter(([r]) => r.dataset.key).map(([r, b]) => [b.top, b.bottom, r.querySelector('.lectica-body').scrollHeight - r.querySelector('.lectica-body').clientHeight])
+                () => [...document.querySelectorAll('#plan .lectica-row')].filter(r => r.dataset.key).map(r => {
+                    const { top, bottom } = r.getBoundingClientRect(), body = r.querySelector('.lectica-body');
+                    return [top, bottom, body.scrollHeight - body.clientHeight];
+                })
                 """);
             // Without the cursor's row, which stays in the document far away.
             var sorted = edges.Where(e => e[0] is > -800 and < 1600).OrderBy(e => e[0]).ToList();
@@ -259,7 +262,8 @@ public sealed class AroundTests(PageFixture fixture)
         {
             var words = await p.EvaluateAsync<string[]>("""
                 () => [...document.querySelectorAll('.lectica *, .lectica-toolbar *')].flatMap(e =>
-                    [e.getAttribute('aria-label'), e.getAttribute('aria-description'), e.title, ...[...e.childNodes].filter(n => n.nodeType == 3).map(n => n.data)])
+                    [e.getAttribute('aria-label'), e.getAttribute('aria-description'), e.title,
+                        ...[...e.childNodes].filter(n => n.nodeType == 3).map(n => n.data)])
                     .filter(w => w && w.trim()).map(w => w.trim())
                 """);
             Assert.Empty(words.Intersect(english));

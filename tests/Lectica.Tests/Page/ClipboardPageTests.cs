@@ -76,7 +76,8 @@ public sealed class ClipboardPageTests(PageFixture fixture)
             """
             () => {
                 window.told = [];
-                document.addEventListener('dragstart', e => setTimeout(() => window.told.push(`${e.target.nodeName} ${e.defaultPrevented}`)));
+                document.addEventListener('dragstart',
+                    e => setTimeout(() => window.told.push(`${e.target.nodeName} ${e.defaultPrevented}`)));
                 getSelection().selectAllChildren(document.body);
             }
             """);

@@ -66,7 +66,10 @@ public sealed partial class LooksTests(PageFixture fixture)
         await page.Page.EvaluateAsync("""
             () => {
                 window.most_ = 0;
-                const look = () => { window.most_ = Math.max(window.most_, document.getAnimations().length); window.looking_ = requestAnimationFrame(look); };
+                const look = () => {
+                    window.most_ = Math.max(window.most_, document.getAnimations().length);
+                    window.looking_ = requestAnimationFrame(look);
+                };
                 look();
             }
             """);
@@ -265,7 +268,8 @@ public sealed partial class LooksTests(PageFixture fixture)
             const walk = document.createTreeWalker(app, NodeFilter.SHOW_COMMENT), comments = [];
             while (walk.nextNode()) comments.push(walk.currentNode);
             comments.forEach(c => c.remove());
-            return app.innerHTML.replace(/\s+</g, '<').replace(/>\s+/g, '>').replaceAll('<div class="lectica-row', '\n<div class="lectica-row').trim();
+            return app.innerHTML.replace(/\s+</g, '<').replace(/>\s+/g, '>')
+                .replaceAll('<div class="lectica-row', '\n<div class="lectica-row').trim();
         }
         """;
 

@@ -129,7 +129,8 @@ internal sealed class PageDriver : IAsyncDisposable
             const watcher = new MutationObserver(() => changed = performance.now());
             watcher.observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
             const until = performance.now() + 5000;
-            const runs = () => document.getAnimations().some(a => a.playState === 'running' && a.effect.getTiming().iterations !== Infinity);
+            const runs = () =>
+                document.getAnimations().some(a => a.playState === 'running' && a.effect.getTiming().iterations !== Infinity);
             while (performance.now() < until && (runs() || performance.now() - changed < 250)) await new Promise(r => setTimeout(r, 25));
             watcher.disconnect();
         }

@@ -146,13 +146,13 @@ public sealed class BadInputTests : IDisposable
     [Fact]
     public void What_would_work_on_the_terminal_is_shown_as_a_sign()
     {
-        var list = Write(
-            "list.json", "{\"rows\":[{\"id\":\"a\\u001b[31m\",\"n\":\"x\\u202ey\\u009b31m\"}],\"key\":\"id\",\"label\":\"{n}\",\"title\":\"t\\u001b[31m\"}");
-        var recording = Write("tap.jsonl", """
-            {"type":"pointerdown","timeStamp":0,"clientX":100,"clientY":20,"pointerId":1,"pointerType":"touch","isPrimary":true,"button":0,"buttons":1}
-            {"type":"pointerup","timeStamp":50,"clientX":100,"clientY":20,"pointerId":1,"pointerType":"touch","isPrimary":true,"button":0,"buttons":0}
-
+        var list = Write("list.json", """
+            {"rows":[{"id":"a\u001b[31m","n":"x\u202ey\u009b31m"}],"key":"id","label":"{n}","title":"t\u001b[31m"}
             """);
+        string Sample(string type, int time, int buttons) =>
+            $$"""{"type":"{{type}}","timeStamp":{{time}},"clientX":100,"clientY":20,"pointerId":1,""" +
+            $$""" "pointerType":"touch","isPrimary":true,"button":0,"buttons":{{buttons}}}""";
+        var recording = Write("tap.jsonl", $"{Sample("pointerdown", 0, 1)}\n{Sample("pointerup", 50, 0)}\n");
         using var told = new MemoryStream();
         Assert.Equal(0, Run(told, "why", recording, "--list", list).Code);
         var text = Encoding.UTF8.GetString(told.ToArray());

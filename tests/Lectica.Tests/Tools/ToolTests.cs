@@ -62,8 +62,12 @@ public sealed partial class ToolTests : IDisposable
         var before = File.ReadAllBytes(file);
         // A click, then Shift+End over rows that were never read, and the mark of the row at the cursor.
         var script = Write("down.actions.json", """
-            {"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","x":200,"y":70},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]},
-            {"type":"key","id":"k","actions":[{"type":"pause"},{"type":"pause"},{"type":"pause"},{"type":"keyDown","value":"\uE008"},{"type":"keyDown","value":"\uE010"},{"type":"keyUp","value":"\uE010"},{"type":"keyUp","value":"\uE008"}]}]}
+            {"actions":[
+             {"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[
+              {"type":"pointerMove","x":200,"y":70},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]},
+             {"type":"key","id":"k","actions":[{"type":"pause"},{"type":"pause"},{"type":"pause"},
+              {"type":"keyDown","value":"\uE008"},{"type":"keyDown","value":"\uE010"},
+              {"type":"keyUp","value":"\uE010"},{"type":"keyUp","value":"\uE008"}]}]}
             """);
         var (code, trace, error) = Run("play", script, "--rows", file, "--table", "Requests", "--key", "Id", "--order", "-Night,Id");
         Assert.Equal((0, ""), (code, error));
@@ -117,11 +121,18 @@ public sealed partial class ToolTests : IDisposable
         var before = All();
         var list = Write("plan.list.json", """
             {"mode":"multiple","mayMove":true,"spaceMark":"starred","marks":[{"name":"starred","onWhen":{"starred":1}}],
-             "commands":[{"id":"drop","does":"remove","chords":["Delete"],"notice":"{n} dropped"},{"id":"star","does":"toggle:starred","chords":["F2"]}]}
+             "commands":[{"id":"drop","does":"remove","chords":["Delete"],"notice":"{n} dropped"},
+              {"id":"star","does":"toggle:starred","chords":["F2"]}]}
             """);
         // The first row moves one down, all but the last two are starred by one act and the last of them is dropped.
-        string Keys(params string[] keys) =>
-            $$"""{"type":"key","id":"k","actions":[{{string.Join(",", keys.Select(k => k[0] is '+' or '-' ? $$"""{"type":"key{{(k[0] == '+' ? "Down" : "Up")}}","value":"\u{{k[1..]}}"}""" : $$"""{"type":"keyDown","value":"\u{{k}}"},{"type":"keyUp","value":"\u{{k}}"}"""))}}]}""";
+        string Key(string turn, string key) => $$"""{"type":"key{{turn}}","value":"\u{{key}}"}""";
+        string Act(string key) => key[0] switch
+        {
+            '+' => Key("Down", key[1..]),
+            '-' => Key("Up", key[1..]),
+            _ => $"{Key("Down", key)},{Key("Up", key)}",
+        };
+        string Keys(params string[] keys) => $$"""{"type":"key","id":"k","actions":[{{string.Join(",", keys.Select(Act))}}]}""";
         const string Home = "E011", End = "E010", Down = "E015", Up = "E013", Shift = "E008", Alt = "E00A", F2 = "E032", Delete = "E017";
         var script = Write(
             "write.actions.json",
@@ -201,8 +212,10 @@ public sealed partial class ToolTests : IDisposable
         Write("r.json", """[{"id":"a","name":"One, quoted","note":"x"},{"id":"b","name":"Two","note":"two\nlines"}]""");
         Write("r.jsonl",
             "{\"id\":\"a\",\"name\":\"One, quoted\",\"note\":\"x\"}\n\n{\"id\":\"b\",\"name\":\"Two\",\"note\":\"two\\nlines\"}\n");
-        var script = Write(
-            "s.json", """{"actions":[{"type":"pointer","id":"f","parameters":{"pointerType":"touch"},"actions":[{"type":"pointerMove","x":50,"y":60},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}""");
+        var script = Write("s.json", """
+            {"actions":[{"type":"pointer","id":"f","parameters":{"pointerType":"touch"},"actions":[
+             {"type":"pointerMove","x":50,"y":60},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}
+            """);
         var traces = new HashSet<string>();
         foreach (var rows in (string[])["\"r.csv\"", "\"r.json\"", "\"r.jsonl\"", File.ReadAllText(Path.Combine(_folder, "r.json"))])
         {
@@ -219,8 +232,8 @@ public sealed partial class ToolTests : IDisposable
     }
 
     private const string Good = """{"rows":[{"id":"a","name":"One"},{"id":"b","name":"Two"}],"key":"id","label":"{name}"}""";
-    private const string Tap =
-        """{"actions":[{"type":"pointer","id":"f","actions":[{"type":"pointerMove","origin":"row:a","x":0,"y":0},{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}""";
+    private const string Tap = """{"actions":[{"type":"pointer","id":"f","actions":[{"type":"pointerMove","origin":"row:a","x":0,"y":0},""" +
+        """{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}""";
 
     /// <summary>What is wrong, in which file, and what the one line must say: the place, and what would be right.</summary>
     public static TheoryData<string, string, string, string, string> BadInput => new()
@@ -410,12 +423,14 @@ public sealed partial class ToolTests : IDisposable
     [Fact]
     public void Expectations_keep_to_their_schema_and_may_state_marks_menu_notice_and_no_cursor()
     {
-        var list = Write(
-            "small.list.json",
-                """{"rows":[{"id":"a"},{"id":"b"}],"key":"id","mayMove":true,"parts":["check"],"marks":[{"name":"seen","onWhen":{"id":"b"}}],"commands":[{"id":"gone","label":"Gone","does":"remove","notice":"{count} gone"}]}""");
-        var opens = Write(
-            "opens.actions.json",
-                """{"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","origin":"row:b","x":0,"y":0},{"type":"pointerDown","button":2},{"type":"pointerUp","button":2}]}]}""");
+        var list = Write("small.list.json", """
+            {"rows":[{"id":"a"},{"id":"b"}],"key":"id","mayMove":true,"parts":["check"],"marks":[{"name":"seen","onWhen":{"id":"b"}}],
+             "commands":[{"id":"gone","label":"Gone","does":"remove","notice":"{count} gone"}]}
+            """);
+        var opens = Write("opens.actions.json", """
+            {"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[
+             {"type":"pointerMove","origin":"row:b","x":0,"y":0},{"type":"pointerDown","button":2},{"type":"pointerUp","button":2}]}]}
+            """);
         var nothing = Write("nothing.actions.json", """{"actions":[]}""");
         var open = """{"cursor":"b","open":"menu:b","marks":{"seen":["b"]},"notice":""}""";
         var none = """{"cursor":"","anchor":"","open":"","selected":[],"marks":{"seen":["b"]}}""";
@@ -495,8 +510,11 @@ public sealed partial class ToolTests : IDisposable
     public void A_pointer_that_is_down_may_go_beyond_the_viewport()
     {
         var list = Write("l.json", """{"rows":[{"id":"a"},{"id":"b"},{"id":"c"}],"key":"id","mayMove":true,"mode":"multiple"}""");
-        string Script(string down) =>
-            $$"""{"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[{"type":"pointerMove","origin":"row:c","x":0,"y":0}{{down}},{"type":"pointerMove","x":100,"y":-40,"duration":100},{"type":"pointerUp","button":0}]}]}""";
+        string Script(string down) => $$"""
+            {"actions":[{"type":"pointer","id":"m","parameters":{"pointerType":"mouse"},"actions":[
+             {"type":"pointerMove","origin":"row:c","x":0,"y":0}{{down}},
+             {"type":"pointerMove","x":100,"y":-40,"duration":100},{"type":"pointerUp","button":0}]}]}
+            """;
         var (code, trace, error) = Run("play", Write("down.json", Script(""",{"type":"pointerDown","button":0}""")), "-l", list);
         Assert.Equal((0, ""), (code, error));
         Assert.Equal(["c", "a", "b"], State(trace).Source);
@@ -508,8 +526,10 @@ public sealed partial class ToolTests : IDisposable
     {
         var rows = Write("rows.csv", "id,name\na,One\nb,Two\nc,Three\n");
         var list = Write("l.json", """{"rows":"rows.csv","key":"id","label":"{name}","mode":"multiple"}""");
-        var script = Write(
-            "s.json", """{"actions":[{"type":"key","id":"k","actions":[{"type":"keyDown","value":"\uE009"},{"type":"keyDown","value":"a"},{"type":"keyUp","value":"\uE009"}]}]}""");
+        var script = Write("s.json", """
+            {"actions":[{"type":"key","id":"k","actions":[
+             {"type":"keyDown","value":"\uE009"},{"type":"keyDown","value":"a"},{"type":"keyUp","value":"\uE009"}]}]}
+            """);
         var nothing = Write("n.json", """{"actions":[]}""");
         var snapshot = Path.Combine(_folder, "snapshot.json");
         Assert.Equal(0, Run("play", script, "-l", list, "--save", snapshot).Code);
