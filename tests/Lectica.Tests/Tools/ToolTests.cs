@@ -232,7 +232,8 @@ public sealed partial class ToolTests : IDisposable
     }
 
     private const string Good = """{"rows":[{"id":"a","name":"One"},{"id":"b","name":"Two"}],"key":"id","label":"{name}"}""";
-    private const string Tap = """{"actions":[{"type":"pointer","id":"f","actions":[{"type":"pointerMove","origin":"row:a","x":0,"y":0},""" +
+    private const string Tap =
+        """{"actions":[{"type":"pointer","id":"f","actions":[{"type":"pointerMove","origin":"row:a","x":0,"y":0},""" +
         """{"type":"pointerDown","button":0},{"type":"pointerUp","button":0}]}]}""";
 
     /// <summary>What is wrong, in which file, and what the one line must say: the place, and what would be right.</summary>
