@@ -61,17 +61,22 @@ internal static class Samples
         {
             list.Columns =
             [
-                new("field", "Field", r => r.Field) { Share = 3, Compare = (a, b) => string.CompareOrdinal(a.Field, b.Field) },
+                new("field", "Field", r => r.Field)
+                {
+                    Share = 3,
+                    LeastWidth = 150,
+                    Compare = (a, b) => string.CompareOrdinal(a.Field, b.Field),
+                },
+                new("magnitude", "Magnitude", r => r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture))
+                {
+                    Width = 136,
+                    AlignsEnd = true,
+                    Compare = (a, b) => a.Magnitude.CompareTo(b.Magnitude),
+                },
                 new("requester", "Requester", r => r.Requester)
                 {
                     Share = 2,
                     Compare = (a, b) => string.CompareOrdinal(a.Requester, b.Requester),
-                },
-                new("magnitude", "Magnitude", r => r.Magnitude.ToString("0.0", CultureInfo.InvariantCulture))
-                {
-                    Width = 112,
-                    AlignsEnd = true,
-                    Compare = (a, b) => a.Magnitude.CompareTo(b.Magnitude),
                 },
             ];
         }

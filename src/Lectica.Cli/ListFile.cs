@@ -316,6 +316,7 @@ internal sealed class ListFile
                 {
                     Width = column.Width,
                     Share = column.Share,
+                    LeastWidth = column.LeastWidth,
                     AlignsEnd = column.Align switch
                     {
                         null or "start" => false,

@@ -101,7 +101,8 @@ internal sealed record OutlineJson(string? Parent = null, int Open = 1);
 
 /// <summary>A column of a list file: the field that it shows, and how.</summary>
 internal sealed record ColumnJson(
-    string? Field = null, string? Label = null, double? Width = null, double Share = 1, string? Align = null, bool Sorts = true);
+    string? Field = null, string? Label = null, double? Width = null, double Share = 1, double LeastWidth = 104,
+    string? Align = null, bool Sorts = true);
 
 internal sealed record ViewportJson(double Width = 400, double Height = 520, double ScrollTop = 0);
 

@@ -22,6 +22,11 @@ public sealed record Column<TItem>(string Name, string Label, Func<TItem, string
     /// <summary>Its share of what is left, relative to the others that share it.</summary>
     public double Share { get; init; } = 1;
 
+    /// <summary>
+    /// The least it gets of that, px. On a list too narrow for all columns the last ones give way; the first one is always there.
+    /// </summary>
+    public double LeastWidth { get; init; } = 104;
+
     /// <summary>Whether its text stands at the trailing edge, as numbers do.</summary>
     public bool AlignsEnd { get; init; }
 
@@ -39,6 +44,9 @@ public sealed record Column<TItem>(string Name, string Label, Func<TItem, string
                 throw new ArgumentException("A column needs a name and a text.");
             if (column.Width is { } width && !(width >= 24 && width <= 10_000))
                 throw new ArgumentException($"The column '{column.Name}' is 24 to 10,000 px wide, not {width}; null shares what is left.");
+            if (!(column.LeastWidth >= 24 && column.LeastWidth <= 10_000))
+                throw new ArgumentException(
+                    $"The column '{column.Name}' gets 24 to 10,000 px of what is left at least, not {column.LeastWidth}.");
             if (!(column.Share > 0) || !double.IsFinite(column.Share))
                 throw new ArgumentException($"The column '{column.Name}' shares what is left by a number more than 0, not {column.Share}.");
         }

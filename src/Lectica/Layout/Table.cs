@@ -3,17 +3,17 @@ using System.Collections.Immutable;
 namespace Lectica.Layout;
 
 /// <summary>A column as it is drawn.</summary>
-internal sealed record ColumnSign(string Name, string Label, double? Width, double Share, bool AlignsEnd);
+internal sealed record ColumnSign(string Name, string Label, double? Width, double Share, bool AlignsEnd, double LeastWidth);
 
 /// <summary>The columns that rows have, and by which the list is sorted.</summary>
 internal sealed record Table(ImmutableArray<ColumnSign> Columns, ColumnSort? Sort)
 {
-    // What shares the rest says nothing where it is narrower: the last ones give way.
-    private const double Least = 104;
-
     public static Table None { get; } = new([], null);
 
-    /// <summary>Where columns lie across a row's body: as many from the first on as have room.</summary>
+    /// <summary>
+    /// Where columns lie across a row's body: as many from the first on as have room. Those without a width of their own share what the
+    /// others leave, and none of them gets less than its least.
+    /// </summary>
     /// <param name="left">Where the body begins, px.</param>
     /// <param name="width">Its width, px.</param>
     /// <param name="rightToLeft">Whether the first is at the right.</param>
@@ -21,18 +21,26 @@ internal sealed record Table(ImmutableArray<ColumnSign> Columns, ColumnSort? Sor
     {
         if (Columns.IsEmpty) return [];
         var count = Columns.Length;
-        double Needs(int n) => Columns.Take(n).Sum(c => c.Width ?? Least);
+        double Needs(int n) => Columns.Take(n).Sum(c => c.Width ?? c.LeastWidth);
         while (count > 1 && Needs(count) > width) count--;
-        var fixedWidth = Columns.Take(count).Sum(c => c.Width ?? 0);
-        var shares = Columns.Take(count).Where(c => c.Width is null).Sum(c => c.Share);
-        var rest = Math.Max(0, width - fixedWidth);
+        var rest = Math.Max(0, width - Columns.Take(count).Sum(c => c.Width ?? 0));
+        var sharing = Columns.Take(count).Where(c => c.Width is null).ToList();
+        // Who would get too little takes its least out of the rest before the others share it.
+        bool GetsLess(ColumnSign c) => rest * c.Share / sharing.Sum(s => s.Share) < c.LeastWidth;
+        while (sharing.Find(GetsLess) is { } small)
+        {
+            rest -= small.LeastWidth;
+            sharing.Remove(small);
+        }
+        var shares = sharing.Sum(c => c.Share);
         var laid = ImmutableArray.CreateBuilder<(ColumnSign, double, double)>(count);
         var at = 0.0;
         for (var i = 0; i < count; i++)
         {
             var column = Columns[i];
             // Where none shares what is left, the last one has it.
-            var wide = column.Width is { } own ? own + (shares == 0 && i == count - 1 ? rest : 0) : rest * column.Share / shares;
+            var wide = sharing.Contains(column) ? rest * column.Share / shares
+                : (column.Width ?? column.LeastWidth) + (shares == 0 && i == count - 1 ? rest : 0);
             if (count == 1) wide = width;
             laid.Add((column, rightToLeft ? left + width - at - wide : left + at, wide));
             at += wide;

@@ -32,7 +32,8 @@ internal sealed class ColumnKeeper<TItem, TKey>(Core core, ItemStore<TItem, TKey
         core.Commit(core.State with { Table = new([.. columns.Select(Sign)], sort), Focus = core.State.Focus with { Header = -1 } });
     }
 
-    private static ColumnSign Sign(Column<TItem> column) => new(column.Name, column.Label, column.Width, column.Share, column.AlignsEnd);
+    private static ColumnSign Sign(Column<TItem> column) =>
+        new(column.Name, column.Label, column.Width, column.Share, column.AlignsEnd, column.LeastWidth);
 
     /// <summary>Whether a press on a header would sort by it.</summary>
     public bool Sorts(string column) =>

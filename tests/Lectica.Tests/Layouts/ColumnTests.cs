@@ -39,7 +39,7 @@ public sealed class ColumnTests
     [Fact]
     public void Columns_lie_side_by_side_over_the_bodies_and_say_what_their_items_do()
     {
-        int narrow = 0, shared = 0, wide = 0;
+        int narrow = 0, shared = 0, wide = 0, least = 0;
         for (var seed = 0; seed < Effort.Of(400); seed++)
         {
             var random = new Random(seed);
@@ -56,14 +56,15 @@ public sealed class ColumnTests
                 {
                     Width = random.Next(2) == 0 ? null : random.Next(24, 300),
                     Share = random.Next(1, 4),
+                    LeastWidth = random.Next(3) == 0 ? random.Next(24, 200) : 104,
                 })];
             var frame = list.Frame;
             var row = frame.Rows[0];
             Assert.Equal(list.Columns.Select((_, i) => $"Yul{i}"), row.Cells);
             Assert.Equal("Yul0", row.Content.Label);
-            // As many from the first on as have 104 px or their own width, and the first in any case.
+            // As many from the first on as have the width that they need, and the first in any case.
             var fits = Enumerable.Range(1, list.Columns.Length)
-                .Last(n => n == 1 || list.Columns.Take(n).Sum(c => c.Width ?? 104) <= row.BodyWidth);
+                .Last(n => n == 1 || list.Columns.Take(n).Sum(c => c.Width ?? c.LeastWidth) <= row.BodyWidth);
             Assert.Equal(list.Columns.Take(fits).Select(c => c.Label), frame.Headers.Select(h => h.Label));
             if (fits < list.Columns.Length) narrow++;
             // They cover the body without a gap, from the leading edge on.
@@ -79,8 +80,13 @@ public sealed class ColumnTests
             if (free.Count > 1)
             {
                 shared++;
-                double Share(ColumnFrame h) => list.Columns.Single(c => c.Label == h.Label).Share;
-                Assert.Equal(free[0].Width / Share(free[0]), free[^1].Width / Share(free[^1]), 6);
+                // What is left is shared; who would get less than its least has that, and more for its share than the others.
+                var each = free.Select(h => (h.Width, Of: list.Columns.Single(c => c.Label == h.Label)))
+                    .Select(h => (h.Width, h.Of.LeastWidth, Part: h.Width / h.Of.Share)).ToList();
+                var part = each.Min(h => h.Part);
+                Assert.All(each, h => Assert.True(h.Width >= h.LeastWidth - 1e-6, $"{h}"));
+                Assert.All(each.Where(h => h.Width > h.LeastWidth + 1e-6), h => Assert.Equal(part, h.Part, 6));
+                if (each.Exists(h => h.Part > part + 1e-6)) least++;
             }
             foreach (var header in frame.Headers.Except(free).Where(h => free.Count > 0 && frame.Headers.Length > 1))
             {
@@ -89,7 +95,7 @@ public sealed class ColumnTests
             }
         }
         if (!Effort.IsFull) return;
-        Assert.True(narrow > 30 && shared > 30 && wide > 30, $"{narrow} {shared} {wide}");
+        Assert.True(narrow > 30 && shared > 30 && wide > 30 && least > 30, $"{narrow} {shared} {wide} {least}");
     }
 
     [Fact]
@@ -187,6 +193,7 @@ public sealed class ColumnTests
         }
         Refused("Two columns have the name 'size'", () => other.Columns = [Size, Size]);
         Refused("is 24 to 10,000 px wide, not 5", () => other.Columns = [Size with { Width = 5 }]);
+        Refused("gets 24 to 10,000 px of what is left at least, not 5", () => other.Columns = [Size with { LeastWidth = 5 }]);
         Refused("by a number more than 0, not 0", () => other.Columns = [Name with { Share = 0 }]);
         Refused("needs a name", () => other.Columns = [Name with { Name = "" }]);
         Refused("There is no column 'colour'", () => other.Sort = new("colour"));
