@@ -378,8 +378,7 @@ internal sealed class Recogniser(Thresholds thresholds)
                 Report(contact, GestureKind.LongPress, GesturePhase.Rejected,
                     $"held for {Ms(held)}, but no rule takes a long press on {Spot(contact.Hit)} now: no long press") with
                 {
-                    Shortfall =
-                        new(Criterion.NoRule)
+                    Shortfall = new(Criterion.NoRule),
                 });
         var stayed = $"moved {Px(contact.Farthest)}, tolerance {Px(limits.Tolerance)}";
         RuleOut(contact, GestureKind.Swipe, stayed, new(Criterion.Tolerance, contact.Farthest, limits.Tolerance), gestures);

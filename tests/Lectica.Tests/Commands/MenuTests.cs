@@ -319,9 +319,8 @@ public sealed class MenuTests
             {
                 Priority = priority,
                 IsBusy = true,
-                Progress =
-                0.5,
-                IsChecked = true
+                Progress = 0.5,
+                IsChecked = true,
             };
         ToolbarEntry[] tools = [Tool("a", 100), Tool("b", 100, 1), Tool("c", 100), Tool("d", 100)];
         foreach (var (width, shown, taken) in ((double, string, double)[])[(400, "a b c d", 400), (399, "a b c", 344), (344, "a b c",
@@ -400,10 +399,7 @@ public sealed class MenuTests
         Assert.Equal(("", false, false), (none.Group, none.DoesSomething, (none with { ShowIn = ShowIn.Toolbar }).IsInMenu));
         Assert.Contains("'idle' does nothing: give it a Do or a Run", Assert.Throws<InvalidOperationException>(() => none.Run).Message);
         Assert.Throws<ArgumentNullException>(() => none with { Do = null });
-        foreach (var place in (ShowIn[])[ShowIn.Menu, ShowIn.LeadingTray, ShowIn.TrailingTray]) Assert.True((none with
-        {
-            ShowIn =
-            place
-        }).IsInMenu);
+        foreach (var place in (ShowIn[])[ShowIn.Menu, ShowIn.LeadingTray, ShowIn.TrailingTray])
+            Assert.True((none with { ShowIn = place }).IsInMenu);
     }
 }

@@ -164,8 +164,7 @@ public sealed class RuleTests
             Policy = SelectionPolicy.For((SelectionMode)mode),
             LongPress = (LongPressMeaning)press,
             IsSelecting = Bit(0),
-            HasSelection =
-                Bit(1),
+            HasSelection = Bit(1),
             IsTyping = Bit(2),
             AlwaysSelecting = Bit(3),
             MayMove = Bit(4),
@@ -179,8 +178,7 @@ public sealed class RuleTests
             CanUndo = Bit(12),
             CanRedo = Bit(13),
             SpaceMarks = Bit(14),
-            IsTrayOpen =
-                Bit(15) && Bit(9),
+            IsTrayOpen = Bit(15) && Bit(9),
             IsMenuOpen = Bit(16) && Bit(10),
             IsDragging = Bit(17),
             IsCarrying = Bit(18) && Bit(11),

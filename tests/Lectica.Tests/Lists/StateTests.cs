@@ -63,12 +63,8 @@ public sealed class StateTests
         BriefNotice notice = new("gone", true, 100);
         Step step = new("s");
         var shows = new Feedback([new(2, "a", 50), new(4, "b", 120)], notice, step, new("retry", false, Of(6, 2, 4)));
-        Assert.Equal((50, 100, null, 120), (shows.Due, (shows with { Flashes = [] }).Due, Feedback.Nothing.Due, (shows with
-        {
-            Flashes =
-            [new(1, "x", 120)],
-            Notice = null
-        }).Due));
+        var late = shows with { Flashes = [new(1, "x", 120)], Notice = null };
+        Assert.Equal((50, 100, null, 120), (shows.Due, (shows with { Flashes = [] }).Due, Feedback.Nothing.Due, late.Due));
         Assert.Same(shows, shows.At(49));
         Assert.Equal("b", Assert.Single(shows.At(50).Flashes).Text);
         Assert.Same(notice, shows.At(99).Notice);
@@ -116,11 +112,8 @@ public sealed class StateTests
         Assert.Equal(2, first.After(Edit.Splice(5, 0, 0, 2)).Act.Index);
         Declared declared = new([new("a", "A", MarkLook.Star), new("b", "B", MarkLook.Star)], Swiping.Trays.None, false);
         Assert.Equal((MarkLook.Star, default), (declared.LookOf("b"), declared.LookOf("c")));
-        Assert.Equal((-1, 0, 2), (default(KeyFocus).Header, new KeyFocus { Header = 0 }.Header, new KeyFocus(true, 1)
-        {
-            Header =
-            2
-        }.Header));
+        Assert.Equal((-1, 0, 2),
+            (default(KeyFocus).Header, new KeyFocus { Header = 0 }.Header, new KeyFocus(true, 1) { Header = 2 }.Header));
     }
 
     [Fact]
@@ -181,9 +174,7 @@ public sealed class StateTests
         ListState Now(ItemSet shown, ItemSet barred) => With(new(shown, null)) with
         {
             Menu = all.Menu,
-            Showing = With(new(shown,
-            null)).Showing with
-            { Barred = barred }
+            Showing = With(new(shown, null)).Showing with { Barred = barred },
         };
         Assert.Same(all.Menu, MenuState.Settle(all, Now(ItemSet.All(5), Of(5, 4)), how));
         Assert.Equal([3], MenuState.Settle(all, Now(ItemSet.All(5), Of(5, 1)), how).Target);
@@ -202,11 +193,8 @@ public sealed class StateTests
         Assert.Equal(10, (flashing with { Carrying = new() { Hover = new(null, 1, 10) } }).Due);
         Assert.Equal(5, (flashing with { Showing = state.Showing with { Lingering = [new(0, 9), new(1, 5)] } }).Due);
         Search search = new("x", 0, 1, new(ActKind.Type));
-        Assert.Equal((null, 7), ((state with { Find = new(Typing.None, search) }).Due, (flashing with
-        {
-            Find = new(Typing.None,
-            search with { Due = 7 })
-        }).Due));
+        var searching = flashing with { Find = new(Typing.None, search with { Due = 7 }) };
+        Assert.Equal((null, 7), ((state with { Find = new(Typing.None, search) }).Due, searching.Due));
     }
 
     [Fact]
@@ -218,16 +206,15 @@ public sealed class StateTests
             state with { Stroke = new(1, new(ActKind.Grab), 0, 0, null) }, state with { Window = state.Window with { Revealed = 3 } },
             state with { Reading = state.Reading with { Terms = SelectionTerms.Nothing } }], other =>
                 Assert.True(ListState.LookSame(state, other)));
-        Assert.All<ListState>([state with { Caption = new("x", null) }, state with { Selection = state.Selection with { IsSelecting =
-            true } },
-            state with { Window = state.Window with { Viewport = new(9, 9) } }, state with { Window = state.Window with { Heights =
-                new Dictionary<int, double>() } },
-            state with { Window = state.Window with { Geometry = new StackedRows(3, 9, 9) } }, state with { Reading =
-                state.Reading with { Version = 3 } },
+        Assert.All<ListState>([state with { Caption = new("x", null) }, state with { Selection = state.Selection with { IsSelecting = true } },
+            state with { Window = state.Window with { Viewport = new(9, 9) } },
+            state with { Window = state.Window with { Heights = new Dictionary<int, double>() } },
+            state with { Window = state.Window with { Geometry = new StackedRows(3, 9, 9) } },
+            state with { Reading = state.Reading with { Version = 3 } },
             state with { Reading = state.Reading with { Failed = ItemSet.None(1) } },
             state with { Reading = state.Reading with { Why = "x" } }, state with { Menu = new(0, ItemSet.None(0), null) },
-            state with { Feedback = Feedback.Nothing with { } }, state with { Focus = new(true, 0) }, state with { Tray = null, Drag =
-                DragSelection.None with { } },
+            state with { Feedback = Feedback.Nothing with { } }, state with { Focus = new(true, 0) },
+            state with { Tray = null, Drag = DragSelection.None with { } },
             state with { Runs = [new("a", true, ItemSet.None(0), "A", new())] }], other => Assert.False(ListState.LookSame(state, other)));
     }
 
@@ -275,8 +262,7 @@ public sealed class StateTests
         {
             Items = Of(5, items),
             StartingPoint = Of(5, items),
-            Cursor =
-            items[0]
+            Cursor = items[0],
         };
         DragSelection sweeping = new(new(Holding(1), 2, 3, true), null, null, Holding(1, 2, 3)),
             framing = new(null, new(Holding(0), MarqueeJoin.Add, 0, 0, 9, 9), null, Holding(0, 4));
@@ -381,8 +367,7 @@ public sealed class StateTests
         using var list = InteractiveList.Of(plates, p => p.Name, Options with
         {
             Parts = new() { Check = true, Handle = true },
-            Time =
-            new Still()
+            Time = new Still(),
         });
         var told = new SortedSet<string>(StringComparer.Ordinal);
         // The frame is another with whatever it shows.
