@@ -186,6 +186,9 @@ public sealed class RuleTests
         };
     });
 
+    private static Modifiers ResolveOf(KeyChord chord, ModKey mod) =>
+        chord.Modifiers | (!chord.Mod ? 0 : mod == ModKey.Meta ? Modifiers.Meta : Modifiers.Ctrl);
+
     [Fact]
     public void Conditions_hold_where_their_words_say_so_and_the_first_rule_that_fits_is_taken()
     {
@@ -194,11 +197,16 @@ public sealed class RuleTests
         Assert.Equal(Meanings.Keys.Order(), conditions.Select(c => $"{c}").Distinct().Order());
         var (held, gestures, keys) = (new HashSet<string>(), new HashSet<string>(), new HashSet<string>());
         var chords = KeyTable.All.SelectMany(t => t.Rules).Select(r => r.Chord).Distinct().ToArray();
+        // What each gesture rule asks for: every second case is about one of them, so that none is met by luck alone.
+        var aims = GestureTable.Default.Rules.SelectMany(r => Enum.GetValues<PointerType>()
+            .Where(p => r.Pointers.HasFlag(Enum.Parse<Pointers>($"{p}"))).SelectMany(p => Enum.GetValues<HitAreas>()
+            .Where(on => int.PopCount((int)on) == 1 && r.On.HasFlag(on)).Select(on => (Rule: r, Pointer: p, On: on)))).ToArray();
         Gen.Select(Situations, Gen.Int[0, int.MaxValue], Gen.Enum<GestureKind>(), Gen.Enum<PointerType>(), Gen.Enum<PartKind>(),
             Gen.Int[0, 5], Gen.Enum<ModKey>())
             .Sample((situation, number, kind, pointer, part, place, mod) =>
             {
                 var isEmpty = place == 0;
+                var aim = number % 2 == 0 ? aims[number / 2 % aims.Length] : default;
                 foreach (var condition in conditions)
                 {
                     var holds = Meanings[condition.Name](situation);
@@ -210,15 +218,20 @@ public sealed class RuleTests
                     0 => Modifiers.Shift,
                     1 => Modifiers.Ctrl,
                     2 => Modifiers.Meta,
-                    3 =>
-                    Modifiers.Shift | Modifiers.Ctrl,
-                    _ => Modifiers.None
+                    3 => Modifiers.Shift | Modifiers.Ctrl,
+                    _ => Modifiers.None,
                 };
+                if (aim.Rule is { } rather)
+                {
+                    (kind, pointer, isEmpty) = (rather.Gesture, aim.Pointer, aim.On == HitAreas.EmptySpace);
+                    if (!isEmpty) part = Enum.Parse<PartKind>($"{aim.On}");
+                    modifiers = ResolveOf(rather.Modifiers, mod);
+                }
                 var rule = GestureTable.Default.Find(kind, pointer, isEmpty ? null : new Part(part), modifiers, situation, mod);
                 var wanted = GestureTable.Default.Rules.FirstOrDefault(r =>
                     r.Gesture == kind && r.Pointers.HasFlag(Enum.Parse<Pointers>($"{pointer}"))
                     && r.On.HasFlag(isEmpty ? HitAreas.EmptySpace : Enum.Parse<HitAreas>($"{part}"))
-                    && (r.Modifiers.Modifiers | (!r.Modifiers.Mod ? 0 : mod == ModKey.Meta ? Modifiers.Meta : Modifiers.Ctrl)) == modifiers
+                    && ResolveOf(r.Modifiers, mod) == modifiers
                     && (r.When is null || Meanings[r.When.Name](situation)));
                 Assert.Same(wanted, rule);
                 lock (gestures) gestures.Add(rule?.Name ?? "");
