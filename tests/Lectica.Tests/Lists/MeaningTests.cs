@@ -278,6 +278,33 @@ public sealed class MeaningTests
     }
 
     [Fact]
+    public void A_selection_follows_an_edit_with_what_it_began_from_and_keeps_its_cursor()
+    {
+        static ItemSet Of(params int[] items) => ItemSet.Of(5, items);
+        var nothing = Selection.Nothing(5);
+        Assert.Equal((-1, -1, false, true, true),
+            (nothing.Anchor, nothing.Cursor, nothing.IsSelecting, nothing.Items.IsEmpty, nothing.StartingPoint.IsEmpty));
+        var edit = Edit.Splice(5, 0, 0, 1);
+        var ranged = (nothing with { Items = Of(1, 2, 3), StartingPoint = Of(1) }).After(edit);
+        Assert.Equal([2, 3, 4], ranged.Items);
+        Assert.Equal([2], ranged.StartingPoint);
+        // One set stays one: what tells the two apart looks at which it is.
+        var set = Of(1, 3);
+        var same = (nothing with { Items = set, StartingPoint = set }).After(edit);
+        Assert.Same(same.Items, same.StartingPoint);
+        // One must be selected; the cursor goes there only where it is nowhere.
+        SelectionRules rules = new(new RowMap(ItemSet.All(5), null), Of(), SelectionPolicy.For(SelectionMode.SingleRequired), 9);
+        foreach (var (cursor, then) in ((int, int)[])[(-1, 3), (0, 0), (4, 4)])
+        {
+            var settled = Selector.Settle(nothing with { Cursor = cursor }, rules, false, 3);
+            Assert.Equal((3, then), (Assert.Single(settled.Items), settled.Cursor));
+        }
+        // The last of a range is in it: to name it again says nothing new.
+        var last = new Bound(2, 5);
+        Assert.Single(TermList.Nothing.With(new(true, new(0, 2), new(1, 5))).With(new(true, last, last)).Terms);
+    }
+
+    [Fact]
     public void A_condition_needs_the_order_that_its_intervals_are_of() =>
         Assert.Throws<ArgumentNullException>(() => new Condition<int, int>(null!, true, []).Means(1, 1, null!));
 
