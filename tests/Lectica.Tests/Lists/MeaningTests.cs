@@ -305,6 +305,25 @@ public sealed class MeaningTests
     }
 
     [Fact]
+    public void Among_very_many_words_needless_ones_are_left_out_and_the_rest_means_the_same()
+    {
+        const int length = 4000;
+        var random = new Random(7);
+        var (list, meant, pruned) = (TermList.Nothing, ItemSet.None(length), 0);
+        for (var i = 0; i < 12_000; i++)
+        {
+            int from = random.Next(length), to = random.Next(40) == 0 ? Math.Min(length - 1, from + random.Next(20)) : from;
+            var isIn = random.Next(2) == 0;
+            var begin = new Bound(2 * i, from);
+            var longer = list.With(new(isIn, begin, from == to ? begin : new((2 * i) + 1, to)));
+            if (longer.Terms.Count < list.Terms.Count - 100) pruned++;
+            (list, meant) = (longer, meant.WithRange(from, to - from + 1, isIn));
+            if (i % 500 == 499) Assert.Equal(meant, list.Resolve(length, []));
+        }
+        Assert.True(pruned > 2 && list.Terms.Count < 6000, $"{pruned} times, {list.Terms.Count} words at last");
+    }
+
+    [Fact]
     public void A_condition_needs_the_order_that_its_intervals_are_of() =>
         Assert.Throws<ArgumentNullException>(() => new Condition<int, int>(null!, true, []).Means(1, 1, null!));
 
