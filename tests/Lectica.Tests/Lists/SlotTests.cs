@@ -86,7 +86,10 @@ public sealed class SlotTests
             Drag = new(new(Selection.Nothing(6), 2, 3, true), null, null, null),
             Carrying = new()
             {
-                Grab = new(Of(6, 0), 0, 0, new(0)), Hover = new(null, 3, 9), OpenedBranches = Of(6, 0, 3), LookedAt = (5, 2),
+                Grab = new(Of(6, 0), 0, 0, new(0)),
+                Hover = new(null, 3, 9),
+                OpenedBranches = Of(6, 0, 3),
+                LookedAt = (5, 2),
             },
             Stroke = new(1, new(ActKind.Sweep, 5), 0, 0, null),
             Menu = new(3, Of(6, 0, 3), null),
@@ -135,6 +138,10 @@ public sealed class SlotTests
         var same = draft;
         slot.Settle(before, given, ref draft, Unmoved);
         Assert.Same(same, draft);
+        // Where nothing is to be put right there is no other state.
+        draft = before;
+        slot.Settle(before, before, ref draft, Unmoved);
+        Assert.Same(before, draft);
     }
 
     [Fact]
@@ -147,6 +154,11 @@ public sealed class SlotTests
             marked = state with { Declared = state.Declared with { Marks = [new("a", "A", Marking.MarkLook.Star)] } };
         Assert.Equal(("Commands", "Commands", "Commands", "Marks"), (Told(state, declared), Told(state, trays), Told(state, both),
             Told(state, marked)));
+        ListState sorted = state with { Table = state.Table with { Sort = new("a") } },
+            columned = state with { Table = state.Table with { Columns = [new("a", "A", null, 1, false, 104)] } };
+        Assert.Equal(("Sort", "Columns"), (Told(state, sorted), Told(state, columned)));
+        Assert.Equal(("", "CursorPart"),
+            (Told(state, state with { Focus = new(true, 0) }), Told(state, state with { Focus = new(true, 1) })));
         ListState dragging = state with { Stroke = new(1, new(ActKind.Sweep, 1), 0, 0, null) },
             further = dragging with { Stroke = dragging.Stroke with { StartX = 3 } };
         Assert.Equal(("IsDragging", "", "IsDragging"), (Told(state, dragging), Told(dragging, further), Told(dragging, state)));

@@ -206,7 +206,8 @@ public sealed class StateTests
             state with { Stroke = new(1, new(ActKind.Grab), 0, 0, null) }, state with { Window = state.Window with { Revealed = 3 } },
             state with { Reading = state.Reading with { Terms = SelectionTerms.Nothing } }], other =>
                 Assert.True(ListState.LookSame(state, other)));
-        Assert.All<ListState>([state with { Caption = new("x", null) }, state with { Selection = state.Selection with { IsSelecting = true } },
+        Assert.All<ListState>([state with { Caption = new("x", null) },
+            state with { Selection = state.Selection with { IsSelecting = true } },
             state with { Window = state.Window with { Viewport = new(9, 9) } },
             state with { Window = state.Window with { Heights = new Dictionary<int, double>() } },
             state with { Window = state.Window with { Geometry = new StackedRows(3, 9, 9) } },
