@@ -23,7 +23,8 @@ public sealed record Column<TItem>(string Name, string Label, Func<TItem, string
     public double Share { get; init; } = 1;
 
     /// <summary>
-    /// The least it gets of that, px. On a list too narrow for all columns the last ones give way; the first one is always there.
+    /// Its least width, px, where it has no width of its own. On a list too narrow for all columns the last ones give way; the first one is
+    /// always there.
     /// </summary>
     public double LeastWidth { get; init; } = 104;
 
@@ -45,8 +46,7 @@ public sealed record Column<TItem>(string Name, string Label, Func<TItem, string
             if (column.Width is { } width && !(width >= 24 && width <= 10_000))
                 throw new ArgumentException($"The column '{column.Name}' is 24 to 10,000 px wide, not {width}; null shares what is left.");
             if (!(column.LeastWidth >= 24 && column.LeastWidth <= 10_000))
-                throw new ArgumentException(
-                    $"The column '{column.Name}' gets 24 to 10,000 px of what is left at least, not {column.LeastWidth}.");
+                throw new ArgumentException($"The least width of the column '{column.Name}' is 24 to 10,000 px, not {column.LeastWidth}.");
             if (!(column.Share > 0) || !double.IsFinite(column.Share))
                 throw new ArgumentException($"The column '{column.Name}' shares what is left by a number more than 0, not {column.Share}.");
         }

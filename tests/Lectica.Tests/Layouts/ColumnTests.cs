@@ -193,7 +193,7 @@ public sealed class ColumnTests
         }
         Refused("Two columns have the name 'size'", () => other.Columns = [Size, Size]);
         Refused("is 24 to 10,000 px wide, not 5", () => other.Columns = [Size with { Width = 5 }]);
-        Refused("gets 24 to 10,000 px of what is left at least, not 5", () => other.Columns = [Size with { LeastWidth = 5 }]);
+        Refused("is 24 to 10,000 px, not 5", () => other.Columns = [Size with { LeastWidth = 5 }]);
         Refused("by a number more than 0, not 0", () => other.Columns = [Name with { Share = 0 }]);
         Refused("needs a name", () => other.Columns = [Name with { Name = "" }]);
         Refused("There is no column 'colour'", () => other.Sort = new("colour"));
