@@ -12,6 +12,7 @@ using Lectica.Moving;
 using Lectica.Selecting;
 using Lectica.States;
 using Lectica.Swiping;
+using static Lectica.Tests.Lists.StateTests;
 
 namespace Lectica.Tests.Lists;
 
@@ -19,28 +20,7 @@ namespace Lectica.Tests.Lists;
 /// changed.</summary>
 public sealed class SlotTests
 {
-    private static readonly ListOptions Options = new() { Mode = SelectionMode.Multiple, Viewport = new(400, 100), RowHeight = 20 };
-
-    private static readonly Settling Unmoved = new(Options, null, false);
-
-    private static ItemSet Of(int length, params int[] items) => ItemSet.Of(length, items);
-
-    private static Showing Shows(RowMap rows) => Showing.Nothing(Options.Phrases) with
-    {
-        Shown = rows.Shown,
-        Rows = rows,
-        HasSource = true,
-        Disabled = ItemSet.None(rows.Shown.Universe),
-        Pinned = ItemSet.None(rows.Shown.Universe),
-        Barred = ItemSet.None(rows.Shown.Universe),
-    };
-
-    private static ListState Over(RowMap rows) => ListState.Empty(Options) with
-    {
-        Showing = Shows(rows),
-        Selection = Selection.Nothing(rows.Shown.Universe),
-        Window = Window.Over(rows, Options),
-    };
+    private static ListState Over(RowMap rows) => With(rows) with { Window = Window.Over(rows, Options) };
 
     private static ListState Over(int count) => Over(new RowMap(ItemSet.All(count), null));
 
@@ -129,7 +109,7 @@ public sealed class SlotTests
     {
         var rows = new RowMap(Of(5, 1, 3), null);
         var before = Over(5);
-        var given = before with { Showing = Shows(rows), Menu = new(2, Of(5, 2), null) };
+        var given = before with { Showing = With(rows).Showing, Menu = new(2, Of(5, 2), null) };
         var (menu, draft) = (given.Menu, given);
         var slot = ListState.Slots.Single(s => s.Name == "Menu");
         slot.Settle(before, given, ref draft, Unmoved);
@@ -192,10 +172,10 @@ public sealed class SlotTests
         Assert.Equal([1], Settled(sames[1]).Barred);
         // A section without items says so where there is a source that has no more to tell.
         SectionRows a = new("A", "A", Of(5, 0), false, null), b = new("B", "B", Of(5, 1), false, "none");
-        Showing With(Showing s) => s with { Shown = Of(5, 0), Sections = [a, b] };
-        Assert.Equal(("none", null, null), (Settled(With).Rows.Sections[1].Empty, Settled(s => With(s) with { HasSource = false })
-            .Rows.Sections[1].Empty, Settled(s => With(s) with { Status = new(NoticeKind.Loading, "l") }).Rows.Sections[1].Empty));
-        Assert.Equal((false, true), (Settled(With).Rows.Sections[0].IsCollapsed, Settled(s => With(s) with { Collapsed = ["A"] })
+        Showing Two(Showing s) => s with { Shown = Of(5, 0), Sections = [a, b] };
+        Assert.Equal(("none", null, null), (Settled(Two).Rows.Sections[1].Empty, Settled(s => Two(s) with { HasSource = false })
+            .Rows.Sections[1].Empty, Settled(s => Two(s) with { Status = new(NoticeKind.Loading, "l") }).Rows.Sections[1].Empty));
+        Assert.Equal((false, true), (Settled(Two).Rows.Sections[0].IsCollapsed, Settled(s => Two(s) with { Collapsed = ["A"] })
             .Rows.Sections[0].IsCollapsed));
         // One row that says why nothing shows.
         NoticeKind? Why(Func<Showing, Showing> change, int count) => Settled(change, Over(count)).Rows.Notice?.Kind;
@@ -204,7 +184,7 @@ public sealed class SlotTests
         Assert.Equal((NoticeKind.Empty, NoticeKind.NoSource, NoticeKind.Loading), (Why(s => s with { Collapsed = ["x"] }, 0),
             Why(s => s with { HasSource = false }, 0), Why(s => s with { Status = new(NoticeKind.Loading, "l") }, 0)));
         // Sections and what lingers in them follow an edit.
-        var after = (With(state.Showing) with { Lingering = [new(0, 1), new(1, 2), new(2, 3)] }).After(Edit.Splice(5, 1, 1, 0));
+        var after = (Two(state.Showing) with { Lingering = [new(0, 1), new(1, 2), new(2, 3)] }).After(Edit.Splice(5, 1, 1, 0));
         Assert.Equal(("0|", "0,1 1,3"), (string.Join('|', after.Sections.Select(s => string.Join(' ', s.Members))),
             string.Join(' ', after.Lingering.Select(l => $"{l.Index},{l.Until}"))));
     }
@@ -217,7 +197,7 @@ public sealed class SlotTests
         Window Scrolled(double top, double width = 400) => state.Window with { Viewport = new(width, 100, top) };
         Assert.Equal(300, Window.Settle(state, state with { Window = Scrolled(1000) }, Unmoved).Viewport.ScrollTop);
         var before = state with { Window = Scrolled(110) };
-        var fewer = Shows(new(ItemSet.All(20).Except(ItemSet.None(20).WithRange(0, 5, true)), null));
+        var fewer = With(new(ItemSet.All(20).Except(ItemSet.None(20).WithRange(0, 5, true)), null)).Showing;
         double Top(ListState now, Edit? edit = null, bool holds = false) =>
             Window.Settle(before, now, new(Options, edit, holds)).Viewport.ScrollTop;
         // Where fewer show, and where rows are only wider, it is not scrolled.
@@ -226,7 +206,7 @@ public sealed class SlotTests
         Assert.Equal(210, Top(before with { Window = before.Window with { TextScale = 2 } }));
         Assert.Equal(140, Top(before with { Window = before.Window with { Heights = new Dictionary<int, double> { [0] = 50 } } }));
         var edit = Edit.Splice(20, 0, 2, 0);
-        var edited = before with { Showing = Shows(new(ItemSet.All(18), null)) };
+        var edited = before with { Showing = With(new(ItemSet.All(18), null)).Showing };
         Assert.Equal((70, 110), (Top(edited, edit), Top(edited, edit, holds: true)));
         // The first item too.
         Assert.Equal((7, 110), (before.Window.Keeping(0, 7, before.Showing.Rows).ScrollTop,

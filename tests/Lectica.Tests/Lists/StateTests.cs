@@ -18,7 +18,7 @@ namespace Lectica.Tests.Lists;
 /// told.</summary>
 public sealed class StateTests
 {
-    private static readonly ListOptions Options = new()
+    internal static readonly ListOptions Options = new()
     {
         Mode = SelectionMode.Multiple,
         MayMove = true,
@@ -26,7 +26,7 @@ public sealed class StateTests
         RowHeight = 20
     };
 
-    private static ItemSet Of(int length, params int[] items) => ItemSet.Of(length, items);
+    internal static ItemSet Of(int length, params int[] items) => ItemSet.Of(length, items);
 
     private sealed class Step(string name) : UndoStep(name)
     {
@@ -139,12 +139,21 @@ public sealed class StateTests
         }
     }
 
-    private static ListState With(RowMap rows, Selection? selection = null, Search? search = null)
+    internal static ListState With(RowMap rows, Selection? selection = null, Search? search = null)
     {
         var state = ListState.Empty(Options);
+        var none = ItemSet.None(rows.Shown.Universe);
         return state with
         {
-            Showing = state.Showing with { Shown = rows.Shown, Rows = rows, HasSource = true, Barred = ItemSet.None(rows.Shown.Universe) },
+            Showing = state.Showing with
+            {
+                Shown = rows.Shown,
+                Rows = rows,
+                HasSource = true,
+                Disabled = none,
+                Pinned = none,
+                Barred = none,
+            },
             Selection = selection ?? Selection.Nothing(rows.Shown.Universe),
             Find = new(Typing.None, search),
         };
@@ -219,7 +228,7 @@ public sealed class StateTests
             state with { Runs = [new("a", true, ItemSet.None(0), "A", new())] }], other => Assert.False(ListState.LookSame(state, other)));
     }
 
-    private static readonly Settling Unmoved = new(Options, null, false);
+    internal static readonly Settling Unmoved = new(Options, null, false);
 
     private static readonly RowMap Five = new(ItemSet.All(5), null);
 
