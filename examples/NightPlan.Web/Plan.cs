@@ -1,9 +1,15 @@
 namespace Lectica.Examples.NightPlan;
 
-/// <summary>A request for an observing night of an imaginary observatory.</summary>
-internal sealed class Request(string id, string field, string requester, double magnitude)
+/// <summary>What a request is known by: a number in a series, such as R05. A million of them are one array, where names would be objects.</summary>
+internal readonly record struct RequestId(char Series, int Number)
 {
-    public string Id { get; } = id;
+    public override string ToString() => $"{Series}{Number:00}";
+}
+
+/// <summary>A request for an observing night of an imaginary observatory.</summary>
+internal sealed class Request(RequestId id, string field, string requester, double magnitude)
+{
+    public RequestId Id { get; } = id;
 
     public string Field { get; } = field;
 
@@ -16,7 +22,7 @@ internal sealed class Request(string id, string field, string requester, double 
     public string Night { get; set; } = "tonight";
 
     /// <summary>The request that it belongs to; null for one by itself.</summary>
-    public string? Below { get; set; }
+    public RequestId? Below { get; set; }
 
     public bool IsStarred { get; set; }
 
@@ -47,7 +53,7 @@ internal static class Plan
 
     /// <summary>Requests one after the other, as they are asked for.</summary>
     public static IEnumerable<Request> Make(int count, int from = 0) => Enumerable.Range(from, count - from).Select(i =>
-        new Request($"R{i:00}", Fields[i % 120], People[i % 6], 4 + (i * 37 % 90 / 10.0))
+        new Request(new('R', i), Fields[i % 120], People[i % 6], 4 + (i * 37 % 90 / 10.0))
         {
             Night = i % 5 == 4 ? "later" : "tonight",
             IsStarred = i % 7 == 2,

@@ -14,7 +14,7 @@ namespace Lectica.Examples.NightPlan;
 /// <summary>The lists that the page shows, by name: the query's <c>sample</c>; <c>rows</c> is how many requests there are.</summary>
 internal static class Samples
 {
-    public static InteractiveList<Request, string> Open(string name, NameValueCollection query)
+    public static InteractiveList<Request, RequestId> Open(string name, NameValueCollection query)
     {
         var rows = int.TryParse(query["rows"], NumberStyles.Integer, CultureInfo.InvariantCulture, out var given) ? given
             : name == "archive" ? 200 : 24;
@@ -195,7 +195,7 @@ internal static class Samples
     }
 
     /// <summary>Requests go to other programs as lines of text, and come from them: each line a field, a comma, and who asks.</summary>
-    private static void Exchange(InteractiveList<Request, string> list)
+    private static void Exchange(InteractiveList<Request, RequestId> list)
     {
         var made = 0;
         static string Line(Request r) => $"{r.Field}, {r.Requester}";
@@ -210,14 +210,14 @@ internal static class Samples
             var requests = new List<Request>();
             foreach (var line in text.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
                 if (line.Split(',', StringSplitOptions.TrimEntries) is [{ Length: > 0 } field, { Length: > 0 } requester])
-                    requests.Add(new($"N{made++:00}", field, requester, 9));
+                    requests.Add(new(new('N', made++), field, requester, 9));
             if (requests.Count == 0) came.Refuse("No request in it: write a field, a comma, and who asks");
             else came.Insert(requests);
         };
     }
 
     /// <summary>Reads an archive of 2,000 requests in pages of 200, as the end comes near. It is slow, and fails once.</summary>
-    private static void ReadOn(InteractiveList<Request, string> list, List<Request> plan)
+    private static void ReadOn(InteractiveList<Request, RequestId> list, List<Request> plan)
     {
         var reads = 0;
         list.MoreWanted += async (_, _) =>
@@ -252,7 +252,7 @@ internal static class Samples
     }
 
     /// <summary>A list as the tool's list file, as large as it is shown.</summary>
-    public static string ListFile(InteractiveList<Request, string> list)
+    public static string ListFile(InteractiveList<Request, RequestId> list)
     {
         (string Name, ShowIn Place)[] places = [("menu", ShowIn.Menu), ("leading", ShowIn.LeadingTray),
             ("trailing", ShowIn.TrailingTray), ("toolbar", ShowIn.Toolbar)];
@@ -262,7 +262,7 @@ internal static class Samples
             ["title"] = list.Title,
             ["rows"] = new JsonArray([.. Enumerable.Range(0, list.Count).Select(i => list[i]).Select(r => (JsonNode?)new JsonObject
             {
-                ["id"] = r.Id, ["field"] = r.Field, ["requester"] = r.Requester, ["night"] = r.Night, ["starred"] = r.IsStarred,
+                ["id"] = r.Id.ToString(), ["field"] = r.Field, ["requester"] = r.Requester, ["night"] = r.Night, ["starred"] = r.IsStarred,
             })]),
             ["key"] = "id",
             ["label"] = "{field}",
@@ -290,7 +290,7 @@ internal static class Samples
                     ["shows"] = new JsonArray([.. places.Where(p => c.ShowIn.HasFlag(p.Place)).Select(p => (JsonNode?)p.Name)]),
                         ["swipesThrough"] = c.SwipesThrough, ["does"] = c.Id == "withdraw" ? "remove" : "nothing",
             })]),
-            ["selected"] = new JsonArray([.. list.SelectedKeys.Select(k => (JsonNode?)k)]),
+            ["selected"] = new JsonArray([.. list.SelectedKeys.Select(k => (JsonNode?)k.ToString())]),
             ["viewport"] = new JsonObject
             {
                 ["width"] = list.Viewport.Width,

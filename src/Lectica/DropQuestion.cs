@@ -1,6 +1,9 @@
 namespace Lectica;
 
-/// <summary>What an app is asked about before items are dropped.</summary>
+/// <summary>
+/// What an app is asked about before items are dropped. They and their keys are read as the app looks at them; once the list has changed
+/// they cannot be looked at any more (<see cref="InvalidOperationException"/>).
+/// </summary>
 public sealed class DropQuestion<TItem, TKey>(IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap, string? section)
 {
     /// <summary>The items that are grabbed, in their order.</summary>

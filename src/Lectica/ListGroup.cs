@@ -17,7 +17,10 @@ public enum TransferKind
     Refuse,
 }
 
-/// <summary>Items over another list.</summary>
+/// <summary>
+/// Items over another list. They and their keys are read as the app looks at them; once the list that they are in has changed they cannot be looked at any
+/// more (<see cref="InvalidOperationException"/>).
+/// </summary>
 public sealed class Transfer<TItem, TKey>(
     InteractiveList<TItem, TKey> from, InteractiveList<TItem, TKey> to, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap,
     string? section) where TKey : notnull
@@ -136,7 +139,7 @@ public sealed class ListGroup<TItem, TKey> where TKey : notnull
         public TransferKind Decide(Transfers<TItem, TKey> from, Transfers<TItem, TKey> to, ItemSet items, Gap gap)
         {
             if (group.Decide is not { } decide) return TransferKind.Take;
-            return decide(new(ListOf(from), ListOf(to), from.ItemsOf(items), from.KeysOf(items), gap.Index, to.SectionOf(gap)));
+            return decide(new(ListOf(from), ListOf(to), from.AskedItems(items), from.AskedKeys(items), gap.Index, to.SectionOf(gap)));
         }
 
         private InteractiveList<TItem, TKey> ListOf(Transfers<TItem, TKey> member) =>

@@ -66,12 +66,17 @@ public sealed class CommandTarget<TItem, TKey>
         Count = set.Count;
     }
 
-    /// <summary>A target of these items.</summary>
-    public CommandTarget(IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, IReadOnlyList<int> indexes)
+    internal CommandTarget(ItemSet set, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, IReadOnlyList<int> indexes)
     {
         ArgumentNullException.ThrowIfNull(items);
         (_items, _keys, _indexes) = (items, keys, indexes);
-        (Set, Count) = (ItemSet.None(0), items.Count);
+        (Set, Count) = (set, items.Count);
+    }
+
+    /// <summary>A target of these items.</summary>
+    public CommandTarget(IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, IReadOnlyList<int> indexes)
+        : this(ItemSet.None(0), items, keys, indexes)
+    {
     }
 
     /// <summary>The items by the indexes that they had at first.</summary>
@@ -222,12 +227,16 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
     /// <summary>Whether a row swiped through to the arming line invokes it; at most one at each edge.</summary>
     public bool SwipesThrough { get; init; }
 
-    /// <summary>Whether it can be done to a target; asked only when it is shown or run. It always can where null.</summary>
+    /// <summary>
+    /// Whether it can be done to a target; asked only when it is shown or run. It always can where null. The target's items, keys and
+    /// indexes are read as the app looks at them, so that a question about many costs no more than that; once the list has changed they
+    /// cannot be looked at any more (<see cref="InvalidOperationException"/>).
+    /// </summary>
     public Func<CommandTarget<TItem, TKey>, bool>? EnabledFor { get; init; }
 
     /// <summary>
     /// Whether what it switches is on for a target: its menu entry has a check mark then, and its tool looks pressed. Null where it
-    /// switches nothing. Asked when it is shown.
+    /// switches nothing. Asked when it is shown, about a target as <see cref="EnabledFor"/> is.
     /// </summary>
     public Func<CommandTarget<TItem, TKey>, bool>? CheckedFor { get; init; }
 

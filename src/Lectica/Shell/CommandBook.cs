@@ -97,16 +97,24 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     /// <param name="target">The target: never what is hidden or disabled.</param>
     public Refusal? WhyNot(Command<TItem, TKey> command, ItemSet items, out CommandTarget<TItem, TKey> target)
     {
-        target = NoTarget;
+        var refusal = Ask(command, items, out var about);
+        target = about.Count == 0 ? NoTarget : teller.TargetOf(about.Set);
+        return refusal;
+    }
+
+    /// <summary>The same where nothing is to be done: the target is for questions.</summary>
+    private Refusal? Ask(Command<TItem, TKey> command, ItemSet items, out CommandTarget<TItem, TKey> about)
+    {
+        about = NoTarget;
         if (command.Scope == CommandScope.Items)
         {
             items = items.Intersect(core.Rules.Choosable);
             if (items.IsEmpty)
                 return new(core.State.Count == 0 ? RefusalKind.EmptyList : RefusalKind.NoItem,
                     $"The command '{command.Id}' has nothing to be done to: no item that shows and is enabled is selected or meant.");
-            target = teller.TargetOf(items);
+            about = teller.AskedAbout(items);
         }
-        return WhyBusy(command, items) ?? WhyUnavailable(command, target);
+        return WhyBusy(command, items) ?? WhyUnavailable(command, about);
     }
 
     /// <summary>
@@ -189,10 +197,10 @@ internal sealed class CommandBook<TItem, TKey>(Core core, Teller<TItem, TKey> te
     /// </param>
     public bool IsAvailable(Command<TItem, TKey> command, ItemSet items, out bool? isChecked)
     {
-        // The app's two questions are about the same target: its items are read once.
-        var available = WhyNot(command, items, out var target) is null;
+        // The app's two questions are about the same target.
+        var available = Ask(command, items, out var about) is null;
         isChecked = command.CheckedFor is { } checkedFor
-            ? (command.Scope == CommandScope.List || target.Count > 0) && core.App.Ask(checkedFor, target, false) : null;
+            ? (command.Scope == CommandScope.List || about.Count > 0) && core.App.Ask(checkedFor, about, false) : null;
         return available;
     }
 }

@@ -119,7 +119,7 @@ internal sealed class Mover<TItem, TKey>(
         if (InSource is { Moves: true } source && source.WhyNoMove(items, gap) is { } unread) return unread;
         if (CanDrop is not { } can) return null;
         return core.App.Try(
-            () => can(new(teller.ItemsOf(items), [.. items.Select(store.KeyAt)], gap.Index, KeyOf(gap))
+            () => can(new(teller.AskedItems(items), teller.AskedKeys(items), gap.Index, KeyOf(gap))
             {
                 Level = gap.Level,
                 Parent = parent < 0 ? default : store.ItemAt(parent),

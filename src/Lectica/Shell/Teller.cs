@@ -197,6 +197,26 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     public CommandTarget<TItem, TKey> TargetOf(ItemSet items) =>
         new(items, ItemsOf, set => [.. set.Select(store.KeyAt)]) { Meaning = MeaningOf(items) };
 
+    /// <summary>What the app is asked about: a target that is read where it looks.</summary>
+    public CommandTarget<TItem, TKey> AskedAbout(ItemSet items) =>
+        new(items, AskedItems(items), AskedKeys(items), new ReadInPlace<int>(items, index => index, StandsStill()))
+        {
+            Meaning = MeaningOf(items),
+        };
+
+    /// <summary>Items that the app is asked about.</summary>
+    public IReadOnlyList<TItem> AskedItems(ItemSet items) => new ReadInPlace<TItem>(items, store.ItemAt, StandsStill());
+
+    /// <summary>Their keys.</summary>
+    public IReadOnlyList<TKey> AskedKeys(ItemSet items) => new ReadInPlace<TKey>(items, store.KeyAt, StandsStill());
+
+    // By its number: who holds the moment itself holds all edits since.
+    private Func<bool> StandsStill()
+    {
+        var moment = core.Moment.Number;
+        return () => core.Moment.Number == moment;
+    }
+
     /// <summary>Keeps a target true until it is let go: what has not been read of it is before the indexes mean something else.</summary>
     public CommandTarget<TItem, TKey> Hold(CommandTarget<TItem, TKey> target)
     {

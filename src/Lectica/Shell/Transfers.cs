@@ -55,7 +55,9 @@ internal sealed class Transfers<TItem, TKey>(
 
     public ItemSet ItemsWith(IEnumerable<TKey> keys) => lander.ItemsWith(keys);
 
-    public IReadOnlyList<TItem> ItemsOf(ItemSet items) => teller.ItemsOf(items);
+    public IReadOnlyList<TItem> AskedItems(ItemSet items) => teller.AskedItems(items);
+
+    public IReadOnlyList<TKey> AskedKeys(ItemSet items) => teller.AskedKeys(items);
 
     public TKey[] KeysOf(ItemSet items) => core.App.Ask(() => (TKey[])[.. items.Select(store.KeyAt)]);
 
@@ -145,11 +147,29 @@ internal sealed class Transfers<TItem, TKey>(
             return No(RefusalKind.NotAllowed, "Items cannot come into a section: its sections have no Assign.");
         if (core.State.Showing.Pinned.NextAt(gap.Index) >= 0)
             return No(RefusalKind.Pinned, "A drop here would shift a pinned item, which stays where it is.");
-        if (store.HasOwnKeys && (kind == TransferKind.Take || Group?.Copy is null))
-            foreach (var key in from.KeysOf(items))
-                if (store.IndexOf(key) >= 0)
-                    return No(RefusalKind.NotAllowed, $"The list has an item with the key '{store.TextOf(key)}' already.");
-        return (kind, null);
+        return store.HasOwnKeys && (kind == TransferKind.Take || Group?.Copy is null) && DoubleOf(from, items) is >= 0 and var there
+            ? No(RefusalKind.NotAllowed, $"The list has an item with the key '{from.Core.KeyText(there)}' already.") : (kind, null);
+    }
+
+    /// <summary>
+    /// The first of another list's items whose key an item here has, by its index there, or -1. Cost: log for each of the items, or of
+    /// those that are here, whichever are fewer; once for all gaps that the same items come over.
+    /// </summary>
+    private int DoubleOf(Transfers<TItem, TKey> from, ItemSet items)
+    {
+        (Transfers<TItem, TKey>, long, long) at = (from, from.Core.Moment.Number, core.Moment.Number);
+        if (_double is not { } known || known.At != at || !ReferenceEquals(known.Items, items))
+            _double = known = (at, items, core.App.Ask(() => from.KeysIn(items, store)));
+        return known.Index;
+    }
+
+    private ((Transfers<TItem, TKey>, long, long) At, ItemSet Items, int Index)? _double;
+
+    private int KeysIn(ItemSet items, ItemStore<TItem, TKey> other)
+    {
+        var both = items.Count <= other.Count ? items.Where(i => other.IndexOf(store.KeyAt(i)) >= 0)
+            : Enumerable.Range(0, other.Count).Select(i => store.IndexOf(other.KeyAt(i))).Where(i => i >= 0 && items.Contains(i)).Order();
+        return both.FirstOrDefault(-1);
     }
 
     // ── Sent ──

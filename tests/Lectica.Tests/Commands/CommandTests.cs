@@ -342,6 +342,67 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void A_question_about_many_reads_only_what_the_app_looks_at()
+    {
+        long Asked(int count)
+        {
+            var plan = Plan(count);
+            using var list = Open(plan);
+            IReadOnlyList<Request> items = [];
+            var asked = 0;
+            bool Look(IReadOnlyList<Request> about, IReadOnlyList<string> keys, IReadOnlyList<int>? indexes = null)
+            {
+                asked++;
+                items = about;
+                // Either end, and those in front of the first that decides.
+                Assert.Equal((count, count, "R00"), (about.Count, keys.Count, keys[0]));
+                Assert.Same(plan[^1], about[^1]);
+                Assert.Same(plan[1], about.First(r => r.Magnitude == 7));
+                Assert.True(indexes is null || (indexes[^1] == count - 1 && indexes.First() == 0));
+                Assert.Throws<ArgumentOutOfRangeException>(() => about[count]);
+                return true;
+            }
+            list.Commands =
+            [
+                new("switch", "Switch")
+                {
+                    ShowIn = ShowIn.Menu | ShowIn.Toolbar, Do = _ => { },
+                    EnabledFor = t => Look(t.Items, t.Keys, t.Indexes), CheckedFor = t => Look(t.Items, t.Keys, t.Indexes),
+                },
+            ];
+            list.CanDrop = q => Look(q.Items, q.Keys);
+            list.SelectAll();
+            void Act()
+            {
+                Assert.True(Assert.Single(list.ToolbarFor(400).Shown).IsChecked);
+                Assert.Null(list.WhyNotRun("switch"));
+                list.OpenMenu("R00");
+                list.CloseMenu();
+                list.Grab("R00");
+                for (var i = 0; i < 3; i++) list.Hover(Direction.Next);
+                list.DropBack();
+            }
+            Act();
+            asked = 0;
+            var before = GC.GetAllocatedBytesForCurrentThread();
+            Act();
+            var allocated = GC.GetAllocatedBytesForCurrentThread() - before;
+            Assert.InRange(asked, 5, 100);
+            // What was not looked at then is not there for later, when the list may be another: that is said, where a copy would help.
+            var copy = items.ToList();
+            Assert.Equal(plan, copy);
+            plan.RemoveAt(0);
+            Assert.Contains("ToList()", Assert.Throws<InvalidOperationException>(() => items[0]).Message, StringComparison.Ordinal);
+            Assert.Throws<InvalidOperationException>(() => items.Any());
+            return allocated;
+        }
+        Asked(20);
+        long few = Asked(20), many = Asked(20_000);
+        output.WriteLine($"{few} bytes for 20, {many} for 20,000");
+        Assert.True(many < few + 20_000, $"{few} bytes for 20, {many} for 20,000");
+    }
+
+    [Fact]
     public void Commands_that_throw_overlap_wait_or_are_cancelled_leave_the_list_usable()
     {
         var plan = Plan(5);

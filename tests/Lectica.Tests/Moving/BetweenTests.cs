@@ -120,6 +120,42 @@ public sealed class BetweenTests
         Assert.Throws<ArgumentException>(() => group.Send(left, left, ["R01"]));
     }
 
+    [Theory]
+    [InlineData(300, 5)]
+    [InlineData(5, 300)]
+    public void Whether_a_key_is_there_already_is_looked_up_once_and_in_the_shorter_list(int many, int there)
+    {
+        var asked = 0;
+        ObservableCollection<string> Words(int from, int count) => [.. Enumerable.Range(from, count).Select(i => $"{i}")];
+        InteractiveList<string, int> Open(ObservableCollection<string> words) => InteractiveList.Of(words, s =>
+            {
+                asked++;
+                return int.Parse(s, System.Globalization.CultureInfo.InvariantCulture);
+            }, Movable with { Parts = new() { Handle = true }, Viewport = new(400, 600) });
+        var theirs = Words(1000, there);
+        using var left = Open(Words(0, many));
+        using var right = Open(theirs);
+        var group = new ListGroup<string, int>();
+        group.Add(left, () => new(0, 0));
+        group.Add(right, () => new(500, 0));
+        left.SelectAll();
+        var player = ListPlayer.On(left);
+        player.Touch.GoTo("handle:0");
+        player.Touch.Down();
+        player.Touch.GlideTo(700, 20, 200);
+        var gap = right.Frame.Grab!.GapY;
+        asked = 0;
+        player.Touch.GlideTo(700, 240, 200);
+        Assert.NotEqual(gap, right.Frame.Grab!.GapY);
+        Assert.Equal(0, asked);
+        // Another edit, another answer.
+        theirs.Insert(0, "4");
+        Assert.InRange(asked, 1, 20);
+        player.Touch.GlideTo(700, 20, 200);
+        Assert.Contains("key '4' already", right.Frame.Grab!.Refusal, StringComparison.Ordinal);
+        Assert.InRange(asked, 1, 40);
+    }
+
     [Fact]
     public void Nothing_is_lost_or_doubled_whatever_is_sent_and_taken_back() =>
         Gen.Select(Gen.Select(Gen.Int[0, 6], Gen.Int[0, 9], Gen.Int[0, 31]).Array[30], Gen.Bool, Gen.Bool)

@@ -26,7 +26,7 @@ public sealed class ConformanceTests(PageFixture fixture, ITestOutputHelper outp
     {
         await using var host = await PageHost.Start($"{fixture.Address}?sample={sample}&item=58");
         var (width, height) = await host.Size();
-        var run = new Conformance<Request, string>(() =>
+        var run = new Conformance<Request, RequestId>(() =>
         {
             var list = Samples.Open(sample, new() { ["item"] = "58" });
             // As large as the page shows it.
