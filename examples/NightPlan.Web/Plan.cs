@@ -28,9 +28,6 @@ internal sealed class Request(RequestId id, string field, string requester, doub
 
     /// <summary>Whether it is asked for tomorrow again.</summary>
     public bool AsksAgain { get; set; }
-
-    /// <summary>Where it stood before it was deferred, and for which night.</summary>
-    public (int Index, string Night) Before { get; set; }
 }
 
 /// <summary>Made-up requests, always the same ones.</summary>

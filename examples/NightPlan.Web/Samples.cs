@@ -94,6 +94,8 @@ internal static class Samples
                 EmptyText = _ => "Nothing here",
                 Assign = (r, night) => r.Night = night,
             };
+        // Where each stood before it was deferred, and for which night.
+        var before = new Dictionary<Request, (int Index, string Night)>();
         list.Commands =
         [
             new("star", "Star")
@@ -135,7 +137,7 @@ internal static class Samples
                 Do = target =>
                 {
                     foreach (var (index, item) in target.Indexes.Zip(target.Items))
-                        (item.Before, item.Night) = ((index, item.Night), "later");
+                        (before[item], item.Night) = ((index, item.Night), "later");
                     var gone = target.Items.ToHashSet();
                     plan.RemoveAll(gone.Contains);
                     plan.AddRange(target.Items);
@@ -145,8 +147,8 @@ internal static class Samples
                 {
                     var gone = target.Items.ToHashSet();
                     plan.RemoveAll(gone.Contains);
-                    PutBack(plan, target.Items.Select(r => (r.Before.Index, r)));
-                    foreach (var item in target.Items) item.Night = item.Before.Night;
+                    PutBack(plan, target.Items.Select(r => (before[r].Index, r)));
+                    foreach (var item in target.Items) item.Night = before[item].Night;
                     list.Refresh();
                 },
             },

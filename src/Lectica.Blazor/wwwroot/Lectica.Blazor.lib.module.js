@@ -2,8 +2,14 @@
 // to the list as it comes. Blazor loads this file by its name, before it starts anything.
 
 const names = ['pointerdown', 'pointermove', 'pointerup', 'pointercancel', 'keydown'];
-// As much as a few presses are.
-const most = 400;
+// As many moves as a few drags have.
+const mostMoves = 400;
+
+function begin() {
+    keepWhatComes();
+    // The list's script comes along with the program, not after it; whoever asks for it says where it cannot be had.
+    import('./lectica-list.js').catch(() => { });
+}
 
 function keepWhatComes() {
     // By the id of the element that will have the keyboard; the list's script takes it from there.
@@ -11,15 +17,17 @@ function keepWhatComes() {
     const keep = e => {
         const viewport = e.target.closest?.('.lectica-viewport');
         if (!viewport || viewport[Symbol.for('lectica.answers')]) return;
+        // A pointer that only moves does nothing; a key that is held was pressed once, and goes on where it shows.
+        if (e.repeat || (e.type === 'pointermove' && e.buttons === 0)) return;
         const all = kept.get(viewport.id) ?? [];
-        if (all.length >= most || (e.type === 'pointermove' && all.at(-1)?.type === 'keydown')) return;
+        if (e.type === 'pointermove' && all.length >= mostMoves) return;
         const box = viewport.getBoundingClientRect();
         // Where in what is scrolled: until it is answered that may have gone on.
         const x = e.clientX - box.left + viewport.scrollLeft, y = e.clientY - box.top + viewport.scrollTop;
-        const { type, key, repeat, pointerId, pointerType, isPrimary, pressure, button, buttons, timeStamp } = e;
+        const { type, key, pointerId, pointerType, isPrimary, pressure, button, buttons, timeStamp } = e;
         const { ctrlKey, shiftKey, altKey, metaKey } = e;
         kept.set(viewport.id, [...all, {
-            type, key, repeat, pointerId, pointerType, isPrimary, pressure, button, buttons, timeStamp,
+            type, key, pointerId, pointerType, isPrimary, pressure, button, buttons, timeStamp,
             ctrlKey, shiftKey, altKey, metaKey, x, y,
         }]);
     };
@@ -27,4 +35,4 @@ function keepWhatComes() {
 }
 
 // In apps of several ways to be drawn, and in those of one.
-export const beforeWebStart = keepWhatComes, beforeStart = keepWhatComes;
+export const beforeWebStart = begin, beforeStart = begin;

@@ -283,7 +283,7 @@ function attach(element, list, answersAtOnce) {
     tellScroll();
     if (kept.length > 0) list.note(focused, 1, 0);
     for (const [i, e] of kept.entries()) {
-        if (e.type === 'keydown') list.key(e.key, modifiers(e) | (e.repeat ? 16 : 0), e.timeStamp);
+        if (e.type === 'keydown') list.key(e.key, modifiers(e), e.timeStamp);
         else if (kept.slice(i).some(end => end.type === 'pointerup' && end.pointerId === e.pointerId)) {
             put(kinds[e.type], e, e.x - viewport.scrollLeft, e.y - viewport.scrollTop, e.button, e.buttons);
             flush();

@@ -178,9 +178,17 @@ public sealed class ServerTests(PageFixture fixture)
     {
         // The page is drawn; what connects it with the server waits.
         await page.Locator("[data-key='R01']").WaitForAsync();
+        // A mouse that only moves is nothing that must be kept; what comes after it is.
+        var box = (await page.Locator("[data-key='R01']").BoundingBoxAsync())!;
+        await page.Mouse.MoveAsync(box.X + 10, box.Y + 10);
+        await page.Mouse.MoveAsync(box.X + 200, box.Y + 20, new() { Steps = 500 });
         await page.Locator("[data-key='R02']").ClickAsync();
         await page.Locator("#plan").FocusAsync();
-        await page.Keyboard.PressAsync("Shift+ArrowDown");
+        // A key that is held down has been pressed once: it goes on where somebody can see what it does.
+        await page.Keyboard.DownAsync("Shift");
+        for (var i = 0; i < 5; i++) await page.Keyboard.DownAsync("ArrowDown");
+        await page.Keyboard.UpAsync("ArrowDown");
+        await page.Keyboard.UpAsync("Shift");
         Assert.Equal(0, await page.Locator("[aria-selected='true']").CountAsync());
     });
 
