@@ -105,7 +105,8 @@ internal static class Samples
                 Do = target =>
                 {
                     list.ToggleMarkOf("starred", target.Keys);
-                    foreach (var (item, key) in target.Items.Zip(target.Keys)) list.Flash(key, item.IsStarred ? "Starred" : "No star");
+                    // Of many, most are not even in sight: their stars say it, and the list has announced it.
+                    if (target.Keys is [var key]) list.Flash(key, target.Item.IsStarred ? "Starred" : "No star");
                 },
             },
             new("withdraw", "Withdraw")

@@ -118,7 +118,7 @@ internal sealed record FrameInput
     public Func<string, MarkLook> LookOf { get; set; } = null!;
 
     /// <summary>What flashes on which items.</summary>
-    public IReadOnlyList<(int Index, string Text)> Flashes { get; set; } = [];
+    public Func<int, string?> FlashOn { get; set; } = _ => null;
 
     /// <summary>What is being done to which items.</summary>
     public IReadOnlyList<(ItemSet Items, BusyFrame Busy)> Runs { get; set; } = [];
@@ -473,9 +473,6 @@ internal static class FrameBuilder
         for (var i = 0; i < input.Pressed.Count; i++) pressed |= input.Pressed[i].Index == index;
         var isRead = input.IsRead(index);
         var hasFailed = !isRead && input.Failed.Contains(index);
-        string? flash = null;
-        for (var i = 0; i < input.Flashes.Count && flash is null; i++)
-            if (input.Flashes[i].Index == index) flash = input.Flashes[i].Text;
         BusyFrame? busy = null;
         for (var i = 0; i < input.Runs.Count && busy is null; i++)
             if (input.Runs[i].Items.Contains(index)) busy = input.Runs[i].Busy;
@@ -502,7 +499,7 @@ internal static class FrameBuilder
             IsCursor = isCursor,
             IsGrabbed = input.Grabbed?.Contains(index) == true,
             Shift = shift,
-            Flash = flash,
+            Flash = input.FlashOn(index),
             Busy = busy,
             Tray = tray,
             IsDisabled = input.Rules.Disabled.Contains(index),

@@ -12,10 +12,7 @@ internal sealed class FeedbackKeeper(Core core, Historian historian)
         var until = core.Now + (duration > 0 ? duration : 0);
         core.Commit(core.State with
         {
-            Feedback = core.State.Feedback with
-            {
-                Flashes = core.State.Feedback.Flashes.RemoveAll(f => f.Index == index).Add(new(index, text, until)),
-            },
+            Feedback = core.State.Feedback with { Flashes = core.State.Feedback.Flashes.With(new(index, text, until)) },
         });
         core.Announce(_ => text);
         return Response.Handled;

@@ -29,8 +29,15 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
                 ? (i + 1 < stay.Universe ? stay.NextAt(i + 1) : -1) : stay.LastAt(i - 1)) keys.Add(store.KeptKeyAt(i));
             return [.. keys];
         }
-        _below = [.. items.Select(i => i + 1 < stay.Universe ? Keys(i, down: true) : [])];
-        _above = [.. items.Select(i => Keys(i, down: false))];
+        (_below, _above) = (new TKey[items.Count][], new TKey[items.Count][]);
+        int k = 0, last = -2;
+        foreach (var i in items)
+        {
+            // Those that lie together have the same neighbours, kept once.
+            (_below[k], _above[k]) = i == last + 1 ? (_below[k - 1], _above[k - 1])
+                : (i + 1 < stay.Universe ? Keys(i, down: true) : [], Keys(i, down: false));
+            (k, last) = (k + 1, i);
+        }
     }
 
     /// <summary>The places of items for when they leave.</summary>

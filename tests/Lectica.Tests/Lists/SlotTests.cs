@@ -73,7 +73,7 @@ public sealed class SlotTests
             },
             Stroke = new(1, new(ActKind.Sweep, 5), 0, 0, null),
             Menu = new(3, Of(6, 0, 3), null),
-            Feedback = new([new(0, "x", 1), new(1, "y", 1)], null, null),
+            Feedback = new(Flashes.Of([new(0, "x", 1), new(1, "y", 1)]), null, null),
             Runs = [new("r", false, Of(6, 0, 4), "R", new())],
             Reading = state.Reading with { Failed = Of(6, 0, 2), Terms = SelectionTerms.Nothing },
             Selection = state.Selection with { Items = Of(6, 0, 5) },
@@ -87,8 +87,8 @@ public sealed class SlotTests
         Assert.Equal((true, -1, 2, 6), (after.Carrying.Grab!.Items.IsEmpty, after.Carrying.Grab.Pressed, after.Carrying.Hover!.Value.Branch,
             after.Carrying.LookedAt!.Value.Index));
         Assert.Equal([2], after.Carrying.OpenedBranches!);
-        Assert.Equal((6, 2, 1), (after.Stroke!.Act.Index, after.Menu.Index, after.Feedback.Flashes.Length));
-        Assert.Equal(new(0, "y", 1), after.Feedback.Flashes[0]);
+        Assert.Equal((6, 2, 1), (after.Stroke!.Act.Index, after.Menu.Index, after.Feedback.Flashes.All.Count()));
+        Assert.Equal(new(0, "y", 1), after.Feedback.Flashes.All.First());
         Assert.Equal([2], after.Menu.Target);
         Assert.Equal([3], after.Runs[0].Items);
         Assert.Equal([1], after.Reading.Failed);

@@ -62,24 +62,29 @@ public sealed class StateTests
     {
         BriefNotice notice = new("gone", true, 100);
         Step step = new("s");
-        var shows = new Feedback([new(2, "a", 50), new(4, "b", 120)], notice, step, new("retry", false, Of(6, 2, 4)));
-        var late = shows with { Flashes = [new(1, "x", 120)], Notice = null };
-        Assert.Equal((50, 100, null, 120), (shows.Due, (shows with { Flashes = [] }).Due, Feedback.Nothing.Due, late.Due));
+        var shows = new Feedback(Flashes.Of([new(2, "a", 50), new(4, "b", 120)]), notice, step, new("retry", false, Of(6, 2, 4)));
+        var late = shows with { Flashes = Flashes.Of([new(1, "x", 120)]), Notice = null };
+        Assert.Equal((50, 100, null, 120), (shows.Due, (shows with { Flashes = Flashes.None }).Due, Feedback.Nothing.Due, late.Due));
         Assert.Same(shows, shows.At(49));
-        Assert.Equal("b", Assert.Single(shows.At(50).Flashes).Text);
+        Assert.Equal("b", Assert.Single(shows.At(50).Flashes.All).Text);
         Assert.Same(notice, shows.At(99).Notice);
         // With the notice goes what it offers.
         var later = shows.At(100);
-        Assert.Equal((null, null, null, 1), (later.Notice, later.Step, later.Retrial, later.Flashes.Length));
-        Assert.Empty(shows.At(200).Flashes);
+        Assert.Equal((null, null, null, 1), (later.Notice, later.Step, later.Retrial, later.Flashes.All.Count()));
+        Assert.Empty(shows.At(200).Flashes.All);
         // While it is held its time stands still.
-        var held = shows with { HeldSince = 10, Flashes = [new(2, "a", 50)] };
-        Assert.Equal((50, null), (held.Due, (held with { Flashes = [] }).Due));
-        Assert.Equal((notice, step, 0), (held.At(300).Notice, held.At(300).Step, held.At(300).Flashes.Length));
+        var held = shows with { HeldSince = 10, Flashes = Flashes.Of([new(2, "a", 50)]) };
+        Assert.Equal((50, null), (held.Due, (held with { Flashes = Flashes.None }).Due));
+        Assert.Equal((notice, step, 0), (held.At(300).Notice, held.At(300).Step, held.At(300).Flashes.All.Count()));
         var after = shows.After(Edit.Splice(6, 1, 2, 0));
-        Assert.Equal(("b", 2), (Assert.Single(after.Flashes).Text, after.Flashes[0].Index));
+        Assert.Equal(("b", 2), (Assert.Single(after.Flashes.All).Text, after.Flashes.All.First().Index));
         Assert.Equal([2], after.Retrial!.Items);
-        var quiet = shows with { Flashes = [], Retrial = null };
+        // One on an item takes the place of another there, and may be over before it was.
+        var again = shows.Flashes.With(new(2, "c", 200));
+        Assert.Equal(("c", null, 50), (again.TextOn(2), again.TextOn(3), again.First));
+        Assert.Equal(120, again.At(50).First);
+        Assert.Same(again.At(119).All.First().Text, again.TextOn(2));
+        var quiet = shows with { Flashes = Flashes.None, Retrial = null };
         Assert.Same(quiet, quiet.After(Edit.Splice(6, 1, 2, 0)));
         Assert.Equal([2], (quiet with { Retrial = shows.Retrial }).After(Edit.Splice(6, 1, 2, 0)).Retrial!.Items);
         Assert.Null((shows with { Retrial = null }).After(Edit.Splice(6, 1, 2, 0)).Retrial);
@@ -197,7 +202,7 @@ public sealed class StateTests
     {
         var state = ListState.Empty(Options);
         Assert.Null(state.Due);
-        ListState filling = state with { Filling = new(30) }, flashing = filling with { Feedback = new([new(0, "x", 20)], null, null) };
+        ListState filling = state with { Filling = new(30) }, flashing = filling with { Feedback = new(Flashes.Of([new(0, "x", 20)]), null, null) };
         Assert.Equal((30, 20), (filling.Due, flashing.Due));
         Assert.Equal(10, (flashing with { Carrying = new() { Hover = new(null, 1, 10) } }).Due);
         Assert.Equal(5, (flashing with { Showing = state.Showing with { Lingering = [new(0, 9), new(1, 5)] } }).Due);
