@@ -137,6 +137,24 @@ internal sealed class Edit
     internal int GapOfMove => _at;
 
     /// <summary>
+    /// Whether all that it does is to put items elsewhere: these stay in their order, and so do all others. Cost: that of comparing sets or,
+    /// for a rearrangement, all items.
+    /// </summary>
+    internal bool OnlyMoves(ItemSet items)
+    {
+        if (_moved is not null) return _moved.Count == items.Count && _moved.Except(items).IsEmpty;
+        if (_oldIndexes is null || NewLength != OldLength) return false;
+        int last = -1, lastOther = -1;
+        foreach (var old in _oldIndexes)
+        {
+            ref var before = ref items.Contains(old) ? ref last : ref lastOther;
+            if (old <= before) return false;
+            before = old;
+        }
+        return true;
+    }
+
+    /// <summary>
     /// Of a move or a rearrangement: where the stretch begins in which places change, and the old items in it in their new order. Cost: the
     /// stretch.
     /// </summary>

@@ -37,6 +37,9 @@ internal sealed class EditLog
         }
     }
 
+    /// <summary>The edit since, where there has been one alone; else null.</summary>
+    public Edit? OnlyEdit => _next is { IsNow: true } ? _edit : null;
+
     /// <summary>The edits since, in order.</summary>
     public IEnumerable<Edit> Since()
     {

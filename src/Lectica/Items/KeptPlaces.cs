@@ -37,6 +37,13 @@ internal sealed class KeptPlaces
     public static KeptPlaces At(int gap, int length, EditLog moment) =>
         new(moment, ItemSet.None(length + 1), ItemSet.None(length + 1).With(gap), [0]);
 
+    /// <summary>
+    /// The items where they were, and the move that put them elsewhere, where that is all that has come since: the places need not be
+    /// looked for then. Null where anything else has come.
+    /// </summary>
+    public (ItemSet Items, Edit Move)? OnlyMove =>
+        _leaving is { } items && _moment.OnlyEdit is { } edit && edit.OnlyMoves(items) ? (items, edit) : null;
+
     /// <summary>For each place, in order, the gap between the items that are there.</summary>
     public int[] Gaps
     {

@@ -225,21 +225,27 @@ internal sealed class Lander<TItem, TKey>(
         if (!mover.MayMove || projection.SortBy is not null)
             return new(RefusalKind.OutOfDate,
                 $"'{step.Name}' cannot be {(kind == ActKind.Undo ? "taken back" : "done again")}: nothing can be moved in this list now.");
-        for (var i = 0; i < step.Keys.Count; i++)
-            if (store.IndexOfKept(step.Keys[i]) < 0)
+        int[] moving, gaps;
+        ItemSet items;
+        if (step.Places.OfOnlyMove is var (moved, were)) (items, moving, gaps) = (moved, moved.ToArray(), were);
+        else
+        {
+            moving = [.. step.Keys.Select(store.IndexOfKept)];
+            if (Array.FindIndex(moving, i => i < 0) is >= 0 and var gone)
                 return new(RefusalKind.OutOfDate,
                     $"'{step.Name}' makes no sense any more: the " +
-                        $"item '{CommandStep<TItem, TKey>.NameOf(store, step.Items[i], step.Keys[i])}' has left the list since.");
-        int[] moving = [.. step.Keys.Select(store.IndexOfKept)];
-        var items = ItemSet.Of(store.Count, moving);
+                        $"item '{CommandStep<TItem, TKey>.NameOf(store, step.Items[gone], step.Keys[gone])}' has left the list since.");
+            items = ItemSet.Of(store.Count, moving);
+            gaps = step.Places.Gaps([.. Enumerable.Range(0, moving.Length)], items);
+        }
         var act = new Act(kind);
         // Sections that have been taken away since, or others: then it is only the order that comes back.
         var hasSections = step.Sections is not null && !core.State.Showing.Sections.IsEmpty;
         var back = new MoveStep<TItem, TKey>(
             this, [.. items.Select(store.KeptKeyAt)], teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment),
                 hasSections ? SectionsOf(items) : null, step.Name);
-        var gaps = step.Places.Gaps([.. Enumerable.Range(0, moving.Length)], items);
-        int[] order = [.. Enumerable.Range(0, moving.Length).OrderBy(k => gaps[k]).ThenBy(k => k)];
+        int[] order = [.. Enumerable.Range(0, moving.Length)];
+        if (!IsRising(gaps)) order = [.. order.OrderBy(k => gaps[k]).ThenBy(k => k)];
         if (events.MoveRequested is not null)
         {
             AskToReturn(step, order, gaps, items, hasSections, act);
@@ -259,10 +265,18 @@ internal sealed class Lander<TItem, TKey>(
         return null;
     }
 
+    private static bool IsRising(int[] numbers)
+    {
+        for (var i = 1; i < numbers.Length; i++)
+            if (numbers[i - 1] > numbers[i]) return false;
+        return true;
+    }
+
     /// <summary>The edit that puts items, in this order, into gaps between the others.</summary>
     private Edit OrderOf(int[] moving, int[] gaps, ItemSet items)
     {
-        if (gaps.All(g => g == gaps[0]) && moving.SequenceEqual(moving.Order())) return Edit.Move(items, gaps[0]);
+        // The gaps are in order: where the ends are one, all are.
+        if (gaps[0] == gaps[^1] && IsRising(moving)) return Edit.Move(items, gaps[0]);
         var order = new int[store.Count];
         int n = 0, next = 0;
         for (var i = 0; i <= order.Length; i++)

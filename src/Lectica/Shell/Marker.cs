@@ -152,29 +152,29 @@ internal sealed class Marker<TItem, TKey>(
     private Refusal? Write(Mark<TItem> mark, ItemSet items, bool value)
     {
         if (mark.Set is not { } set) return null;
-        var written = new List<int>();
+        int written = 0, at = -1;
         try
         {
-            foreach (var index in items)
+            var refusal = core.App.Try(() =>
             {
-                var item = store.ItemAt(index);
-                watcher.Written = item;
-                var refusal = core.App.Try(() => set(item, value),
-                    why => $"The mark '{mark.Name}' could not be put {(value ? "on" : "off")} for the " +
-                        $"item '{store.TextOf(store.KeptKeyAt(index))}': {why}");
-                if (refusal is not null)
+                foreach (var index in items)
                 {
-                    foreach (var back in written) Return(mark, store.ItemAt(back), !value);
-                    return refusal;
+                    at = index;
+                    var item = store.ItemAt(index);
+                    watcher.Written = item;
+                    set(item, value);
+                    written++;
                 }
-                written.Add(index);
-            }
+            }, why => $"The mark '{mark.Name}' could not be put {(value ? "on" : "off")} for the " +
+                $"item '{store.TextOf(store.KeptKeyAt(at))}': {why}");
+            if (refusal is not null)
+                foreach (var back in items.Take(written)) Return(mark, store.ItemAt(back), !value);
+            return refusal;
         }
         finally
         {
             watcher.Written = null;
         }
-        return null;
     }
 
     /// <summary>

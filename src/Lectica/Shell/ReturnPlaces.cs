@@ -48,6 +48,28 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     public static ReturnPlaces<TItem, TKey> Before(ItemStore<TItem, TKey> store, ItemSet items, EditLog moment) =>
         new(store, items, KeptPlaces.Before(items, moment));
 
+    /// <summary>
+    /// The items where they are now and, for each, the gap in which it was, where nothing has come since but the move that is taken back.
+    /// Null where anything else has. Cost: the items; neither keys nor neighbours are looked up.
+    /// </summary>
+    public (ItemSet Items, int[] Gaps)? OfOnlyMove
+    {
+        get
+        {
+            if (_places.OnlyMove is not var (were, move)) return null;
+            var (now, gaps, k) = (move.Apply(were), new int[were.Count], 0);
+            var stay = now.Complement();
+            foreach (var range in were.Ranges())
+            {
+                // Those that stay are in the order that they had: as many of them are above it as were.
+                var above = range.Start - k;
+                Array.Fill(gaps, above < stay.Count ? stay.Nth(above) : _store.Count, k, range.Length);
+                k += range.Length;
+            }
+            return (now, gaps);
+        }
+    }
+
     /// <summary>The gap in which each item was: between those that are there now and are none of some.</summary>
     /// <param name="owners">The items that have places, by their numbers.</param>
     /// <param name="others">Those that do not count: they are put elsewhere themselves.</param>

@@ -1,4 +1,5 @@
 using System.Collections.ObjectModel;
+using System.Runtime.InteropServices;
 using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Moving;
@@ -80,7 +81,7 @@ internal sealed class SourceWriter<TItem, TKey>(
         TellMoved(landed, null, sections?[0]);
         source.IsReordered = true;
         if (events.Moved is { } handlers)
-            core.Out.Raise(handlers, new(teller.ItemsOf(landed), [.. landed.Select(store.KeptKeyAt)], landed, sections?[0], act));
+            core.Out.Raise(handlers, new(edit.Moved is null ? teller.ItemsOf(landed) : moved, [.. landed.Select(store.KeptKeyAt)], landed, sections?[0], act));
         return null;
     }
 
@@ -135,6 +136,15 @@ internal sealed class SourceWriter<TItem, TKey>(
         var list = List;
         if (!source.IsLive)
         {
+            // Of a plain list the stretch is read and written as what it is; one write by its indexer ends whatever enumerates it.
+            if (list is List<TItem> plain)
+            {
+                var stretch = CollectionsMarshal.AsSpan(plain).Slice(start, order.Length);
+                var was = stretch.ToArray();
+                for (var i = 0; i < was.Length; i++) stretch[i] = was[order[i] - start];
+                plain[start] = stretch[0];
+                return null;
+            }
             var now = new TItem[order.Length];
             for (var i = 0; i < now.Length; i++) now[i] = list[start + i];
             var written = 0;
