@@ -342,6 +342,27 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void Flashes_of_many_rows_cost_as_much_each_as_those_of_few()
+    {
+        long Flashed(int count)
+        {
+            using var list = Open(Plan(count));
+            list.Commands = [new("tell", "Tell") { Do = t => { foreach (var key in t.Keys) list.Flash(key, "told"); } }];
+            list.SelectAll();
+            var before = GC.GetAllocatedBytesForCurrentThread();
+            list.RunCommand("tell");
+            Assert.All(list.Frame.Rows, r => Assert.Equal("told", r.Flash));
+            list.Advance(601);
+            Assert.All(list.Frame.Rows, r => Assert.Null(r.Flash));
+            return GC.GetAllocatedBytesForCurrentThread() - before;
+        }
+        Flashed(50);
+        double few = Flashed(500) / 500.0, many = Flashed(5000) / 5000.0;
+        output.WriteLine($"{few} bytes each of 500, {many} of 5,000");
+        Assert.True(many < 2 * few, $"{few} bytes each of 500, {many} of 5,000");
+    }
+
+    [Fact]
     public void A_question_about_many_reads_only_what_the_app_looks_at()
     {
         long Asked(int count)
