@@ -10,7 +10,7 @@ internal sealed class Edit
     private readonly int[]? _oldIndexes;
     private readonly Edit[]? _parts;
     private readonly int _at, _removed, _inserted;
-    private int[]? _newIndexes;
+    private int[]? _newIndexes, _newGaps;
 
     private Edit(int oldLength, int newLength) => (OldLength, NewLength) = (oldLength, newLength);
 
@@ -195,9 +195,9 @@ internal sealed class Edit
             if (index < _at || index >= _at + _removed) return Apply(index);
             return _at + _removed < OldLength ? _at + _inserted : _at - 1;
         }
+        if (NewGaps()[index] is var next && next < NewLength) return next;
+        // All from it on have left.
         var map = NewIndexes();
-        for (var i = index; i < OldLength; i++)
-            if (map[i] >= 0) return map[i];
         for (var i = index - 1; i >= 0; i--)
             if (map[i] >= 0) return map[i];
         return -1;
@@ -217,10 +217,7 @@ internal sealed class Edit
         }
         if (_moved is not null) return Apply(gap);
         if (_oldIndexes is null) return gap < _at ? gap : gap < _at + _removed ? _at + _inserted : gap - _removed + _inserted;
-        var map = NewIndexes();
-        for (var i = gap; i < OldLength; i++)
-            if (map[i] >= 0) return map[i];
-        return NewLength;
+        return NewGaps()[gap];
     }
 
     /// <summary>The items that the edit brought in, by their indexes after it.</summary>
@@ -254,6 +251,15 @@ internal sealed class Edit
         for (var i = 0; i < _oldIndexes!.Length; i++)
             if (_oldIndexes[i] >= 0) map[_oldIndexes[i]] = i;
         return _newIndexes = map;
+    }
+
+    // For each old item where it is now or, where it has left, the next one that remains: looked for once, however many ask.
+    private int[] NewGaps()
+    {
+        if (_newGaps is { } known) return known;
+        int[] gaps = [.. NewIndexes()];
+        for (int i = gaps.Length - 1, next = NewLength; i >= 0; i--) gaps[i] = next = gaps[i] >= 0 ? gaps[i] : next;
+        return _newGaps = gaps;
     }
 
     /// <summary>Such as <c>2 removed and 3 inserted at 7 of 20</c>.</summary>

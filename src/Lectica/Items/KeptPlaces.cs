@@ -127,14 +127,21 @@ internal sealed class KeptPlaces
             else if (edit.Apply(index) < 0) gaps.Add((edit.Gap(index), -1));
         }
         var order = gaps.Select((g, i) => (g.Gap, g.Owner, i)).OrderBy(g => g.Gap).ThenBy(g => g.i).ToList();
-        ItemSet targets = edit.Apply(_targets.Keep(items)), places = ItemSet.None(targets.Universe);
-        for (var k = 0; k < order.Count; k++)
+        // All places come into the list of both in one go, and each item that stays lies below those in its gap and above.
+        IEnumerable<int> Below(ItemSet stay)
         {
-            var at = order[k].Gap + k;
-            (targets, places) = (targets.Splice(at, 0, 1, _owners is null), places.Splice(at, 0, 1, true));
+            var k = 0;
+            foreach (var item in stay)
+            {
+                while (k < order.Count && order[k].Gap <= item) k++;
+                yield return item + k;
+            }
         }
-        if (_owners is not null) _owners = [.. order.Select(o => o.Owner)];
-        (_targets, _places) = (targets, places);
+        var stay = edit.Apply(_targets.Keep(items));
+        _places = ItemSet.Of(stay.Universe + order.Count, order.Select((o, k) => o.Gap + k));
+        _targets = ItemSet.Of(_places.Universe, Below(stay));
+        if (_owners is null) _targets = _targets.Union(_places);
+        else _owners = [.. order.Select(o => o.Owner)];
     }
 
     /// <summary>Where a gap between items is in the list of both: above the places that lie in it.</summary>
