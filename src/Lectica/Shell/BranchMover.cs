@@ -73,16 +73,37 @@ internal sealed class BranchMover<TItem, TKey>(
     }
 
     /// <summary>The places of branches, for when they are put back.</summary>
-    public BranchStep<TItem, TKey> StepOf(ItemSet tops, string name) => new(this, [.. tops.Select(top => PlaceOf(top, tops))], name);
-
-    private BranchStep<TItem, TKey>.Place PlaceOf(int top, ItemSet tops)
+    public BranchStep<TItem, TKey> StepOf(ItemSet tops, string name)
     {
-        var parent = Levels.ParentOf(top);
-        var end = parent < 0 ? store.Count : Levels.EndOf(parent);
+        var near = tops.Count > Many ? 1 : Near;
+        var places = new BranchStep<TItem, TKey>.Place[tops.Count];
+        var afters = new Dictionary<int, TKey[]>();
+        // From the last on: what comes after a sibling that goes along comes after this one as well.
+        var k = places.Length;
+        foreach (var top in tops.Reverse())
+        {
+            var parent = Levels.ParentOf(top);
+            var after = afters[top] = SiblingsAfter(top, parent < 0 ? store.Count : Levels.EndOf(parent), near, afters);
+            places[--k] = new(store.KeptKeyAt(top), parent >= 0, parent < 0 ? default : store.KeptKeyAt(parent), after);
+        }
+        return new(this, places, name);
+    }
+
+    private TKey[] SiblingsAfter(int top, int end, int near, Dictionary<int, TKey[]> afters)
+    {
+        var next = Levels.EndOf(top);
+        if (next < end && afters.TryGetValue(next, out var known)) return known;
         var after = new List<TKey>();
-        for (var next = Levels.EndOf(top); next < end && after.Count < (tops.Count > Many ? 1 : Near); next = Levels.EndOf(next))
-            if (!tops.Contains(next)) after.Add(store.KeptKeyAt(next));
-        return new(store.KeptKeyAt(top), parent >= 0, parent < 0 ? default : store.KeptKeyAt(parent), [.. after]);
+        for (; next < end && after.Count < near; next = Levels.EndOf(next))
+        {
+            if (afters.TryGetValue(next, out known))
+            {
+                after.AddRange(known.Take(near - after.Count));
+                break;
+            }
+            after.Add(store.KeptKeyAt(next));
+        }
+        return [.. after];
     }
 
     /// <summary>Puts branches back into the places that were kept for them.</summary>
@@ -100,19 +121,37 @@ internal sealed class BranchMover<TItem, TKey>(
         }
         var tops = ItemSet.Of(store.Count, step.Places.Select(p => store.IndexOfKept(p.Key)));
         var back = StepOf(Levels.Tops(tops), step.Name);
-        foreach (var place in step.Places)
+        for (int at = 0, count; at < step.Places.Count; at += count)
         {
-            var (top, parent) = (store.IndexOfKept(place.Key), place.IsBelow ? store.IndexOfKept(place.Parent!) : -1);
-            var one = ItemSet.None(store.Count).With(top);
-            if (parent >= 0 && parent >= top && parent < Levels.EndOf(top))
+            var place = step.Places[at];
+            var some = Together(step, at);
+            count = some.Count;
+            var parent = place.IsBelow ? store.IndexOfKept(place.Parent!) : -1;
+            var moving = Levels.WithBelow(some);
+            if (parent >= 0 && moving.Contains(parent))
                 return new(RefusalKind.OutOfDate,
-                    $"'{step.Name}' makes no sense any more: the item '{store.TextOf(place.Key)}' would lie below itself.");
-            var before = place.After.Select(store.IndexOfKept).FirstOrDefault(i => i >= 0 && Levels.ParentOf(i) == parent && i != top, -1);
+                    $"'{step.Name}' makes no sense any more: the item '{core.KeyText(some.LastAt(parent))}' would lie below itself.");
+            var before =
+                place.After.Select(store.IndexOfKept).FirstOrDefault(i => i >= 0 && Levels.ParentOf(i) == parent && !some.Contains(i), -1);
             var gap = GapBelow(parent, before);
-            if (Levels.ParentOf(top) == parent && !Edit.Move(Levels.WithBelow(one), gap.Index).Changes) continue;
-            if ((writer.WhyNotBelow(one, parent) ?? writer.Move(one, gap, new(kind))) is { } refusal) return refusal;
+            if (!Edit.Move(moving, gap.Index).Changes && some.All(top => Levels.ParentOf(top) == parent)) continue;
+            if ((writer.WhyNotBelow(some, parent) ?? writer.Move(some, gap, new(kind))) is { } refusal) return refusal;
         }
         inverse = back;
         return null;
+    }
+
+    /// <summary>The branch of a step, and those after it that go to the same place and are in their order: they are moved as one.</summary>
+    private ItemSet Together(BranchStep<TItem, TKey> step, int at)
+    {
+        var first = step.Places[at];
+        var some = new List<int> { store.IndexOfKept(first.Key) };
+        foreach (var place in step.Places.Skip(at + 1))
+        {
+            var next = store.IndexOfKept(place.Key);
+            if (next < Levels.EndOf(some[^1]) || !place.IsAt(first)) break;
+            some.Add(next);
+        }
+        return ItemSet.Of(store.Count, some);
     }
 }

@@ -1,4 +1,5 @@
 using System.Collections.ObjectModel;
+using System.Runtime.InteropServices;
 using Lectica.Acts;
 using Lectica.Items;
 using Lectica.States;
@@ -157,6 +158,13 @@ internal sealed class BranchWriter<TItem, TKey>(
         if (arranger.IsInOrder)
         {
             if (list.Count != store.Count) throw new InvalidOperationException("it has changed without saying so; call Refresh");
+            if (list is List<TItem> plain)
+            {
+                var (start, order) = Edit.Move(moving, gap.Index).Stretch();
+                var was = SourceWriter<TItem, TKey>.Reorder(plain, start, order);
+                undone.Push(() => was.CopyTo(CollectionsMarshal.AsSpan(plain)[start..]));
+                return;
+            }
             foreach (var (from, to) in Moving.Moves.Singles(moving, gap.Index)) MoveOne(list, from, to, undone);
             return;
         }
@@ -202,7 +210,12 @@ internal sealed class BranchStep<TItem, TKey>(
     /// <param name="IsBelow">Whether it lay below another item, and not on the first level.</param>
     /// <param name="Parent">The key of that item.</param>
     /// <param name="After">The keys of the siblings that came after it and stayed, from the nearest on.</param>
-    public sealed record Place(TKey Key, bool IsBelow, TKey? Parent, TKey[] After);
+    public sealed record Place(TKey Key, bool IsBelow, TKey? Parent, TKey[] After)
+    {
+        /// <summary>Whether both were below one parent, with nothing that stayed between them.</summary>
+        public bool IsAt(Place other) =>
+            IsBelow == other.IsBelow && EqualityComparer<TKey>.Default.Equals(Parent, other.Parent) && After.SequenceEqual(other.After);
+    }
 
     public IReadOnlyList<Place> Places { get; } = places;
 

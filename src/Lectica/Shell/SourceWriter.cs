@@ -136,13 +136,9 @@ internal sealed class SourceWriter<TItem, TKey>(
         var list = List;
         if (!source.IsLive)
         {
-            // Of a plain list the stretch is read and written as what it is; one write by its indexer ends whatever enumerates it.
             if (list is List<TItem> plain)
             {
-                var stretch = CollectionsMarshal.AsSpan(plain).Slice(start, order.Length);
-                var was = stretch.ToArray();
-                for (var i = 0; i < was.Length; i++) stretch[i] = was[order[i] - start];
-                plain[start] = stretch[0];
+                Reorder(plain, start, order);
                 return null;
             }
             var now = new TItem[order.Length];
@@ -184,6 +180,17 @@ internal sealed class SourceWriter<TItem, TKey>(
             && wanted.Select((item, i) => EqualityComparer<TItem>.Default.Equals(item, list[start + i])).All(same => same)) return null;
         source.ReadAgain();
         return failed ?? new(RefusalKind.Failed, "The source did not take the move. The list has read it again.");
+    }
+
+    /// <summary>Puts a stretch of a plain list into another order, by its old indexes; gives it as it was.</summary>
+    internal static TItem[] Reorder(List<TItem> list, int start, int[] order)
+    {
+        var stretch = CollectionsMarshal.AsSpan(list).Slice(start, order.Length);
+        var was = stretch.ToArray();
+        for (var i = 0; i < was.Length; i++) stretch[i] = was[order[i] - start];
+        // A write by the indexer ends whatever enumerates the list.
+        if (order.Length > 0) list[start] = stretch[0];
+        return was;
     }
 
     /// <summary>Why the list cannot put items into the source; null where it can.</summary>

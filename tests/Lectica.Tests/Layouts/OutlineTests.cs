@@ -1,5 +1,6 @@
 using System.Collections.ObjectModel;
 using System.ComponentModel;
+using CsCheck;
 using Lectica.Acts;
 using Lectica.Frames;
 using Lectica.Input;
@@ -971,6 +972,54 @@ public sealed class OutlineTests
         if (!Effort.IsFull) return;
         Assert.All((string[])["fold", "toggle branch", "filter", "range", "all", "remove", "reparent", "all folded", "refresh", "add"],
             w => Assert.True(met.GetValueOrDefault(w) > 30, w));
+    }
+
+    [Fact]
+    public void Branches_of_a_plain_list_come_back_and_those_from_one_place_together()
+    {
+        int moves = 0, together = 0, apart = 0;
+        Gen.Select(Gen.Int[2, 40], Gen.Int).Sample((count, seed) =>
+        {
+            var random = new Random(seed);
+            var nodes = new List<Node>();
+            var way = new Stack<int>();
+            for (var id = 1; id <= count; id++)
+            {
+                while (way.Count > 0 && random.Next(5) < 3) way.Pop();
+                nodes.Add(new(id, way.TryPeek(out var parent) ? parent : null));
+                way.Push(id);
+            }
+            using var list = InteractiveList.Of(nodes, n => n.Id, Options);
+            list.Outline = Outline.ByParent((Node n) => n.Parent) with { Assign = (n, parent) => n.Parent = parent?.Id, OpenLevels = 9 };
+            string All() => string.Join(' ', nodes.Select(n => $"{n.Id}<{n.Parent}"));
+            int told = 0, tops = 0;
+            list.Moved += (_, moved) => (told, tops) = (told + 1, tops + moved.Items.Count);
+            // A stretch, or here and there.
+            int from = random.Next(count), to = random.Next(from, count);
+            int[] keys = [.. nodes.Where((_, i) => random.Next(2) == 0 ? i >= from && i <= to : random.Next(4) == 0).Select(n => n.Id)];
+            var before = All();
+            var response = random.Next(4) switch
+            {
+                0 => list.MoveToBottom(keys),
+                1 => list.MoveToTop(keys),
+                2 => list.MoveToFirstLevel(keys),
+                _ => list.MoveBelow(keys, random.Next(1, count + 1), random.Next(4)),
+            };
+            if (!response.IsHandled || All() == before) return;
+            moves++;
+            var after = All();
+            for (var round = 0; round < 2; round++)
+            {
+                (told, tops) = (0, 0);
+                Assert.True(list.Undo().IsHandled);
+                Assert.Equal(before, All());
+                if (told < tops) together++;
+                else if (told > 1) apart++;
+                Assert.True(list.Redo().IsHandled);
+                Assert.Equal(after, All());
+            }
+        }, iter: 3000, threads: 1);
+        Assert.True(moves > 800 && together > 200 && apart > 200, $"{moves} moves, {together} undone together, {apart} apart");
     }
 
     private readonly record struct Site(int Id, List<Site> Parts);
