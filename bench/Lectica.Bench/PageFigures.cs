@@ -200,9 +200,10 @@ internal static class PageFigures
             .ClickAsync(new() { Modifiers = [KeyboardModifier.Shift], Position = new() { X = 200, Y = 20 } });
         await page.WaitForTimeoutAsync(500);
         await Told("a range over them");
-        (string What, string Key, int Times)[] acts = [("all of them moved by a row", "Alt+ArrowDown", 1), ("that taken back", "Control+z", 1),
-            ("all of them starred", "Star", 1), ("Ctrl+arrows", "Control+ArrowDown", 10), ("the menu", "Shift+F10", 1),
-            ("the menu goes", "Escape", 1), ("a letter without a match", "#", 1), ("Ctrl+A", "Control+a", 4), ("to the end", "End", 1)];
+        (string What, string Key, int Times)[] acts = [("all of them moved by a row", "Alt+ArrowDown", 1),
+            ("that taken back", "Control+z", 1), ("all of them starred", "Star", 1), ("Ctrl+arrows", "Control+ArrowDown", 10),
+            ("the menu", "Shift+F10", 1), ("the menu goes", "Escape", 1), ("a letter without a match", "#", 1),
+            ("Ctrl+A", "Control+a", 4), ("to the end", "End", 1)];
         foreach (var (what, key, times) in acts)
         {
             for (var i = 0; i < times; i++)

@@ -71,7 +71,8 @@ public abstract class SharedPlan(DbContextOptions options) : DbContext(options)
         var requests = Plan.Make(400).ToList();
         var places = OrderKey.Spread(requests.Count);
         Requests.AddRange(
-            requests.Select((r, i) => new PlannedRequest { Id = r.Id.ToString(), Field = r.Field, Requester = r.Requester, Place = places[i] }));
+            requests.Select((r, i) =>
+                new PlannedRequest { Id = r.Id.ToString(), Field = r.Field, Requester = r.Requester, Place = places[i] }));
         SaveChanges();
     }
 }

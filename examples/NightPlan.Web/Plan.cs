@@ -1,6 +1,8 @@
 namespace Lectica.Examples.NightPlan;
 
-/// <summary>What a request is known by: a number in a series, such as R05. A million of them are one array, where names would be objects.</summary>
+/// <summary>
+/// What a request is known by: a number in a series, such as R05. As a value it is no object of its own, of which a million would be many.
+/// </summary>
 internal readonly record struct RequestId(char Series, int Number)
 {
     public override string ToString() => $"{Series}{Number:00}";

@@ -530,7 +530,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <inheritdoc/>
     public Response RetryFromNotice() => Run(p => p.Feedback.Retry(p.Runner.Retry));
 
-    /// <summary>Shows a text on an item's row for a moment, and says it. What is done to many at once is better said by <see cref="Notify"/>.</summary>
+    /// <summary>
+    /// Shows a text on an item's row for a moment, and says it. What is done to many at once is better said by <see cref="Notify"/>.
+    /// </summary>
     /// <param name="key">The item's key.</param>
     /// <param name="text">What it says.</param>
     /// <param name="duration">For how long, ms; no number, or less than 0, is 0.</param>

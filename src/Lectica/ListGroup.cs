@@ -18,8 +18,8 @@ public enum TransferKind
 }
 
 /// <summary>
-/// Items over another list. They and their keys are read as the app looks at them; once the list that they are in has changed they cannot be looked at any
-/// more (<see cref="InvalidOperationException"/>).
+/// Items over another list. They and their keys are read as the app looks at them; once the list that they are in has changed they cannot
+/// be looked at any more (<see cref="InvalidOperationException"/>).
 /// </summary>
 public sealed class Transfer<TItem, TKey>(
     InteractiveList<TItem, TKey> from, InteractiveList<TItem, TKey> to, IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, int gap,

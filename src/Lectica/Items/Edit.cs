@@ -137,8 +137,8 @@ internal sealed class Edit
     internal int GapOfMove => _at;
 
     /// <summary>
-    /// Whether all that it does is to put items elsewhere: these stay in their order, and so do all others. Cost: that of comparing sets or,
-    /// for a rearrangement, all items.
+    /// Whether all that it does is to put these items elsewhere: they stay in their order, and so do all others. Cost: that of comparing
+    /// sets or, for a rearrangement, all items.
     /// </summary>
     internal bool OnlyMoves(ItemSet items)
     {

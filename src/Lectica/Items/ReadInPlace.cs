@@ -38,7 +38,7 @@ internal sealed class ReadInPlace<T>(ItemSet set, Func<int, T> read, Func<bool> 
     {
         if (!isNow())
             throw new InvalidOperationException(
-                "The list has changed since the app was asked about these items. Read them while answering, and copy what is needed later: " +
-                    "ToList().");
+                "The list has changed since the app was asked about these items. Read them while answering, and copy what is needed " +
+                    "later: ToList().");
     }
 }

@@ -81,7 +81,11 @@ internal sealed class SourceWriter<TItem, TKey>(
         TellMoved(landed, null, sections?[0]);
         source.IsReordered = true;
         if (events.Moved is { } handlers)
-            core.Out.Raise(handlers, new(edit.Moved is null ? teller.ItemsOf(landed) : moved, [.. landed.Select(store.KeptKeyAt)], landed, sections?[0], act));
+        {
+            // Of a move they are in the order that they had.
+            var inOrder = edit.Moved is null ? teller.ItemsOf(landed) : moved;
+            core.Out.Raise(handlers, new(inOrder, [.. landed.Select(store.KeptKeyAt)], landed, sections?[0], act));
+        }
         return null;
     }
 

@@ -31,7 +31,8 @@ internal sealed class Flashes
     public Flashes With(Flash flash) => new(_byItem.SetItem(flash.Index, flash), Math.Min(First, flash.Until));
 
     /// <summary>Those on the items that an edit leaves.</summary>
-    public Flashes After(Edit edit) => IsEmpty ? this : Of(All.Select(f => f with { Index = edit.Apply(f.Index) }).Where(f => f.Index >= 0));
+    public Flashes After(Edit edit) =>
+        IsEmpty ? this : Of(All.Select(f => f with { Index = edit.Apply(f.Index) }).Where(f => f.Index >= 0));
 
     /// <summary>Those that are not over at a time.</summary>
     public Flashes At(double time) => First > time ? this : Of(All.Where(f => f.Until > time));

@@ -202,7 +202,8 @@ public sealed class StateTests
     {
         var state = ListState.Empty(Options);
         Assert.Null(state.Due);
-        ListState filling = state with { Filling = new(30) }, flashing = filling with { Feedback = new(Flashes.Of([new(0, "x", 20)]), null, null) };
+        ListState filling = state with { Filling = new(30) },
+            flashing = filling with { Feedback = new(Flashes.Of([new(0, "x", 20)]), null, null) };
         Assert.Equal((30, 20), (filling.Due, flashing.Due));
         Assert.Equal(10, (flashing with { Carrying = new() { Hover = new(null, 1, 10) } }).Due);
         Assert.Equal(5, (flashing with { Showing = state.Showing with { Lingering = [new(0, 9), new(1, 5)] } }).Due);

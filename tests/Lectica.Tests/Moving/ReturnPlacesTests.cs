@@ -24,7 +24,8 @@ public sealed class ReturnPlacesTests
             if (items.IsEmpty) return;
             var log = new EditLog();
             var places = ReturnPlaces<int, int>.Before(store, items, log);
-            var edit = kind == 0 ? Edit.Move(items, random.Next(count + 1)) : Edit.Remap(count, kind == 1 ? Mixed(items, random) : Shuffled(count, random));
+            var edit = kind == 0 ? Edit.Move(items, random.Next(count + 1))
+                : Edit.Remap(count, kind == 1 ? Mixed(items, random) : Shuffled(count, random));
             store.Rearrange(edit);
             var now = log.After(edit);
             int[] left = [.. Enumerable.Range(0, count).Select(i => edit.Back(i))];
