@@ -121,6 +121,7 @@ internal sealed class Transfers<TItem, TKey>(
 
     private void Farewell()
     {
+        _double = null;
         if (!turns.IsDisposed) turns.Inside(() => core.Commit(core.State with { Carrying = core.State.Carrying with { Guest = null } }));
     }
 
