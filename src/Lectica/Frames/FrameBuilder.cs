@@ -117,8 +117,8 @@ internal sealed record FrameInput
     /// <summary>What a mark looks like.</summary>
     public Func<string, MarkLook> LookOf { get; set; } = null!;
 
-    /// <summary>What flashes on which items.</summary>
-    public Func<int, string?> FlashOn { get; set; } = _ => null;
+    /// <summary>What flashes on which items; null where nothing does.</summary>
+    public Func<int, string?>? FlashOn { get; set; }
 
     /// <summary>What is being done to which items.</summary>
     public IReadOnlyList<(ItemSet Items, BusyFrame Busy)> Runs { get; set; } = [];
@@ -499,7 +499,7 @@ internal static class FrameBuilder
             IsCursor = isCursor,
             IsGrabbed = input.Grabbed?.Contains(index) == true,
             Shift = shift,
-            Flash = input.FlashOn(index),
+            Flash = input.FlashOn?.Invoke(index),
             Busy = busy,
             Tray = tray,
             IsDisabled = input.Rules.Disabled.Contains(index),

@@ -267,7 +267,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             : carried.Items.Nth(0) : -1;
         _input.Gap = preview?.Landing ?? state.Carrying.Grab?.Gap ?? state.Carrying.Guest?.Gap ?? default;
         _input.Marked = state.Marks.Sets;
-        _input.FlashOn = state.Feedback.Flashes.TextOn;
+        _input.FlashOn = state.Feedback.Flashes.IsEmpty ? null : state.Feedback.Flashes.TextOn;
         _input.Runs = state.Runs.IsEmpty ? []
             : [.. state.Runs.Where(r => !r.IsWhole).Select(r => (r.Items, new BusyFrame(r.Label, r.Progress)))];
         _input.Menu = state.Menu.Menu;
