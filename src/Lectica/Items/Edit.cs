@@ -1,3 +1,5 @@
+using Lectica.Moving;
+
 namespace Lectica.Items;
 
 /// <summary>
@@ -154,30 +156,70 @@ internal sealed class Edit
         return true;
     }
 
+    /// <summary>Of a move or a rearrangement: the stretch in which places change.</summary>
+    internal ItemRange Stretch =>
+        _oldIndexes is not null ? new(0, OldLength)
+        : _moved is not { IsEmpty: false } moved ? new(0, 0)
+        : Math.Min(moved.Nth(0), _at) is var start ? new(start, Math.Max(moved.Nth(moved.Count - 1) + 1, _at) - start) : default;
+
+    /// <summary>Of a move or a rearrangement: the same as moves of one item each.</summary>
+    internal IEnumerable<(int From, int To)> Singles() => _oldIndexes is not null ? Moves.Singles(_oldIndexes) : Moves.Singles(_moved!, _at);
+
     /// <summary>
-    /// Of a move or a rearrangement: where the stretch begins in which places change, and the old items in it in their new order. Cost: the
-    /// stretch.
+    /// Of a move or a rearrangement: puts what stands for the items of a stretch into their new order. Cost: of a move its runs, and a copy
+    /// of what it goes past.
     /// </summary>
-    internal (int Start, int[] OldIndexes) Stretch()
+    /// <param name="stretch">What stands for them, in their old order.</param>
+    /// <param name="start">The index of the first: the stretch holds all of <see cref="Stretch"/>.</param>
+    internal void Arrange<T>(Span<T> stretch, int start)
     {
-        if (_oldIndexes is not null) return (0, _oldIndexes);
-        if (_moved is null || _moved.IsEmpty) return (0, []);
-        var moved = _moved.ToArray();
-        int start = Math.Min(moved[0], _at), end = Math.Max(moved[^1] + 1, _at);
-        var order = new int[end - start];
-        int n = 0, next = 0;
-        for (var i = start; i <= end; i++)
+        if (_oldIndexes is not null)
         {
-            if (i == _at)
-            {
-                moved.CopyTo(order, n);
-                n += moved.Length;
-            }
-            if (i == end) break;
-            if (next < moved.Length && moved[next] == i) next++;
-            else order[n++] = i;
+            var was = stretch.ToArray();
+            for (var i = 0; i < was.Length; i++) stretch[i] = was[_oldIndexes[start + i] - start];
+            return;
         }
-        return (start, order);
+        if (_moved is null) return;
+        foreach (var part in Moves.Lightest(_moved, _at)) Arrange(stretch, start, part.Items, part.Gap);
+    }
+
+    private static void Arrange<T>(Span<T> stretch, int start, ItemSet moved, int gap)
+    {
+        int first = moved.Nth(0) - start, last = moved.Nth(moved.Count - 1) - start, to = gap - start, n = 0;
+        var held = new T[moved.Count];
+        // Those that stay close up from one end or the other, run by run; what moves then has the room that is left.
+        if (to > last)
+        {
+            var free = first;
+            var from = first;
+            foreach (var range in moved.Ranges())
+            {
+                var at = range.Start - start;
+                stretch[from..at].CopyTo(stretch[free..]);
+                free += at - from;
+                stretch.Slice(at, range.Length).CopyTo(held.AsSpan(n));
+                n += range.Length;
+                from = at + range.Length;
+            }
+            stretch[from..to].CopyTo(stretch[free..]);
+            held.CopyTo(stretch[(to - held.Length)..]);
+            return;
+        }
+        // Upwards: as above from the other end, so that nothing is written over that is still to be read.
+        var end = last + 1;
+        var until = end;
+        foreach (var range in moved.Ranges().Reverse())
+        {
+            var at = range.Start - start;
+            var stay = stretch[(at + range.Length)..until];
+            stay.CopyTo(stretch[(end - stay.Length)..]);
+            end -= stay.Length;
+            n += range.Length;
+            stretch.Slice(at, range.Length).CopyTo(held.AsSpan(held.Length - n));
+            until = at;
+        }
+        stretch[to..until].CopyTo(stretch[(end - (until - to))..]);
+        held.CopyTo(stretch[to..]);
     }
 
     /// <summary>Where an old item is now; if it has left, the next one that remains, else the one before, else -1.</summary>

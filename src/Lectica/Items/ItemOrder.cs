@@ -32,6 +32,30 @@ internal sealed class ItemOrder(int count)
         return block.Slots[index];
     }
 
+    /// <summary>The slots of a set of indexes, in order. Cost: the set, and a logarithm for each run of it.</summary>
+    public void Read(ItemSet set, Span<int> slots)
+    {
+        var n = 0;
+        foreach (var range in set.Ranges())
+        {
+            var part = slots.Slice(n, range.Length);
+            n += range.Length;
+            if (_blocks is null)
+            {
+                for (var i = 0; i < part.Length; i++) part[i] = range.Start + i;
+                continue;
+            }
+            var at = range.Start;
+            for (var block = BlockAt(ref at); ; (block, at) = (_blocks[block.Ordinal + 1], 0))
+            {
+                var here = Math.Min(part.Length, block.Count - at);
+                block.Slots.AsSpan(at, here).CopyTo(part);
+                part = part[here..];
+                if (part.IsEmpty) break;
+            }
+        }
+    }
+
     public int IndexOf(int slot)
     {
         if (_blocks is null) return slot;

@@ -1,4 +1,5 @@
 using System.Runtime.InteropServices;
+using Lectica.Moving;
 
 namespace Lectica.Items;
 
@@ -174,6 +175,48 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             }
         }
         return ItemSet.FromWords(words, Count);
+    }
+
+    /// <summary>The items of a set, in order. Cost: the items, and a logarithm for each run of them.</summary>
+    /// <exception cref="ItemNotReadException">They come in pages, and not all have been read.</exception>
+    public TItem[] ItemsOf(ItemSet set) => Pages is { } pages ? [.. set.Select(pages.ItemAt)] : Read(set, _items);
+
+    /// <summary>The keys that they came with, unchecked.</summary>
+    public TKey[] KeptKeysOf(ItemSet set) =>
+        Pages is { } pages ? [.. set.Select(pages.KeyAt)]
+        : _keys is null && _keyOf is not null ? [.. set.Select(KeptKeyAt)] : Read(set, Keys());
+
+    /// <summary>Their keys, checked against what they came with.</summary>
+    /// <exception cref="KeyChangedException">One has another key now.</exception>
+    public TKey[] KeysOf(ItemSet set)
+    {
+        var keys = KeptKeysOf(set);
+        if (_keyOf is null || (_keys is null && Pages is null)) return keys;
+        var (items, comparer) = (ItemsOf(set), EqualityComparer<TKey>.Default);
+        for (var i = 0; i < keys.Length; i++)
+            if (_keyOf(items[i]) is not { } now || !comparer.Equals(keys[i], now)) _ = KeyAt(set.Nth(i));
+        return keys;
+    }
+
+    private T[] Read<T>(ItemSet set, T[] inSlots)
+    {
+        if (set.IsEmpty) return [];
+        if (set.Universe != Count) throw ItemSet.OutOfRange(set.Universe - 1, Count);
+        var read = new T[set.Count];
+        if (_order.IsPlain)
+        {
+            var n = 0;
+            foreach (var range in set.Ranges())
+            {
+                inSlots.AsSpan(range.Start, range.Length).CopyTo(read.AsSpan(n));
+                n += range.Length;
+            }
+            return read;
+        }
+        var slots = new int[set.Count];
+        _order.Read(set, slots);
+        for (var i = 0; i < slots.Length; i++) read[i] = inSlots[slots[i]];
+        return read;
     }
 
     private void CheckIndex(int index)
@@ -412,21 +455,21 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>The same for a move, or any other order of the same items; that costs one pass.</summary>
     public void Rearrange(Edit edit)
     {
-        if (edit.Moved is not { Count: <= ManyMoved } moved)
+        if (edit.Moved is { } moved && Moves.Lightest(moved, edit.GapOfMove) is var parts && parts.Sum(p => p.Items.Count) <= ManyMoved)
         {
-            var old = _order.ToArray();
-            var laid = old.ToArray();
-            var (start, order) = edit.Stretch();
-            for (var i = 0; i < order.Length; i++) laid[start + i] = old[order[i]];
-            _order.Lay(laid);
+            foreach (var (items, gap) in parts)
+            {
+                var slots = new int[items.Count];
+                _order.Read(items, slots);
+                var landing = gap - items.Rank(gap);
+                foreach (var range in items.Ranges().Reverse()) _order.RemoveRange(range.Start, range.Length);
+                _order.Insert(landing, slots);
+            }
             return;
         }
-        var slots = new int[moved.Count];
-        var n = 0;
-        foreach (var index in moved) slots[n++] = _order.SlotAt(index);
-        var landing = edit.GapOfMove - moved.Rank(edit.GapOfMove);
-        foreach (var range in moved.Ranges().Reverse()) _order.RemoveRange(range.Start, range.Length);
-        _order.Insert(landing, slots);
+        var laid = _order.ToArray();
+        edit.Arrange(laid.AsSpan(), 0);
+        _order.Lay(laid);
     }
 
     private const int ManyMoved = 1024;

@@ -12,7 +12,7 @@ internal sealed class KeptPlaces
     // Over the list of both: the items whose place is kept when they leave, and the places.
     private ItemSet _targets, _places;
 
-    // The items beside their places, until the next edit puts them elsewhere: a place does not go along with its own item.
+    // The items that the next edit puts elsewhere: a place does not go along with its own item. Their places are made when that is followed.
     private ItemSet? _leaving;
 
     // To which item each place belongs, by its number among those that were given; null where they belong to those that leave, in order.
@@ -27,11 +27,8 @@ internal sealed class KeptPlaces
     /// <summary>
     /// The places of items that are there now and stay, but are about to be put elsewhere: the edit that does it is the next.
     /// </summary>
-    public static KeptPlaces Before(ItemSet items, EditLog moment)
-    {
-        var places = ItemSet.Of(items.Universe + items.Count, items.Select((item, k) => item + k));
-        return new(moment, ItemSet.None(places.Universe), places, [.. Enumerable.Range(0, items.Count)]) { _leaving = items };
-    }
+    public static KeptPlaces Before(ItemSet items, EditLog moment) =>
+        new(moment, ItemSet.None(items.Universe), ItemSet.None(items.Universe), null) { _leaving = items };
 
     /// <summary>One gap.</summary>
     public static KeptPlaces At(int gap, int length, EditLog moment) =>
@@ -50,6 +47,7 @@ internal sealed class KeptPlaces
         get
         {
             CatchUp();
+            if (_leaving is { } stillThere) return stillThere.ToArray();
             var gaps = _places.ToArray();
             for (var k = 0; k < gaps.Length; k++) gaps[k] -= k;
             return gaps;
@@ -57,7 +55,7 @@ internal sealed class KeptPlaces
     }
 
     /// <summary>Whether each place belongs to one of the items that were given; else to those that leave, in order.</summary>
-    public bool HasOwners => _owners is not null;
+    public bool HasOwners => _owners is not null || _leaving is not null;
 
     /// <summary>To which item the k-th place belongs.</summary>
     public int OwnerOf(int k)
@@ -75,6 +73,11 @@ internal sealed class KeptPlaces
 
     private void Follow(Edit edit)
     {
+        if (_leaving is { } items)
+        {
+            _places = ItemSet.Of(items.Universe + items.Count, items.Select((item, k) => item + k));
+            (_targets, _owners) = (ItemSet.None(_places.Universe), [.. Enumerable.Range(0, items.Count)]);
+        }
         if (edit.AsSplice is { } splice) Splice(splice.At, splice.Removed, splice.Inserted);
         else if (edit.Moved is { } moved)
         {

@@ -12,8 +12,7 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class BranchWriter<TItem, TKey>(
     Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer,
-        ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,
-    Events<TItem, TKey> events) where TKey : notnull
+        ItemWatcher<TItem, TKey> watcher, Events<TItem, TKey> events) where TKey : notnull
 {
     private Outline<TItem, TKey> Outline => arranger.Outline!;
 
@@ -92,7 +91,7 @@ internal sealed class BranchWriter<TItem, TKey>(
         writer.TellMoved(landed, null, null);
         source.IsReordered = true;
         if (events.Moved is { } handlers)
-            core.Out.Raise(handlers, new(teller.ItemsOf(landed), [.. landed.Select(store.KeptKeyAt)], landed, null, act));
+            core.Out.Raise(handlers, new(store.ItemsOf(landed), store.KeptKeysOf(landed), landed, null, act));
         return null;
     }
 
@@ -160,8 +159,10 @@ internal sealed class BranchWriter<TItem, TKey>(
             if (list.Count != store.Count) throw new InvalidOperationException("it has changed without saying so; call Refresh");
             if (list is List<TItem> plain)
             {
-                var (start, order) = Edit.Move(moving, gap.Index).Stretch();
-                var was = SourceWriter<TItem, TKey>.Reorder(plain, start, order);
+                var edit = Edit.Move(moving, gap.Index);
+                var (start, length) = edit.Stretch;
+                var was = plain.Slice(start, length);
+                SourceWriter<TItem, TKey>.Arrange(plain, edit);
                 undone.Push(() => was.CopyTo(CollectionsMarshal.AsSpan(plain)[start..]));
                 return;
             }

@@ -352,7 +352,7 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
             CommandTarget<TItem, TKey> target, ItemSet items)
     {
         var marks = runner.KeptMarks.ToDictionary(
-            m => m, m => (TKey[])[.. core.State.Marks.Sets[m].Intersect(items).Select(store.KeptKeyAt)]);
+            m => m, m => store.KeptKeysOf(core.State.Marks.Sets[m].Intersect(items)));
         var step = new CommandStep<TItem, TKey>(
             runner, core, store, command, target.Items, [.. target.Keys], ReturnPlaces<TItem, TKey>.Of(store, items, core.Moment), marks);
         step.Settle();

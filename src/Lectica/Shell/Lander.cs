@@ -160,7 +160,6 @@ internal sealed class Lander<TItem, TKey>(
     {
         var section = mover.KeyOf(gap);
         mover.Tell(items, gap, p => p.Dropped);
-        TKey[] keys = core.App.Ask(() => (TKey[])[.. items.Select(store.KeyAt)]);
         if (mover.InSource is { Moves: true } elsewhere)
         {
             writer.TellMoved(items, gap.Index, section);
@@ -168,20 +167,19 @@ internal sealed class Lander<TItem, TKey>(
             return Response.Handled;
         }
         UndoStep step = Rows.Levels is not null ? Branches.StepOf(items, core.Options.Phrases.Move)
-            : new MoveStep<TItem, TKey>(this, keys, teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment),
-            section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
+            : new MoveStep<TItem, TKey>(this, store, items, core.Moment, section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
         if (events.MoveRequested is { } handlers)
         {
             writer.TellMoved(items, gap.Index, section);
             source.IsReordered = true;
             if (Rows.Levels is { } levels) AskForBranches(levels.WithBelow(items), items, gap, act, handlers);
-            else Ask(items, keys, gap.Index, section, act, handlers);
+            else Ask(items, core.App.Ask(() => store.KeysOf(items)), gap.Index, section, act, handlers);
         }
         else if (Rows.Levels is not null)
         {
             if (BranchWriter.Move(items, gap, act) is { } stuck) return core.Refuse(act, stuck);
         }
-        else if (writer.Move(Edit.Move(items, gap.Index), items, section is null ? null : [.. keys.Select(_ => section)],
+        else if (writer.Move(Edit.Move(items, gap.Index), items, section is null ? null : [.. Enumerable.Repeat(section, items.Count)],
             act) is { } refusal) return core.Refuse(act, refusal);
         Keep(step);
         // Who has moved it by hand or menu can take it back there; keys have their own.
@@ -198,7 +196,7 @@ internal sealed class Lander<TItem, TKey>(
         var parent = Rows.ParentAt(gap, moving);
         core.HoldsScroll = true;
         core.Out.Raise(
-            handlers, new(moving, teller.ItemsOf(moving), core.App.Ask(() => (TKey[])[.. moving.Select(store.KeyAt)]), gap.Index, null, act)
+            handlers, new(moving, teller.ItemsOf(moving), core.App.Ask(() => store.KeysOf(moving)), gap.Index, null, act)
             {
                 Level = gap.Level,
                 Parent = parent < 0 ? default : store.ItemAt(parent),
@@ -225,9 +223,23 @@ internal sealed class Lander<TItem, TKey>(
         if (!mover.MayMove || projection.SortBy is not null)
             return new(RefusalKind.OutOfDate,
                 $"'{step.Name}' cannot be {(kind == ActKind.Undo ? "taken back" : "done again")}: nothing can be moved in this list now.");
+        // Sections that have been taken away since, or others: then it is only the order that comes back.
+        var hasSections = step.Sections is not null && !core.State.Showing.Sections.IsEmpty;
+        var act = new Act(kind);
+        MoveStep<TItem, TKey> BackFrom(ItemSet items) =>
+            new(this, store, items, core.Moment, hasSections ? SectionsOf(items) : null, step.Name);
+        var only = step.Places.OfOnlyMove;
+        if (only is var (together, runs) && runs.Length == 1 && events.MoveRequested is null)
+        {
+            var back = BackFrom(together);
+            if (writer.Move(Edit.Move(together, runs[0].Gap), together, hasSections ? step.Sections : null, act) is { } stuck) return stuck;
+            inverse = back;
+            return null;
+        }
         int[] moving, gaps;
         ItemSet items;
-        if (step.Places.OfOnlyMove is var (moved, were)) (items, moving, gaps) = (moved, moved.ToArray(), were);
+        if (only is var (moved, scattered))
+            (items, moving, gaps) = (moved, moved.ToArray(), [.. scattered.SelectMany(run => Enumerable.Repeat(run.Gap, run.Count))]);
         else
         {
             moving = [.. step.Keys.Select(store.IndexOfKept)];
@@ -238,18 +250,13 @@ internal sealed class Lander<TItem, TKey>(
             items = ItemSet.Of(store.Count, moving);
             gaps = step.Places.Gaps([.. Enumerable.Range(0, moving.Length)], items);
         }
-        var act = new Act(kind);
-        // Sections that have been taken away since, or others: then it is only the order that comes back.
-        var hasSections = step.Sections is not null && !core.State.Showing.Sections.IsEmpty;
-        var back = new MoveStep<TItem, TKey>(
-            this, [.. items.Select(store.KeptKeyAt)], teller.ItemsOf(items), ReturnPlaces<TItem, TKey>.Before(store, items, core.Moment),
-                hasSections ? SectionsOf(items) : null, step.Name);
+        var again = BackFrom(items);
         int[] order = [.. Enumerable.Range(0, moving.Length)];
         if (!IsRising(gaps)) order = [.. order.OrderBy(k => gaps[k]).ThenBy(k => k)];
         if (events.MoveRequested is not null)
         {
             AskToReturn(step, order, gaps, items, hasSections, act);
-            inverse = back;
+            inverse = again;
             return null;
         }
         string[]? sections = null;
@@ -261,7 +268,7 @@ internal sealed class Lander<TItem, TKey>(
         }
         if (writer.Move(OrderOf([.. order.Select(k => moving[k])], [.. order.Select(k => gaps[k])], items), items, sections,
             act) is { } refusal) return refusal;
-        inverse = back;
+        inverse = again;
         return null;
     }
 
@@ -316,25 +323,30 @@ internal sealed class Lander<TItem, TKey>(
             var set = ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0));
             var gap = !hasAbove ? 0 : store.IndexOfKept(above) is >= 0 and var index ? index + 1 : -1;
             if (!set.IsEmpty && gap >= 0 && (Edit.Move(set, gap).Changes || section is not null))
-                Ask(set, [.. set.Select(store.KeptKeyAt)], gap, section, act, handlers);
+                Ask(set, store.KeptKeysOf(set), gap, section, act, handlers);
             core.Out.Later(() => turns.Next(() => Next(at + 1)));
         }
         Next(0);
     }
 }
 
-/// <summary>A move that can be taken back: the items, and the places where they were.</summary>
-internal sealed class MoveStep<TItem, TKey>(Lander<TItem, TKey> lander, IReadOnlyList<TKey> keys, IReadOnlyList<TItem> items,
-    ReturnPlaces<TItem, TKey> places, string[]? sections, string name)
+/// <summary>A move that can be taken back: the items, and the places where they are before it.</summary>
+/// <param name="lander">Who takes it back.</param>
+/// <param name="store">The items that there are.</param>
+/// <param name="moving">Those that are about to be moved by the next edit.</param>
+/// <param name="moment">The moment before it.</param>
+/// <param name="sections">For each item the section that it is in; null in a list without.</param>
+/// <param name="name">What it is called.</param>
+internal sealed class MoveStep<TItem, TKey>(
+    Lander<TItem, TKey> lander, ItemStore<TItem, TKey> store, ItemSet moving, EditLog moment, string[]? sections, string name)
     : UndoStep(name) where TKey : notnull
 {
-    public IReadOnlyList<TKey> Keys { get; } = keys;
+    public TKey[] Keys { get; } = store.KeptKeysOf(moving);
 
-    public IReadOnlyList<TItem> Items { get; } = items;
+    public TItem[] Items { get; } = store.ItemsOf(moving);
 
-    public ReturnPlaces<TItem, TKey> Places { get; } = places;
+    public ReturnPlaces<TItem, TKey> Places { get; } = ReturnPlaces<TItem, TKey>.Before(store, moving, moment);
 
-    /// <summary>For each item the section that it was in; null in a list without.</summary>
     public string[]? Sections { get; } = sections;
 
     public override Refusal? Apply(ActKind kind, out UndoStep inverse) => lander.Return(this, kind, out inverse);

@@ -73,7 +73,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);
         Home = new(Turns);
         Branches = new(Core, Store, Arranger, Source, Projection, Actor, Scroller, Framer, Home);
-        BranchWriter = new(Core, Store, Arranger, Source, Writer, Watcher, Teller, Events);
+        BranchWriter = new(Core, Store, Arranger, Source, Writer, Watcher, Events);
         BranchMover = new(Core, Store, Arranger, BranchWriter);
         Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);
         Pager = new(Core, Turns, Store, Marker, Teller, Events);

@@ -152,23 +152,20 @@ internal sealed class Marker<TItem, TKey>(
     private Refusal? Write(Mark<TItem> mark, ItemSet items, bool value)
     {
         if (mark.Set is not { } set) return null;
-        int written = 0, at = -1;
+        var (written, about) = (0, store.ItemsOf(items));
         try
         {
             var refusal = core.App.Try(() =>
             {
-                foreach (var index in items)
+                for (; written < about.Length; written++)
                 {
-                    at = index;
-                    var item = store.ItemAt(index);
-                    watcher.Written = item;
-                    set(item, value);
-                    written++;
+                    watcher.Written = about[written];
+                    set(about[written], value);
                 }
             }, why => $"The mark '{mark.Name}' could not be put {(value ? "on" : "off")} for the " +
-                $"item '{store.TextOf(store.KeptKeyAt(at))}': {why}");
+                $"item '{store.TextOf(store.KeptKeyAt(items.Nth(written)))}': {why}");
             if (refusal is not null)
-                foreach (var back in items.Take(written)) Return(mark, store.ItemAt(back), !value);
+                foreach (var item in about.AsSpan(0, written)) Return(mark, item, !value);
             return refusal;
         }
         finally
@@ -211,7 +208,7 @@ internal sealed class MarkStep<TItem, TKey> : UndoStep where TKey : notnull
     /// <summary>A step that puts the mark of items on or off.</summary>
     public static MarkStep<TItem, TKey> Of(
         Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, ItemSet items, bool value) =>
-        new(marking, core, store, mark, items.Count <= Few ? [.. items.Select(store.KeyAt)] : null, items, value);
+        new(marking, core, store, mark, items.Count <= Few ? store.KeysOf(items) : null, items, value);
 
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)
     {

@@ -15,7 +15,10 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
 
     private readonly ItemStore<TItem, TKey> _store;
     private readonly KeptPlaces _places;
-    private readonly TKey[][] _below, _above;
+
+    // Those that lie together have the same neighbours: the first of each run, by its number among the items, and the neighbours of the run.
+    private readonly List<int> _firsts = [];
+    private readonly List<(TKey[] Below, TKey[] Above)> _neighbours = [];
 
     private ReturnPlaces(ItemStore<TItem, TKey> store, ItemSet items, KeptPlaces places)
     {
@@ -25,18 +28,16 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
         TKey[] Keys(int from, bool down)
         {
             var keys = new List<TKey>(near);
-            for (var i = down ? stay.NextAt(from + 1) : stay.LastAt(from - 1); i >= 0 && keys.Count < near; i = down
+            for (var i = down ? (from < stay.Universe ? stay.NextAt(from) : -1) : stay.LastAt(from); i >= 0 && keys.Count < near; i = down
                 ? (i + 1 < stay.Universe ? stay.NextAt(i + 1) : -1) : stay.LastAt(i - 1)) keys.Add(store.KeptKeyAt(i));
             return [.. keys];
         }
-        (_below, _above) = (new TKey[items.Count][], new TKey[items.Count][]);
-        int k = 0, last = -2;
-        foreach (var i in items)
+        var k = 0;
+        foreach (var range in items.Ranges())
         {
-            // Those that lie together have the same neighbours, kept once.
-            (_below[k], _above[k]) = i == last + 1 ? (_below[k - 1], _above[k - 1])
-                : (i + 1 < stay.Universe ? Keys(i, down: true) : [], Keys(i, down: false));
-            (k, last) = (k + 1, i);
+            _firsts.Add(k);
+            _neighbours.Add((Keys(range.End, down: true), Keys(range.Start - 1, down: false)));
+            k += range.Length;
         }
     }
 
@@ -49,24 +50,24 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
         new(store, items, KeptPlaces.Before(items, moment));
 
     /// <summary>
-    /// The items where they are now and, for each, the gap in which it was, where nothing has come since but the move that is taken back.
-    /// Null where anything else has. Cost: the items; neither keys nor neighbours are looked up.
+    /// The items where they are now and, for each run of them as they were, the gap in which it was and how many they are, where nothing has
+    /// come since but the move that is taken back. Null where anything else has. Cost: the runs; neither keys nor neighbours are looked up.
     /// </summary>
-    public (ItemSet Items, int[] Gaps)? OfOnlyMove
+    public (ItemSet Items, (int Gap, int Count)[] Runs)? OfOnlyMove
     {
         get
         {
             if (_places.OnlyMove is not var (were, move)) return null;
-            var (now, gaps, k) = (move.Apply(were), new int[were.Count], 0);
-            var stay = now.Complement();
+            var now = move.Apply(were);
+            var (stay, runs, k) = (now.Complement(), new List<(int, int)>(), 0);
             foreach (var range in were.Ranges())
             {
                 // Those that stay are in the order that they had: as many of them are above it as were.
                 var above = range.Start - k;
-                Array.Fill(gaps, above < stay.Count ? stay.Nth(above) : _store.Count, k, range.Length);
+                runs.Add((above < stay.Count ? stay.Nth(above) : _store.Count, range.Length));
                 k += range.Length;
             }
-            return (now, gaps);
+            return (now, [.. runs]);
         }
     }
 
@@ -98,9 +99,11 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     {
         Span<int> below = stackalloc int[Near], above = stackalloc int[Near];
         int b = 0, a = 0;
-        foreach (var key in _below[owner])
+        var run = _firsts.BinarySearch(owner);
+        var (keysBelow, keysAbove) = _neighbours[run < 0 ? ~run - 1 : run];
+        foreach (var key in keysBelow)
             if (_store.IndexOfKept(key) is >= 0 and var index && !others.Contains(index)) below[b++] = index;
-        foreach (var key in _above[owner])
+        foreach (var key in keysAbove)
             if (_store.IndexOfKept(key) is >= 0 and var index && !others.Contains(index)) above[a++] = index;
         int best = place, most = -1;
         for (var i = 0; i <= b + a; i++)

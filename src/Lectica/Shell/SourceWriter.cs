@@ -39,8 +39,9 @@ internal sealed class SourceWriter<TItem, TKey>(
         using var held = source.Hold();
         if (source.IsAhead) return Meanwhile;
         if (CountRefusal is { } wrong) return wrong;
+        var (list, expected, n, comparer) = (List, store.ItemsOf(items), 0, EqualityComparer<TItem>.Default);
         foreach (var index in items)
-            if (!EqualityComparer<TItem>.Default.Equals(List[index], store.ItemAt(index)))
+            if (!comparer.Equals(list[index], expected[n++]))
                 return new(RefusalKind.OutOfDate,
                     $"What the source holds at {index} is not the item '{core.KeyText(index)}': it has changed without saying so. Call " +
                         "Refresh.");
@@ -59,7 +60,8 @@ internal sealed class SourceWriter<TItem, TKey>(
     {
         using var held = source.Hold();
         if (OutOfStep(items) is { } wrong) return wrong;
-        var moved = teller.ItemsOf(items);
+        TItem[] moved = store.ItemsOf(items);
+        TKey[]? keys = events.Moved is null || edit.Moved is null ? null : store.KeptKeysOf(items);
         string[]? before = sections is null ? null : [.. items.Select(i => SectionOf(i)!)];
         if (sections is not null && Assign(moved, sections, before!) is { } refused) return refused;
         if (WriteOrder(edit) is { } refusal)
@@ -83,8 +85,8 @@ internal sealed class SourceWriter<TItem, TKey>(
         if (events.Moved is { } handlers)
         {
             // Of a move they are in the order that they had.
-            var inOrder = edit.Moved is null ? teller.ItemsOf(landed) : moved;
-            core.Out.Raise(handlers, new(inOrder, [.. landed.Select(store.KeptKeyAt)], landed, sections?[0], act));
+            var inOrder = edit.Moved is null ? store.ItemsOf(landed) : moved;
+            core.Out.Raise(handlers, new(inOrder, keys ?? store.KeptKeysOf(landed), landed, sections?[0], act));
         }
         return null;
     }
@@ -135,36 +137,38 @@ internal sealed class SourceWriter<TItem, TKey>(
     /// </summary>
     private Refusal? WriteOrder(Edit edit)
     {
-        var (start, order) = edit.Stretch();
-        if (order.Length == 0) return null;
+        var (start, length) = edit.Stretch;
+        if (length == 0) return null;
         var list = List;
+        if (!source.IsLive && list is List<TItem> plain)
+        {
+            Arrange(plain, edit);
+            return null;
+        }
+        var wanted = store.ItemsOf(ItemSet.None(store.Count).WithRange(start, length));
+        if (!source.IsLive)
+            for (var i = 0; i < length; i++) wanted[i] = list[start + i];
+        TItem[] was = [.. wanted];
+        edit.Arrange(wanted.AsSpan(), start);
         if (!source.IsLive)
         {
-            if (list is List<TItem> plain)
-            {
-                Reorder(plain, start, order);
-                return null;
-            }
-            var now = new TItem[order.Length];
-            for (var i = 0; i < now.Length; i++) now[i] = list[start + i];
             var written = 0;
             return core.App.Try(() =>
             {
-                for (; written < now.Length; written++) list[start + written] = now[order[written] - start];
+                for (; written < length; written++) list[start + written] = wanted[written];
             }, why =>
             {
-                for (var i = 0; i < written; i++) list[start + i] = now[i];
+                for (var i = 0; i < written; i++) list[start + i] = was[i];
                 return $"The source did not take the move: {why}";
             });
         }
-        TItem[] wanted = [.. order.Select(store.ItemAt)];
         source.IsWriting = true;
         Refusal? failed;
         try
         {
             failed = core.App.Try(() =>
             {
-                foreach (var (from, to) in edit.Moved is { } moved ? Moves.Singles(moved, edit.GapOfMove) : Moves.Singles(order))
+                foreach (var (from, to) in edit.Singles())
                 {
                     if (list is ObservableCollection<TItem> observable) observable.Move(from, to);
                     else
@@ -186,15 +190,12 @@ internal sealed class SourceWriter<TItem, TKey>(
         return failed ?? new(RefusalKind.Failed, "The source did not take the move. The list has read it again.");
     }
 
-    /// <summary>Puts a stretch of a plain list into another order, by its old indexes; gives it as it was.</summary>
-    internal static TItem[] Reorder(List<TItem> list, int start, int[] order)
+    /// <summary>Puts the items of a plain list into another order.</summary>
+    internal static void Arrange(List<TItem> list, Edit edit)
     {
-        var stretch = CollectionsMarshal.AsSpan(list).Slice(start, order.Length);
-        var was = stretch.ToArray();
-        for (var i = 0; i < was.Length; i++) stretch[i] = was[order[i] - start];
+        edit.Arrange(CollectionsMarshal.AsSpan(list), 0);
         // A write by the indexer ends whatever enumerates the list.
-        if (order.Length > 0) list[start] = stretch[0];
-        return was;
+        if (list.Count > 0) list[0] = list[0];
     }
 
     /// <summary>Why the list cannot put items into the source; null where it can.</summary>

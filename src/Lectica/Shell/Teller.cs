@@ -178,13 +178,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     public void Forget() => _untold.Clear();
 
     /// <summary>The items of a set, in order.</summary>
-    public TItem[] ItemsOf(ItemSet set)
-    {
-        var items = new TItem[set.Count];
-        var n = 0;
-        foreach (var index in set) items[n++] = store.ItemAt(index);
-        return items;
-    }
+    public TItem[] ItemsOf(ItemSet set) => store.ItemsOf(set);
 
     /// <summary>The items of a set; of a paged list those that have been read.</summary>
     public TItem[] ItemsReadOf(ItemSet set) =>
@@ -195,7 +189,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     /// <summary>A command's target as it is now. Items and keys are read when they are asked for.</summary>
     public CommandTarget<TItem, TKey> TargetOf(ItemSet items) =>
-        new(items, ItemsOf, set => [.. set.Select(store.KeyAt)]) { Meaning = MeaningOf(items) };
+        new(items, store.ItemsOf, store.KeysOf) { Meaning = MeaningOf(items) };
 
     /// <summary>What the app is asked about: a target that is read where it looks.</summary>
     public CommandTarget<TItem, TKey> AskedAbout(ItemSet items) =>

@@ -59,7 +59,7 @@ internal sealed class Transfers<TItem, TKey>(
 
     public IReadOnlyList<TKey> AskedKeys(ItemSet items) => teller.AskedKeys(items);
 
-    public TKey[] KeysOf(ItemSet items) => core.App.Ask(() => (TKey[])[.. items.Select(store.KeyAt)]);
+    public TKey[] KeysOf(ItemSet items) => core.App.Ask(() => store.KeysOf(items));
 
     public string? SectionOf(Gap gap) => mover.KeyOf(gap);
 
@@ -246,7 +246,7 @@ internal sealed class Transfers<TItem, TKey>(
         var done = new List<(int At, TItem[] Items)>();
         foreach (var range in ItemsWith(keys).Ranges().Reverse().ToArray())
         {
-            TItem[] items = [.. Enumerable.Range(range.Start, range.Length).Select(store.ItemAt)];
+            var items = store.ItemsOf(ItemSet.None(store.Count).WithRange(range.Start, range.Length));
             if (writer.Splice(range.Start, range.Length, []) is { } refusal)
             {
                 for (var i = done.Count - 1; i >= 0; i--) _ = writer.Splice(done[i].At, 0, done[i].Items);

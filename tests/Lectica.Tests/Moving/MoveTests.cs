@@ -144,14 +144,20 @@ public sealed class MoveTests
         Assert.Equal(after, source);
     }
 
+    /// <summary>As single moves, all at once in a span, and in the store: each comes to the order that the words of a move say.</summary>
     [Fact]
-    public void Single_steps_make_the_same_move() =>
-        Gen.Int[0, 60].SelectMany(n => Gen.Select(Gen.Bool.Array[n], Gen.Int[0, n])).Sample((moved, gap) =>
+    public void A_move_is_done_by_what_moves_or_by_what_it_goes_past()
+    {
+        int passed = 0, parts = 0;
+        Gen.Int[0, 60].SelectMany(n => Gen.Select(Gen.Bool.Array[n], Gen.Int[0, n], Gen.Int[0, 9])).Sample((moved, gap, block) =>
         {
-            var plain = Enumerable.Range(0, moved.Length).ToList();
-            var items = ItemSet.Of(moved.Length, plain.Where(i => moved[i]));
-            int[] wanted = [.. plain.Where(i => i < gap && !moved[i]), .. items, .. plain.Where(i => i >= gap && !moved[i])];
-            foreach (var (from, to) in Moves.Singles(items, gap))
+            int[] all = [.. Enumerable.Range(0, moved.Length)];
+            // Most together, as people select, or at random.
+            var items = ItemSet.Of(all.Length, all.Where(i => block < 5 ? moved[i] : i % 20 > block));
+            int[] wanted = [.. all.Where(i => i < gap && !items.Contains(i)), .. items, .. all.Where(i => i >= gap && !items.Contains(i))];
+            var plain = all.ToList();
+            var singles = Moves.Singles(items, gap).ToList();
+            foreach (var (from, to) in singles)
             {
                 Assert.NotEqual(from, to);
                 var item = plain[from];
@@ -159,7 +165,49 @@ public sealed class MoveTests
                 plain.Insert(to, item);
             }
             Assert.Equal(wanted, plain);
-        });
+
+            var lightest = Moves.Lightest(items, gap);
+            Assert.Equal(singles.Count, lightest.Sum(p => p.Items.Count));
+            var displaced = wanted.Index().Count(w => w.Index != w.Item);
+            Assert.True(singles.Count <= items.Count && singles.Count <= displaced / 2, $"{singles.Count} to displace {displaced}");
+            if (lightest.Any(p => !p.Items.Except(items).IsEmpty)) passed++;
+            if (lightest.Length == 2) parts++;
+
+            var edit = Edit.Move(items, gap);
+            var (start, length) = edit.Stretch;
+            var stretch = all.AsSpan(start, length).ToArray();
+            edit.Arrange(stretch.AsSpan(), start);
+            Assert.Equal<int>(wanted, (int[])[.. all[..start], .. stretch, .. all[(start + length)..]]);
+
+            var store = new ItemStore<int, int>(i => i, null, check: true);
+            store.Open(all);
+            store.Move(items, gap);
+            Assert.Equal(wanted, store.ItemsOf(ItemSet.All(all.Length)));
+            Assert.Equal(wanted.Where((_, i) => items.Contains(i)), store.ItemsOf(items));
+            Assert.Equal(items.Select(store.KeptKeyAt), store.KeptKeysOf(items));
+        }, iter: Effort.Of(5000), threads: 1);
+        Assert.True(Math.Min(passed, parts) > 20, $"{passed} done by what is gone past, {parts} in two parts");
+    }
+
+    /// <summary>What a block of many is moved by does not grow with it: neither what the app's collection is told, nor what is kept.</summary>
+    [Fact]
+    public void A_large_block_that_goes_down_by_a_row_is_one_move_of_the_row_below_it()
+    {
+        var source = new ObservableCollection<int>(Enumerable.Range(0, 3000));
+        using var list = InteractiveList.Of(source, i => i, new() { MayMove = true });
+        var told = new List<string>();
+        source.CollectionChanged += (_, e) => told.Add($"{e.Action} {e.OldStartingIndex} to {e.NewStartingIndex}");
+        MovedEventArgs<int, int>? moved = null;
+        list.Moved += (_, e) => moved = e;
+        int[] block = [.. Enumerable.Range(100, 2500)];
+        Assert.True(list.Move(block, 2601).IsHandled);
+        Assert.Equal(["Move 2600 to 100"], told);
+        Assert.Equal(block, moved!.Items);
+        Assert.Equal(block, moved.Keys);
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal("Move 100 to 2600", told[^1]);
+        Assert.Equal(Enumerable.Range(0, 3000), source);
+    }
 
     /// <summary>What users and apps do, at random, to a larger list; a plain list is kept beside it.</summary>
     [Fact]

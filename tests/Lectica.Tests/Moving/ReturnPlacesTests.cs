@@ -44,8 +44,9 @@ public sealed class ReturnPlacesTests
             }
             atOnce++;
             if (items.Ranges().Skip(1).Any() && kind == 1) scattered++;
-            var (moved, gaps) = places.OfOnlyMove!.Value;
+            var (moved, runs) = places.OfOnlyMove!.Value;
             Assert.Equal(edit.Apply(items), moved);
+            var gaps = runs.SelectMany(run => Enumerable.Repeat(run.Gap, run.Count));
             Assert.Equal(places.Gaps([.. Enumerable.Range(0, items.Count)], moved), gaps);
         }, iter: 4000, threads: 1);
         Assert.True(atOnce > 500 && looked > 200 && scattered > 100, $"{atOnce} at once, {looked} not, {scattered} scattered");
