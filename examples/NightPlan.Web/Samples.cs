@@ -104,9 +104,9 @@ internal static class Samples
                     Role = CommandRole.Positive,
                 Do = target =>
                 {
-                    list.ToggleMarkOf("starred", target.Keys);
+                    list.ToggleMarkOf("starred", target);
                     // Of many, most are not even in sight: their stars say it, and the list has announced it.
-                    if (target.Keys is [var key]) list.Flash(key, target.Item.IsStarred ? "Starred" : "No star");
+                    if (target.Count == 1) list.Flash(target.Keys[0], target.Item.IsStarred ? "Starred" : "No star");
                 },
             },
             new("withdraw", "Withdraw")

@@ -129,7 +129,7 @@ internal sealed class FileCommands(ListFileJson file, FileErrors errors, Interac
                 command with
                 {
                     Do = target => _ = list.IsPaged && target.Count > 1 ? list.ToggleMark(json.Does[7..])
-                        : list.ToggleMarkOf(json.Does[7..], target.Keys),
+                        : list.ToggleMarkOf(json.Does[7..], target),
                 },
             var other => throw errors.Error(
                 place + ".does",

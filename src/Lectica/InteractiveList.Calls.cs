@@ -407,7 +407,17 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response ToggleMark(string name) =>
         Run(p => p.Marker.Toggle(new Act(ActKind.ToggleMark, p.Core.Selection.Cursor, Text: name), p.Actor.TargetOfCommand()));
 
-    /// <summary>The same for the items with these keys, as far as they show and are enabled: for a command that marks its target.</summary>
+    /// <summary>
+    /// The same for a command's target, as far as it is still there, shows and is enabled. Cost: the items whose mark changes; keys are
+    /// looked up only where the list has changed since the command started.
+    /// </summary>
+    public Response ToggleMarkOf(string name, CommandTarget<TItem, TKey> target)
+    {
+        ArgumentNullException.ThrowIfNull(target);
+        return Run(p => p.Marker.Toggle(new Act(ActKind.ToggleMark, Text: name), p.Teller.SetOf(target)));
+    }
+
+    /// <summary>The same for the items with these keys, as far as they show and are enabled. Cost: a look-up for each key.</summary>
     public Response ToggleMarkOf(string name, IEnumerable<TKey> keys)
     {
         ArgumentNullException.ThrowIfNull(keys);

@@ -72,11 +72,16 @@ public sealed class SelectionChangedEventArgs<TItem, TKey> : EventArgs
     /// <summary>The rule that caused it; or <c>call</c>, <c>source</c>, <c>filter</c> or <c>required</c>.</summary>
     public string Cause { get; }
 
-    /// <summary>The items that joined, fetched when first asked for.</summary>
+    /// <summary>
+    /// The items that joined, fetched when first asked for: while the event is handled, and after it as long as the list stands. Once they
+    /// have been fetched they stay.
+    /// </summary>
+    /// <exception cref="InvalidOperationException">They have not been fetched, and the list has changed since.</exception>
     /// <exception cref="ItemNotReadException">The list is paged, and has not read all of them.</exception>
     public IReadOnlyList<TItem> AddedItems => _addedItems ??= _itemsOf(Added);
 
-    /// <summary>The items that left, fetched when first asked for.</summary>
+    /// <summary>The items that left, fetched in the same way.</summary>
+    /// <exception cref="InvalidOperationException">They have not been fetched, and the list has changed since.</exception>
     /// <exception cref="ItemNotReadException">The list is paged, and has not read all of them.</exception>
     public IReadOnlyList<TItem> RemovedItems => _removedItems ??= _itemsOf(Removed);
 

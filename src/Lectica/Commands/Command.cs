@@ -49,7 +49,8 @@ internal interface ITargetMeaning<TItem, TKey>
 
 /// <summary>
 /// The items that a command is done to, fixed by key when it starts. Items and keys are read when they are first asked for, so that a
-/// target of many costs nothing until somebody looks; they stay what they were, whatever becomes of the list meanwhile.
+/// target of many costs nothing until somebody looks; they stay what they were, whatever becomes of the list while the command runs. What
+/// nobody has looked at by then is read as long as the list stands; once it has changed, that is an error.
 /// </summary>
 public sealed class CommandTarget<TItem, TKey>
 {
@@ -81,6 +82,9 @@ public sealed class CommandTarget<TItem, TKey>
 
     /// <summary>The items by the indexes that they had at first.</summary>
     internal ItemSet Set { get; }
+
+    /// <summary>The list that they are of, and after how many edits of it; null for a target that an app has made.</summary>
+    internal (object List, long Moment)? Of { get; init; }
 
     /// <summary>How many items there are; 0 for a command of the whole list.</summary>
     public int Count { get; }

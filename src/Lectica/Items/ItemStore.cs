@@ -215,7 +215,10 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         }
         var slots = new int[set.Count];
         _order.Read(set, slots);
-        for (var i = 0; i < slots.Length; i++) read[i] = inSlots[slots[i]];
+        // As spans: a write into an array of objects would look at their type each time.
+        Span<T> into = read;
+        ReadOnlySpan<T> from = inSlots;
+        for (var i = 0; i < slots.Length; i++) into[i] = from[slots[i]];
         return read;
     }
 

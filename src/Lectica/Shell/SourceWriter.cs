@@ -39,13 +39,29 @@ internal sealed class SourceWriter<TItem, TKey>(
         using var held = source.Hold();
         if (source.IsAhead) return Meanwhile;
         if (CountRefusal is { } wrong) return wrong;
-        var (list, expected, n, comparer) = (List, store.ItemsOf(items), 0, EqualityComparer<TItem>.Default);
-        foreach (var index in items)
-            if (!comparer.Equals(list[index], expected[n++]))
+        var expected = store.ItemsOf(items).AsSpan();
+        foreach (var range in items.Ranges())
+        {
+            if (FirstOther(range, expected[..range.Length]) is >= 0 and var index)
                 return new(RefusalKind.OutOfDate,
                     $"What the source holds at {index} is not the item '{core.KeyText(index)}': it has changed without saying so. Call " +
                         "Refresh.");
+            expected = expected[range.Length..];
+        }
         return null;
+    }
+
+    /// <summary>The first index of a range at which the source holds another item than is expected; -1 where there is none.</summary>
+    private int FirstOther(ItemRange range, ReadOnlySpan<TItem> expected)
+    {
+        var list = List;
+        ReadOnlySpan<TItem> held = list is List<TItem> plain ? CollectionsMarshal.AsSpan(plain).Slice(range.Start, range.Length)
+            : (TItem[])[.. Enumerable.Range(range.Start, range.Length).Select(i => list[i])];
+        var comparer = EqualityComparer<TItem>.Default;
+        for (var i = 0; i < held.Length; i++)
+            if ((typeof(TItem).IsValueType || !ReferenceEquals(held[i], expected[i])) && !comparer.Equals(held[i], expected[i]))
+                return range.Start + i;
+        return -1;
     }
 
     /// <summary>The key of the section that an item is in; null in a list without.</summary>

@@ -19,7 +19,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         ["SelectedCount", "SelectedItem", "SelectedKey", "SelectedItems", "SelectedKeys", "HeaderState"];
 
     private readonly List<SelectionChangedEventArgs<TItem, TKey>> _untold = [];
-    private readonly List<CommandTarget<TItem, TKey>> _held = [];
+    private readonly List<CommandTarget<TItem, TKey>> _held = [], _ended = [];
     private Gathering<TItem, TKey>? _gathering;
     private int _depth;
 
@@ -115,7 +115,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         if (core.Options.Policy.SelectsMany && (others > 0 || removed.Count > 1 || cursor < 0))
             core.Announce(p => p.SelectionChanged(added.Count, removed.Count, selected.Count));
         if (events.SelectionChanged is not { } handlers) return;
-        var args = new SelectionChangedEventArgs<TItem, TKey>(added, removed, selected, act, cause, removedItems, ItemsOf);
+        var args = new SelectionChangedEventArgs<TItem, TKey>(added, removed, selected, act, cause, removedItems, WhileTheyStand(store.ItemsOf));
         _untold.Add(args);
         core.Out.Raise(handlers, args);
     }
@@ -175,7 +175,12 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     }
 
     /// <summary>All is told.</summary>
-    public void Forget() => _untold.Clear();
+    public void Forget()
+    {
+        _untold.Clear();
+        foreach (var target in _ended) _held.Remove(target);
+        _ended.Clear();
+    }
 
     /// <summary>The items of a set, in order.</summary>
     public TItem[] ItemsOf(ItemSet set) => store.ItemsOf(set);
@@ -189,7 +194,12 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     /// <summary>A command's target as it is now. Items and keys are read when they are asked for.</summary>
     public CommandTarget<TItem, TKey> TargetOf(ItemSet items) =>
-        new(items, store.ItemsOf, store.KeysOf) { Meaning = MeaningOf(items) };
+        new(items, WhileTheyStand(store.ItemsOf), WhileTheyStand(store.KeysOf)) { Meaning = MeaningOf(items), Of = (core, core.Moment.Number) };
+
+    /// <summary>The items of a command's target as they are now. Cost: a look-up for each key, where the list has changed since.</summary>
+    public ItemSet SetOf(CommandTarget<TItem, TKey> target) =>
+        target.Of is var (list, moment) && ReferenceEquals(list, core) && moment == core.Moment.Number ? target.Set
+        : ItemSet.Of(store.Count, target.Keys.Select(store.IndexOfKept).Where(i => i >= 0));
 
     /// <summary>What the app is asked about: a target that is read where it looks.</summary>
     public CommandTarget<TItem, TKey> AskedAbout(ItemSet items) =>
@@ -218,7 +228,18 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         return target;
     }
 
-    public void LetGo(CommandTarget<TItem, TKey> target) => _held.Remove(target);
+    /// <summary>Lets a target go once all is told.</summary>
+    public void LetGo(CommandTarget<TItem, TKey> target) => _ended.Add(target);
+
+    // What is told or given is read by index when somebody looks, and as long as it is held before each edit: later the indexes mean others.
+    private Func<ItemSet, T[]> WhileTheyStand<T>(Func<ItemSet, T[]> read)
+    {
+        var stands = StandsStill();
+        return items => stands() ? read(items)
+            : throw new InvalidOperationException(
+                "The list has changed since it told of these items. Read them while handling the event or running the command, and copy " +
+                    "what is needed later: ToList().");
+    }
 
     public IReadOnlyList<string> KeysOf(ItemSet set) => [.. set.Take(Words.Keys).Select(i => core.KeyText(i) ?? Words.Unread(i))];
 }

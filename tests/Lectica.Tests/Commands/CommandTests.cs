@@ -68,7 +68,7 @@ public sealed class CommandTests(ITestOutputHelper output)
                 Do = target => { foreach (var request in target.Items) plan.Remove(request); },
                 Inverse = target => { for (var i = 0; i < target.Items.Count; i++) plan.Insert(target.Indexes[i], target.Items[i]); },
             },
-            new("star", "Star") { ShowIn = ShowIn.LeadingTray, Do = target => list.ToggleMarkOf("starred", target.Keys) },
+            new("star", "Star") { ShowIn = ShowIn.LeadingTray, Do = target => list.ToggleMarkOf("starred", target) },
             new("add", "Add")
             {
                 Scope = CommandScope.List,
@@ -316,6 +316,54 @@ public sealed class CommandTests(ITestOutputHelper output)
         Assert.Equal(2, list.Marks.Length);
     }
 
+    /// <summary>A target is marked where its items are, however the list has changed since; another list's is looked up by its keys.</summary>
+    [Fact]
+    public void A_command_may_mark_its_target_at_any_time_and_in_any_list()
+    {
+        var (plan, other) = (Plan(10), Plan(10));
+        using InteractiveList<Request, string> list = Open(plan), next = Open(other);
+        CommandTarget<Request, string>? target = null;
+        TaskCompletionSource<CommandResult>? done = null;
+        list.Commands = [new("keep", "Keep")
+        {
+            Run = (given, _) =>
+            {
+                target = given;
+                return (done = new()).Task;
+            },
+        }];
+        string[] Starred(InteractiveList<Request, string> l) => [.. l.Marked("starred").Select(i => l[i].Id)];
+        list.SelectOnly(ItemSet.Of(10, [3, 5, 6]));
+        Assert.True(list.RunCommand("keep").IsHandled);
+        Assert.True(list.ToggleMarkOf("starred", target!).IsHandled);
+        Assert.Equal(["R03", "R05", "R06"], Starred(list));
+
+        // One of them has left, and others have come above them.
+        plan.Move(9, 0);
+        plan.Remove(plan.Single(r => r.Id == "R05"));
+        Assert.True(list.ToggleMarkOf("starred", target!).IsHandled);
+        Assert.Empty(Starred(list));
+        Assert.Equal(["R03", "R05", "R06"], target!.Keys);
+
+        // Of another list, which has as many edits behind it; and one that the app has made.
+        other.Move(9, 0);
+        other.RemoveAt(1);
+        Assert.True(next.ToggleMarkOf("starred", target!).IsHandled);
+        Assert.Equal(["R03", "R05", "R06"], Starred(next));
+        Assert.True(next.ToggleMarkOf("starred", new CommandTarget<Request, string>([plan[0]], [plan[0].Id], [0])).IsHandled);
+        Assert.Equal(["R09", "R03", "R05", "R06"], Starred(next));
+
+        // Once it has ended, what nobody has looked at is not read of others.
+        done!.SetResult(new(3));
+        Ended(list);
+        list.SelectOnly(ItemSet.Of(9, [2, 4]));
+        Assert.True(list.RunCommand("keep").IsHandled);
+        done.SetResult(new(2));
+        Ended(list);
+        plan.RemoveAt(0);
+        Assert.Contains("while handling", Assert.Throws<InvalidOperationException>(() => target.Items).Message);
+    }
+
     [Fact]
     public void The_target_is_the_selection_if_what_is_pressed_is_in_it()
     {
@@ -423,6 +471,16 @@ public sealed class CommandTests(ITestOutputHelper output)
         Assert.True(many < few + 20_000, $"{few} bytes for 20, {many} for 20,000");
     }
 
+    private static void Ended(InteractiveList<Request, string> list)
+    {
+        for (var i = 0; i < 5000 && list.RunningCommands.Any(); i++)
+        {
+            Thread.Sleep(1);
+            list.Advance(0);
+        }
+        Assert.Empty(list.RunningCommands);
+    }
+
     [Fact]
     public void Commands_that_throw_overlap_wait_or_are_cancelled_leave_the_list_usable()
     {
@@ -438,15 +496,7 @@ public sealed class CommandTests(ITestOutputHelper output)
             new("picky", "Picky") { EnabledFor = t => t.Item.Magnitude > 5, Do = _ => { } },
                 new("broken", "Broken") { EnabledFor = _ => throw new InvalidOperationException("fog"), Do = _ => { } },
         ];
-        void Hear()
-        {
-            for (var i = 0; i < 5000 && list.RunningCommands.Any(); i++)
-            {
-                Thread.Sleep(1);
-                list.Advance(0);
-            }
-            Assert.Empty(list.RunningCommands);
-        }
+        void Hear() => Ended(list);
 
         // Nobody listens: the exception comes out of the call, naming command and item.
         var error = Assert.Throws<CommandException>(() => list.RunCommand("throws", "R01"));

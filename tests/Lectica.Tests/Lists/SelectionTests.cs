@@ -128,6 +128,25 @@ public sealed class SelectionTests
         }
     }
 
+    /// <summary>What was told is read later too, as by a handler that waits for something first: never are other items read for it.</summary>
+    [Fact]
+    public void What_was_told_is_not_read_of_other_items_once_the_list_has_changed()
+    {
+        var source = new ObservableCollection<string>(["a", "b", "c", "d"]);
+        using var list = InteractiveList.Of(source, s => s, new() { Mode = SelectionMode.Multiple });
+        list.Select("a");
+        var told = new List<SelectionChangedEventArgs<string, string>>();
+        list.SelectionChanged += (_, e) => told.Add(e);
+        list.SelectOnly(ItemSet.Of(4, [1, 2]));
+        list.SelectOnly(ItemSet.Of(4, [0, 2]));
+        Assert.Equal(["b", "c"], told[0].AddedItems);
+        source.Insert(0, "new");
+        // What has been read stays; what has not is an error that says what to do.
+        Assert.Equal(["b", "c"], told[0].AddedItems);
+        foreach (var read in (Func<object>[])[() => told[0].RemovedItems, () => told[1].AddedItems, () => told[1].RemovedItems])
+            Assert.Contains("while handling", Assert.Throws<InvalidOperationException>(read).Message);
+    }
+
     private sealed record Step(string Name, int A, int B, int C);
 
     private static readonly string[] Names =
