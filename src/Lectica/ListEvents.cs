@@ -45,8 +45,16 @@ public sealed class ActivatedEventArgs<TItem, TKey>(TItem item, TKey key, int in
     public Act Act { get; } = act;
 }
 
+/// <summary>What is told of items by index, and reads them when somebody looks.</summary>
+internal interface ITold
+{
+    /// <summary>Reads them while the indexes still mean them: called before an edit is made.</summary>
+    /// <param name="has">Whether they can be read; where not, they cannot be later.</param>
+    void Fetch(Func<ItemSet, bool> has);
+}
+
 /// <summary>The selection changed: raised once for each act of the user, call, edit or filter that changed it.</summary>
-public sealed class SelectionChangedEventArgs<TItem, TKey> : EventArgs
+public sealed class SelectionChangedEventArgs<TItem, TKey> : EventArgs, ITold
 {
     private Func<ItemSet, TItem[]> _itemsOf;
     private TItem[]? _addedItems, _removedItems;
@@ -85,9 +93,7 @@ public sealed class SelectionChangedEventArgs<TItem, TKey> : EventArgs
     /// <exception cref="ItemNotReadException">The list is paged, and has not read all of them.</exception>
     public IReadOnlyList<TItem> RemovedItems => _removedItems ??= _itemsOf(Removed);
 
-    /// <summary>Fetches the items while the indexes still mean them: called before an edit is made.</summary>
-    /// <param name="has">Whether they can be fetched; where not, they cannot be later.</param>
-    internal void Fetch(Func<ItemSet, bool> has)
+    void ITold.Fetch(Func<ItemSet, bool> has)
     {
         if (has(Added)) _addedItems ??= _itemsOf(Added);
         if (has(Removed)) _removedItems ??= _itemsOf(Removed);
@@ -372,26 +378,34 @@ public sealed class InsertRequestedEventArgs<TItem> : EventArgs
 }
 
 /// <summary>Items were moved in the source.</summary>
-public sealed class MovedEventArgs<TItem, TKey>(
-    IReadOnlyList<TItem> items, IReadOnlyList<TKey> keys, ItemSet landed, string? section, Act act) : EventArgs
+public sealed class MovedEventArgs<TItem, TKey> : EventArgs, ITold
 {
-    /// <summary>The items, in their order now.</summary>
-    public IReadOnlyList<TItem> Items { get; } = items;
+    private readonly Func<ItemSet, TKey[]> _keysOf;
 
-    /// <summary>Their keys.</summary>
-    public IReadOnlyList<TKey> Keys { get; } = keys;
+    internal MovedEventArgs(
+        IReadOnlyList<TItem> items, Func<ItemSet, TKey[]> keysOf, ItemSet landed, string? section, Act act) =>
+        (Items, _keysOf, Landed, Section, Act) = (items, keysOf, landed, section, act);
+
+    /// <summary>The items, in their order now.</summary>
+    public IReadOnlyList<TItem> Items { get; }
+
+    /// <summary>Their keys, fetched when first asked for: while the event is handled, and after it as long as the list stands.</summary>
+    /// <exception cref="InvalidOperationException">They have not been fetched, and the list has changed since.</exception>
+    public IReadOnlyList<TKey> Keys => field ??= _keysOf(Landed);
+
+    void ITold.Fetch(Func<ItemSet, bool> has) => _ = Keys;
 
     /// <summary>Where they are now: together, unless a move was taken back.</summary>
-    public ItemSet Landed { get; } = landed;
+    public ItemSet Landed { get; }
 
     /// <summary>
     /// The section that they have come into, by key; null in a list without sections. Of a move that was taken back, that of the first
     /// item.
     /// </summary>
-    public string? Section { get; } = section;
+    public string? Section { get; }
 
     /// <summary>The act, with the rule that gave it.</summary>
-    public Act Act { get; } = act;
+    public Act Act { get; }
 }
 
 /// <summary>An act was not done, or a gesture or key met no rule.</summary>

@@ -52,7 +52,7 @@ internal interface ITargetMeaning<TItem, TKey>
 /// target of many costs nothing until somebody looks; they stay what they were, whatever becomes of the list while the command runs. What
 /// nobody has looked at by then is read as long as the list stands; once it has changed, that is an error.
 /// </summary>
-public sealed class CommandTarget<TItem, TKey>
+public sealed class CommandTarget<TItem, TKey> : ITold
 {
     private Func<ItemSet, TItem[]>? _itemsOf;
     private Func<ItemSet, TKey[]>? _keysOf;
@@ -166,9 +166,7 @@ public sealed class CommandTarget<TItem, TKey>
     /// <summary>Their keys, as far as a paged list can tell them all; none where it cannot.</summary>
     internal IReadOnlyList<TKey> KeysRead(Func<ItemSet, bool> has) => _keys ?? (_isLost || !has(Set) ? [] : Keys);
 
-    /// <summary>Reads what has not been read yet.</summary>
-    /// <param name="has">Whether it can be; what cannot be now cannot be later.</param>
-    internal void Fetch(Func<ItemSet, bool> has)
+    void ITold.Fetch(Func<ItemSet, bool> has)
     {
         if (has(Set)) _ = (Items, Keys, Indexes);
         else

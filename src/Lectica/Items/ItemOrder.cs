@@ -4,7 +4,7 @@ namespace Lectica.Items;
 /// Which item stands where, both ways: slots (where an item is stored, for as long as it is in the list) in blocks of a few hundred,
 /// with a Fenwick tree (P. M. Fenwick, "A new data structure for cumulative frequency tables", 1994) over the blocks' sizes. Looking
 /// up either way and editing cost O(log n) and one block. As long as items have only come in at the end, slot and index are the same and
-/// nothing is stored.
+/// nothing is stored; from the first other edit on, the blocks that it does not touch say their first slot alone.
 /// </summary>
 internal sealed class ItemOrder(int count)
 {
@@ -12,13 +12,53 @@ internal sealed class ItemOrder(int count)
 
     private sealed class Block
     {
-        public int[] Slots = new int[MaxBlock];
+        private int[]? _slots;
+        private int _first;
+
         public int Count, Ordinal;
+
+        /// <summary>A block of slots that follow one another, which are not stored until it is edited inside.</summary>
+        public static Block Run(int first, int count, int ordinal) => new() { _first = first, Count = count, Ordinal = ordinal };
+
+        /// <summary>The slots, with room for more behind them.</summary>
+        public int[] Slots
+        {
+            get
+            {
+                if (_slots is not null) return _slots;
+                _slots = new int[MaxBlock];
+                for (var i = 0; i < Count; i++) _slots[i] = _first + i;
+                return _slots;
+            }
+        }
+
+        public int this[int at] => _slots is null ? _first + at : _slots[at];
+
+        /// <summary>Where a slot is in it; negative where it is not.</summary>
+        public int Find(int slot) =>
+            _slots is not null ? Array.IndexOf(_slots, slot, 0, Count) : (uint)(slot - _first) < (uint)Count ? slot - _first : -1;
+
+        public void CopyTo(int at, Span<int> slots)
+        {
+            if (_slots is not null) _slots.AsSpan(at, slots.Length).CopyTo(slots);
+            else
+                for (var i = 0; i < slots.Length; i++) slots[i] = _first + at + i;
+        }
+
+        public void Remove(int at, int count)
+        {
+            if (_slots is null && at == 0) _first += count;
+            else if (_slots is not null || at + count < Count) Array.Copy(Slots, at + count, Slots, at, Count - at - count);
+            Count -= count;
+        }
     }
 
     private List<Block>? _blocks;
     private int[] _sums = [];
-    private Block[] _blockOf = [];
+
+    // For each slot the block that it is in; null for one that is where it came in, by that one of the first blocks.
+    private Block?[] _blockOf = [];
+    private Block[] _firstBlocks = [];
 
     public int Count { get; private set; } = count;
 
@@ -29,8 +69,12 @@ internal sealed class ItemOrder(int count)
     {
         if (_blocks is null) return index;
         var block = BlockAt(ref index);
-        return block.Slots[index];
+        return block[index];
     }
+
+    private Block? BlockOf(int slot) =>
+        slot >= _blockOf.Length ? null
+        : _blockOf[slot] ?? (slot / (MaxBlock / 2) is var first && first < _firstBlocks.Length ? _firstBlocks[first] : null);
 
     /// <summary>The slots of a set of indexes, in order. Cost: the set, and a logarithm for each run of it.</summary>
     public void Read(ItemSet set, Span<int> slots)
@@ -49,7 +93,7 @@ internal sealed class ItemOrder(int count)
             for (var block = BlockAt(ref at); ; (block, at) = (_blocks[block.Ordinal + 1], 0))
             {
                 var here = Math.Min(part.Length, block.Count - at);
-                block.Slots.AsSpan(at, here).CopyTo(part);
+                block.CopyTo(at, part[..here]);
                 part = part[here..];
                 if (part.IsEmpty) break;
             }
@@ -59,14 +103,14 @@ internal sealed class ItemOrder(int count)
     public int IndexOf(int slot)
     {
         if (_blocks is null) return slot;
-        var block = _blockOf[slot];
-        return Before(block.Ordinal) + Array.IndexOf(block.Slots, slot, 0, block.Count);
+        var block = BlockOf(slot)!;
+        return Before(block.Ordinal) + block.Find(slot);
     }
 
     /// <summary>Whether a slot is in it.</summary>
     public bool Contains(int slot) =>
         _blocks is null ? (uint)slot < (uint)Count
-        : slot < _blockOf.Length && _blockOf[slot] is { } block && block.Count > 0 && Array.IndexOf(block.Slots, slot, 0, block.Count) >= 0;
+        : BlockOf(slot) is { Count: > 0 } block && block.Find(slot) >= 0;
 
     public void Insert(int index, ReadOnlySpan<int> slots)
     {
@@ -134,8 +178,7 @@ internal sealed class ItemOrder(int count)
             var at = index;
             var block = BlockAt(ref at);
             var gone = Math.Min(count, block.Count - at);
-            Array.Copy(block.Slots, at + gone, block.Slots, at, block.Count - at - gone);
-            block.Count -= gone;
+            block.Remove(at, gone);
             Count -= gone;
             count -= gone;
             AddTo(block.Ordinal, -gone);
@@ -151,6 +194,7 @@ internal sealed class ItemOrder(int count)
     public void Lay(ReadOnlySpan<int> slots)
     {
         Count = slots.Length;
+        _firstBlocks = [];
         _blocks = new(slots.Length / (MaxBlock / 2) + 1);
         Fill(_blocks, slots);
         if (_blocks.Count == 0) _blocks.Add(new());
@@ -166,8 +210,9 @@ internal sealed class ItemOrder(int count)
         for (var at = 0; at < slots.Length; at += MaxBlock / 2)
         {
             var part = slots.Slice(at, Math.Min(MaxBlock / 2, slots.Length - at));
-            var block = new Block { Count = part.Length };
+            var block = new Block();
             part.CopyTo(block.Slots);
+            block.Count = part.Length;
             foreach (var slot in part) _blockOf[slot] = block;
             blocks.Add(block);
         }
@@ -184,7 +229,7 @@ internal sealed class ItemOrder(int count)
         var at = 0;
         foreach (var block in _blocks)
         {
-            Array.Copy(block.Slots, 0, all, at, block.Count);
+            block.CopyTo(0, all.AsSpan(at, block.Count));
             at += block.Count;
         }
         return all;
@@ -192,14 +237,21 @@ internal sealed class ItemOrder(int count)
 
     private void Build()
     {
-        if (_blocks is null) Lay(ToArray());
+        if (_blocks is not null) return;
+        _blocks = new(Count / (MaxBlock / 2) + 1);
+        for (var at = 0; at < Count || at == 0; at += MaxBlock / 2)
+            _blocks.Add(Block.Run(at, Math.Min(MaxBlock / 2, Count - at), _blocks.Count));
+        _firstBlocks = [.. _blocks];
+        _blockOf = new Block?[Count];
+        Number();
     }
 
     private Block Split(Block block, ref int at)
     {
         const int half = MaxBlock / 2;
-        var next = new Block { Count = MaxBlock - half };
-        Array.Copy(block.Slots, half, next.Slots, 0, next.Count);
+        var next = new Block();
+        Array.Copy(block.Slots, half, next.Slots, 0, MaxBlock - half);
+        next.Count = MaxBlock - half;
         block.Count = half;
         for (var i = 0; i < next.Count; i++) _blockOf[next.Slots[i]] = next;
         _blocks!.Insert(block.Ordinal + 1, next);

@@ -84,7 +84,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     public TKey KeyAt(int index)
     {
         var key = KeptKeyAt(index);
-        if (_keyOf is null || (_keys is null && Pages is null)) return key;
+        if (_keyOf is null || AsksForKeys) return key;
         var now = _keyOf(ItemAt(index));
         return now is not null && EqualityComparer<TKey>.Default.Equals(key, now) ? key : throw new KeyChangedException(key, now, index);
     }
@@ -184,19 +184,30 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>The keys that they came with, unchecked.</summary>
     public TKey[] KeptKeysOf(ItemSet set) =>
         Pages is { } pages ? [.. set.Select(pages.KeyAt)]
-        : _keys is null && _keyOf is not null ? [.. set.Select(KeptKeyAt)] : Read(set, Keys());
+        : AsksForKeys ? KeysNowOf(ItemsOf(set), set) : Read(set, Keys());
 
     /// <summary>Their keys, checked against what they came with.</summary>
     /// <exception cref="KeyChangedException">One has another key now.</exception>
     public TKey[] KeysOf(ItemSet set)
     {
         var keys = KeptKeysOf(set);
-        if (_keyOf is null || (_keys is null && Pages is null)) return keys;
+        if (_keyOf is null || AsksForKeys) return keys;
         var (items, comparer) = (ItemsOf(set), EqualityComparer<TKey>.Default);
         for (var i = 0; i < keys.Length; i++)
-            if (_keyOf(items[i]) is not { } now || !comparer.Equals(keys[i], now)) _ = KeyAt(set.Nth(i));
+            if (_keyOf(items[i]) is var now && (now is null || !comparer.Equals(keys[i], now)))
+                throw new KeyChangedException(keys[i], now, set.Nth(i));
         return keys;
     }
+
+    private TKey[] KeysNowOf(TItem[] items, ItemSet set)
+    {
+        var keys = new TKey[items.Length];
+        for (var i = 0; i < keys.Length; i++) keys[i] = _keyOf!(items[i]) is { } key ? key : throw new MissingKeyException(set.Nth(i));
+        return keys;
+    }
+
+    /// <summary>Whether keys are not kept: each item is asked when its key is needed.</summary>
+    public bool AsksForKeys => _keyOf is not null && _keys is null && Pages is null;
 
     private T[] Read<T>(ItemSet set, T[] inSlots)
     {

@@ -12,7 +12,7 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class BranchWriter<TItem, TKey>(
     Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer,
-        ItemWatcher<TItem, TKey> watcher, Events<TItem, TKey> events) where TKey : notnull
+        ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller, Events<TItem, TKey> events) where TKey : notnull
 {
     private Outline<TItem, TKey> Outline => arranger.Outline!;
 
@@ -90,8 +90,7 @@ internal sealed class BranchWriter<TItem, TKey>(
         var landed = edit.Apply(tops);
         writer.TellMoved(landed, null, null);
         source.IsReordered = true;
-        if (events.Moved is { } handlers)
-            core.Out.Raise(handlers, new(store.ItemsOf(landed), store.KeptKeysOf(landed), landed, null, act));
+        teller.TellMoved(store.ItemsOf(landed), landed, null, act);
         return null;
     }
 

@@ -341,7 +341,9 @@ internal sealed class MoveStep<TItem, TKey>(
     Lander<TItem, TKey> lander, ItemStore<TItem, TKey> store, ItemSet moving, EditLog moment, string[]? sections, string name)
     : UndoStep(name) where TKey : notnull
 {
-    public TKey[] Keys { get; } = store.KeptKeysOf(moving);
+    private readonly TKey[]? _kept = store.AsksForKeys ? null : store.KeptKeysOf(moving);
+
+    public TKey[] Keys => _kept ?? (field ??= [.. Items.Select(item => store.KeyOf(item))]);
 
     public TItem[] Items { get; } = store.ItemsOf(moving);
 

@@ -48,7 +48,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Watcher = new(Core, Turns, Store);
         Marker = new(Core, Store, Projection, Watcher);
         Source = new(Core, Turns, Store, Arranger, Projection, Marker, Watcher, Teller);
-        Writer = new(Core, Turns, Store, Source, Projection, Watcher, Teller, Events);
+        Writer = new(Core, Turns, Store, Source, Projection, Watcher, Teller);
         Filler = new(Core, Store, Source, Writer);
         History = new(Core, Turns);
         Feedback = new(Core, History);
@@ -73,7 +73,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);
         Home = new(Turns);
         Branches = new(Core, Store, Arranger, Source, Projection, Actor, Scroller, Framer, Home);
-        BranchWriter = new(Core, Store, Arranger, Source, Writer, Watcher, Events);
+        BranchWriter = new(Core, Store, Arranger, Source, Writer, Watcher, Teller, Events);
         BranchMover = new(Core, Store, Arranger, BranchWriter);
         Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);
         Pager = new(Core, Turns, Store, Marker, Teller, Events);

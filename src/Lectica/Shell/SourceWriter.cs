@@ -14,8 +14,7 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class SourceWriter<TItem, TKey>(
     Core core, Turns turns, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, Projection<TItem, TKey> projection,
-        ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller,
-    Events<TItem, TKey> events) where TKey : notnull
+        ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller) where TKey : notnull
 {
     /// <summary>Whether the source is a list that can be written, and its items may be moved.</summary>
     public bool CanWrite => core.Options.MayMove && IsWritable;
@@ -77,7 +76,6 @@ internal sealed class SourceWriter<TItem, TKey>(
         using var held = source.Hold();
         if (OutOfStep(items) is { } wrong) return wrong;
         TItem[] moved = store.ItemsOf(items);
-        TKey[]? keys = events.Moved is null || edit.Moved is null ? null : store.KeptKeysOf(items);
         string[]? before = sections is null ? null : [.. items.Select(i => SectionOf(i)!)];
         if (sections is not null && Assign(moved, sections, before!) is { } refused) return refused;
         if (WriteOrder(edit) is { } refusal)
@@ -98,12 +96,8 @@ internal sealed class SourceWriter<TItem, TKey>(
         if (sections is not null) projection.Reconsider(landed, lingers: false);
         TellMoved(landed, null, sections?[0]);
         source.IsReordered = true;
-        if (events.Moved is { } handlers)
-        {
-            // Of a move they are in the order that they had.
-            var inOrder = edit.Moved is null ? store.ItemsOf(landed) : moved;
-            core.Out.Raise(handlers, new(inOrder, keys ?? store.KeptKeysOf(landed), landed, sections?[0], act));
-        }
+        // Of a move they are in the order that they had.
+        teller.TellMoved(edit.Moved is null ? store.ItemsOf(landed) : moved, landed, sections?[0], act);
         return null;
     }
 

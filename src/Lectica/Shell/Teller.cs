@@ -18,8 +18,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private static readonly string[] OfSelection =
         ["SelectedCount", "SelectedItem", "SelectedKey", "SelectedItems", "SelectedKeys", "HeaderState"];
 
-    private readonly List<SelectionChangedEventArgs<TItem, TKey>> _untold = [];
-    private readonly List<CommandTarget<TItem, TKey>> _held = [], _ended = [];
+    private readonly List<ITold> _untold = [], _held = [], _ended = [];
     private Gathering<TItem, TKey>? _gathering;
     private int _depth;
 
@@ -40,7 +39,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>Reads what is to be told by index, before the indexes mean something else.</summary>
     public void ReadUntold()
     {
-        foreach (var args in _untold) args.Fetch(store.Has);
+        foreach (var told in _untold) told.Fetch(store.Has);
         foreach (var target in _held) target.Fetch(store.Has);
     }
 
@@ -142,6 +141,19 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             if (events.MarkChanged is { } handlers)
                 core.Out.Raise(handlers, new(sign.Name, added, removed, ItemsReadOf(added), ItemsReadOf(removed), cause));
         }
+    }
+
+    /// <summary>Items were moved in the source.</summary>
+    /// <param name="items">The items, in their order now.</param>
+    /// <param name="landed">Where they are.</param>
+    /// <param name="section">The section that they have come into, by key.</param>
+    /// <param name="act">The act.</param>
+    public void TellMoved(IReadOnlyList<TItem> items, ItemSet landed, string? section, Act act)
+    {
+        if (events.Moved is not { } handlers) return;
+        var args = new MovedEventArgs<TItem, TKey>(items, WhileTheyStand(store.KeptKeysOf), landed, section, act);
+        _untold.Add(args);
+        core.Out.Raise(handlers, args);
     }
 
     public void TellPressed(IReadOnlyList<(int Index, Part Part)> before, IReadOnlyList<(int Index, Part Part)> now)

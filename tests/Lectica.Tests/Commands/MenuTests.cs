@@ -384,11 +384,11 @@ public sealed class MenuTests
         Assert.Equal([1], late.KeysRead(_ => false));
         Assert.Equal(1, asked);
         var lost = Late();
-        lost.Fetch(_ => false);
+        ((ITold)lost).Fetch(_ => false);
         Assert.Empty(lost.KeysRead(_ => true));
         Assert.Throws<ItemNotReadException>(() => lost.Items);
         var fetched = Late();
-        fetched.Fetch(_ => true);
+        ((ITold)fetched).Fetch(_ => true);
         Assert.Equal((2, 1), (asked, fetched.KeysRead(_ => false)[0]));
     }
 
