@@ -38,9 +38,7 @@ internal sealed class Lander<TItem, TKey>(
         var (items, refusal) = mover.ToGrab(target, -1);
         if (refusal is not null) return core.Refuse(act, refusal);
         if (!Moves.Changes(items, gap, Rows)) return Response.Handled;
-        if ((mover.WhyNoDrop(items, gap)
-            ?? (events.MoveRequested is null && store.Pages is null && Rows.Levels is null ? writer.OutOfStep(items) : null)) is { } why)
-            return core.Refuse(act, why);
+        if (mover.WhyNoDrop(items, gap) is { } why) return core.Refuse(act, why);
         if (core.State.Carrying.Grab is not null) mover.DropBack(act with { Kind = ActKind.DropBack });
         actor.StopTyping();
         core.TraceAct(act);
@@ -159,15 +157,18 @@ internal sealed class Lander<TItem, TKey>(
     public Response Land(ItemSet items, Gap gap, Act act)
     {
         var section = mover.KeyOf(gap);
-        mover.Tell(items, gap, p => p.Dropped);
+        var tellDropped = mover.Telling(items, gap, p => p.Dropped);
         if (mover.InSource is { Moves: true } elsewhere)
         {
+            tellDropped();
             writer.TellMoved(items, gap.Index, section);
             elsewhere.Move(items, gap, section);
             return Response.Handled;
         }
-        UndoStep step = Rows.Levels is not null ? Branches.StepOf(items, core.Options.Phrases.Move)
-            : new MoveStep<TItem, TKey>(this, store, items, core.Moment, section is null ? null : SectionsOf(items), core.Options.Phrases.Move);
+        var name = core.Options.Phrases.Move;
+        var plain = Rows.Levels is not null ? null
+            : new MoveStep<TItem, TKey>(this, store, items, core.Moment, section is null ? null : SectionsOf(items), name);
+        var step = (UndoStep?)plain ?? Branches.StepOf(items, name);
         if (events.MoveRequested is { } handlers)
         {
             writer.TellMoved(items, gap.Index, section);
@@ -175,12 +176,16 @@ internal sealed class Lander<TItem, TKey>(
             if (Rows.Levels is { } levels) AskForBranches(levels.WithBelow(items), items, gap, act, handlers);
             else Ask(items, core.App.Ask(() => store.KeysOf(items)), gap.Index, section, act, handlers);
         }
-        else if (Rows.Levels is not null)
+        else if (plain is null)
         {
             if (BranchWriter.Move(items, gap, act) is { } stuck) return core.Refuse(act, stuck);
         }
-        else if (writer.Move(Edit.Move(items, gap.Index), items, section is null ? null : [.. Enumerable.Repeat(section, items.Count)],
-            act) is { } refusal) return core.Refuse(act, refusal);
+        else
+        {
+            string[]? sections = section is null ? null : [.. Enumerable.Repeat(section, items.Count)];
+            if (writer.Move(Edit.Move(items, gap.Index), items, plain.Items, sections, act) is { } refusal) return core.Refuse(act, refusal);
+        }
+        tellDropped();
         Keep(step);
         // Who has moved it by hand or menu can take it back there; keys have their own.
         if (!act.Rule.StartsWith("key ", StringComparison.Ordinal) && act.Rule != "call" && core.Options.NoticesMoves)
@@ -232,7 +237,8 @@ internal sealed class Lander<TItem, TKey>(
         if (only is var (together, runs) && runs.Length == 1 && events.MoveRequested is null)
         {
             var back = BackFrom(together);
-            if (writer.Move(Edit.Move(together, runs[0].Gap), together, hasSections ? step.Sections : null, act) is { } stuck) return stuck;
+            if (writer.Move(Edit.Move(together, runs[0].Gap), together, back.Items, hasSections ? step.Sections : null, act) is { } stuck)
+                return stuck;
             inverse = back;
             return null;
         }
@@ -266,7 +272,7 @@ internal sealed class Lander<TItem, TKey>(
             for (var k = 0; k < moving.Length; k++) byIndex[moving[k]] = step.Sections![k];
             sections = [.. items.Select(i => byIndex[i])];
         }
-        if (writer.Move(OrderOf([.. order.Select(k => moving[k])], [.. order.Select(k => gaps[k])], items), items, sections,
+        if (writer.Move(OrderOf([.. order.Select(k => moving[k])], [.. order.Select(k => gaps[k])], items), items, again.Items, sections,
             act) is { } refusal) return refusal;
         inverse = again;
         return null;

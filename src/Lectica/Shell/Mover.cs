@@ -435,7 +435,7 @@ internal sealed class Mover<TItem, TKey>(
         }
         else HoverOver(landings.OnLevel(landings.GapAt(Math.Clamp(next, first, last)), grab.Wished), grab.Wished);
         ShowGap();
-        Tell(Carrying.Grab!.Items, Carrying.Grab.Gap, p => Carrying.NoDrop is null ? p.MovedTo : p.CannotDrop);
+        Telling(Carrying.Grab!.Items, Carrying.Grab.Gap, p => Carrying.NoDrop is null ? p.MovedTo : p.CannotDrop)();
         return Response.Handled;
     }
 
@@ -463,13 +463,13 @@ internal sealed class Mover<TItem, TKey>(
         return (landings.RankOf(gap) + 1, landings.Stay(gap.Section).Count + items.Count);
     }
 
-    /// <summary>Says where items are, or would be.</summary>
-    public void Tell(ItemSet items, Gap gap, Func<Phrases, Func<int, int, string?, string>> phrase)
+    /// <summary>Says where items are or would be, when it is called: as they lie now.</summary>
+    public Action Telling(ItemSet items, Gap gap, Func<Phrases, Func<int, int, string?, string>> phrase)
     {
-        if (core.Announced is null) return;
+        if (core.Announced is null) return () => { };
         var (place, of) = PlaceOf(items, gap);
         var title = gap.Section < 0 ? null : Rows.Sections[gap.Section].Title;
-        core.Announce(p => phrase(p)(place, of, title));
+        return () => core.Announce(p => phrase(p)(place, of, title));
     }
 
     /// <summary>What is drawn of what is grabbed; its places are filled in with the rows'.</summary>

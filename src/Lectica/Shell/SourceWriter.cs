@@ -32,14 +32,14 @@ internal sealed class SourceWriter<TItem, TKey>(
     private static Refusal Meanwhile =>
         new(RefusalKind.OutOfDate, "The collection was changed on another thread at this very moment; nothing was moved. Try again.");
 
-    /// <summary>Why the source is not what the list holds; null where it is, as far as the items go.</summary>
-    public Refusal? OutOfStep(ItemSet items)
+    /// <summary>Why the source is not what the list holds; null where it is, as far as some items go.</summary>
+    public Refusal? OutOfStep(ItemSet at, TItem[] items)
     {
         using var held = source.Hold();
         if (source.IsAhead) return Meanwhile;
         if (CountRefusal is { } wrong) return wrong;
-        var expected = store.ItemsOf(items).AsSpan();
-        foreach (var range in items.Ranges())
+        var expected = items.AsSpan();
+        foreach (var range in at.Ranges())
         {
             if (FirstOther(range, expected[..range.Length]) is >= 0 and var index)
                 return new(RefusalKind.OutOfDate,
@@ -68,19 +68,19 @@ internal sealed class SourceWriter<TItem, TKey>(
 
     /// <summary>Moves items in the source, puts them into sections, and takes everything through the edit.</summary>
     /// <param name="edit">The move.</param>
-    /// <param name="items">The items that move.</param>
+    /// <param name="from">Where the items that move are.</param>
+    /// <param name="items">The items.</param>
     /// <param name="sections">For each of them its section by key; null in a list without.</param>
     /// <param name="act">The act.</param>
-    public Refusal? Move(Edit edit, ItemSet items, string[]? sections, Act act)
+    public Refusal? Move(Edit edit, ItemSet from, TItem[] items, string[]? sections, Act act)
     {
         using var held = source.Hold();
-        if (OutOfStep(items) is { } wrong) return wrong;
-        TItem[] moved = store.ItemsOf(items);
-        string[]? before = sections is null ? null : [.. items.Select(i => SectionOf(i)!)];
-        if (sections is not null && Assign(moved, sections, before!) is { } refused) return refused;
+        if (OutOfStep(from, items) is { } wrong) return wrong;
+        string[]? before = sections is null ? null : [.. from.Select(i => SectionOf(i)!)];
+        if (sections is not null && Assign(items, sections, before!) is { } refused) return refused;
         if (WriteOrder(edit) is { } refusal)
         {
-            if (sections is not null) Assign(moved, before!, sections);
+            if (sections is not null) Assign(items, before!, sections);
             return refusal;
         }
         core.HoldsScroll = true;
@@ -92,12 +92,12 @@ internal sealed class SourceWriter<TItem, TKey>(
         {
             core.HoldsScroll = false;
         }
-        var landed = edit.Apply(items);
+        var landed = edit.Apply(from);
         if (sections is not null) projection.Reconsider(landed, lingers: false);
         TellMoved(landed, null, sections?[0]);
         source.IsReordered = true;
         // Of a move they are in the order that they had.
-        teller.TellMoved(edit.Moved is null ? store.ItemsOf(landed) : moved, landed, sections?[0], act);
+        teller.TellMoved(edit.Moved is null ? store.ItemsOf(landed) : items, landed, sections?[0], act);
         return null;
     }
 
