@@ -190,11 +190,11 @@ internal static class Samples
     /// <summary>Puts requests back to where they stood, each at its index when all are back.</summary>
     private static void PutBack(List<Request> plan, IEnumerable<(int Index, Request Request)> requests)
     {
-        var back = requests.ToDictionary(p => p.Index, p => p.Request);
-        var rest = plan.ToList();
+        var (back, rest, next) = (requests.ToList(), plan.ToList(), 0);
+        var all = new Request?[back.Count + rest.Count];
+        foreach (var (index, request) in back) all[index] = request;
         plan.Clear();
-        for (int at = 0, next = 0; at < rest.Count + back.Count; at++)
-            plan.Add(back.TryGetValue(at, out var request) ? request : rest[next++]);
+        plan.AddRange(all.Select(request => request ?? rest[next++]));
     }
 
     /// <summary>Requests go to other programs as lines of text, and come from them: each line a field, a comma, and who asks.</summary>

@@ -325,9 +325,14 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
 
         if (_keys is null && !_check) keys = null;
         if (removed > 0 && keys is not null && _keyOf is not null) CheckNew(at, removed, keys);
-        if (departed is not null) Depart(at, removed, departed);
-        for (var i = 0; i < removed; i++) Free(_order.SlotAt(at + i));
-        if (removed > 0) _order.RemoveRange(at, removed);
+        if (removed > 0)
+        {
+            var leaving = new int[removed];
+            _order.Read(ItemSet.None(Count).WithRange(at, removed), leaving);
+            if (departed is not null) Depart(at, leaving, departed);
+            foreach (var slot in leaving) Free(slot);
+            _order.RemoveRange(at, removed);
+        }
         if (inserted.Length == 0) return edit;
 
         _order.Insert(at, PutAll(at, inserted, keys));
@@ -407,13 +412,13 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     }
 
     /// <summary>Notes who leaves. A key that nobody has asked for yet is asked for now, of those that leave alone.</summary>
-    private void Depart(int at, int count, List<Departed<TItem, TKey>> departed)
+    private void Depart(int at, ReadOnlySpan<int> slots, List<Departed<TItem, TKey>> departed)
     {
-        for (var i = at; i < at + count; i++)
+        departed.EnsureCapacity(departed.Count + slots.Length);
+        foreach (var slot in slots)
         {
-            var slot = _order.SlotAt(i);
-            var key = _keys is not null ? _keys[slot] : _keyOf is null ? _mint!(_minted++) : Key(_items[slot], i);
-            departed.Add(new(i, _items[slot], key));
+            var key = _keys is not null ? _keys[slot] : _keyOf is null ? _mint!(_minted++) : Key(_items[slot], at);
+            departed.Add(new(at++, _items[slot], key));
         }
     }
 
@@ -494,6 +499,14 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// </summary>
     public Edit? Update(ReadOnlySpan<TItem> items, List<Departed<TItem, TKey>>? departed)
     {
+        // Where items have only come or only left, at one place, nothing is paired.
+        var (above, below) = SameEnds(items);
+        if (above + below == Math.Min(Count, items.Length))
+        {
+            var gone = Count - above - below;
+            var come = items.Slice(above, items.Length - above - below);
+            return gone + come.Length == 0 ? null : Splice(above, gone, come, departed, out _);
+        }
         var old = new int[items.Length];
         TKey[]? fresh = null;
         var changed = _keyOf is null ? PairValues(items, old) : PairKeys(items, old, out fresh);
@@ -510,7 +523,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         for (var i = 0; i < stays.Length; i++)
         {
             if (stays[i]) continue;
-            if (departed is not null) Depart(i, 1, departed);
+            if (departed is not null) Depart(i, oldSlots.AsSpan(i, 1), departed);
             Free(oldSlots[i]);
         }
         var laid = new int[items.Length];
@@ -522,6 +535,28 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         _order.Lay(laid);
         return AsSplice(oldSlots.Length, old) ?? Edit.Remap(oldSlots.Length, old);
     }
+
+    /// <summary>How many items at the start and at the end of a new list are the very ones that are there, with the keys that they had.</summary>
+    private (int Above, int Below) SameEnds(ReadOnlySpan<TItem> items)
+    {
+        var (slots, least) = (_order.IsPlain ? null : _order.ToArray(), Math.Min(Count, items.Length));
+        TItem There(int index) => _items[slots is null ? index : slots[index]];
+        int above = 0, below = 0;
+        while (above < least && IsSame(items[above], There(above))) above++;
+        while (below < least - above && IsSame(items[^(below + 1)], There(Count - 1 - below))) below++;
+        if (above + below < least || _keyOf is null || AsksForKeys) return (above, below);
+        for (var i = 0; i < items.Length; i++)
+        {
+            if (i >= above && i < items.Length - below) continue;
+            var index = i < above ? i : i - items.Length + Count;
+            var (key, now) = (_keys![slots is null ? index : slots[index]], Key(items[i], i));
+            if (!EqualityComparer<TKey>.Default.Equals(key, now)) throw new KeyChangedException(key, now, index);
+        }
+        return (above, below);
+    }
+
+    private static bool IsSame(TItem a, TItem b) =>
+        typeof(TItem).IsValueType ? EqualityComparer<TItem>.Default.Equals(a, b) : ReferenceEquals(a, b);
 
     /// <summary>The same as one splice, where only one stretch differs: it costs every set less, and keeps them shared.</summary>
     private static Edit? AsSplice(int oldLength, int[] old)

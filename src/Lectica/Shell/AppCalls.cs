@@ -1,4 +1,5 @@
 using Lectica.Acts;
+using Lectica.Items;
 
 namespace Lectica.Shell;
 
@@ -68,6 +69,19 @@ internal sealed class AppCalls(Outbox outbox)
         if (error is null) return answer!;
         outbox.Fail(error);
         return otherwise;
+    }
+
+    /// <summary>
+    /// Asks about all items in one go or, where that fails, about each by itself: one that cannot be told of keeps no other from being.
+    /// </summary>
+    public ItemSet Where<TItem, TKey>(ItemStore<TItem, TKey> store, Func<TItem, bool> says, bool otherwise) where TKey : notnull
+    {
+        _depth++;
+        var error = Attempt.Of(store.Where, says, out var set);
+        _depth--;
+        if (error is null) return set!;
+        outbox.Fail(error);
+        return store.Where(item => Ask(says, item, otherwise));
     }
 
     /// <summary>Asks; an exception becomes a refusal.</summary>

@@ -338,14 +338,20 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
     private readonly Dictionary<string, TKey[]> _marks;
     private readonly TKey[] _keys;
 
-    // Which of the items were still in the list when it was done.
-    private bool[] _stayed = [];
+    private readonly ItemSet _set;
+
+    // Which of the items were still in the list when it was done, and the moment at which that was so.
+    private bool[] _stayed;
+    private EditLog _moment;
 
     private CommandStep(
         CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command,
-            IReadOnlyList<TItem> items, TKey[] keys, ReturnPlaces<TItem, TKey> places,
-        Dictionary<string, TKey[]> marks) : base(command.Label) =>
-            (_runner, _core, _store, _command, _items, _keys, _places, _marks) = (runner, core, store, command, items, keys, places, marks);
+            IReadOnlyList<TItem> items, TKey[] keys, ItemSet set, Dictionary<string, TKey[]> marks) : base(command.Label)
+    {
+        (_runner, _core, _store, _command, _items, _keys, _set, _marks) = (runner, core, store, command, items, keys, set, marks);
+        (_places, _moment) = (ReturnPlaces<TItem, TKey>.Of(store, set, core.Moment), core.Moment);
+        _stayed = [.. Enumerable.Repeat(true, keys.Length)];
+    }
 
     public static CommandStep<TItem, TKey> Of(
         CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command,
@@ -353,19 +359,23 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
     {
         var marks = runner.KeptMarks.ToDictionary(
             m => m, m => store.KeptKeysOf(core.State.Marks.Sets[m].Intersect(items)));
-        var step = new CommandStep<TItem, TKey>(
-            runner, core, store, command, target.Items, [.. target.Keys], ReturnPlaces<TItem, TKey>.Of(store, items, core.Moment), marks);
-        step.Settle();
-        return step;
+        return new(runner, core, store, command, target.Items, [.. target.Keys], items, marks);
     }
 
     /// <summary>The command is done: only those that are in the list now are where it would put them.</summary>
-    public void Settle() => _stayed = [.. _keys.Select(k => _store.IndexOfKept(k) >= 0)];
+    public void Settle()
+    {
+        // One edit by which nothing came: who has left is not looked for by key.
+        if (_moment.OnlyEdit is { } edit && _set.Count == _keys.Length && !edit.Inserted().Any())
+            _stayed = [.. _set.Select(index => edit.Apply(index) >= 0)];
+        else if (!_moment.IsNow) _stayed = [.. _keys.Select(k => _store.IndexOfKept(k) >= 0)];
+        _moment = _core.Moment;
+    }
 
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)
     {
         inverse = this;
-        for (var i = 0; i < _keys.Length; i++)
+        for (var i = 0; i < _keys.Length && !_moment.IsNow; i++)
         {
             var isHere = _store.IndexOfKept(_keys[i]) >= 0;
             if (!isHere && _stayed[i])

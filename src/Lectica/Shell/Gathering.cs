@@ -10,6 +10,9 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class Gathering<TItem, TKey>(Selection start)
 {
+    // So many leave one after the other; more all at once.
+    private const int Few = 64;
+
     private List<(int Index, TItem Item, TKey Key)>? _left;
 
     // Where nothing was selected nothing can leave the selection: then nobody asks where items were.
@@ -58,15 +61,26 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
         {
             _gone ??= ItemSet.None(edit.OldLength);
             _came ??= ItemSet.None(edit.OldLength);
+            var isFirst = _gone.IsEmpty && _came.IsEmpty;
             foreach (var leaver in departed)
-                if (selected.Contains(leaver.Index)) (_left ??= []).Add((FirstIndexOf(Both(leaver.Index)), leaver.Item, leaver.Key));
-            for (var i = 0; i < splice.Removed; i++)
+                if (selected.Contains(leaver.Index))
+                    (_left ??= []).Add((isFirst ? leaver.Index : FirstIndexOf(Both(leaver.Index)), leaver.Item, leaver.Key));
+            if (splice.Removed > Few)
             {
-                // The rest closes up, so that the next one is at the same place.
-                var at = Both(splice.At);
-                if (!_came.Contains(at)) _gone = _gone.With(at);
-                else (_gone, _came) = (_gone.Splice(at, 1, 0), _came.Splice(at, 1, 0));
+                // Those that leave, in the list of both; of them those that had come since leave no place.
+                var leaving = ItemSet.None(edit.OldLength).WithRange(splice.At, splice.Removed);
+                foreach (var range in _gone.Ranges()) leaving = leaving.Splice(range.Start, 0, range.Length);
+                var (had, stays) = (leaving.Except(_came), leaving.Intersect(_came).Complement());
+                (_gone, _came) = (_gone.Union(had).Keep(stays), _came.Keep(stays));
             }
+            else
+                for (var i = 0; i < splice.Removed; i++)
+                {
+                    // The rest closes up, so that the next one is at the same place.
+                    var at = Both(splice.At);
+                    if (!_came.Contains(at)) _gone = _gone.With(at);
+                    else (_gone, _came) = (_gone.Splice(at, 1, 0), _came.Splice(at, 1, 0));
+                }
             if (splice.Inserted > 0)
             {
                 var at = Both(splice.At);

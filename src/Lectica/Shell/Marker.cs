@@ -45,7 +45,7 @@ internal sealed class Marker<TItem, TKey>(
         {
             if (mark.Get is not { } get) continue;
             var set = sets.Sets[mark.Name];
-            if (items is null) set = store.Where(i => core.App.Ask(get, i, false));
+            if (items is null) set = core.App.Where(store, get, false);
             else if (items.Length > 64)
             {
                 var about = ItemSet.Of(store.Count, items);

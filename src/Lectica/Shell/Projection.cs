@@ -214,7 +214,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         var known = asked is null ? null : showing.Branching;
         var unread = known?.Unread ?? ItemSet.None(store.Count);
         if (outline.HasUnread is { } has)
-            unread = asked is null ? store.Where(i => core.App.Ask(has, i, false))
+            unread = asked is null ? core.App.Where(store, has, false)
                 : asked.Aggregate(unread, (set, i) => set.With(i, core.App.Ask(has, store.ItemAt(i), false)));
         return showing with
         {
@@ -248,7 +248,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         ItemSet Answer(ItemSet before, Func<TItem, bool>? says, bool otherwise, bool turned)
         {
             if (says is null) return before;
-            var yes = about.IsAll ? store.Where(i => core.App.Ask(says, i, otherwise))
+            var yes = about.IsAll ? core.App.Where(store, says, otherwise)
                 : ItemSet.Of(store.Count, about.Where(i => core.App.Ask(says, store.ItemAt(i), otherwise)));
             return before.Except(about).Union(turned ? about.Except(yes) : yes);
         }

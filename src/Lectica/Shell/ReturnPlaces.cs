@@ -15,6 +15,7 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
 
     private readonly ItemStore<TItem, TKey> _store;
     private readonly KeptPlaces _places;
+    private readonly int _count;
 
     // Those that lie together have the same neighbours: the first of each run, by its number among the items, and the neighbours of the run.
     private readonly List<int> _firsts = [];
@@ -39,6 +40,7 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
             _neighbours.Add((Keys(range.End, down: true), Keys(range.Start - 1, down: false)));
             k += range.Length;
         }
+        _count = k;
     }
 
     /// <summary>The places of items for when they leave.</summary>
@@ -78,29 +80,41 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     {
         var stay = others.Complement();
         var byPlace = _places.Gaps;
-        var placeOf = new Dictionary<int, int>(byPlace.Length);
+        // By the items' numbers; -1 where an item has none.
+        var placeOf = new int[_count];
+        Array.Fill(placeOf, -1);
         for (var k = 0; k < byPlace.Length; k++)
         {
             // Places belong to the items that were given with them, or to those that have left, in order.
             var owner = _places.HasOwners ? _places.OwnerOf(k) : k < owners.Count ? owners[k] : -1;
-            placeOf[owner] = byPlace[k];
+            if (owner >= 0) placeOf[owner] = byPlace[k];
         }
         var gaps = new int[owners.Count];
+        var (lastRun, lastPlace) = (-1, -1);
         for (var k = 0; k < gaps.Length; k++)
         {
-            var gap = GapOf(owners[k], placeOf.GetValueOrDefault(owners[k], _store.Count), others);
+            var run = _firsts.BinarySearch(owners[k]);
+            if (run < 0) run = ~run - 1;
+            var place = placeOf[owners[k]] is >= 0 and var known ? known : _store.Count;
+            // Of those that lay together and have stayed so, one is looked for.
+            if (k > 0 && (run, place) == (lastRun, lastPlace))
+            {
+                gaps[k] = gaps[k - 1];
+                continue;
+            }
+            (lastRun, lastPlace) = (run, place);
+            var gap = GapOf(run, place, others);
             var next = gap >= _store.Count ? -1 : stay.NextAt(gap);
             gaps[k] = next < 0 ? _store.Count : next;
         }
         return gaps;
     }
 
-    private int GapOf(int owner, int place, ItemSet others)
+    private int GapOf(int run, int place, ItemSet others)
     {
         Span<int> below = stackalloc int[Near], above = stackalloc int[Near];
         int b = 0, a = 0;
-        var run = _firsts.BinarySearch(owner);
-        var (keysBelow, keysAbove) = _neighbours[run < 0 ? ~run - 1 : run];
+        var (keysBelow, keysAbove) = _neighbours[run];
         foreach (var key in keysBelow)
             if (_store.IndexOfKept(key) is >= 0 and var index && !others.Contains(index)) below[b++] = index;
         foreach (var key in keysAbove)

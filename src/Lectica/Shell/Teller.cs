@@ -70,11 +70,11 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             return;
         }
         // All that is no longer selected, by the indexes of before the edits.
-        var all = left.ToDictionary(l => l.Index, l => (l.Item, l.Key));
-        foreach (var index in removed) all[_gathering.FirstIndex(index)] = (store.ItemAt(index), store.KeptKeyAt(index));
-        var before = ItemSet.Of(_gathering.FirstLength, all.Keys);
-        Tell(added, before, now.Items, null, cause, [.. before.Select(i => all[i].Item)],
-            [.. before.Take(Words.Keys).Select(i => all[i].Key)]);
+        List<(int Index, TItem Item, TKey Key)> all = [.. left];
+        foreach (var index in removed) all.Add((_gathering.FirstIndex(index), store.ItemAt(index), store.KeptKeyAt(index)));
+        if (all.Zip(all.Skip(1)).Any(two => two.First.Index > two.Second.Index)) all.Sort((a, b) => a.Index.CompareTo(b.Index));
+        Tell(added, ItemSet.Of(_gathering.FirstLength, all.Select(l => l.Index)), now.Items, null, cause, [.. all.Select(l => l.Item)],
+            [.. all.Take(Words.Keys).Select(l => l.Key)]);
     }
 
     public void TellSelection(Selection before, Selection now, Act? act, string cause)
