@@ -539,17 +539,16 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>How many items at the start and at the end of a new list are the very ones that are there, with the keys that they had.</summary>
     private (int Above, int Below) SameEnds(ReadOnlySpan<TItem> items)
     {
-        var (slots, least) = (_order.IsPlain ? null : _order.ToArray(), Math.Min(Count, items.Length));
-        TItem There(int index) => _items[slots is null ? index : slots[index]];
+        var (slots, least) = (_order.ToArray(), Math.Min(Count, items.Length));
         int above = 0, below = 0;
-        while (above < least && IsSame(items[above], There(above))) above++;
-        while (below < least - above && IsSame(items[^(below + 1)], There(Count - 1 - below))) below++;
+        while (above < least && IsSame(items[above], _items[slots[above]])) above++;
+        while (below < least - above && IsSame(items[^(below + 1)], _items[slots[^(below + 1)]])) below++;
         if (above + below < least || _keyOf is null || AsksForKeys) return (above, below);
         for (var i = 0; i < items.Length; i++)
         {
             if (i >= above && i < items.Length - below) continue;
             var index = i < above ? i : i - items.Length + Count;
-            var (key, now) = (_keys![slots is null ? index : slots[index]], Key(items[i], i));
+            var (key, now) = (_keys![slots[index]], Key(items[i], i));
             if (!EqualityComparer<TKey>.Default.Equals(key, now)) throw new KeyChangedException(key, now, index);
         }
         return (above, below);

@@ -389,7 +389,7 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
         var back = ReturnPlaces<TItem, TKey>.Indexes(_places.Gaps(gone, ItemSet.None(_store.Count)));
         var places = new int[_keys.Length];
         for (int i = 0, n = 0; i < places.Length; i++) places[i] = _stayed[i] ? _store.IndexOfKept(_keys[i]) : back[n++];
-        var left = gone.Select(i => _keys[i]).ToHashSet();
+        HashSet<TKey> left = _marks.Count == 0 ? [] : [.. gone.Select(i => _keys[i])];
         inverse = new CommandAgain<TItem, TKey>(_runner, _core, _store, _command, _items, _keys);
         _runner.Invert(
             _command, new(_items, _keys, places), _marks.ToDictionary(m => m.Key, m => (TKey[])[.. m.Value.Where(left.Contains)]), inverse);

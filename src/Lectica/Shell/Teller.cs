@@ -70,10 +70,16 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             return;
         }
         // All that is no longer selected, by the indexes of before the edits.
-        List<(int Index, TItem Item, TKey Key)> all = [.. left];
-        foreach (var index in removed) all.Add((_gathering.FirstIndex(index), store.ItemAt(index), store.KeptKeyAt(index)));
-        if (all.Zip(all.Skip(1)).Any(two => two.First.Index > two.Second.Index)) all.Sort((a, b) => a.Index.CompareTo(b.Index));
-        Tell(added, ItemSet.Of(_gathering.FirstLength, all.Select(l => l.Index)), now.Items, null, cause, [.. all.Select(l => l.Item)],
+        var all = new (int Index, TItem Item, TKey Key)[left.Count + removed.Count];
+        for (var i = 0; i < left.Count; i++) all[i] = left[i];
+        var n = left.Count;
+        foreach (var index in removed) all[n++] = (_gathering.FirstIndex(index), store.ItemAt(index), store.KeptKeyAt(index));
+        var (indexes, items) = (new int[n], new TItem[n]);
+        var isInOrder = true;
+        for (var i = 1; i < n && isInOrder; i++) isInOrder = all[i - 1].Index < all[i].Index;
+        if (!isInOrder) Array.Sort(all, static (a, b) => a.Index.CompareTo(b.Index));
+        for (var i = 0; i < n; i++) (indexes[i], items[i], _) = all[i];
+        Tell(added, ItemSet.Of(_gathering.FirstLength, indexes), now.Items, null, cause, items,
             [.. all.Take(Words.Keys).Select(l => l.Key)]);
     }
 
