@@ -364,6 +364,80 @@ public sealed class CommandTests(ITestOutputHelper output)
         Assert.Contains("while handling", Assert.Throws<InvalidOperationException>(() => target.Items).Message);
     }
 
+    /// <summary>
+    /// Blocks and scattered items are withdrawn from a plain list and moved about in it, while others come: all of it taken back, those that
+    /// were there stand as they stood. Keys are kept, or asked for each time.
+    /// </summary>
+    [Fact]
+    public void Many_that_leave_a_plain_list_at_once_come_back_where_they_were()
+    {
+        int blocks = 0, scattered = 0, back = 0, again = 0;
+        Gen.Select(Gen.Bool, Gen.Int[0, 300], Gen.Select(Gen.Int[0, 5], Gen.Int[0, 999], Gen.Int[0, 999]).Array[1, 12])
+            .Sample((checks, count, steps) =>
+        {
+            List<string> plan = [.. Enumerable.Range(0, count).Select(i => $"R{i}")];
+            string[] first = [.. plan];
+            using var list = InteractiveList.Of(plan, r => r, new() { MayMove = true, Mode = SelectionMode.Multiple, ChecksKeys = checks });
+            var told = new HashSet<string>();
+            list.SelectionChanged += (_, e) =>
+            {
+                foreach (var gone in e.RemovedItems) Assert.True(told.Remove(gone));
+                foreach (var come in e.AddedItems) Assert.True(told.Add(come));
+            };
+            list.Commands =
+            [
+                new("withdraw", "Withdraw")
+                {
+                    Do = target =>
+                    {
+                        var gone = target.Items.ToHashSet();
+                        plan.RemoveAll(gone.Contains);
+                        list.Refresh();
+                    },
+                    Inverse = target =>
+                    {
+                        for (var i = 0; i < target.Count; i++) plan.Insert(target.Indexes[i], target.Items[i]);
+                        list.Refresh();
+                    },
+                },
+            ];
+            var fresh = 0;
+            void InStep()
+            {
+                Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
+                Assert.Equal(list.SelectedKeys.Order(), told.Order());
+            }
+            foreach (var (what, a, b) in steps)
+            {
+                int n = plan.Count, from = n == 0 ? 0 : a % n;
+                var isBlock = b % 3 > 0;
+                list.SelectOnly(ItemSet.Of(n, Enumerable.Range(0, n)
+                    .Where(i => isBlock ? i >= from && i <= from + (b % 150) : (i * 7 + a) % 10 < 1 + (b % 5))));
+                if (what < 2 && list.SelectedCount > 0)
+                {
+                    if (list.SelectedCount > 64) (blocks, scattered) = (blocks + (isBlock ? 1 : 0), scattered + (isBlock ? 0 : 1));
+                    Assert.True(list.RunCommand("withdraw").IsHandled);
+                }
+                else if (what == 2 && n > 0) list.Move([.. list.SelectedKeys], a % (n + 1));
+                else if (what == 3)
+                {
+                    plan.InsertRange(from, Enumerable.Range(0, b % 100).Select(_ => $"N{fresh++}"));
+                    list.Refresh();
+                }
+                else if (what == 4 && list.Undo().IsHandled && b % 2 == 0 && list.Redo().IsHandled) again++;
+                InStep();
+            }
+            while (list.Undo().IsHandled)
+            {
+                back++;
+                InStep();
+            }
+            Assert.Equal(first, plan.Where(r => r[0] == 'R'));
+        }, iter: Effort.Of(4000), threads: 1);
+        Assert.True(Math.Min(Math.Min(blocks, scattered), Math.Min(back, again)) > 20,
+            $"{blocks} blocks and {scattered} scattered, {back} taken back, {again} done again");
+    }
+
     [Fact]
     public void The_target_is_the_selection_if_what_is_pressed_is_in_it()
     {
