@@ -18,14 +18,14 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     private readonly int _count;
 
     // Those that lie together have the same neighbours: the first of each run, by its number among the items, and the neighbours of the run.
-    private readonly List<int> _firsts = [];
-    private readonly List<(TKey[] Below, TKey[] Above)> _neighbours = [];
+    private List<int> _firsts = [];
+    private List<(TKey[] Below, TKey[] Above)> _neighbours = [];
 
     private ReturnPlaces(ItemStore<TItem, TKey> store, ItemSet items, KeptPlaces places)
     {
         (_store, _places) = (store, places);
         var stay = items.Complement();
-        var near = items.Count > Many ? 1 : Near;
+        var near = NearIn(items.Count);
         TKey[] Keys(int from, bool down)
         {
             var keys = new List<TKey>(near);
@@ -41,6 +41,34 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
             k += range.Length;
         }
         _count = k;
+    }
+
+    private static int NearIn(int count) => count > Many ? 1 : Near;
+
+    /// <summary>Some of the items have stayed where others left: they are the nearest neighbours of those.</summary>
+    /// <param name="stayed">For each item whether it stayed.</param>
+    /// <param name="keys">Their keys.</param>
+    public void Settle(bool[] stayed, TKey[] keys)
+    {
+        if (stayed.Length != _count || !stayed.AsSpan().Contains(true)) return;
+        var (near, firsts, neighbours) = (NearIn(_count), new List<int>(), new List<(TKey[], TKey[])>());
+        for (var run = 0; run < _firsts.Count; run++)
+        {
+            int first = _firsts[run], end = run + 1 < _firsts.Count ? _firsts[run + 1] : _count;
+            for (int from = first, to; from < end; from = to + 1)
+            {
+                for (to = from; to < end && !stayed[to]; to++) continue;
+                if (to == from) continue;
+                var (below, above) = (new List<TKey>(near), new List<TKey>(near));
+                for (var i = to; i < end && below.Count < near; i++)
+                    if (stayed[i]) below.Add(keys[i]);
+                for (var i = from - 1; i >= first && above.Count < near; i--)
+                    if (stayed[i]) above.Add(keys[i]);
+                firsts.Add(from);
+                neighbours.Add(([.. below.Concat(_neighbours[run].Below).Take(near)], [.. above.Concat(_neighbours[run].Above).Take(near)]));
+            }
+        }
+        (_firsts, _neighbours) = (firsts, neighbours);
     }
 
     /// <summary>The places of items for when they leave.</summary>
@@ -120,9 +148,10 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
         foreach (var key in keysAbove)
             if (_store.IndexOfKept(key) is >= 0 and var index && !others.Contains(index)) above[a++] = index;
         int best = place, most = -1;
-        for (var i = 0; i <= b + a; i++)
+        // The place first: where it agrees with all neighbours it knows better what lies between them, such as items of its own that stayed.
+        for (var i = -1; i < b + a; i++)
         {
-            var gap = i < b ? below[i] : i == b + a ? place : above[i - b] + 1;
+            var gap = i < 0 ? place : i < b ? below[i] : above[i - b] + 1;
             var agree = 0;
             foreach (var index in below[..b])
                 if (index >= gap) agree++;
