@@ -64,6 +64,18 @@ internal sealed class KeptPlaces
         return _owners is null ? k : _owners[k];
     }
 
+    /// <summary>
+    /// Those that have left are known now: the places are theirs, and none is kept for an item that has stayed and leaves later.
+    /// </summary>
+    /// <param name="left">Their numbers, in order. Where others have places too, having come back, neither has one any more.</param>
+    public void Close(int[] left)
+    {
+        CatchUp();
+        _owners = left;
+        if (_places.Count != left.Length) (_places, _owners) = (ItemSet.None(_places.Universe - _places.Count), []);
+        _targets = ItemSet.None(_places.Universe);
+    }
+
     private void CatchUp()
     {
         if (_moment.IsNow) return;

@@ -370,7 +370,7 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
             _stayed = [.. _set.Select(index => edit.Apply(index) >= 0)];
         else if (!_moment.IsNow) _stayed = [.. _keys.Select(k => _store.IndexOfKept(k) >= 0)];
         _moment = _core.Moment;
-        _places.Settle(_stayed, _keys);
+        if (_set.Count == _keys.Length) _places.Settle(_stayed, _keys);
     }
 
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)

@@ -45,11 +45,14 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
 
     private static int NearIn(int count) => count > Many ? 1 : Near;
 
-    /// <summary>Some of the items have stayed where others left: they are the nearest neighbours of those.</summary>
+    /// <summary>
+    /// It is known which items have left. Those that stayed where others left are the nearest neighbours of those.
+    /// </summary>
     /// <param name="stayed">For each item whether it stayed.</param>
     /// <param name="keys">Their keys.</param>
     public void Settle(bool[] stayed, TKey[] keys)
     {
+        _places.Close([.. Enumerable.Range(0, stayed.Length).Where(i => !stayed[i])]);
         if (stayed.Length != _count || !stayed.AsSpan().Contains(true)) return;
         var (near, firsts, neighbours) = (NearIn(_count), new List<int>(), new List<(TKey[], TKey[])>());
         for (var run = 0; run < _firsts.Count; run++)

@@ -366,7 +366,7 @@ public sealed class CommandTests(ITestOutputHelper output)
 
     /// <summary>
     /// Blocks and scattered items are withdrawn from a plain list and moved about in it, while others come: all of it taken back, those that
-    /// were there stand as they stood. Keys are kept, or asked for each time.
+    /// were there stand as they stood. Keys are kept, or asked for each time. The seed is of a case that went wrong.
     /// </summary>
     [Fact]
     public void Many_that_leave_a_plain_list_at_once_come_back_where_they_were()
@@ -435,8 +435,8 @@ public sealed class CommandTests(ITestOutputHelper output)
                 InStep();
             }
             Assert.Equal(first, plan.Where(r => r[0] == 'R'));
-        }, iter: Effort.Of(4000), threads: 1);
-        Assert.True(Math.Min(Math.Min(blocks, scattered), Math.Min(back, again)) > 20,
+        }, seed: "8sKDYuzth1g1", iter: Effort.Of(4000), threads: 1);
+        Assert.True(Math.Min(Math.Min(blocks, scattered), Math.Min(back, again)) > 3,
             $"{blocks} blocks and {scattered} scattered, {back} taken back, {again} done again");
     }
 
