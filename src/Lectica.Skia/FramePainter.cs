@@ -293,7 +293,7 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         var area = isTile ? SKRect.Create((float)grab.Left, (float)grab.Top, (float)grab.Width, (float)grab.Height)
             : SKRect.Create(6, (float)grab.Top, width - 12, (float)grab.Height - 2);
         using var edge = Stroke(theme.Divider, 1);
-        using var ground = new SKPaint { Color = theme.Background, IsAntialias = true };
+        using var ground = new SKPaint { Color = theme.Raised, IsAntialias = true };
         // Behind it, that there are more.
         for (var under = Math.Min(2, grab.Count - 1); under > 0; under--)
         {
@@ -305,7 +305,7 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         using (var shade = new SKPaint
         {
             IsAntialias = true,
-            Color = theme.Background,
+            Color = theme.Raised,
             ImageFilter = SKImageFilter.CreateDropShadow(0, 4, 7, 7, SKColors.Black.WithAlpha(0x59)),
         })
             canvas.DrawRoundRect(area, 8, 8, shade);
@@ -314,7 +314,7 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         var right = grab.Refusal is not null ? 44 : grab.Count > 1 ? 52 : 0;
         if (grab.Row is { } row)
         {
-            Fill(canvas, area, row.IsSelected ? theme.Selected : theme.Background);
+            Fill(canvas, area, row.IsSelected ? theme.Selected : theme.Raised);
             if (row.IsTile) TileInside(canvas, frame, row with { IsDisabled = false }, area);
             foreach (var part in row.IsTile ? [] : row.Parts.Where(p => p.Part.Kind != PartKind.Handle || right == 0))
                 PartOf(canvas, row, part, area);

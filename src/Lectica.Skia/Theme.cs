@@ -28,6 +28,7 @@ public sealed record Theme
             OnAccent = Colour(Palette.OnAccent),
             Selected = Colour(Palette.Selected),
             Pressed = Colour(Palette.Pressed),
+            Raised = Colour(Palette.Raised),
             Gap = Colour(Palette.Gap),
             Neutral = Colour(Palette.Neutral),
             Positive = Colour(Palette.Positive),
@@ -67,6 +68,9 @@ public sealed record Theme
 
     /// <summary>Behind a pressed row.</summary>
     public required SKColor Pressed { get; init; }
+
+    /// <summary>Behind what is carried.</summary>
+    public required SKColor Raised { get; init; }
 
     /// <summary>The place that what is carried would take.</summary>
     public required SKColor Gap { get; init; }

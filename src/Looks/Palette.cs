@@ -31,6 +31,9 @@ internal static class Palette
 
     public static Tone Pressed { get; } = new(0xE6EAEE, 0x2C3543);
 
+    /// <summary>Behind what is carried: on dark ground, where a shadow hardly shows, it is lighter than the rows.</summary>
+    public static Tone Raised { get; } = new(0xFFFFFF, 0x222A36);
+
     /// <summary>The place that what is carried would take.</summary>
     public static Tone Gap { get; } = new(0xE9EDF0, 0x0D1116);
 

@@ -31,10 +31,10 @@ public sealed partial class LooksTests(PageFixture fixture)
         Assert.True(compared >= 16, $"{compared} colours compared");
         (string On, string[] Of, double Least)[] pairs =
         [
-            ("text", ["background", "header", "selected", "pressed", "hovered"], 7),
-            ("quiet", ["background", "header", "selected", "pressed", "hovered"], 4.5),
+            ("text", ["background", "header", "selected", "pressed", "hovered", "raised"], 7),
+            ("quiet", ["background", "header", "selected", "pressed", "hovered", "raised"], 4.5),
             ("disabled", ["background", "header", "hovered"], 3),
-            ("accent", ["background", "header", "selected"], 3),
+            ("accent", ["background", "header", "selected", "raised"], 3),
             ("on-accent", ["accent"], 4.5),
             ("on-role", ["neutral", "positive", "warning", "destructive"], 4.5),
             ("destructive", ["background", "header", "pressed"], 4.5),
