@@ -163,7 +163,8 @@ internal sealed class Edit
         : Math.Min(moved.Nth(0), _at) is var start ? new(start, Math.Max(moved.Nth(moved.Count - 1) + 1, _at) - start) : default;
 
     /// <summary>Of a move or a rearrangement: the same as moves of one item each.</summary>
-    internal IEnumerable<(int From, int To)> Singles() => _oldIndexes is not null ? Moves.Singles(_oldIndexes) : Moves.Singles(_moved!, _at);
+    internal IEnumerable<(int From, int To)> Singles() =>
+        _oldIndexes is not null ? Moves.Singles(_oldIndexes) : Moves.Singles(_moved!, _at);
 
     /// <summary>
     /// Of a move or a rearrangement: puts what stands for the items of a stretch into their new order. Cost: of a move its runs, and a copy

@@ -536,7 +536,9 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         return AsSplice(oldSlots.Length, old) ?? Edit.Remap(oldSlots.Length, old);
     }
 
-    /// <summary>How many items at the start and at the end of a new list are the very ones that are there, with the keys that they had.</summary>
+    /// <summary>
+    /// How many items at the start and at the end of a new list are the very ones that are there, with the keys that they had.
+    /// </summary>
     private (int Above, int Below) SameEnds(ReadOnlySpan<TItem> items)
     {
         var (slots, least) = (_order.ToArray(), Math.Min(Count, items.Length));

@@ -12,7 +12,7 @@ internal sealed class KeptPlaces
     // Over the list of both: the items whose place is kept when they leave, and the places.
     private ItemSet _targets, _places;
 
-    // The items that the next edit puts elsewhere: a place does not go along with its own item. Their places are made when that is followed.
+    // The items that the next edit puts elsewhere: a place does not go along with its own item. Their places are made when it is followed.
     private ItemSet? _leaving;
 
     // To which item each place belongs, by its number among those that were given; null where they belong to those that leave, in order.

@@ -183,7 +183,8 @@ internal sealed class Lander<TItem, TKey>(
         else
         {
             string[]? sections = section is null ? null : [.. Enumerable.Repeat(section, items.Count)];
-            if (writer.Move(Edit.Move(items, gap.Index), items, plain.Items, sections, act) is { } refusal) return core.Refuse(act, refusal);
+            if (writer.Move(Edit.Move(items, gap.Index), items, plain.Items, sections, act) is { } refusal)
+                return core.Refuse(act, refusal);
         }
         tellDropped();
         Keep(step);

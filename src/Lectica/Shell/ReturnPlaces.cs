@@ -17,7 +17,7 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     private readonly KeptPlaces _places;
     private readonly int _count;
 
-    // Those that lie together have the same neighbours: the first of each run, by its number among the items, and the neighbours of the run.
+    // Those that lie together have the same neighbours: the first of each run, by its number among the items, and the run's neighbours.
     private List<int> _firsts = [];
     private List<(TKey[] Below, TKey[] Above)> _neighbours = [];
 
@@ -68,7 +68,8 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
                 for (var i = from - 1; i >= first && above.Count < near; i--)
                     if (stayed[i]) above.Add(keys[i]);
                 firsts.Add(from);
-                neighbours.Add(([.. below.Concat(_neighbours[run].Below).Take(near)], [.. above.Concat(_neighbours[run].Above).Take(near)]));
+                var (outerBelow, outerAbove) = _neighbours[run];
+                neighbours.Add(([.. below.Concat(outerBelow).Take(near)], [.. above.Concat(outerAbove).Take(near)]));
             }
         }
         (_firsts, _neighbours) = (firsts, neighbours);
@@ -83,8 +84,9 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
         new(store, items, KeptPlaces.Before(items, moment));
 
     /// <summary>
-    /// The items where they are now and, for each run of them as they were, the gap in which it was and how many they are, where nothing has
-    /// come since but the move that is taken back. Null where anything else has. Cost: the runs; neither keys nor neighbours are looked up.
+    /// The items where they are now and, for each run of them as they were, the gap in which it was and how many they are, where nothing
+    /// has come since but the move that is taken back. Null where anything else has. Cost: the runs; neither keys nor neighbours are looked
+    /// up.
     /// </summary>
     public (ItemSet Items, (int Gap, int Count)[] Runs)? OfOnlyMove
     {
@@ -151,7 +153,7 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
         foreach (var key in keysAbove)
             if (_store.IndexOfKept(key) is >= 0 and var index && !others.Contains(index)) above[a++] = index;
         int best = place, most = -1;
-        // The place first: where it agrees with all neighbours it knows better what lies between them, such as items of its own that stayed.
+        // The place first: where it agrees with all neighbours it knows better what lies between them.
         for (var i = -1; i < b + a; i++)
         {
             var gap = i < 0 ? place : i < b ? below[i] : above[i - b] + 1;

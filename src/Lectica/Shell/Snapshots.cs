@@ -134,7 +134,9 @@ internal sealed class Snapshots<TItem, TKey>(
             Follow(index);
         }
         var moved = ItemSet.Of(store.Count, order.Where((index, i) => index != i));
-        return moved.IsEmpty ? null : writer.Move(Edit.Remap(store.Count, [.. order]), moved, store.ItemsOf(moved), null, new(ActKind.Move, Rule: "restore"));
+        return moved.IsEmpty ? null
+            : writer.Move(
+                Edit.Remap(store.Count, [.. order]), moved, store.ItemsOf(moved), null, new(ActKind.Move, Rule: "restore"));
     }
 
     private Func<string, int> Finder(ListSnapshot snapshot)

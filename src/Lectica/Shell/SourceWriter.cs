@@ -158,7 +158,7 @@ internal sealed class SourceWriter<TItem, TKey>(
         var wanted = store.ItemsOf(ItemSet.None(store.Count).WithRange(start, length));
         if (!source.IsLive)
             for (var i = 0; i < length; i++) wanted[i] = list[start + i];
-        TItem[] was = [.. wanted];
+        TItem[] was = source.IsLive ? [] : [.. wanted];
         edit.Arrange(wanted.AsSpan(), start);
         if (!source.IsLive)
         {

@@ -120,7 +120,8 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         if (core.Options.Policy.SelectsMany && (others > 0 || removed.Count > 1 || cursor < 0))
             core.Announce(p => p.SelectionChanged(added.Count, removed.Count, selected.Count));
         if (events.SelectionChanged is not { } handlers) return;
-        var args = new SelectionChangedEventArgs<TItem, TKey>(added, removed, selected, act, cause, removedItems, WhileTheyStand(store.ItemsOf));
+        var args = new SelectionChangedEventArgs<TItem, TKey>(
+            added, removed, selected, act, cause, removedItems, WhileTheyStand(store.ItemsOf));
         _untold.Add(args);
         core.Out.Raise(handlers, args);
     }
@@ -212,7 +213,11 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     /// <summary>A command's target as it is now. Items and keys are read when they are asked for.</summary>
     public CommandTarget<TItem, TKey> TargetOf(ItemSet items) =>
-        new(items, WhileTheyStand(store.ItemsOf), WhileTheyStand(store.KeysOf)) { Meaning = MeaningOf(items), Of = (core, core.Moment.Number) };
+        new(items, WhileTheyStand(store.ItemsOf), WhileTheyStand(store.KeysOf))
+        {
+            Meaning = MeaningOf(items),
+            Of = (core, core.Moment.Number),
+        };
 
     /// <summary>The items of a command's target as they are now. Cost: a look-up for each key, where the list has changed since.</summary>
     public ItemSet SetOf(CommandTarget<TItem, TKey> target) =>
@@ -249,7 +254,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>Lets a target go once all is told.</summary>
     public void LetGo(CommandTarget<TItem, TKey> target) => _ended.Add(target);
 
-    // What is told or given is read by index when somebody looks, and as long as it is held before each edit: later the indexes mean others.
+    // What is told or given is read by index when somebody looks, and before an edit as long as it is held: later indexes mean others.
     private Func<ItemSet, T[]> WhileTheyStand<T>(Func<ItemSet, T[]> read)
     {
         var stands = StandsStill();

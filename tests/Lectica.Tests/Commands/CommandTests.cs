@@ -316,7 +316,7 @@ public sealed class CommandTests(ITestOutputHelper output)
         Assert.Equal(2, list.Marks.Length);
     }
 
-    /// <summary>A target is marked where its items are, however the list has changed since; another list's is looked up by its keys.</summary>
+    /// <summary>A target is marked where its items are, however the list has changed; another list's is looked up by its keys.</summary>
     [Fact]
     public void A_command_may_mark_its_target_at_any_time_and_in_any_list()
     {
@@ -365,8 +365,8 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     /// <summary>
-    /// Blocks and scattered items are withdrawn from a plain list and moved about in it, while others come: all of it taken back, those that
-    /// were there stand as they stood. Keys are kept, or asked for each time. The seed is of a case that went wrong.
+    /// Blocks and scattered items are withdrawn from a plain list and moved about in it, while others come: all of it taken back, those
+    /// that were there stand as they stood. Keys are kept, or asked for each time. The seed is of a case that went wrong.
     /// </summary>
     [Fact]
     public void Many_that_leave_a_plain_list_at_once_come_back_where_they_were()

@@ -128,7 +128,7 @@ public sealed class SelectionTests
         }
     }
 
-    /// <summary>What was told is read later too, as by a handler that waits for something first: never are other items read for it.</summary>
+    /// <summary>What was told is read later too, as by a handler that waits for something first: never are others read for it.</summary>
     [Fact]
     public void What_was_told_is_not_read_of_other_items_once_the_list_has_changed()
     {

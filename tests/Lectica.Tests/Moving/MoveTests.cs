@@ -189,7 +189,7 @@ public sealed class MoveTests
         Assert.True(Math.Min(passed, parts) > 20, $"{passed} done by what is gone past, {parts} in two parts");
     }
 
-    /// <summary>What a block of many is moved by does not grow with it: neither what the app's collection is told, nor what is kept.</summary>
+    /// <summary>What a block of many is moved by does not grow with it.</summary>
     [Fact]
     public void A_large_block_that_goes_down_by_a_row_is_one_move_of_the_row_below_it()
     {
