@@ -45,14 +45,6 @@ public sealed class ActivatedEventArgs<TItem, TKey>(TItem item, TKey key, int in
     public Act Act { get; } = act;
 }
 
-/// <summary>What is told of items by index, and reads them when somebody looks.</summary>
-internal interface ITold
-{
-    /// <summary>Reads them while the indexes still mean them: called before an edit is made.</summary>
-    /// <param name="has">Whether they can be read; where not, they cannot be later.</param>
-    void Fetch(Func<ItemSet, bool> has);
-}
-
 /// <summary>The selection changed: raised once for each act of the user, call, edit or filter that changed it.</summary>
 public sealed class SelectionChangedEventArgs<TItem, TKey> : EventArgs, ITold
 {
@@ -302,7 +294,7 @@ public sealed class MoveRequestedEventArgs<TItem, TKey>(
     /// The same as moves of one item each, from where an item then is to where it then comes: as an <c>ObservableCollection</c>'s
     /// <c>Move</c> takes them.
     /// </summary>
-    public IEnumerable<SingleMove> SingleMoves => Moves.Singles(Moved, Gap).Select(s => new SingleMove(s.From, s.To));
+    public IEnumerable<SingleMove> SingleMoves => MoveParts.Singles(Moved, Gap).Select(s => new SingleMove(s.From, s.To));
 
     /// <summary>In an outline the level that they are to land on, from 0; -1 in a list without levels.</summary>
     public int Level { get; init; } = -1;

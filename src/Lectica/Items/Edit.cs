@@ -1,5 +1,3 @@
-using Lectica.Moving;
-
 namespace Lectica.Items;
 
 /// <summary>
@@ -164,7 +162,7 @@ internal sealed class Edit
 
     /// <summary>Of a move or a rearrangement: the same as moves of one item each.</summary>
     internal IEnumerable<(int From, int To)> Singles() =>
-        _oldIndexes is not null ? Moves.Singles(_oldIndexes) : Moves.Singles(_moved!, _at);
+        _oldIndexes is not null ? MoveParts.Singles(_oldIndexes) : MoveParts.Singles(_moved!, _at);
 
     /// <summary>
     /// Of a move or a rearrangement: puts what stands for the items of a stretch into their new order. Cost: of a move its runs, and a copy
@@ -181,7 +179,7 @@ internal sealed class Edit
             return;
         }
         if (_moved is null) return;
-        foreach (var part in Moves.Lightest(_moved, _at)) Arrange(stretch, start, part.Items, part.Gap);
+        foreach (var part in MoveParts.Of(_moved, _at)) Arrange(stretch, start, part.Items, part.Gap);
     }
 
     private static void Arrange<T>(Span<T> stretch, int start, ItemSet moved, int gap)

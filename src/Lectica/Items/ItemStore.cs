@@ -1,5 +1,4 @@
 using System.Runtime.InteropServices;
-using Lectica.Moving;
 
 namespace Lectica.Items;
 
@@ -474,7 +473,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>The same for a move, or any other order of the same items; that costs one pass.</summary>
     public void Rearrange(Edit edit)
     {
-        if (edit.Moved is { } moved && Moves.Lightest(moved, edit.GapOfMove) is var parts && parts.Sum(p => p.Items.Count) <= ManyMoved)
+        if (edit.Moved is { } moved && MoveParts.Of(moved, edit.GapOfMove) is var parts && parts.Sum(p => p.Items.Count) <= ManyMoved)
         {
             foreach (var (items, gap) in parts)
             {

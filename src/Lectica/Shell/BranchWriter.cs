@@ -165,7 +165,7 @@ internal sealed class BranchWriter<TItem, TKey>(
                 undone.Push(() => was.CopyTo(CollectionsMarshal.AsSpan(plain)[start..]));
                 return;
             }
-            foreach (var (from, to) in Moving.Moves.Singles(moving, gap.Index)) MoveOne(list, from, to, undone);
+            foreach (var (from, to) in MoveParts.Singles(moving, gap.Index)) MoveOne(list, from, to, undone);
             return;
         }
         // In any other it is enough that siblings follow one another. Each goes just before the one that it is to be before.

@@ -93,8 +93,8 @@ public sealed class GapTests
         var items = Of(3, 0b101);
         foreach (var gap in (int[])[-1, 4])
             Assert.Contains("3 items have the gaps 0 to 3.", Assert.Throws<ArgumentOutOfRangeException>(() =>
-                Moves.Singles(items, gap)).Message);
-        Assert.Equal([(0, 2),], Moves.Singles(Of(3, 0b001), 3));
+                MoveParts.Singles(items, gap)).Message);
+        Assert.Equal([(0, 2),], MoveParts.Singles(Of(3, 0b001), 3));
     }
 
     [Fact]

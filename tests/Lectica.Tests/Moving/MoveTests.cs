@@ -156,7 +156,7 @@ public sealed class MoveTests
             var items = ItemSet.Of(all.Length, all.Where(i => block < 5 ? moved[i] : i % 20 > block));
             int[] wanted = [.. all.Where(i => i < gap && !items.Contains(i)), .. items, .. all.Where(i => i >= gap && !items.Contains(i))];
             var plain = all.ToList();
-            var singles = Moves.Singles(items, gap).ToList();
+            var singles = MoveParts.Singles(items, gap).ToList();
             foreach (var (from, to) in singles)
             {
                 Assert.NotEqual(from, to);
@@ -166,7 +166,7 @@ public sealed class MoveTests
             }
             Assert.Equal(wanted, plain);
 
-            var lightest = Moves.Lightest(items, gap);
+            var lightest = MoveParts.Of(items, gap);
             Assert.Equal(singles.Count, lightest.Sum(p => p.Items.Count));
             var displaced = wanted.Index().Count(w => w.Index != w.Item);
             Assert.True(singles.Count <= items.Count && singles.Count <= displaced / 2, $"{singles.Count} to displace {displaced}");
@@ -450,7 +450,7 @@ public sealed class MoveTests
         Gen.Int[0, 40].SelectMany(n => Gen.Shuffle(Enumerable.Range(0, n).ToArray())).Sample(order =>
         {
             var list = Enumerable.Range(0, order.Length).ToList();
-            foreach (var (from, to) in Moves.Singles(order))
+            foreach (var (from, to) in MoveParts.Singles(order))
             {
                 Assert.NotEqual(from, to);
                 var item = list[from];
@@ -460,6 +460,6 @@ public sealed class MoveTests
             Assert.Equal(order, list);
         }, iter: Effort.Of(2000));
         // Before, each step looked back at all of those before it.
-        Assert.Equal(99_999, Moves.Singles([.. Enumerable.Range(0, 100_000).Reverse()]).Count());
+        Assert.Equal(99_999, MoveParts.Singles([.. Enumerable.Range(0, 100_000).Reverse()]).Count());
     }
 }
