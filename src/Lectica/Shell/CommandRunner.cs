@@ -359,18 +359,21 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
     {
         var marks = runner.KeptMarks.ToDictionary(
             m => m, m => store.KeptKeysOf(core.State.Marks.Sets[m].Intersect(items)));
-        return new(runner, core, store, command, target.Items, [.. target.Keys], items, marks);
+        // Some of what was meant may have left while it was asked about.
+        var isWhole = items.Count == target.Count;
+        return new(runner, core, store, command, isWhole ? target.Items : store.ItemsOf(items),
+            isWhole ? [.. target.Keys] : store.KeptKeysOf(items), items, marks);
     }
 
     /// <summary>The command is done: only those that are in the list now are where it would put them.</summary>
     public void Settle()
     {
         // One edit by which nothing came: who has left is not looked for by key.
-        if (_moment.OnlyEdit is { } edit && _set.Count == _keys.Length && !edit.Inserted().Any())
+        if (_moment.OnlyEdit is { } edit && !edit.Inserted().Any())
             _stayed = [.. _set.Select(index => edit.Apply(index) >= 0)];
         else if (!_moment.IsNow) _stayed = [.. _keys.Select(k => _store.IndexOfKept(k) >= 0)];
         _moment = _core.Moment;
-        if (_set.Count == _keys.Length) _places.Settle(_stayed, _keys);
+        _places.Settle(_stayed, _keys);
     }
 
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)

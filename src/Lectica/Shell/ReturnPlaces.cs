@@ -53,7 +53,7 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     public void Settle(bool[] stayed, TKey[] keys)
     {
         _places.Close([.. Enumerable.Range(0, stayed.Length).Where(i => !stayed[i])]);
-        if (stayed.Length != _count || !stayed.AsSpan().Contains(true)) return;
+        if (!stayed.AsSpan().Contains(true)) return;
         var (near, firsts, neighbours) = (NearIn(_count), new List<int>(), new List<(TKey[], TKey[])>());
         for (var run = 0; run < _firsts.Count; run++)
         {

@@ -441,6 +441,31 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void What_leaves_while_a_command_asks_about_it_is_not_brought_back()
+    {
+        var plan = Plan(6);
+        using var list = Open(plan);
+        list.Commands =
+        [
+            new("drop", "Drop")
+            {
+                Question = t => $"{t.Count} of them?",
+                Do = target => { foreach (var request in target.Items) plan.Remove(request); },
+                Inverse = target => { for (var i = 0; i < target.Items.Count; i++) plan.Insert(target.Indexes[i], target.Items[i]); },
+            },
+        ];
+        ConfirmationEventArgs<Request, string>? asked = null;
+        list.ConfirmationRequested += (_, e) => asked = e;
+        list.SelectOnly(ItemSet.Of(6, [1, 3, 4]));
+        list.RunCommand("drop");
+        plan.RemoveAt(3);
+        asked!.Answer(true);
+        Assert.Equal(["R00", "R02", "R05"], plan.Select(r => r.Id));
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal(["R00", "R01", "R02", "R04", "R05"], plan.Select(r => r.Id));
+    }
+
+    [Fact]
     public void The_target_is_the_selection_if_what_is_pressed_is_in_it()
     {
         var plan = Plan(8);
