@@ -328,14 +328,19 @@ public sealed class MoveTests
         list.SortBy = (a, b) => string.CompareOrdinal(b.Id, a.Id);
         Assert.Equal(RefusalKind.Sorted, list.MoveToTop(["R4"]).Refusal!.Kind);
         list.SortBy = null;
-        // A source that has changed without saying so is not written.
+        // A source that has changed without saying so is not written, and nobody is told that it was.
+        var said = new List<string>();
+        list.Announced += (_, e) => said.Add(e.Text);
         source.RemoveAt(5);
         Assert.Contains("holds 5 items and the list 6", list.MoveToTop(["R4"]).Refusal!.Reason);
+        Assert.Empty(said);
         list.Refresh();
         source[4] = new("R7", "north");
         Assert.Contains("is not the item 'R4'", list.MoveToTop(["R4"]).Refusal!.Reason);
         list.Refresh();
+        Assert.Empty(said);
         Assert.True(list.MoveToTop(["R7"]).IsHandled);
+        Assert.Single(said);
         Assert.Equal("R7 R0 R1 R3", Shown(list));
         // One that cannot be written, where nobody listens, cannot be moved.
         using var fixedList = InteractiveList.Of(["one", "two"], s => s, Movable);
