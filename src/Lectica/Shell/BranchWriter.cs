@@ -44,7 +44,8 @@ internal sealed class BranchWriter<TItem, TKey>(
     /// <param name="tops">Their topmost items.</param>
     /// <param name="gap">The gap in reading order, with the level that they land on.</param>
     /// <param name="act">The act.</param>
-    public Refusal? Move(ItemSet tops, Gap gap, Act act)
+    /// <param name="written">Called when the source has taken the move, before anything is told of it.</param>
+    public Refusal? Move(ItemSet tops, Gap gap, Act act, Action? written = null)
     {
         var moving = Levels.WithBelow(tops);
         var parent = core.Rows.ParentAt(gap, moving);
@@ -76,6 +77,7 @@ internal sealed class BranchWriter<TItem, TKey>(
             source.ReadAgain();
             return failed;
         }
+        written?.Invoke();
         var edit = Edit.Move(moving, gap.Index);
         core.HoldsScroll = true;
         try

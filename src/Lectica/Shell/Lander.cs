@@ -171,6 +171,7 @@ internal sealed class Lander<TItem, TKey>(
         var step = (UndoStep?)plain ?? Branches.StepOf(items, name);
         if (events.MoveRequested is { } handlers)
         {
+            tellDropped();
             writer.TellMoved(items, gap.Index, section);
             source.IsReordered = true;
             if (Rows.Levels is { } levels) AskForBranches(levels.WithBelow(items), items, gap, act, handlers);
@@ -178,15 +179,14 @@ internal sealed class Lander<TItem, TKey>(
         }
         else if (plain is null)
         {
-            if (BranchWriter.Move(items, gap, act) is { } stuck) return core.Refuse(act, stuck);
+            if (BranchWriter.Move(items, gap, act, tellDropped) is { } stuck) return core.Refuse(act, stuck);
         }
         else
         {
             string[]? sections = section is null ? null : [.. Enumerable.Repeat(section, items.Count)];
-            if (writer.Move(Edit.Move(items, gap.Index), items, plain.Items, sections, act) is { } refusal)
+            if (writer.Move(Edit.Move(items, gap.Index), items, plain.Items, sections, act, tellDropped) is { } refusal)
                 return core.Refuse(act, refusal);
         }
-        tellDropped();
         Keep(step);
         // Who has moved it by hand or menu can take it back there; keys have their own.
         if (!act.Rule.StartsWith("key ", StringComparison.Ordinal) && act.Rule != "call" && core.Options.NoticesMoves)

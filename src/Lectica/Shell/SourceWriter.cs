@@ -72,7 +72,8 @@ internal sealed class SourceWriter<TItem, TKey>(
     /// <param name="items">The items.</param>
     /// <param name="sections">For each of them its section by key; null in a list without.</param>
     /// <param name="act">The act.</param>
-    public Refusal? Move(Edit edit, ItemSet from, TItem[] items, string[]? sections, Act act)
+    /// <param name="written">Called when the source has taken the move, before anything is told of it.</param>
+    public Refusal? Move(Edit edit, ItemSet from, TItem[] items, string[]? sections, Act act, Action? written = null)
     {
         using var held = source.Hold();
         if (OutOfStep(from, items) is { } wrong) return wrong;
@@ -83,6 +84,7 @@ internal sealed class SourceWriter<TItem, TKey>(
             if (sections is not null) Assign(items, before!, sections);
             return refusal;
         }
+        written?.Invoke();
         core.HoldsScroll = true;
         try
         {
