@@ -34,8 +34,8 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     private (double Width, double Height)? _size;
     private (double Width, double Height) _window;
     private Frame? _glided;
-    private string? _shownActive;
-    private bool _taking, _changed, _disposed, _hasKeyboard, _keysAreOthers;
+    private string? _shownActive, _toRaise;
+    private bool _taking, _changed, _hasKeyboard, _keysAreOthers;
     private int _version;
     private TransferLink? _transfers;
     private string _transferBegun = "";
@@ -51,6 +51,9 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
 
     /// <summary>Whether the script is to scroll the element when it has been drawn.</summary>
     public bool ScrollDue { get; private set; }
+
+    /// <summary>Whether it is over.</summary>
+    public bool IsDisposed { get; private set; }
 
     /// <summary>Draws the frame that the list has now.</summary>
     public required Action Show { get; init; }
@@ -130,20 +133,35 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     /// <summary>Tells the script what it needs of what has been drawn.</summary>
     public void AfterRender()
     {
-        if (Script is not { } script || _disposed) return;
+        if (Script is not { } script || IsDisposed) return;
         if (ScrollDue)
         {
             ScrollDue = false;
             script.ScrollTo(_scrolled);
         }
+        if (_toRaise is { } menu) script.Raise(menu);
+        _toRaise = null;
         Carry();
         Glide();
-        if (!_keysAreOthers) return;
+        TellKeys();
+    }
+
+    private void TellKeys()
+    {
+        if (!_keysAreOthers || Script is not { } script || IsDisposed) return;
         _keysAreOthers = false;
         script.ExpectUse((int)List.ClipboardUse | (List.Pulls ? PullUse : 0));
         var chords = List.Chords.Where(c => c.Key != "Escape" && !IsOfClipboard(c.Key, c.Resolve(List.Options.ModKey)))
             .Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
         script.ExpectKeys([.. chords.Distinct(), .. List.Options.Keys.FindsByTyping ? (string[])["typing"] : []]);
+    }
+
+    /// <summary>Has the script bring a menu up.</summary>
+    public void Raise(string id)
+    {
+        // An app may open a menu before the script is there.
+        if (Script is { } script) script.Raise(id);
+        else _toRaise = id;
     }
 
     /// <summary>Has the script let rows glide from where they were in the frame before.</summary>
@@ -268,7 +286,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         if (e.PropertyName == nameof(InteractiveList<,>.RowCount)) _version++;
         if (e.PropertyName is not (nameof(InteractiveList<,>.Commands) or nameof(IHostedList.ClipboardUse))) return;
         _keysAreOthers = true;
-        Show();
+        TellKeys();
     }
 
     private void Copied(object? sender, CopiedEventArgs e) => Script?.PutClipboard(TransferLink.Pack(e.Data));
@@ -327,7 +345,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
 
     private void ShowChanges()
     {
-        if (_disposed) return;
+        if (IsDisposed) return;
         if (_changed)
         {
             _changed = false;
@@ -339,7 +357,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
 
     private T Taking<T>(double? time, T otherwise, Func<T> take)
     {
-        if (_disposed) return otherwise;
+        if (IsDisposed) return otherwise;
         if (time is { } now) (_time, _timeAt) = (now, Stopwatch.GetTimestamp());
         _taking = true;
         try
@@ -402,6 +420,9 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
                 _size = (a, b);
                 List.Resize(a, b);
                 break;
+            // The keyboard was on a menu or notice that has gone: it comes back.
+            case ScriptNote.Focused when a == 0 && b != 0 && !HasGoneElsewhere:
+                break;
             case ScriptNote.Focused:
                 TellFocus(_hasKeyboard = a != 0);
                 if (_hasKeyboard) HasGoneElsewhere = false;
@@ -462,7 +483,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         }
         // Input that came meanwhile, and waits behind this, comes first: a release in time is not a long press, however busy the page is.
         await Task.Delay(1, CancellationToken.None);
-        if (_disposed || token.IsCancellationRequested) return;
+        if (IsDisposed || token.IsCancellationRequested) return;
         _due = null;
         List.Advance(Math.Max(due, Now));
         Schedule();
@@ -470,7 +491,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
 
     public async ValueTask DisposeAsync()
     {
-        _disposed = true;
+        IsDisposed = true;
         Unbind();
         _waiting?.Cancel();
         if (Script is { } script) await script.DisposeAsync();

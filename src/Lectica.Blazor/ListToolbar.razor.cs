@@ -29,6 +29,7 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     private double _windowLeft, _windowTop;
     private double _width = 320;
     private int _at, _toFocus = -1;
+    private bool _isDue;
 
     /// <summary>The list whose commands it has.</summary>
     [Parameter, EditorRequired] public IHostedList List { get; set; } = null!;
@@ -68,8 +69,21 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     {
         if (e.PropertyName is nameof(InteractiveList<,>.Selection) or nameof(InteractiveList<,>.Commands)
             or nameof(InteractiveList<,>.Count) or nameof(InteractiveList<,>.RowCount)
-            or nameof(InteractiveList<,>.RunningCommands)) StateHasChanged();
+            or nameof(InteractiveList<,>.RunningCommands)) _ = InvokeAsync(DrawSoon);
     }
+
+    // Several of these change at once: it is drawn when all is told, and after the rows.
+    private async Task DrawSoon()
+    {
+        if (_isDue) return;
+        _isDue = true;
+        await Task.Yield();
+        _isDue = false;
+        StateHasChanged();
+    }
+
+    /// <inheritdoc/>
+    protected override bool ShouldRender() => !_isDue;
 
     /// <inheritdoc/>
     protected override async Task OnAfterRenderAsync(bool firstRender)
@@ -146,10 +160,23 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
             _menu = null;
             return;
         }
-        var room = _attached is null ? [0, 0, _width, 600] : await _attached.InvokeAsync<double[]>("room");
+        if (_attached is null) return;
+        var room = await _attached.InvokeAsync<double[]>("room");
         (_windowLeft, _windowTop) = (room[0], room[1]);
         _menu = _bar.OverflowMenu(_width, Toolbar.Height, new(room[0], room[1], room[2], room[3]), List.Options.IsRightToLeft,
             byKey);
+    }
+
+    private async void Raise(string menu)
+    {
+        try
+        {
+            await _attached!.InvokeVoidAsync("raise", menu);
+        }
+        catch (JSDisconnectedException)
+        {
+            // The page has gone, and everything of it.
+        }
     }
 
     private void CloseMenu() => _menu = null;

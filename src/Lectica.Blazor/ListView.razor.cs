@@ -17,7 +17,8 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     private RowsElement<TItem>? _rows;
     private string? _active;
     private Frame? _drawn;
-    private bool _hadMenu, _hadBrief, _briefHasFocus;
+    private object? _parameters;
+    private bool _hadMenu, _hadBrief, _briefHasFocus, _isOther;
 
     /// <summary>The list.</summary>
     [Parameter, EditorRequired] public InteractiveList<TItem, TKey> List { get; set; } = null!;
@@ -90,6 +91,18 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         _link ??= new(Id) { Show = Show };
         _link.Refresh();
         _link.Bind(List, index => List[index]);
+        // What an app's own templates draw from may be other with each drawing of the page; all else comes from the list's frame.
+        var parameters = (List, Label, Class, Height, Id, ShowsHeader, MeasuresRows);
+        _isOther |= Row is not null || Heading is not null || Notice is not null || MenuEntry is not null || !parameters.Equals(_parameters);
+        _parameters = parameters;
+    }
+
+    /// <inheritdoc/>
+    protected override bool ShouldRender()
+    {
+        var isOther = _isOther;
+        _isOther = false;
+        return isOther;
     }
 
     // The headers stand above the viewport, and are its first row all the same.
@@ -101,6 +114,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         // Where only rows are others, only they are drawn; what is carried is moved by the script.
         if (_rows is null || _link!.ScrollDue || _drawn is null || !IsSameAround(frame, _drawn))
         {
+            _isOther = true;
             StateHasChanged();
             return;
         }
@@ -123,13 +137,22 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     protected override async Task OnAfterRenderAsync(bool firstRender)
     {
         if (firstRender) await _link!.Attach(Js, _viewport);
+        if (firstRender && OperatingSystem.IsBrowser()) _ = Rehearsal<TItem, TKey>.Run(List, Lull);
         _link!.AfterRender();
         // What had the keyboard and goes gives it back.
         var (hasMenu, hasBrief) = (List.Frame.Menu is not null, List.Frame.Brief is not null);
         if ((_hadMenu && !hasMenu && !_link.HasGoneElsewhere) || (_hadBrief && !hasBrief && _briefHasFocus))
-            await _viewport.FocusAsync(preventScroll: true);
+            _link.Script?.Focus();
         (_hadMenu, _hadBrief) = (hasMenu, hasBrief);
         if (!hasBrief) _briefHasFocus = false;
+    }
+
+    // Whoever is in the middle of a stroke is not to be disturbed.
+    private async Task<bool> Lull()
+    {
+        do await Task.Delay(100);
+        while (!_link!.IsDisposed && List.HoldsPointer);
+        return !_link.IsDisposed;
     }
 
     /// <inheritdoc/>

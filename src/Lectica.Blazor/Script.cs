@@ -65,6 +65,12 @@ internal interface IScript : IAsyncDisposable
     /// <summary>Scrolls the page so far that an element shows.</summary>
     void Reveal(string id);
 
+    /// <summary>Brings a menu up by its id: over everything else, with the keyboard on it.</summary>
+    void Raise(string id);
+
+    /// <summary>Gives the list the keyboard.</summary>
+    void Focus();
+
     /// <summary>What the list gives to the clipboard and to drags, and what it takes.</summary>
     void ExpectUse(int use);
 
@@ -109,6 +115,10 @@ internal sealed partial class ScriptHere : IScript
     public void Hint(int time) => Hint(_view, time);
 
     public void Reveal(string id) => Reveal(_view, id);
+
+    public void Raise(string id) => Raise(_view, id);
+
+    public void Focus() => Focus(_view);
 
     public void ExpectUse(int use) => ExpectUse(_view, use);
 
@@ -155,6 +165,12 @@ internal sealed partial class ScriptHere : IScript
     [JSImport("reveal", Module)]
     private static partial void Reveal(JSObject view, string id);
 
+    [JSImport("raise", Module)]
+    private static partial void Raise(JSObject view, string id);
+
+    [JSImport("focus", Module)]
+    private static partial void Focus(JSObject view);
+
     [JSImport("expectUse", Module)]
     private static partial void ExpectUse(JSObject view, int use);
 
@@ -195,6 +211,10 @@ internal sealed class ScriptElsewhere : IScript
     public void Hint(int time) => Call("hint", time);
 
     public void Reveal(string id) => Call("reveal", id);
+
+    public void Raise(string id) => Call("raise", id);
+
+    public void Focus() => Call("focus");
 
     public void ExpectKeys(string[] chords) => Call("expectKeys", [chords]);
 

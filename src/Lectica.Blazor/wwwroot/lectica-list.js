@@ -49,6 +49,8 @@ export const say = (view, text) => view.say(text);
 export const glide = (view, rows) => view.glide(rows);
 export const hint = (view, time) => view.hint(time);
 export const reveal = (view, id) => view.reveal(id);
+export const raise = (view, id) => view.raise(id);
+export const focus = view => view.focus();
 export const expectUse = (view, use) => view.expectUse(use);
 export const putClipboard = (view, packed) => view.putClipboard(packed);
 export const askClipboard = view => view.askClipboard();
@@ -251,7 +253,13 @@ function attach(element, list, answersAtOnce) {
     });
 
     listen(root, 'focusin', e => { if (!root.contains(e.relatedTarget) && isList(e.target)) list.note(focused, 1, 0); });
-    listen(root, 'focusout', e => { if (!root.contains(e.relatedTarget)) list.note(focused, 0, 0); });
+    listen(root, 'focusout', e => {
+        if (root.contains(e.relatedTarget)) return;
+        // A menu or notice that goes takes the keyboard along, which is no leaving: whether it goes is known once it has.
+        const over = e.target.closest('.lectica-menu, .lectica-brief');
+        if (over) queueMicrotask(() => list.note(focused, 0, over.isConnected ? 0 : 1));
+        else list.note(focused, 0, 0);
+    });
 
     const sizes = new ResizeObserver(() => {
         list.note(resized, element.clientWidth, viewport.clientHeight || element.clientHeight);
@@ -318,6 +326,8 @@ function attach(element, list, answersAtOnce) {
         },
         hint: time => { if (navigator.userActivation?.hasBeenActive) navigator.vibrate?.(time); },
         reveal: id => document.getElementById(id)?.scrollIntoView({ block: 'nearest' }),
+        raise: bringUp,
+        focus: () => viewport.focus({ preventScroll: true }),
         expectKeys: chords => { keys = new Set(chords); },
         expectUse: transfers.expectUse, putClipboard: transfers.putClipboard, askClipboard: transfers.askClipboard,
         detach: () => {
@@ -381,8 +391,9 @@ function watchText(root, tell) {
 }
 
 /** Brings a menu up: over everything else, with the keyboard on it. */
-export function raise(element) {
-    if (!element?.isConnected) return;
+function bringUp(id) {
+    const element = document.getElementById(id);
+    if (!element) return;
     if (element.popover && !element.matches(':popover-open')) element.showPopover();
     element.focus({ preventScroll: true });
 }
@@ -434,5 +445,5 @@ export function attachToolbar(element, bridge) {
     document.addEventListener('pointerdown', e => {
         if (element.querySelector('[role=menu]') && !element.contains(e.target)) bridge.invokeMethodAsync('PressedOutside');
     }, { capture: true, signal: stop.signal });
-    return { measure, room, detach: () => { stop.abort(); widths.disconnect(); texts.end(); } };
+    return { measure, room, raise: bringUp, detach: () => { stop.abort(); widths.disconnect(); texts.end(); } };
 }

@@ -80,7 +80,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         if (!isInOrder) Array.Sort(all, static (a, b) => a.Index.CompareTo(b.Index));
         for (var i = 0; i < n; i++) (indexes[i], items[i], _) = all[i];
         Tell(added, ItemSet.Of(_gathering.FirstLength, indexes), now.Items, null, cause, items,
-            [.. all.Take(Words.Keys).Select(l => l.Key)]);
+            core.Out.Traced is null ? null : [.. all.Take(Words.Keys).Select(l => l.Key)]);
     }
 
     public void TellSelection(Selection before, Selection now, Act? act, string cause)

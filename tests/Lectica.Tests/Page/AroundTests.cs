@@ -75,7 +75,7 @@ public sealed class AroundTests(PageFixture fixture)
         // Escape leaves the value; the keyboard stays on the field.
         foreach (var key in (string[])["Alt+ArrowDown", "End", "Escape"]) await page.Page.Keyboard.PressAsync(key);
         Assert.Contains("Sanna Riis", await field.TextContentAsync());
-        Assert.Equal("requester", await page.Page.EvaluateAsync<string>("() => document.activeElement.id"));
+        Assert.Equal("requester", await page.Focused());
         // By finger: a tap on the field, and one on an option. The last one is scrolled to.
         await page.TapOn(field);
         Assert.True(await options.IsVisibleAsync());
@@ -177,6 +177,7 @@ public sealed class AroundTests(PageFixture fixture)
         Assert.Equal("Tonight has 20", (await page.Page.Locator("[data-heading='tonight'] .lectica-body").TextContentAsync())!.Trim());
         var button = page.Row("R01").Locator("button");
         Assert.Equal("Ask Sanna Riis", await button.TextContentAsync());
+        await page.Trace();
         await page.TapOn(button);
         Assert.Equal("Asked Sanna Riis about Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
         // What a template draws from elsewhere is redrawn with the page; the row itself was neither tapped nor selected.

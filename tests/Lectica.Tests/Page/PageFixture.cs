@@ -157,6 +157,9 @@ internal sealed class PageDriver : IAsyncDisposable
         [.. (await Page.EvaluateAsync<string>("() => DotNet.invokeMethod('NightPlan.Web', 'Trace')")).Split(
         '\n', StringSplitOptions.RemoveEmptyEntries).Select(TraceLine.Parse)];
 
+    /// <summary>The id of the element that has the keyboard.</summary>
+    public async Task<string> Focused() => await Page.EvaluateAsync<string>("() => document.activeElement.id");
+
     public async Task<string> Selected() => string.Join(" ", (await State()).Selected);
 
     public async Task Scroll(double top)

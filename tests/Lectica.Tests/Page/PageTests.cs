@@ -55,7 +55,7 @@ public sealed class PageTests(PageFixture fixture)
         Assert.Equal("", await page.Selected());
         // Tab is never the list's: it goes on.
         await page.Page.Keyboard.PressAsync("Shift+Tab");
-        Assert.NotEqual("plan", await page.Page.EvaluateAsync<string>("() => document.activeElement.id"));
+        Assert.NotEqual("plan", await page.Focused());
     }
 
     [Fact]
@@ -85,7 +85,7 @@ public sealed class PageTests(PageFixture fixture)
         Assert.True(await page.Page.Locator("#plan-menu").IsVisibleAsync());
         await page.Page.Keyboard.PressAsync("Escape");
         Assert.Null((await page.State()).Open);
-        Assert.Equal("plan", await page.Page.EvaluateAsync<string>("() => document.activeElement.id"));
+        Assert.Equal("plan", await page.Focused());
         // A vertical pan is the browser's: it scrolls, and opens nothing.
         await page.Trace();
         (x, y) = await page.Middle("R06");
