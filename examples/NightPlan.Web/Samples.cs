@@ -114,19 +114,8 @@ internal static class Samples
                 Icon = "bin", ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar, Priority = 2, SwipesThrough = true,
                     Role = CommandRole.Destructive, Group = "lose", Chords = [new("Delete")],
                         Notice = target => $"{target.Items.Count} withdrawn",
-                Do = target =>
-                {
-                    // A list is looked through for each of them: a set is not.
-                    var gone = target.Items.ToHashSet();
-                    plan.RemoveAll(gone.Contains);
-                    list.Refresh();
-                },
-                Inverse = target =>
-                {
-                    // Places are those at which each stands when all are back.
-                    PutBack(plan, target.Indexes.Zip(target.Items));
-                    list.Refresh();
-                },
+                Do = name == "outline" ? TakeOut : list.TakeOut,
+                Inverse = name == "outline" ? BringBack : list.PutBack,
             },
             new("defer", "Defer")
             {
@@ -179,6 +168,22 @@ internal static class Samples
         if (name == "archive") ReadOn(list, plan);
         if (name == "clipboard") Exchange(list);
         return list;
+
+        // What comes into an outline, or leaves it, does so in its source.
+        void TakeOut(CommandTarget<Request, RequestId> target)
+        {
+            // A list is looked through for each of them: a set is not.
+            var gone = target.Items.ToHashSet();
+            plan.RemoveAll(gone.Contains);
+            list.Refresh();
+        }
+
+        void BringBack(CommandTarget<Request, RequestId> target)
+        {
+            // Places are those at which each stands when all are back.
+            PutBack(plan, target.Indexes.Zip(target.Items));
+            list.Refresh();
+        }
 
         void AskAgain(IReadOnlyList<Request> requests, bool asks)
         {

@@ -1,4 +1,6 @@
 using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Shell;
 
 namespace Lectica;
 
@@ -35,6 +37,43 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>Whether something may come in at a gap; what <see cref="InsertRequested"/> is there for may where null.</summary>
     public Func<InsertQuestion, bool>? CanInsert { get => Here.Porter.CanInsert; set => Here.Porter.Set(p => p.CanInsert = value); }
+
+    /// <summary>
+    /// Takes the items of a command's target out of the source: what its <c>Do</c> does where it removes them, with <see cref="PutBack"/> as
+    /// its <c>Inverse</c>. The list need not be refreshed after it. What has left by itself meanwhile is none of it. Cost: what goes. In a
+    /// <c>List</c> that is written anew, and read, where it lies at more than 64 places; of other collections each item leaves by itself.
+    /// </summary>
+    /// <exception cref="InvalidOperationException">The source cannot be written, or has changed without saying so; or one of the functions
+    /// by which the list asks something calls this. Nothing has changed then.</exception>
+    public void TakeOut(CommandTarget<TItem, TKey> target)
+    {
+        ArgumentNullException.ThrowIfNull(target);
+        Write(p => p.Splicer.TakeOut(target));
+    }
+
+    /// <summary>
+    /// Puts the items of a command's target back into the source, at the indexes that it has for them: the inverse of
+    /// <see cref="TakeOut"/>. Those that are there stay where they are. Cost: a look-up for each, and what comes; as for that one where it
+    /// comes to many places.
+    /// </summary>
+    /// <exception cref="InvalidOperationException">The source cannot be written, or has changed without saying so; or one of the functions
+    /// by which the list asks something calls this. Nothing has changed then.</exception>
+    public void PutBack(CommandTarget<TItem, TKey> target)
+    {
+        ArgumentNullException.ThrowIfNull(target);
+        Write(p => p.Splicer.PutBack(target));
+    }
+
+    // At once, also inside a handler, as when the handler changes the source itself.
+    private void Write(Func<ListParts<TItem, TKey>, Refusal?> write)
+    {
+        var parts = Here;
+        if (parts.Core.App.IsAsking)
+            throw new InvalidOperationException("The source cannot be changed while the list asks the app something: do it in a command.");
+        Refusal? refusal = null;
+        parts.Turns.Inside(() => refusal = write(parts));
+        if (refusal is not null) throw new InvalidOperationException(refusal.Reason);
+    }
 
     /// <inheritdoc/>
     public Response Copy() => Run(p => p.Actor.Do(new Act(ActKind.Copy)));

@@ -6,7 +6,7 @@ namespace Lectica.Shell;
 
 /// <summary>Brings many items in at the end of the source, in slices: what is there can be used while the rest comes.</summary>
 internal sealed class Filler<TItem, TKey>(
-    Core core, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer) where TKey : notnull
+    Core core, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, SourceSplicer<TItem, TKey> splicer) where TKey : notnull
 {
     // A slice has as many items as went into about so long the last time, so that a screen is never blocked.
     private const double SliceTime = 15;
@@ -24,14 +24,14 @@ internal sealed class Filler<TItem, TKey>(
     {
         if (core.State.Filling is not null)
             return core.Refuse(null, new(RefusalKind.Running, "The list is being filled already: wait for its end."));
-        if (writer.WhyNotWritten is { } not) return core.Refuse(null, not);
+        if (splicer.WhyNotWritten is { } not) return core.Refuse(null, not);
         if (core.App.Try(() => (items.TryGetNonEnumeratedCount(out var count) ? count : 0, items.GetEnumerator()), out var rest, Failed) is
             { } failed)
             return core.Refuse(null, failed);
         Stop();
         (var known, _rest) = rest;
         (_into, _cancellation, _size) = (source.Items, cancellation, First);
-        writer.Reserve(Math.Min(known, MostReserved));
+        splicer.Reserve(Math.Min(known, MostReserved));
         return GoOn() is { } refusal ? core.Refuse(null, refusal) : Response.Handled;
     }
 
@@ -74,7 +74,7 @@ internal sealed class Filler<TItem, TKey>(
         }, Failed);
         var isLast = failed is not null || come < _size;
         if (isLast) items = items[..come];
-        if (come > 0 && writer.Splice(store.Count, 0, items) is { } refusal) return (refusal, true);
+        if (come > 0 && splicer.Splice(store.Count, 0, items) is { } refusal) return (refusal, true);
         var took = time.GetElapsedTime(began).TotalMilliseconds;
         _size = (int)Math.Clamp(come * SliceTime / Math.Max(took, 0.01), Least, Math.Min(Most, 4 * _size));
         return (failed, isLast);

@@ -5,8 +5,8 @@ namespace Lectica.Shell;
 
 /// <summary>
 /// What the selection was when something began that is to be told as one change: a batch, a command that removes a thousand items one by
-/// one, a single edit. The items that were there are kept in step with those that are, through any number of splices: in one list of both,
-/// in which those that have gone keep their places.
+/// one, a single edit. The items that were there are kept in step with those that are, through any number of edits: through splices in one
+/// list of both, in which those that have gone keep their places; another edit begins a new such list.
 /// </summary>
 internal sealed class Gathering<TItem, TKey>(Selection start)
 {
@@ -19,9 +19,11 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
     private readonly bool _hadNone = start.Items.IsEmpty;
     private bool _isEdited;
 
-    // Over that one list: who was there at first and has gone, and who has come since. Null until an edit comes.
+    // Over that one list: who was there when it began and has gone, and who has come since. Null until a splice comes.
     private ItemSet? _gone, _came;
-    private bool _isMixed;
+
+    // The lists before, each with the edit that ended it; the latest last.
+    private List<(ItemSet? Gone, ItemSet? Came, Edit By)>? _before;
 
     private ItemSet _followed = start.Items;
 
@@ -52,19 +54,19 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
         var selected = _followed;
         if (edit.AsSplice is not { } splice)
         {
-            // It comes alone.
-            _isMixed = true;
             foreach (var leaver in departed)
-                if (selected.Contains(leaver.Index)) (_left ??= []).Add((leaver.Index, leaver.Item, leaver.Key));
+                if (selected.Contains(leaver.Index)) (_left ??= []).Add((FirstIndex(leaver.Index), leaver.Item, leaver.Key));
+            (_before ??= []).Add((_gone, _came, edit));
+            (_gone, _came) = (null, null);
         }
         else
         {
             _gone ??= ItemSet.None(edit.OldLength);
             _came ??= ItemSet.None(edit.OldLength);
-            var isFirst = _gone.IsEmpty && _came.IsEmpty;
+            var isFirst = _before is null && _gone.IsEmpty && _came.IsEmpty;
             foreach (var leaver in departed)
                 if (selected.Contains(leaver.Index))
-                    (_left ??= []).Add((isFirst ? leaver.Index : FirstIndexOf(Both(leaver.Index)), leaver.Item, leaver.Key));
+                    (_left ??= []).Add((isFirst ? leaver.Index : FirstIndex(leaver.Index), leaver.Item, leaver.Key));
             if (splice.Removed > Few)
             {
                 // Those that leave, in the list of both; of them those that had come since leave no place.
@@ -90,18 +92,32 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
         _followed = edit.Apply(_followed);
     }
 
-    /// <summary>Whether another edit can be gathered, so that first indexes are still known after it.</summary>
-    public bool MayFollow(Edit edit) => _hadNone || !HasEdits || (!_isMixed && edit.AsSplice is not null);
-
     /// <summary>The place in the list of both of an item that is there now, or of the end.</summary>
-    private int Both(int index)
+    private int Both(int index) => Both(_gone!, index);
+
+    private static int Both(ItemSet gone, int index)
     {
-        var here = _gone!.Complement();
-        return index < here.Count ? here.Nth(index) : _gone.Universe;
+        var here = gone.Complement();
+        return index < here.Count ? here.Nth(index) : gone.Universe;
     }
 
-    private int FirstIndexOf(int both) => both - _came!.Rank(both);
-
     /// <summary>The index at first of an item that is there now and was there then.</summary>
-    public int FirstIndex(int index) => _gone is null ? index : FirstIndexOf(Both(index));
+    public int FirstIndex(int index)
+    {
+        index = IndexBefore(_gone, _came, index);
+        for (var i = _before?.Count ?? 0; i > 0; i--)
+        {
+            var (gone, came, by) = _before![i - 1];
+            index = IndexBefore(gone, came, by.Back(index));
+        }
+        return index;
+    }
+
+    // The index that it had when that list of both began.
+    private static int IndexBefore(ItemSet? gone, ItemSet? came, int index)
+    {
+        if (gone is null) return index;
+        var both = Both(gone, index);
+        return both - came!.Rank(both);
+    }
 }

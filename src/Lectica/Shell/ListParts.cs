@@ -48,8 +48,9 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Watcher = new(Core, Turns, Store);
         Marker = new(Core, Store, Projection, Watcher);
         Source = new(Core, Turns, Store, Arranger, Projection, Marker, Watcher, Teller);
-        Writer = new(Core, Turns, Store, Source, Projection, Watcher, Teller);
-        Filler = new(Core, Store, Source, Writer);
+        Writer = new(Core, Store, Source, Projection, Watcher, Teller);
+        Splicer = new(Core, Turns, Store, Source, Projection, Writer, Teller);
+        Filler = new(Core, Store, Source, Splicer);
         History = new(Core, Turns);
         Feedback = new(Core, History);
         Book = new(Core, Teller);
@@ -59,8 +60,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Menus = new(Core, Store, Actor, Scroller, Book, Runner, Teller, match, Events);
         Mover = new(Core, _at, Store, Scroller, Actor, Writer, Projection, Teller, Framer, Events);
         Lander = new(Core, Turns, Store, Actor, Scroller, Mover, Source, Writer, Projection, Teller, Events);
-        Transfers = new(Core, Turns, Store, Mover, Lander, Writer, Projection, Teller, History, Framer);
-        Porter = new(Core, Turns, Store, Actor, Scroller, Mover, Transfers, Writer, Projection, Teller, Book, Runner, Feedback, Events);
+        Transfers = new(Core, Turns, Store, Mover, Lander, Writer, Splicer, Projection, Teller, History, Framer);
+        Porter = new(Core, Turns, Store, Actor, Scroller, Mover, Transfers, Writer, Splicer, Projection, Teller, Book, Runner, Feedback, Events);
         _moveMenu = new(Core, Turns, Mover, Lander, Projection, Transfers);
         Strokes = new(Core, _at, Scroller, Actor);
         _marquee = new(Core, _at);
@@ -97,6 +98,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public Marker<TItem, TKey> Marker { get; }
     public Source<TItem, TKey> Source { get; }
     public SourceWriter<TItem, TKey> Writer { get; }
+
+    public SourceSplicer<TItem, TKey> Splicer { get; }
     public Filler<TItem, TKey> Filler { get; }
     public Historian History { get; }
     public FeedbackKeeper Feedback { get; }

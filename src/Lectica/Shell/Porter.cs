@@ -15,7 +15,7 @@ namespace Lectica.Shell;
 /// <summary>Carries things out of the list and into it: by the clipboard, and by drags from and to other programs.</summary>
 internal sealed class Porter<TItem, TKey>(
     Core core, Turns turns, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, Mover<TItem, TKey> mover,
-    Transfers<TItem, TKey> transfers, SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection, Teller<TItem, TKey> teller,
+    Transfers<TItem, TKey> transfers, SourceWriter<TItem, TKey> writer, SourceSplicer<TItem, TKey> splicer, Projection<TItem, TKey> projection, Teller<TItem, TKey> teller,
     CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner, FeedbackKeeper feedback, Events<TItem, TKey> events)
     : IOwnCommands<TItem, TKey> where TKey : notnull
 {
@@ -289,7 +289,7 @@ internal sealed class Porter<TItem, TKey>(
         // They are in no section yet.
         if (section is not null && writer.Assign(items, [.. items.Select(_ => section)], [.. items.Select(_ => "\0")]) is { } unassigned)
             return core.Refuse(act, unassigned);
-        if (writer.Splice(at, 0, items) is { } refusal) return core.Refuse(act, refusal);
+        if (splicer.Splice(at, 0, items) is { } refusal) return core.Refuse(act, refusal);
         TKey[] keys = [.. Enumerable.Range(at, items.Length).Select(store.KeptKeyAt)];
         var step = new InsertStep<TItem, TKey>(transfers, items, keys, null, core.Options.Phrases.Paste);
         Keep(step);
@@ -319,13 +319,13 @@ internal sealed class InsertStep<TItem, TKey>(
         {
             if (list.WhyGone(items, keys) is { } gone) return gone;
             var left = ReturnPlaces<TItem, TKey>.Of(list.Store, list.ItemsWith(keys), list.Core.Moment);
-            if (list.TakeOut(keys) is { } stays) return stays;
+            if (list.Splicer.TakeOut(list.ItemsWith(keys)) is { } stays) return stays;
             inverse = new InsertStep<TItem, TKey>(list, items, keys, left, Name);
             return null;
         }
         if (list.WhyThere(items) is { } there) return there;
         var at = ReturnPlaces<TItem, TKey>.Indexes(places.Gaps([.. Enumerable.Range(0, items.Length)], ItemSet.None(list.Store.Count)));
-        if (list.PutIn(items, at) is { } refusal) return refusal;
+        if (list.Splicer.PutIn(items, at) is { } refusal) return refusal;
         inverse = new InsertStep<TItem, TKey>(list, items, list.KeysAgain(keys, at), null, Name);
         return null;
     }

@@ -9,11 +9,11 @@ using Lectica.Tracing;
 namespace Lectica.Shell;
 
 /// <summary>
-/// Writes to the app's source: puts it in another order, takes items out and puts others in, changes the sections of items. All of it is
-/// done, or nothing: what was written is put back, and a source that will not have that is read again.
+/// Writes to the app's source: puts it in another order, changes the sections of items. All of it is done, or nothing: what was written is
+/// put back, and a source that will not have that is read again.
 /// </summary>
 internal sealed class SourceWriter<TItem, TKey>(
-    Core core, Turns turns, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, Projection<TItem, TKey> projection,
+    Core core, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, Projection<TItem, TKey> projection,
         ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller) where TKey : notnull
 {
     /// <summary>Whether the source is a list that can be written, and its items may be moved.</summary>
@@ -22,14 +22,15 @@ internal sealed class SourceWriter<TItem, TKey>(
     /// <summary>Whether the source is a list that can be written.</summary>
     public bool IsWritable => !source.IsSnapshot && source.Items is IList<TItem> { IsReadOnly: false } and not TItem[];
 
-    private IList<TItem> List => (IList<TItem>)source.Items!;
+    internal IList<TItem> List => (IList<TItem>)source.Items!;
 
-    private Refusal? CountRefusal => List.Count == store.Count ? null
+    /// <summary>Why the source is not as long as the list; null where it is.</summary>
+    public Refusal? CountRefusal => List.Count == store.Count ? null
         : new(RefusalKind.OutOfDate,
         $"The source holds {List.Count} items and the list {store.Count}: it has changed without saying so. Call Refresh.");
 
     // Changes are taken as a turn begins: this is one that came since.
-    private static Refusal Meanwhile =>
+    internal static Refusal Meanwhile =>
         new(RefusalKind.OutOfDate, "The collection was changed on another thread at this very moment; nothing was moved. Try again.");
 
     /// <summary>Why the source is not what the list holds; null where it is, as far as some items go.</summary>
@@ -208,79 +209,5 @@ internal sealed class SourceWriter<TItem, TKey>(
         edit.Arrange(CollectionsMarshal.AsSpan(list), 0);
         // A write by the indexer ends whatever enumerates the list.
         if (list.Count > 0) list[0] = list[0];
-    }
-
-    /// <summary>Why the list cannot put items into the source; null where it can.</summary>
-    public Refusal? WhyNotWritten =>
-        !IsWritable ? new(RefusalKind.NotAvailable, "The source cannot be written.")
-        : projection.IsOutline
-        ? new(RefusalKind.NotAvailable, "Items come into an outline through its source, which says what they lie below: put them there.")
-        : null;
-
-    /// <summary>Makes room for so many more items, here and in the source.</summary>
-    public void Reserve(int more)
-    {
-        if (List is List<TItem> plain) plain.EnsureCapacity(plain.Count + more);
-        store.Reserve(more);
-    }
-
-    /// <summary>Takes items out of the source and puts others in, by the list itself.</summary>
-    public Refusal? Splice(int at, int removed, TItem[] inserted)
-    {
-        if (WhyNotWritten is { } not) return not;
-        using var held = source.Hold();
-        if (source.IsAhead) return Meanwhile;
-        if (CountRefusal is { } wrong) return wrong;
-        Refusal? refusal = null;
-        turns.Inside(() =>
-        {
-            var list = List;
-            TItem[] before = [.. Enumerable.Range(at, removed).Select(i => list[i])];
-            int gone = 0, come = 0;
-            source.IsWriting = true;
-            try
-            {
-                refusal = core.App.Try(() =>
-                {
-                    // A plain list takes many in one go; a collection that tells of its changes tells of each.
-                    if (list is List<TItem> plain)
-                    {
-                        plain.RemoveRange(at, removed);
-                        gone = removed;
-                        plain.InsertRange(at, inserted);
-                        come = inserted.Length;
-                        return;
-                    }
-                    for (; gone < removed; gone++) list.RemoveAt(at);
-                    for (; come < inserted.Length; come++) list.Insert(at + come, inserted[come]);
-                }, why => why);
-                // What was written before it failed is put back.
-                if (refusal is not null) _ = core.App.Try(() =>
-                {
-                    for (; come > 0; come--) list.RemoveAt(at + come - 1);
-                    for (; gone > 0; gone--) list.Insert(at, before[gone - 1]);
-                }, why => why);
-            }
-            finally
-            {
-                source.IsWriting = false;
-            }
-            if (refusal is null)
-            {
-                // A key of the app's that cannot be told, or is taken: the source is put back as it was.
-                if (Attempt.Of(() => source.Splice(at, removed, inserted)) is not { } error) return;
-                refusal = new(RefusalKind.Failed, error.Message);
-                source.IsWriting = true;
-                _ = core.App.Try(() =>
-                {
-                    for (var i = inserted.Length; i > 0; i--) list.RemoveAt(at + i - 1);
-                    for (var i = removed; i > 0; i--) list.Insert(at, before[i - 1]);
-                }, why => why);
-                source.IsWriting = false;
-            }
-            refusal = new(RefusalKind.Failed, $"The source did not take the items: {refusal.Reason} The list has read it again.");
-            source.ReadAgain();
-        });
-        return refusal;
     }
 }

@@ -25,7 +25,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     /// <summary>Begins to gather: until the end of the outermost, the selection is told of once.</summary>
     public void BeginGathering()
     {
-        if (_depth++ == 0) Restart();
+        if (_depth++ == 0) _gathering = new(core.Selection);
     }
 
     public void EndGathering()
@@ -34,8 +34,6 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         if (--_depth == 0) _gathering = null;
     }
 
-    private void Restart() => _gathering = new(core.Selection);
-
     /// <summary>Reads what is to be told by index, before the indexes mean something else.</summary>
     public void ReadUntold()
     {
@@ -43,18 +41,8 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         foreach (var target in _held) target.Fetch(store.Has);
     }
 
-    /// <summary>The source was edited, and the state will be. What cannot be told together is told apart.</summary>
-    public void Edited(Edit edit, IReadOnlyList<Departed<TItem, TKey>> departed)
-    {
-        if (_gathering!.MayFollow(edit))
-        {
-            _gathering.Follow(edit, departed);
-            return;
-        }
-        TellGathered();
-        Restart();
-        _gathering.Follow(edit, departed);
-    }
+    /// <summary>The source was edited, and the state will be.</summary>
+    public void Edited(Edit edit, IReadOnlyList<Departed<TItem, TKey>> departed) => _gathering!.Follow(edit, departed);
 
     private void TellGathered()
     {

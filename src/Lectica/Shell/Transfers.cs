@@ -27,7 +27,7 @@ internal interface IExchange<TItem, TKey> where TKey : notnull
 /// <summary>Items that go to another list of the same group, and items that come from one.</summary>
 internal sealed class Transfers<TItem, TKey>(
     Core core, Turns turns, ItemStore<TItem, TKey> store, Mover<TItem, TKey> mover, Lander<TItem, TKey> lander,
-        SourceWriter<TItem, TKey> writer, Projection<TItem, TKey> projection,
+        SourceWriter<TItem, TKey> writer, SourceSplicer<TItem, TKey> splicer, Projection<TItem, TKey> projection,
     Teller<TItem, TKey> teller, Historian history, Framer<TItem, TKey> framer) : IAway where TKey : notnull
 {
     private Transfers<TItem, TKey>? _host;
@@ -43,6 +43,8 @@ internal sealed class Transfers<TItem, TKey>(
     internal ItemStore<TItem, TKey> Store => store;
 
     internal SourceWriter<TItem, TKey> Writer => writer;
+
+    internal SourceSplicer<TItem, TKey> Splicer => splicer;
 
     internal Historian History => history;
 
@@ -240,23 +242,6 @@ internal sealed class Transfers<TItem, TKey>(
         return Response.Handled;
     }
 
-    /// <summary>Takes items out of the source, all or none.</summary>
-    internal Refusal? TakeOut(IReadOnlyList<TKey> keys)
-    {
-        var done = new List<(int At, TItem[] Items)>();
-        foreach (var range in ItemsWith(keys).Ranges().Reverse().ToArray())
-        {
-            var items = store.ItemsOf(ItemSet.None(store.Count).WithRange(range.Start, range.Length));
-            if (writer.Splice(range.Start, range.Length, []) is { } refusal)
-            {
-                for (var i = done.Count - 1; i >= 0; i--) _ = writer.Splice(done[i].At, 0, done[i].Items);
-                return refusal;
-            }
-            done.Add((range.Start, items));
-        }
-        return null;
-    }
-
     /// <summary>Why items that are to be taken out are not there any more; null where they are.</summary>
     internal Refusal? WhyGone(TItem[] items, TKey[] keys)
     {
@@ -297,18 +282,6 @@ internal sealed class Transfers<TItem, TKey>(
         }
         return now;
     }
-
-    /// <summary>Puts items in, each at the index that it has when those before it are in; all or none.</summary>
-    internal Refusal? PutIn(IReadOnlyList<TItem> items, IReadOnlyList<int> at)
-    {
-        for (var i = 0; i < items.Count; i++)
-        {
-            if (writer.Splice(Math.Min(at[i], store.Count), 0, [items[i]]) is not { } refusal) continue;
-            for (var k = i - 1; k >= 0; k--) _ = writer.Splice(at[k], 1, []);
-            return refusal;
-        }
-        return null;
-    }
 }
 
 /// <summary>
@@ -337,16 +310,16 @@ internal sealed class ItemTransfer<TItem, TKey>(
         string[] into = [.. came.Select(_ => section ?? "")], before = [.. came.Select((_, i) => taken ? _sections[i] : "\0")];
         if (section is not null && to.Writer.Assign(came, into, before) is { } unassigned) return unassigned;
         var at = Math.Min(gap.Gaps[0], to.Store.Count);
-        var refusal = to.Writer.Splice(at, 0, came);
+        var refusal = to.Splicer.Splice(at, 0, came);
         if (refusal is null)
         {
             _cameKeys = [.. Enumerable.Range(at, came.Length).Select(to.Store.KeptKeyAt)];
             if (!taken) return null;
             _places = ReturnPlaces<TItem, TKey>.Of(from.Store, items, from.Core.Moment);
-            refusal = from.TakeOut(_ownKeys);
+            refusal = from.Splicer.TakeOut(from.ItemsWith(_ownKeys));
             if (refusal is null) return null;
             // They could not leave: what came is taken out again.
-            _ = to.TakeOut(_cameKeys);
+            _ = to.Splicer.TakeOut(to.ItemsWith(_cameKeys));
         }
         if (section is not null && taken) _ = to.Writer.Assign(came, before, into);
         return refusal;
@@ -357,7 +330,7 @@ internal sealed class ItemTransfer<TItem, TKey>(
         if (to.Turns.IsDisposed) return new(RefusalKind.OutOfDate, "The other list is gone.");
         if ((to.WhyGone(came, _cameKeys) ?? (taken ? from.WhyThere(own) : null)) is { } why) return why;
         var places = ReturnPlaces<TItem, TKey>.Of(to.Store, to.ItemsWith(_cameKeys), to.Core.Moment);
-        if (to.TakeOut(_cameKeys) is { } stays) return stays;
+        if (to.Splicer.TakeOut(to.ItemsWith(_cameKeys)) is { } stays) return stays;
         if (!taken) return null;
         string[] now = [.. own.Select(_ => section ?? "\0")];
         var hasSections = !from.Core.State.Showing.Sections.IsEmpty;
@@ -365,7 +338,7 @@ internal sealed class ItemTransfer<TItem, TKey>(
         if (refusal is null)
         {
             var at = Indexes(_places!, from, own.Length);
-            refusal = from.PutIn(own, at);
+            refusal = from.Splicer.PutIn(own, at);
             if (refusal is null)
             {
                 _ownKeys = from.KeysAgain(_ownKeys, at);
@@ -373,7 +346,7 @@ internal sealed class ItemTransfer<TItem, TKey>(
             }
             if (hasSections && section is not null) _ = from.Writer.Assign(own, now, _sections);
         }
-        _ = to.PutIn(came, Indexes(places, to, came.Length));
+        _ = to.Splicer.PutIn(came, Indexes(places, to, came.Length));
         return refusal;
     }
 }

@@ -1,0 +1,194 @@
+using System.Collections.ObjectModel;
+using CsCheck;
+using Lectica.Acts;
+using Lectica.Commands;
+using Lectica.Items;
+
+namespace Lectica.Tests.Commands;
+
+/// <summary>What a command takes out of the source by the list itself, and puts back.</summary>
+public class TakeOutTests
+{
+    // The same list twice: one whose commands write the source by hand, and one that has the list do it.
+    private sealed class Pair
+    {
+        public Pair(bool isPlain, bool hasKeys, bool checks, int count)
+        {
+            string[] items = [.. Enumerable.Range(0, count).Select(i => $"R{i}")];
+            ByHand = Make(byHand: true);
+            ByList = Make(byHand: false);
+            (IList<string> Plan, IHostedList List, Func<ItemSet, Response> Select, Func<string> Told) Make(bool byHand)
+            {
+                IList<string> plan = isPlain ? items.ToList() : (IList<string>)new ObservableCollection<string>(items);
+                var options = new ListOptions { MayMove = true, Mode = SelectionMode.Multiple, ChecksKeys = checks };
+                return hasKeys ? Ready(InteractiveList.Of((IReadOnlyList<string>)plan, r => r, options), plan, byHand)
+                    : Ready(InteractiveList.Of((IReadOnlyList<string>)plan, options), plan, byHand);
+            }
+        }
+
+        public (IList<string> Plan, IHostedList List, Func<ItemSet, Response> Select, Func<string> Told) ByHand { get; }
+
+        public (IList<string> Plan, IHostedList List, Func<ItemSet, Response> Select, Func<string> Told) ByList { get; }
+
+        private static (IList<string> Plan, IHostedList List, Func<ItemSet, Response> Select, Func<string> Told) Ready<TKey>(
+            InteractiveList<string, TKey> list, IList<string> plan, bool byHand) where TKey : notnull
+        {
+            var told = new List<string>();
+            list.SelectionChanged += (_, e) => told.Add($"+{string.Join(",", e.AddedItems)} -{string.Join(",", e.RemovedItems)}");
+            list.FrameChanged += (_, _) => told.Add("frame");
+            list.Commands =
+            [
+                new("withdraw", "Withdraw")
+                {
+                    Do = !byHand ? list.TakeOut : target =>
+                    {
+                        foreach (var item in target.Items) plan.Remove(item);
+                        list.Refresh();
+                    },
+                    Inverse = !byHand ? list.PutBack : target =>
+                    {
+                        for (var i = 0; i < target.Count; i++)
+                            if (!plan.Contains(target.Items[i])) plan.Insert(target.Indexes[i], target.Items[i]);
+                        list.Refresh();
+                    },
+                },
+            ];
+            return (plan, list, list.SelectOnly, () =>
+            {
+                Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
+                var all = $"{string.Join(" ", plan)} | {string.Join(" ", list.SelectedItems.Order())} | {string.Join(" ", told)}";
+                told.Clear();
+                return all;
+            });
+        }
+    }
+
+    [Fact]
+    public void Takes_out_and_puts_back_what_a_command_would_by_hand_and_tells_of_it_the_same()
+    {
+        int blocks = 0, scattered = 0, back = 0, again = 0, collections = 0, keyless = 0;
+        Gen.Select(Gen.Bool, Gen.Bool, Gen.Bool, Gen.Int[0, 400], Gen.Select(Gen.Int[0, 4], Gen.Int[0, 999], Gen.Int[0, 999]).Array[1, 10])
+            .Sample((isPlain, hasKeys, checks, count, steps) =>
+        {
+            var pair = new Pair(isPlain, hasKeys, checks, count);
+            var fresh = 0;
+            (collections, keyless) = (collections + (isPlain ? 0 : 1), keyless + (hasKeys ? 0 : 1));
+            void Both(Func<IHostedList, IList<string>, Func<ItemSet, Response>, bool> act) =>
+                Assert.Equal(act(pair.ByHand.List, pair.ByHand.Plan, pair.ByHand.Select),
+                    act(pair.ByList.List, pair.ByList.Plan, pair.ByList.Select));
+            foreach (var (what, a, b) in steps)
+            {
+                var n = pair.ByHand.Plan.Count;
+                int from = n == 0 ? 0 : a % n;
+                var isBlock = b % 3 > 0;
+                if (what < 2)
+                {
+                    var set = ItemSet.Of(n, Enumerable.Range(0, n)
+                        .Where(i => isBlock ? i >= from && i <= from + (b % 150) : ((i * 7) + a) % 10 < 1 + (b % 5)));
+                    (blocks, scattered) = (blocks + (isBlock ? 1 : 0), scattered + (set.Ranges().Count() > 64 ? 1 : 0));
+                    Both((list, _, select) => select(set).IsHandled | list.RunCommand("withdraw").IsHandled);
+                }
+                else if (what == 2)
+                {
+                    Both((list, plan, _) =>
+                    {
+                        for (var i = 0; i < b % 20; i++) plan.Insert(Math.Min(from + i, plan.Count), $"N{fresh + i}");
+                        if (isPlain) ((dynamic)list).Refresh();
+                        return true;
+                    });
+                    fresh += b % 20;
+                }
+                else if (what == 3)
+                {
+                    var was = pair.ByList.Plan.Count;
+                    Both((list, _, _) => ((dynamic)list).Undo().IsHandled);
+                    if (pair.ByList.Plan.Count > was) back++;
+                }
+                else
+                {
+                    var was = pair.ByList.Plan.Count;
+                    Both((list, _, _) => ((dynamic)list).Redo().IsHandled);
+                    if (pair.ByList.Plan.Count < was) again++;
+                }
+                Assert.Equal(pair.ByHand.Told(), pair.ByList.Told());
+            }
+        }, iter: Effort.Of(600), threads: 1);
+        Assert.True(blocks > 0 && scattered > 0 && back > 0 && again > 0 && collections > 0 && keyless > 0,
+            $"{blocks} {scattered} {back} {again} {collections} {keyless}");
+    }
+
+    [Fact]
+    public void Where_the_source_cannot_be_written_or_is_not_what_the_list_holds_the_command_fails_and_nothing_is_lost()
+    {
+        List<string> plan = ["A", "B", "C"];
+        var list = InteractiveList.Of(plan, r => r);
+        var failed = "";
+        void Ready(InteractiveList<string, string> of)
+        {
+            of.CommandFailed += (_, e) => failed = e.Error.Message;
+            of.Commands = [new("withdraw", "Withdraw") { Do = of.TakeOut, Inverse = of.PutBack, Notice = _ => "gone" }];
+        }
+        Ready(list);
+        // Another item stands there, which nobody has told of.
+        plan[1] = "X";
+        list.RunCommand("withdraw", "B");
+        Assert.Contains("What the source holds at 1 is not the item 'B'", failed);
+        Assert.Equal(["A", "X", "C"], plan);
+        Assert.False(list.Undo().IsHandled);
+        Assert.NotEqual("gone", list.BriefNotice?.Text);
+        list.Refresh();
+        list.RunCommand("withdraw", "X");
+        Assert.Equal(["A", "C"], plan);
+        Assert.Equal("gone", list.BriefNotice?.Text);
+        // It cannot come back where its key is taken.
+        plan.Insert(0, "X");
+        list.Refresh();
+        Assert.False(list.Undo().IsHandled);
+        Assert.Equal(["X", "A", "C"], plan);
+
+        string[] array = ["A", "B"];
+        var fixedList = InteractiveList.Of(array, r => r);
+        Ready(fixedList);
+        fixedList.RunCommand("withdraw", "A");
+        Assert.Equal("The source cannot be written.", failed);
+        Assert.Equal(2, fixedList.Count);
+
+        var outline = InteractiveList.Of(new List<string> { "A", "B" }, r => r);
+        outline.Outline = Outline.ByParent<string, string>(r => r == "B" ? "A" : null!);
+        Ready(outline);
+        outline.RunCommand("withdraw", "B");
+        Assert.StartsWith("Items come into an outline, and leave it, through its source", failed);
+        Assert.Equal(2, outline.Count);
+
+        // What the list asks is no time to write.
+        var asked = InteractiveList.Of(new List<string> { "A", "B" }, r => r);
+        asked.Commands = [new("withdraw", "Withdraw") { EnabledFor = target =>
+        {
+            asked.TakeOut(target);
+            return true;
+        }, Do = _ => { } }];
+        var refused = asked.RunCommand("withdraw", "A").Refusal!;
+        Assert.Contains("while the list asks the app something", refused.Reason);
+        Assert.Equal(2, asked.Count);
+    }
+
+    [Fact]
+    public void Outside_a_command_it_is_done_at_once_and_an_item_that_has_left_is_none_of_it()
+    {
+        ObservableCollection<string> plan = ["A", "B", "C", "D"];
+        var list = InteractiveList.Of(plan, r => r, new() { Mode = SelectionMode.Multiple });
+        CommandTarget<string, string> kept = null!;
+        list.Commands = [new("keep", "Keep") { Do = target => _ = ((kept = target).Items, target.Keys, target.Indexes) }];
+        list.SelectOnly(ItemSet.Of(4, [0, 1, 3]));
+        list.RunCommand("keep");
+        plan.RemoveAt(1);
+        list.TakeOut(kept);
+        Assert.Equal(["C"], plan);
+        Assert.Equal(1, list.Count);
+        // The app has put one back by itself: it is not there twice.
+        plan.Add("D");
+        list.PutBack(kept);
+        Assert.Equal(["A", "B", "C", "D"], plan);
+        Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
+    }
+}
