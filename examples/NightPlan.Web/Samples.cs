@@ -31,7 +31,6 @@ internal static class Samples
             HasStickyHeadings = true,
             NarrowWidth = 400,
             NoticesMoves = true,
-            ChecksKeys = rows <= 100_000,
             IsRightToLeft = query["dir"] == "rtl",
             DragsOut = name == "clipboard",
             Layout = name switch
