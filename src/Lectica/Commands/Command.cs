@@ -86,6 +86,12 @@ public sealed class CommandTarget<TItem, TKey> : ITold
     /// <summary>The list that they are of, and after how many edits of it; null for a target that an app has made.</summary>
     internal (object List, long Moment)? Of { get; init; }
 
+    /// <summary>
+    /// Of a target given to an inverse: those that are not in the list, by their numbers, with the list and after how many edits of it that
+    /// is so.
+    /// </summary>
+    internal (object List, long Moment, ItemSet Items)? Away { get; init; }
+
     /// <summary>How many items there are; 0 for a command of the whole list.</summary>
     public int Count { get; }
 

@@ -57,11 +57,14 @@ internal sealed class KeptPlaces
     /// <summary>Whether each place belongs to one of the items that were given; else to those that leave, in order.</summary>
     public bool HasOwners => _owners is not null || _leaving is not null;
 
-    /// <summary>To which item the k-th place belongs.</summary>
-    public int OwnerOf(int k)
+    /// <summary>To which item each place belongs; null where each belongs to the one of the same number, or to none.</summary>
+    public int[]? Owners
     {
-        CatchUp();
-        return _owners is null ? k : _owners[k];
+        get
+        {
+            CatchUp();
+            return _owners;
+        }
     }
 
     /// <summary>

@@ -340,8 +340,8 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
 
     private readonly ItemSet _set;
 
-    // Which of the items were still in the list when it was done, and the moment at which that was so.
-    private bool[] _stayed;
+    // Which of the items, by their numbers, were still in the list when it was done, and the moment at which that was so.
+    private ItemSet _stayed;
     private EditLog _moment;
 
     private CommandStep(
@@ -350,7 +350,7 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
     {
         (_runner, _core, _store, _command, _items, _keys, _set, _marks) = (runner, core, store, command, items, keys, set, marks);
         (_places, _moment) = (ReturnPlaces<TItem, TKey>.Of(store, set, core.Moment), core.Moment);
-        _stayed = [.. Enumerable.Repeat(true, keys.Length)];
+        _stayed = ItemSet.All(keys.Length);
     }
 
     public static CommandStep<TItem, TKey> Of(
@@ -368,10 +368,11 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
     /// <summary>The command is done: only those that are in the list now are where it would put them.</summary>
     public void Settle()
     {
-        // One edit by which nothing came: who has left is not looked for by key.
-        if (_moment.OnlyEdit is { } edit && !edit.Inserted().Any())
-            _stayed = [.. _set.Select(index => edit.Apply(index) >= 0)];
-        else if (!_moment.IsNow) _stayed = [.. _keys.Select(k => _store.IndexOfKept(k) >= 0)];
+        // Where nothing has come, who has left is not looked for by key.
+        if (_moment.Since().Any(edit => edit.Inserted().Any()))
+            _stayed = ItemSet.Where(_keys.Length, i => _store.IndexOfKept(_keys[i]) >= 0);
+        else if (_moment.Carry(_set) is { IsEmpty: true }) _stayed = ItemSet.None(_keys.Length);
+        else _stayed = ItemSet.Of(_keys.Length, _set.Select((index, i) => _moment.Carry(index) >= 0 ? i : -1).Where(i => i >= 0));
         _moment = _core.Moment;
         _places.Settle(_stayed, _keys);
     }
@@ -382,21 +383,26 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
         for (var i = 0; i < _keys.Length && !_moment.IsNow; i++)
         {
             var isHere = _store.IndexOfKept(_keys[i]) >= 0;
-            if (!isHere && _stayed[i])
+            if (!isHere && _stayed.Contains(i))
                 return new(RefusalKind.OutOfDate,
                     $"'{Name}' cannot be taken back: the item '{NameOf(_store, _items[i], _keys[i])}' has left the list since.");
-            if (isHere && !_stayed[i])
+            if (isHere && !_stayed.Contains(i))
                 return new(RefusalKind.OutOfDate,
                     $"'{Name}' cannot be taken back: the item '{NameOf(_store, _items[i], _keys[i])}' is in the list again already.");
         }
-        int[] gone = [.. Enumerable.Range(0, _keys.Length).Where(i => !_stayed[i])];
-        var back = ReturnPlaces<TItem, TKey>.Indexes(_places.Gaps(gone, ItemSet.None(_store.Count)));
-        var places = new int[_keys.Length];
-        for (int i = 0, n = 0; i < places.Length; i++) places[i] = _stayed[i] ? _store.IndexOfKept(_keys[i]) : back[n++];
+        var gone = _stayed.Complement().ToArray();
+        var places = ReturnPlaces<TItem, TKey>.Indexes(_places.Gaps(gone, ItemSet.None(_store.Count)));
+        if (!_stayed.IsEmpty)
+        {
+            var back = places;
+            places = new int[_keys.Length];
+            for (var i = 0; i < gone.Length; i++) places[gone[i]] = back[i];
+            foreach (var i in _stayed) places[i] = _store.IndexOfKept(_keys[i]);
+        }
         HashSet<TKey> left = _marks.Count == 0 ? [] : [.. gone.Select(i => _keys[i])];
         inverse = new CommandAgain<TItem, TKey>(_runner, _core, _store, _command, _items, _keys);
         _runner.Invert(
-            _command, new(_items, _keys, places), _marks.ToDictionary(m => m.Key, m => (TKey[])[.. m.Value.Where(left.Contains)]), inverse);
+            _command, new(_items, _keys, places) { Away = (_core, _core.Moment.Number, _stayed.Complement()) }, _marks.ToDictionary(m => m.Key, m => (TKey[])[.. m.Value.Where(left.Contains)]), inverse);
         return null;
     }
 

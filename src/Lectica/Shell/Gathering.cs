@@ -64,9 +64,15 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
             _gone ??= ItemSet.None(edit.OldLength);
             _came ??= ItemSet.None(edit.OldLength);
             var isFirst = _before is null && _gone.IsEmpty && _came.IsEmpty;
-            foreach (var leaver in departed)
-                if (selected.Contains(leaver.Index))
-                    (_left ??= []).Add((isFirst ? leaver.Index : FirstIndex(leaver.Index), leaver.Item, leaver.Key));
+            var chosen = selected.CountIn(splice.At, splice.Removed);
+            if (chosen > 0)
+            {
+                _left ??= [];
+                _left.EnsureCapacity(_left.Count + chosen);
+                foreach (var leaver in departed)
+                    if (chosen == splice.Removed || selected.Contains(leaver.Index))
+                        _left.Add((isFirst ? leaver.Index : FirstIndex(leaver.Index), leaver.Item, leaver.Key));
+            }
             if (splice.Removed > Few)
             {
                 // Those that leave, in the list of both; of them those that had come since leave no place.

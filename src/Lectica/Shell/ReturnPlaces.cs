@@ -48,25 +48,25 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     /// <summary>
     /// It is known which items have left. Those that stayed where others left are the nearest neighbours of those.
     /// </summary>
-    /// <param name="stayed">For each item whether it stayed.</param>
-    /// <param name="keys">Their keys.</param>
-    public void Settle(bool[] stayed, TKey[] keys)
+    /// <param name="stayed">Those that stayed, by their numbers.</param>
+    /// <param name="keys">The keys of all.</param>
+    public void Settle(ItemSet stayed, TKey[] keys)
     {
-        _places.Close([.. Enumerable.Range(0, stayed.Length).Where(i => !stayed[i])]);
-        if (!stayed.AsSpan().Contains(true)) return;
+        _places.Close(stayed.Complement().ToArray());
+        if (stayed.IsEmpty) return;
         var (near, firsts, neighbours) = (NearIn(_count), new List<int>(), new List<(TKey[], TKey[])>());
         for (var run = 0; run < _firsts.Count; run++)
         {
             int first = _firsts[run], end = run + 1 < _firsts.Count ? _firsts[run + 1] : _count;
             for (int from = first, to; from < end; from = to + 1)
             {
-                for (to = from; to < end && !stayed[to]; to++) continue;
+                for (to = from; to < end && !stayed.Contains(to); to++) continue;
                 if (to == from) continue;
                 var (below, above) = (new List<TKey>(near), new List<TKey>(near));
                 for (var i = to; i < end && below.Count < near; i++)
-                    if (stayed[i]) below.Add(keys[i]);
+                    if (stayed.Contains(i)) below.Add(keys[i]);
                 for (var i = from - 1; i >= first && above.Count < near; i--)
-                    if (stayed[i]) above.Add(keys[i]);
+                    if (stayed.Contains(i)) above.Add(keys[i]);
                 firsts.Add(from);
                 var (outerBelow, outerAbove) = _neighbours[run];
                 neighbours.Add(([.. below.Concat(outerBelow).Take(near)], [.. above.Concat(outerAbove).Take(near)]));
@@ -107,27 +107,26 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     }
 
     /// <summary>The gap in which each item was: between those that are there now and are none of some.</summary>
-    /// <param name="owners">The items that have places, by their numbers.</param>
+    /// <param name="owners">The items that have places, by their numbers, in order.</param>
     /// <param name="others">Those that do not count: they are put elsewhere themselves.</param>
-    public int[] Gaps(IReadOnlyList<int> owners, ItemSet others)
+    public int[] Gaps(int[] owners, ItemSet others)
     {
         var stay = others.Complement();
-        var byPlace = _places.Gaps;
+        var (byPlace, hasOwners, ownerOf) = (_places.Gaps, _places.HasOwners, _places.Owners);
         // By the items' numbers; -1 where an item has none.
         var placeOf = new int[_count];
         Array.Fill(placeOf, -1);
         for (var k = 0; k < byPlace.Length; k++)
         {
             // Places belong to the items that were given with them, or to those that have left, in order.
-            var owner = _places.HasOwners ? _places.OwnerOf(k) : k < owners.Count ? owners[k] : -1;
+            var owner = ownerOf is not null ? ownerOf[k] : hasOwners ? k : k < owners.Length ? owners[k] : -1;
             if (owner >= 0) placeOf[owner] = byPlace[k];
         }
-        var gaps = new int[owners.Count];
-        var (lastRun, lastPlace) = (-1, -1);
+        var gaps = new int[owners.Length];
+        var (run, lastRun, lastPlace) = (0, -1, -1);
         for (var k = 0; k < gaps.Length; k++)
         {
-            var run = _firsts.BinarySearch(owners[k]);
-            if (run < 0) run = ~run - 1;
+            while (run + 1 < _firsts.Count && _firsts[run + 1] <= owners[k]) run++;
             var place = placeOf[owners[k]] is >= 0 and var known ? known : _store.Count;
             // Of those that lay together and have stayed so, one is looked for.
             if (k > 0 && (run, place) == (lastRun, lastPlace))

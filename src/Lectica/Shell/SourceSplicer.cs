@@ -128,7 +128,7 @@ internal sealed class SourceSplicer<TItem, TKey>(
     /// Puts items in, each at the index that it has when those before it are in, at the end at most; all or none. Cost: what comes or,
     /// where it comes to very many places, all.
     /// </summary>
-    public Refusal? PutIn(TItem[] items, IReadOnlyList<int> at)
+    public Refusal? PutIn(TItem[] items, int[] at)
     {
         if (items.Length == 0) return null;
         if (WhyNotWritten is { } not) return not;
@@ -176,8 +176,11 @@ internal sealed class SourceSplicer<TItem, TKey>(
     /// <summary>Puts a command's target back into the source, as far as it is not there, at its indexes.</summary>
     public Refusal? PutBack(CommandTarget<TItem, TKey> target)
     {
-        int[] away = [.. Enumerable.Range(0, target.Count).Where(i => store.IndexOfKept(target.Keys[i]) < 0)];
-        return PutIn([.. away.Select(i => target.Items[i])], [.. away.Select(i => target.Indexes[i])]);
+        var (items, keys, indexes) = (target.Items, target.Keys, target.Indexes);
+        var away = target.Away is var (list, moment, known) && ReferenceEquals(list, core) && moment == core.Moment.Number ? known
+            : ItemSet.Where(keys.Count, i => store.IndexOfKept(keys[i]) < 0);
+        return away.Count == items.Count ? PutIn([.. items], [.. indexes])
+            : PutIn([.. away.Select(i => items[i])], [.. away.Select(i => indexes[i])]);
     }
 
     // What is done at several places is told of once.
