@@ -15,7 +15,7 @@ list.Commands =
     new("withdraw", "Withdraw")
     {
         Group = "lose", Role = CommandRole.Destructive, Question = target => $"Withdraw {target.Items.Count}?",
-        Do = target => { foreach (var name in target.Items) plan.Remove(name); },
+        Do = list.TakeOut,
     },
 ];
 list.ConfirmationRequested += (_, asked) => { Console.WriteLine(asked.Question); asked.Answer(true); };

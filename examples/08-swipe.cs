@@ -16,7 +16,7 @@ list.Commands =
     {
         ShowIn = ShowIn.TrailingTray, SwipesThrough = true, Role = CommandRole.Destructive,
             Notice = target => $"{target.Item} withdrawn",
-        Do = target => plan.Remove(target.Item), Inverse = target => plan.Insert(target.Indexes[0], target.Item),
+        Do = list.TakeOut, Inverse = list.PutBack,      // one or a thousand, from the source itself
     },
 ];
 var player = ListPlayer.On(list);

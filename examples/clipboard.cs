@@ -9,11 +9,7 @@ var plan = new ObservableCollection<Request>(
 var list = InteractiveList.Of(plan, r => r.Field, new() { Mode = SelectionMode.Multiple, Phrases = Phrases.English });
 list.Commands =
 [
-    new("withdraw", "Withdraw")
-    {
-        Do = target => { foreach (var request in target.Items) plan.Remove(request); },
-        Inverse = target => { foreach (var (place, request) in target.Indexes.Zip(target.Items)) plan.Insert(place, request); },
-    },
+    new("withdraw", "Withdraw") { Do = list.TakeOut, Inverse = list.PutBack },
 ];
 
 // Out: text for everybody, and JSON for programs that know what a request is.

@@ -30,7 +30,7 @@ sealed partial class PlanModel : ObservableObject
     {
         _list = InteractiveList.Of(_requests, r => r.Field, new() { Mode = Lectica.Acts.SelectionMode.Multiple });
         _list.Marks = [new("starred") { Get = r => r.IsStarred, Set = (r, on) => r.IsStarred = on }];
-        _list.Commands = [new("withdraw", "Withdraw") { Do = target => target.Items.ToList().ForEach(r => _requests.Remove(r)) }];
+        _list.Commands = [new("withdraw", "Withdraw") { Do = _list.TakeOut }];
         _list.SelectionChanged += (_, change) => Status = $"{change.Selected.Count} selected";
         (Rows, Withdraw) = (_list.ObservableRows(), _list.Command("withdraw"));
         Requester = new(["Ila Venn", "Noor Halder"], name => name) { Prompt = "Everybody" };
