@@ -202,7 +202,8 @@ internal static class PageFigures
         await Told("a range over them");
         (string What, string Key, int Times)[] acts = [("all of them moved by a row", "Alt+ArrowDown", 1),
             ("that taken back", "Control+z", 1), ("all of them starred", "Star", 1), ("all of them withdrawn", "Delete", 1),
-            ("they come back", "Control+z", 1), ("one row withdrawn", "Delete", 1), ("it comes back", "Control+z", 1), ("Ctrl+arrows", "Control+ArrowDown", 10),
+            ("they come back", "Control+z", 1), ("one row withdrawn", "Delete", 1), ("it comes back", "Control+z", 1),
+            ("Ctrl+arrows", "Control+ArrowDown", 10),
             ("the menu", "Shift+F10", 1), ("the menu goes", "Escape", 1), ("a letter without a match", "#", 1),
             ("Ctrl+A", "Control+a", 4), ("to the end", "End", 1)];
         foreach (var (what, key, times) in acts)

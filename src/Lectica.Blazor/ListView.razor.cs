@@ -93,7 +93,8 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         _link.Bind(List, index => List[index]);
         // What an app's own templates draw from may be other with each drawing of the page; all else comes from the list's frame.
         var parameters = (List, Label, Class, Height, Id, ShowsHeader, MeasuresRows);
-        _isOther |= Row is not null || Heading is not null || Notice is not null || MenuEntry is not null || !parameters.Equals(_parameters);
+        _isOther |= Row is not null || Heading is not null || Notice is not null || MenuEntry is not null
+            || !parameters.Equals(_parameters);
         _parameters = parameters;
     }
 

@@ -49,7 +49,9 @@ internal sealed class Rehearsal<TItem, TKey> where TKey : notnull
         _list.SelectionChanged += (_, _) => { };
     }
 
-    /// <summary>Rehearses step by step, with a pause after each; it ends early where it is told to, or where the app's functions fail.</summary>
+    /// <summary>
+    /// Rehearses step by step, with a pause after each; it ends early where it is told to, or where the app's functions fail.
+    /// </summary>
     /// <param name="like">The list that is on show.</param>
     /// <param name="pause">Waits until there is time for a step; gives false where it is to end.</param>
     /// <returns>Whether all of it was rehearsed.</returns>

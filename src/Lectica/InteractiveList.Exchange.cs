@@ -39,9 +39,10 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Func<InsertQuestion, bool>? CanInsert { get => Here.Porter.CanInsert; set => Here.Porter.Set(p => p.CanInsert = value); }
 
     /// <summary>
-    /// Takes the items of a command's target out of the source: what its <c>Do</c> does where it removes them, with <see cref="PutBack"/> as
-    /// its <c>Inverse</c>. The list need not be refreshed after it. What has left by itself meanwhile is none of it. Cost: what goes. In a
-    /// <c>List</c> that is written anew, and read, where it lies at more than 64 places; of other collections each item leaves by itself.
+    /// Takes the items of a command's target out of the source: what its <c>Do</c> does where it removes them, with
+    /// <see cref="PutBack"/> as its <c>Inverse</c>. The list need not be refreshed after it. What has left by itself meanwhile is none of
+    /// it. Cost: what goes; a <c>List</c> is written anew, and read, where that lies at more than 64 places, and of other collections each
+    /// item leaves by itself.
     /// </summary>
     /// <exception cref="InvalidOperationException">The source cannot be written, or has changed without saying so; or one of the functions
     /// by which the list asks something calls this. Nothing has changed then.</exception>

@@ -61,7 +61,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Mover = new(Core, _at, Store, Scroller, Actor, Writer, Projection, Teller, Framer, Events);
         Lander = new(Core, Turns, Store, Actor, Scroller, Mover, Source, Writer, Projection, Teller, Events);
         Transfers = new(Core, Turns, Store, Mover, Lander, Writer, Splicer, Projection, Teller, History, Framer);
-        Porter = new(Core, Turns, Store, Actor, Scroller, Mover, Transfers, Writer, Splicer, Projection, Teller, Book, Runner, Feedback, Events);
+        Porter = new(
+            Core, Turns, Store, Actor, Scroller, Mover, Transfers, Writer, Splicer, Projection, Teller, Book, Runner, Feedback, Events);
         _moveMenu = new(Core, Turns, Mover, Lander, Projection, Transfers);
         Strokes = new(Core, _at, Scroller, Actor);
         _marquee = new(Core, _at);

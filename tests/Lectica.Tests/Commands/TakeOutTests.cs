@@ -59,7 +59,8 @@ public class TakeOutTests
                 var all = $"{string.Join(" ", plan)} | {string.Join(" ", list.SelectedItems.Order())} | {string.Join(" ", told)}";
                 told.Clear();
                 return all;
-            });
+            }
+            );
         }
     }
 
