@@ -16,7 +16,8 @@ namespace Lectica.Shell;
 internal sealed class Porter<TItem, TKey>(
     Core core, Turns turns, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, Mover<TItem, TKey> mover,
     Transfers<TItem, TKey> transfers, SourceWriter<TItem, TKey> writer, SourceSplicer<TItem, TKey> splicer,
-    Projection<TItem, TKey> projection, Teller<TItem, TKey> teller, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner, FeedbackKeeper feedback, Events<TItem, TKey> events)
+    Projection<TItem, TKey> projection, Teller<TItem, TKey> teller, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner,
+    FeedbackKeeper feedback, Events<TItem, TKey> events)
     : IOwnCommands<TItem, TKey> where TKey : notnull
 {
     public Func<IReadOnlyList<TItem>, TransferData?>? CopyAs { get; set; }
