@@ -41,11 +41,11 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>
     /// Takes the items of a command's target out of the source: what its <c>Do</c> does where it removes them, with
     /// <see cref="PutBack"/> as its <c>Inverse</c>. The list need not be refreshed after it. What has left by itself meanwhile is none of
-    /// it. Cost: what goes; a <c>List</c> is written anew, and read, where that lies at more than 64 places, and of other collections each
-    /// item leaves by itself.
+    /// it. Cost: what goes; a <c>List</c> of items with keys is written anew, and read, where that lies at more than 64 places, and of
+    /// other collections each item leaves by itself.
     /// </summary>
     /// <exception cref="InvalidOperationException">The source cannot be written, or has changed without saying so; or one of the functions
-    /// by which the list asks something calls this. Nothing has changed then.</exception>
+    /// by which the list asks something calls this. The source is as it was then.</exception>
     public void TakeOut(CommandTarget<TItem, TKey> target)
     {
         ArgumentNullException.ThrowIfNull(target);
@@ -58,7 +58,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// comes to many places.
     /// </summary>
     /// <exception cref="InvalidOperationException">The source cannot be written, or has changed without saying so; or one of the functions
-    /// by which the list asks something calls this. Nothing has changed then.</exception>
+    /// by which the list asks something calls this. The source is as it was then.</exception>
     public void PutBack(CommandTarget<TItem, TKey> target)
     {
         ArgumentNullException.ThrowIfNull(target);

@@ -168,7 +168,9 @@ internal sealed class SourceSplicer<TItem, TKey>(
         });
     }
 
-    private List<TItem>? PlainOfMany(int places) => places > ManyPlaces && !source.IsLive ? writer.List as List<TItem> : null;
+    // Read as a whole, items without keys are told apart by what they say, and those that are equal not at all.
+    private List<TItem>? PlainOfMany(int places) =>
+        places > ManyPlaces && store.HasOwnKeys && !source.IsLive ? writer.List as List<TItem> : null;
 
     /// <summary>Takes a command's target out of the source, as far as it is there.</summary>
     public Refusal? TakeOut(CommandTarget<TItem, TKey> target) => TakeOut(teller.SetOf(target));

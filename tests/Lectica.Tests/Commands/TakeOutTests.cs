@@ -118,6 +118,25 @@ public class TakeOutTests
             $"{blocks} {scattered} {back} {again} {collections} {keyless}");
     }
 
+    /// <summary>Items without keys that are all equal are told apart by their places.</summary>
+    [Fact]
+    public void Of_many_that_are_equal_those_leave_that_were_meant_and_they_come_back_to_their_places()
+    {
+        List<string> plan = [.. Enumerable.Repeat("Plate", 300)];
+        var list = InteractiveList.Of(plan, new() { Mode = SelectionMode.Multiple });
+        list.Marks = [new("seen")];
+        list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut, Inverse = list.PutBack }];
+        bool[] Seen() => [.. Enumerable.Range(0, list.Count).Select(i => list.Marked("seen").Contains(i))];
+        list.SetMark("seen", ItemSet.Where(300, i => i % 3 == 0), true);
+        bool[] before = Seen();
+        list.SelectOnly(ItemSet.Where(300, i => i % 2 == 1));
+        Assert.True(list.RunCommand("withdraw").IsHandled);
+        Assert.Equal((150, 150), (plan.Count, list.Count));
+        Assert.Equal(before.Where((_, i) => i % 2 == 0), Seen());
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal(before, Seen());
+    }
+
     [Fact]
     public void Where_the_source_cannot_be_written_or_is_not_what_the_list_holds_the_command_fails_and_nothing_is_lost()
     {
@@ -171,6 +190,59 @@ public class TakeOutTests
         var refused = asked.RunCommand("withdraw", "A").Refusal!;
         Assert.Contains("while the list asks the app something", refused.Reason);
         Assert.Equal(2, asked.Count);
+    }
+
+    private sealed class Stubborn(IEnumerable<string> items) : ObservableCollection<string>(items)
+    {
+        public string Keeps { get; set; } = "";
+
+        public string Spurns { get; set; } = "";
+
+        protected override void RemoveItem(int index)
+        {
+            if (this[index] == Keeps) throw new InvalidOperationException($"{Keeps} stays.");
+            base.RemoveItem(index);
+        }
+
+        protected override void InsertItem(int index, string item)
+        {
+            if (item == Spurns) throw new InvalidOperationException($"{Spurns} is not wanted.");
+            base.InsertItem(index, item);
+        }
+    }
+
+    [Fact]
+    public void A_collection_that_keeps_one_or_does_not_take_one_back_has_all_or_none()
+    {
+        var plan = new Stubborn(["A", "B", "C", "D", "E", "F"]);
+        var list = InteractiveList.Of(plan, r => r, new() { Mode = SelectionMode.Multiple });
+        var failed = "";
+        list.CommandFailed += (_, e) => failed = e.Error.Message;
+        list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut, Inverse = list.PutBack }];
+        foreach (var keeps in (string[])["A", "B", "D", "F"])
+        {
+            plan.Keeps = keeps;
+            list.SelectOnly(ItemSet.Of(6, [0, 1, 3, 5]));
+            list.RunCommand("withdraw");
+            Assert.Contains($"{keeps} stays.", failed);
+            Assert.Equal(["A", "B", "C", "D", "E", "F"], plan);
+            Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
+        }
+        plan.Keeps = "";
+        list.SelectOnly(ItemSet.Of(6, [0, 1, 3, 5]));
+        Assert.True(list.RunCommand("withdraw").IsHandled);
+        Assert.Equal(["C", "E"], plan);
+        foreach (var spurns in (string[])["A", "B", "D", "F"])
+        {
+            plan.Spurns = spurns;
+            list.Undo();
+            Assert.Contains($"{spurns} is not wanted.", failed);
+            Assert.Equal(["C", "E"], plan);
+            Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
+        }
+        plan.Spurns = "";
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal(["A", "B", "C", "D", "E", "F"], plan);
     }
 
     [Fact]
