@@ -34,7 +34,8 @@ public class TakeOutTests
             InteractiveList<string, TKey> list, IList<string> plan, bool byHand) where TKey : notnull
         {
             var told = new List<string>();
-            list.SelectionChanged += (_, e) => told.Add($"+{string.Join(",", e.AddedItems)} -{string.Join(",", e.RemovedItems)}");
+            list.SelectionChanged += (_, e) =>
+                told.Add($"+{string.Join(",", e.AddedItems)} -{string.Join(",", e.RemovedItems)} of {string.Join(",", e.Removed)}");
             list.FrameChanged += (_, _) => told.Add("frame");
             list.Commands =
             [
@@ -262,6 +263,24 @@ public class TakeOutTests
         plan.Add("D");
         list.PutBack(kept);
         Assert.Equal(["A", "B", "C", "D"], plan);
+        Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
+        // So too in the middle of an inverse.
+        list.Commands =
+        [
+            new("withdraw", "Withdraw")
+            {
+                Do = list.TakeOut,
+                Inverse = target =>
+                {
+                    plan.Add(target.Items[0]);
+                    list.PutBack(target);
+                },
+            },
+        ];
+        list.SelectOnly(ItemSet.Of(4, [0, 2]));
+        list.RunCommand("withdraw");
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal(["B", "C", "D", "A"], plan);
         Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
     }
 }
