@@ -264,7 +264,7 @@ public class TakeOutTests
         list.PutBack(kept);
         Assert.Equal(["A", "B", "C", "D"], plan);
         Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
-        // So too in the middle of an inverse.
+        // So too in the middle of an inverse; the other comes to its index, as if all before it had come to theirs.
         list.Commands =
         [
             new("withdraw", "Withdraw")
@@ -280,7 +280,7 @@ public class TakeOutTests
         list.SelectOnly(ItemSet.Of(4, [0, 2]));
         list.RunCommand("withdraw");
         Assert.True(list.Undo().IsHandled);
-        Assert.Equal(["B", "C", "D", "A"], plan);
+        Assert.Equal(["B", "D", "C", "A"], plan);
         Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
     }
 }
