@@ -66,7 +66,7 @@ if [ -n "$quick" ]; then
     LECTICA_OPERATIONS=${LECTICA_OPERATIONS:-25000}
     export LECTICA_OPERATIONS
     run_tests -namespace- Lectica.Tests.Page -namespace- Lectica.Tests.Tools -namespace- Lectica.Tests.Databases \
-        -class- Lectica.Tests.House.ExampleTests
+        -class- Lectica.Tests.House.ExampleTests -class- Lectica.Tests.House.PackageTests
     finish
 fi
 if postgres=$(tests/postgres.sh start); then
