@@ -173,7 +173,7 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
         {
             await _attached!.InvokeVoidAsync("raise", menu);
         }
-        catch (JSDisconnectedException)
+        catch (Exception e) when (e is JSDisconnectedException or TaskCanceledException or ObjectDisposedException)
         {
             // The page has gone, and everything of it.
         }

@@ -22,9 +22,8 @@ internal sealed class Rehearsal<TItem, TKey> where TKey : notnull
 
     private Rehearsal(InteractiveList<TItem, TKey> like, TItem[] items, TKey[] keys)
     {
-        var rest = items.ToList();
-        _list = InteractiveList.Of(rest, item => keys[Array.IndexOf(items, item)],
-            like.Options with { Viewport = new(480, 400) });
+        _list = InteractiveList.Of(
+            items.ToList(), item => keys[Array.IndexOf(items, item)], like.Options with { Viewport = new(480, 400) });
         _list.Content = like.Content;
         _list.Marks = [.. like.Marks.Select(m => m with { Get = null, Set = null, Count = null })];
         _list.Columns = like.Columns;
@@ -33,16 +32,7 @@ internal sealed class Rehearsal<TItem, TKey> where TKey : notnull
             new("remove", "Remove")
             {
                 ShowIn = ShowIn.Menu | ShowIn.TrailingTray | ShowIn.Toolbar, Chords = [new("Delete")], Notice = _ => "Removed",
-                Do = target =>
-                {
-                    foreach (var item in target.Items) rest.Remove(item);
-                    _list!.Refresh();
-                },
-                Inverse = target =>
-                {
-                    foreach (var (index, item) in target.Indexes.Zip(target.Items)) rest.Insert(index, item);
-                    _list!.Refresh();
-                },
+                Do = _list.TakeOut, Inverse = _list.PutBack,
             },
         ];
         _list.Announced += (_, _) => { };
