@@ -2,9 +2,14 @@ namespace Lectica.Examples.NightPlan;
 
 /// <summary>
 /// What a request is known by: a number in a series, such as R05. As a value it is no object of its own, of which a million would be many.
+/// Of a million keys hashed and compared in a browser, what the compiler would write for both takes most of the time.
 /// </summary>
 internal readonly record struct RequestId(char Series, int Number)
 {
+    public bool Equals(RequestId other) => Number == other.Number && Series == other.Series;
+
+    public override int GetHashCode() => (Series << 24) ^ Number;
+
     public override string ToString() => $"{Series}{Number:00}";
 }
 

@@ -196,7 +196,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public event Action<TraceLine>? Traced { add => _parts.Core.Out.Traced += value; remove => _parts.Core.Out.Traced -= value; }
 
     /// <summary>Raised inside a turn with each edit, for what else is held by index.</summary>
-    internal event Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? RowsEdited
+    internal event Action<Edit, Departed<TItem, TKey>>? RowsEdited
     {
         add => _parts.RowsEdited += value;
         remove => _parts.RowsEdited -= value;

@@ -20,7 +20,7 @@ public sealed class RowCollection<TItem, TKey>
 
     private readonly InteractiveList<TItem, TKey> _list;
     private readonly Dictionary<TKey, WeakReference<ListRow<TItem, TKey>>> _made = [];
-    private readonly List<(Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)> _edits = [];
+    private readonly List<(Edit Edit, Departed<TItem, TKey> Left)> _edits = [];
     private readonly string? _section;
     private ItemSet _members;
     private bool _isInSourceOrder;
@@ -78,7 +78,7 @@ public sealed class RowCollection<TItem, TKey>
     // Rows whose items have still to be read, by index.
     private Dictionary<int, WeakReference<ListRow<TItem, TKey>>> _waiting = [];
 
-    private void LookAtWaiting((Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)[] edits)
+    private void LookAtWaiting((Edit Edit, Departed<TItem, TKey> Left)[] edits)
     {
         var waiting = new Dictionary<int, WeakReference<ListRow<TItem, TKey>>>();
         foreach (var (index, weak) in _waiting)
@@ -107,12 +107,12 @@ public sealed class RowCollection<TItem, TKey>
         return row;
     }
 
-    private void Note(Edit edit, IReadOnlyList<Departed<TItem, TKey>> left) => _edits.Add((edit, left));
+    private void Note(Edit edit, Departed<TItem, TKey> left) => _edits.Add((edit, left));
 
     private void Follow(object? sender, EventArgs e)
     {
         var (old, wasInSourceOrder, order) = (_members, _isInSourceOrder, _ordered);
-        (Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)[] edits = [.. _edits];
+        (Edit Edit, Departed<TItem, TKey> Left)[] edits = [.. _edits];
         (_members, _isInSourceOrder) = Now();
         _edits.Clear();
         // Another order of the same items has no set of its own.
@@ -136,7 +136,7 @@ public sealed class RowCollection<TItem, TKey>
     /// <summary>
     /// The same of rows in another order than the source's: what stays at both ends is left out of account. Cost: the rows.
     /// </summary>
-    private bool TellOneByOrder(int[] old, int[] now, (Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)[] edits)
+    private bool TellOneByOrder(int[] old, int[] now, (Edit Edit, Departed<TItem, TKey> Left)[] edits)
     {
         if (edits.Length > 1) return false;
         int[] before = edits is [var (edit, _)] ? [.. old.Select(edit.Apply)] : old;
@@ -147,7 +147,7 @@ public sealed class RowCollection<TItem, TKey>
         ReadOnlySpan<int> was = before.AsSpan(start, before.Length - start - end), become = now.AsSpan(start, now.Length - start - end);
         if (was.Length == 1 && become.Length <= 1)
         {
-            var gone = was[0] >= 0 ? RowAt(was[0]) : RowOf(LeaverOf(edits[0].Left, old[start]));
+            var gone = was[0] >= 0 ? RowAt(was[0]) : RowThatLeft(edits[0].Left, old[start]);
             if (become.Length == 0) Tell(new(NotifyCollectionChangedAction.Remove, gone, start), true);
             else Tell(new(NotifyCollectionChangedAction.Replace, RowAt(become[0]), gone, start), false);
             return true;
@@ -161,7 +161,7 @@ public sealed class RowCollection<TItem, TKey>
         if (was.Length <= Few && !was.ContainsAny(become))
         {
             ListRow<TItem, TKey>[] gone =
-                [.. was.ToArray().Select((index, i) => index >= 0 ? RowAt(index) : RowOf(LeaverOf(edits[0].Left, old[start + i])))];
+                [.. was.ToArray().Select((index, i) => index >= 0 ? RowAt(index) : RowThatLeft(edits[0].Left, old[start + i]))];
             TellReplaced(gone, become.ToArray(), start);
             return true;
         }
@@ -174,10 +174,11 @@ public sealed class RowCollection<TItem, TKey>
         return true;
     }
 
-    private static Departed<TItem, TKey> LeaverOf(IReadOnlyList<Departed<TItem, TKey>> left, int index) =>
-        left.First(l => l.Index == index);
-
-    private ListRow<TItem, TKey> RowOf(Departed<TItem, TKey> leaver) => RowOf(leaver.Item, leaver.Key, -1);
+    private ListRow<TItem, TKey> RowThatLeft(Departed<TItem, TKey> left, int index)
+    {
+        var number = left.Indexes.IndexOf(index);
+        return RowOf(left.Items[number], left.Keys[number], -1);
+    }
 
     /// <summary>Others stand in the place of these: the number of rows stays, so that each can be told by itself.</summary>
     private void TellReplaced(ListRow<TItem, TKey>[] gone, int[] come, int start)
@@ -186,7 +187,7 @@ public sealed class RowCollection<TItem, TKey>
     }
 
     /// <summary>Tells of what became of one row, or of rows that were replaced, if no more than that happened.</summary>
-    private bool TellOne(ItemSet old, ItemSet now, (Edit Edit, IReadOnlyList<Departed<TItem, TKey>> Left)[] edits)
+    private bool TellOne(ItemSet old, ItemSet now, (Edit Edit, Departed<TItem, TKey> Left)[] edits)
     {
         if (edits.Length > 1) return false;
         var (followed, came) = (old, now);
@@ -204,17 +205,17 @@ public sealed class RowCollection<TItem, TKey>
             }
             if (edit.AsSplice is null) return false;
             followed = edit.Apply(old);
-            var showed = left.Where(l => old.Contains(l.Index)).ToList();
-            if (showed.Count > 1)
+            int[] showed = [.. left.Indexes.ToArray().Where(old.Contains)];
+            if (showed.Length > 1)
             {
                 var others = now.Except(followed);
-                if (showed.Count > Few || others.Count != showed.Count || followed.Except(now).Count > 0) return false;
+                if (showed.Length > Few || others.Count != showed.Length || followed.Except(now).Count > 0) return false;
                 int[] come = [.. others];
-                if (showed.Where((l, i) => old.Rank(l.Index) != now.Rank(come[i])).Any()) return false;
-                TellReplaced([.. showed.Select(RowOf)], come, now.Rank(come[0]));
+                if (showed.Where((index, i) => old.Rank(index) != now.Rank(come[i])).Any()) return false;
+                TellReplaced([.. showed.Select(index => RowThatLeft(left, index))], come, now.Rank(come[0]));
                 return true;
             }
-            if (showed is [var leaver]) (gone, goneAt) = (RowOf(leaver), old.Rank(leaver.Index));
+            if (showed is [var leaver]) (gone, goneAt) = (RowThatLeft(left, leaver), old.Rank(leaver));
         }
         // Those that stay, but hide or show now; beside them one that left, if any did.
         ItemSet hid = followed.Except(now), shows = now.Except(followed);

@@ -174,7 +174,7 @@ public sealed class CommandTarget<TItem, TKey> : ITold
 
     void ITold.Fetch(Func<ItemSet, bool> has)
     {
-        if (has(Set)) _ = (Items, Keys, Indexes);
+        if (has(Set)) _ = (Items, Keys);
         else
         {
             _isLost = true;

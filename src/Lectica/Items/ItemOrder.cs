@@ -20,6 +20,17 @@ internal sealed class ItemOrder(int count)
         /// <summary>A block of slots that follow one another, which are not stored until it is edited inside.</summary>
         public static Block Run(int first, int count, int ordinal) => new() { _first = first, Count = count, Ordinal = ordinal };
 
+        /// <summary>A block of these slots.</summary>
+        public static Block Of(ReadOnlySpan<int> slots)
+        {
+            var next = 1;
+            while (next < slots.Length && slots[next] == slots[0] + next) next++;
+            if (next == slots.Length) return Run(slots[0], slots.Length, 0);
+            var block = new Block { Count = slots.Length };
+            slots.CopyTo(block._slots = new int[MaxBlock]);
+            return block;
+        }
+
         /// <summary>The slots, with room for more behind them.</summary>
         public int[] Slots
         {
@@ -43,6 +54,14 @@ internal sealed class ItemOrder(int count)
             if (_slots is not null) _slots.AsSpan(at, slots.Length).CopyTo(slots);
             else
                 for (var i = 0; i < slots.Length; i++) slots[i] = _first + at + i;
+        }
+
+        /// <summary>What lies in some of its slots: in one go where they follow one another.</summary>
+        public void Read<T>(int at, ReadOnlySpan<T> inSlots, Span<T> into)
+        {
+            if (_slots is null) inSlots.Slice(_first + at, into.Length).CopyTo(into);
+            else
+                for (var i = 0; i < into.Length; i++) into[i] = inSlots[_slots[at + i]];
         }
 
         public void Remove(int at, int count)
@@ -96,6 +115,29 @@ internal sealed class ItemOrder(int count)
                 block.CopyTo(at, part[..here]);
                 part = part[here..];
                 if (part.IsEmpty) break;
+            }
+        }
+    }
+
+    /// <summary>What lies in the slots of a set of indexes, in order. Cost: the set, and a logarithm for each run of it.</summary>
+    public void Read<T>(ItemSet set, ReadOnlySpan<T> inSlots, Span<T> into)
+    {
+        foreach (var range in set.Ranges())
+        {
+            if (_blocks is null)
+            {
+                inSlots.Slice(range.Start, range.Length).CopyTo(into);
+                into = into[range.Length..];
+                continue;
+            }
+            var (at, left) = (range.Start, range.Length);
+            for (var block = BlockAt(ref at); ; (block, at) = (_blocks[block.Ordinal + 1], 0))
+            {
+                var here = Math.Min(left, block.Count - at);
+                block.Read(at, inSlots, into[..here]);
+                into = into[here..];
+                left -= here;
+                if (left == 0) break;
             }
         }
     }
@@ -210,9 +252,7 @@ internal sealed class ItemOrder(int count)
         for (var at = 0; at < slots.Length; at += MaxBlock / 2)
         {
             var part = slots.Slice(at, Math.Min(MaxBlock / 2, slots.Length - at));
-            var block = new Block();
-            part.CopyTo(block.Slots);
-            block.Count = part.Length;
+            var block = Block.Of(part);
             foreach (var slot in part) _blockOf[slot] = block;
             blocks.Add(block);
         }

@@ -63,12 +63,17 @@ public sealed partial class ItemSet : IEquatable<ItemSet>
             return batch.ToSet();
         }
         var words = new ulong[Bits.WordsFor(length)];
-        foreach (var member in members)
+        if (members is int[] array)
+            foreach (var member in array.AsSpan()) Take(member);
+        else
+            foreach (var member in members) Take(member);
+        return FromWords(words, length);
+
+        void Take(int member)
         {
             if ((uint)member >= (uint)length) throw OutOfRange(member, length);
             words[member >>> 6] |= 1UL << (member & 63);
         }
-        return FromWords(words, length);
     }
 
     /// <summary>The items of 0..length-1 for which <paramref name="isMember"/> says so; each is asked once, in order.</summary>

@@ -2,9 +2,6 @@ using System.Runtime.InteropServices;
 
 namespace Lectica.Items;
 
-/// <summary>An item that left, with the index it had.</summary>
-internal readonly record struct Departed<TItem, TKey>(int Index, TItem Item, TKey Key);
-
 /// <summary>
 /// The list's own copy of which items there are, with their keys: it is what every index means, whatever the app does to its
 /// collection meanwhile. Every change is checked as a whole before any of it is made.
@@ -176,6 +173,16 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         return ItemSet.FromWords(words, Count);
     }
 
+    /// <summary>The same of some items: the others are not asked, and are none of them.</summary>
+    public ItemSet Where(ItemSet about, Func<TItem, bool> isMember)
+    {
+        var (words, items, n) = (new ulong[Bits.WordsFor(Count)], ItemsOf(about), 0);
+        foreach (var range in about.Ranges())
+            for (var i = range.Start; i < range.End; i++)
+                if (isMember(items[n++])) words[i >>> 6] |= 1UL << (i & 63);
+        return ItemSet.FromWords(words, Count);
+    }
+
     /// <summary>The items of a set, in order. Cost: the items, and a logarithm for each run of them.</summary>
     /// <exception cref="ItemNotReadException">They come in pages, and not all have been read.</exception>
     public TItem[] ItemsOf(ItemSet set) => Pages is { } pages ? [.. set.Select(pages.ItemAt)] : Read(set, _items);
@@ -191,9 +198,9 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     {
         var keys = KeptKeysOf(set);
         if (_keyOf is null || AsksForKeys) return keys;
-        var (items, comparer) = (ItemsOf(set), EqualityComparer<TKey>.Default);
+        var items = ItemsOf(set);
         for (var i = 0; i < keys.Length; i++)
-            if (_keyOf(items[i]) is var now && (now is null || !comparer.Equals(keys[i], now)))
+            if (_keyOf(items[i]) is var now && (now is null || !EqualityComparer<TKey>.Default.Equals(keys[i], now)))
                 throw new KeyChangedException(keys[i], now, set.Nth(i));
         return keys;
     }
@@ -213,22 +220,8 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         if (set.IsEmpty) return [];
         if (set.Universe != Count) throw ItemSet.OutOfRange(set.Universe - 1, Count);
         var read = new T[set.Count];
-        if (_order.IsPlain)
-        {
-            var n = 0;
-            foreach (var range in set.Ranges())
-            {
-                inSlots.AsSpan(range.Start, range.Length).CopyTo(read.AsSpan(n));
-                n += range.Length;
-            }
-            return read;
-        }
-        var slots = new int[set.Count];
-        _order.Read(set, slots);
         // As spans: a write into an array of objects would look at their type each time.
-        Span<T> into = read;
-        ReadOnlySpan<T> from = inSlots;
-        for (var i = 0; i < slots.Length; i++) into[i] = from[slots[i]];
+        _order.Read<T>(set, inSlots, read);
         return read;
     }
 
@@ -238,6 +231,9 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     }
 
     private TKey Key(TItem item, int index) => _keyOf!(item) is { } key ? key : throw new MissingKeyException(index);
+
+    // The item's own or, where it has none, one for it.
+    private TKey NewKey(TItem item, int index) => _keyOf is null ? _mint!(_minted++) : Key(item, index);
 
     /// <summary>Replaces everything, pairing nothing.</summary>
     public void Open(ReadOnlySpan<TItem> items)
@@ -287,7 +283,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         for (var i = 0; i < Count; i++)
         {
             var slot = _order.SlotAt(i);
-            keys[slot] = _keyOf is null ? _mint!(_minted++) : Key(_items[slot], i);
+            keys[slot] = NewKey(_items[slot], i);
         }
         return _keys = keys;
     }
@@ -310,7 +306,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// again, with the same key, at the same place of the two lists stays the same item; <paramref name="replaced"/> tells where all of
     /// them do. Every key is asked for once, before anything changes.
     /// </summary>
-    public Edit Splice(int at, int removed, ReadOnlySpan<TItem> inserted, List<Departed<TItem, TKey>>? departed, out bool replaced)
+    public Edit Splice(int at, int removed, ReadOnlySpan<TItem> inserted, Departed<TItem, TKey>? departed, out bool replaced)
     {
         var edit = Edit.Splice(Count, at, removed, inserted.Length);
         var mayReplace = removed == inserted.Length && removed > 0 && _keyOf is not null;
@@ -326,10 +322,10 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         if (removed > 0 && keys is not null && _keyOf is not null) CheckNew(at, removed, keys);
         if (removed > 0)
         {
-            var leaving = new int[removed];
-            _order.Read(ItemSet.None(Count).WithRange(at, removed), leaving);
-            if (departed is not null) Depart(at, leaving, departed);
-            foreach (var slot in leaving) Free(slot);
+            var (range, leaving) = (ItemSet.None(Count).WithRange(at, removed), new int[removed]);
+            if (departed is not null) Depart(at, range, departed);
+            _order.Read(range, leaving);
+            Free(leaving);
             _order.RemoveRange(at, removed);
         }
         if (inserted.Length == 0) return edit;
@@ -351,14 +347,18 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     {
         if (keys is not null && _keyOf is not null) Slots();
         var slots = new int[items.Length];
+        for (var i = 0; i < slots.Length; i++) slots[i] = TakeSlot();
+        for (var i = 0; i < slots.Length; i++) _items[slots[i]] = items[i];
+        if (_keys is null || keys is null) return slots;
+        for (var i = 0; i < slots.Length; i++) _keys[slots[i]] = keys[i];
+        if (_slots is null) return slots;
         var put = 0;
         try
         {
             for (; put < slots.Length; put++)
             {
-                slots[put] = Place(items[put], keys is null ? default! : keys[put]);
-                if (_slots?.TryAdd(slots[put]) != false) continue;
-                var other = _slots.Find(keys![put]);
+                if (_slots.TryAdd(slots[put])) continue;
+                var other = _slots.Find(keys[put]);
                 var index = Array.IndexOf(slots, other, 0, put) is >= 0 and var here ? at + here
                     : _order.IndexOf(other) is var there && there < at ? there : there + slots.Length;
                 throw new DuplicateKeyException(keys[put], index, at + put);
@@ -367,9 +367,9 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         }
         catch
         {
-            // The last one is not in the table.
-            Vacate(slots[put]);
-            while (put-- > 0) Free(slots[put]);
+            // The rest is not in the table.
+            Vacate(slots.AsSpan(put));
+            Free(slots.AsSpan(0, put));
             throw;
         }
     }
@@ -378,7 +378,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     {
         if (_check) Keys();
         var keys = new TKey[inserted.Length];
-        for (var i = 0; i < keys.Length; i++) keys[i] = _keyOf is null ? _mint!(_minted++) : Key(inserted[i], at + i);
+        for (var i = 0; i < keys.Length; i++) keys[i] = NewKey(inserted[i], at + i);
         return keys;
     }
 
@@ -410,49 +410,49 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         }
     }
 
-    /// <summary>Notes who leaves. A key that nobody has asked for yet is asked for now, of those that leave alone.</summary>
-    private void Depart(int at, ReadOnlySpan<int> slots, List<Departed<TItem, TKey>> departed)
+    /// <summary>Notes who leaves, all of one range.</summary>
+    private void Depart(int at, ItemSet range, Departed<TItem, TKey> departed)
     {
-        departed.EnsureCapacity(departed.Count + slots.Length);
-        foreach (var slot in slots)
-        {
-            var key = _keys is not null ? _keys[slot] : _keyOf is null ? _mint!(_minted++) : Key(_items[slot], at);
-            departed.Add(new(at++, _items[slot], key));
-        }
+        departed.Add(at, range.Count, out var items, out var keys);
+        _order.Read<TItem>(range, _items, items);
+        if (_keys is not null) _order.Read<TKey>(range, _keys, keys);
+        else
+            for (var i = 0; i < keys.Length; i++) keys[i] = NewKey(items[i], at + i);
     }
 
-    /// <summary>A slot is free again.</summary>
-    private void Free(int slot)
+    /// <summary>Slots are free again.</summary>
+    private void Free(ReadOnlySpan<int> slots)
     {
-        if (_keys is not null) _slots?.Remove(slot);
-        Vacate(slot);
+        if (_keys is not null && _slots is not null)
+            foreach (var slot in slots) _slots.Remove(slot);
+        Vacate(slots);
     }
 
-    // It holds nothing of its item, which may be its own key.
-    private void Vacate(int slot)
+    // They hold nothing of their items, which may be their own keys. The first is the first to be used again: who comes back together lies
+    // in slots that follow one another. Where very many go, or come, an interpreter does several short loops faster than one.
+    private void Vacate(ReadOnlySpan<int> slots)
     {
-        if (_keys is not null) _keys[slot] = default!;
-        _items[slot] = default!;
-        _free.Push(slot);
+        if (_keys is not null)
+            foreach (var slot in slots) _keys[slot] = default!;
+        foreach (var slot in slots) _items[slot] = default!;
+        _free.EnsureCapacity(_free.Count + slots.Length);
+        for (var i = slots.Length - 1; i >= 0; i--) _free.Push(slots[i]);
     }
 
     private int Put(TItem item, TKey key)
     {
-        var slot = Place(item, key);
+        var slot = TakeSlot();
+        _items[slot] = item;
+        if (_keys is not null) _keys[slot] = key;
         _slots?.TryAdd(slot);
         return slot;
     }
 
-    private int Place(TItem item, TKey key)
+    private int TakeSlot()
     {
-        if (!_free.TryPop(out var slot))
-        {
-            slot = _used++;
-            if (slot == _items.Length) MakeRoom(Math.Max(16, 2 * slot));
-        }
-        _items[slot] = item;
-        if (_keys is not null) _keys[slot] = key;
-        return slot;
+        if (_free.TryPop(out var slot)) return slot;
+        if (_used == _items.Length) MakeRoom(Math.Max(16, 2 * _used));
+        return _used++;
     }
 
     private void MakeRoom(int slots)
@@ -496,7 +496,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// Takes over a new list as a whole. Items are paired by key, those without by equal value in order, so that whatever is held by
     /// index follows them; the rest are new or gone. Cost: a key and a comparison an item, and a look-up for those out of place.
     /// </summary>
-    public Edit? Update(ReadOnlySpan<TItem> items, List<Departed<TItem, TKey>>? departed)
+    public Edit? Update(ReadOnlySpan<TItem> items, Departed<TItem, TKey>? departed)
     {
         // Where items have only come or only left, at one place, nothing is paired.
         var (above, below) = SameEnds(items);
@@ -522,8 +522,9 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         for (var i = 0; i < stays.Length; i++)
         {
             if (stays[i]) continue;
-            if (departed is not null) Depart(i, oldSlots.AsSpan(i, 1), departed);
-            Free(oldSlots[i]);
+            var slot = oldSlots[i];
+            departed?.Add(i, _items[slot], _keys is null ? NewKey(_items[slot], i) : _keys[slot]);
+            Free([slot]);
         }
         var laid = new int[items.Length];
         for (var i = 0; i < laid.Length; i++)

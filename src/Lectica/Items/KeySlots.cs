@@ -32,19 +32,23 @@ internal sealed class KeySlots<TKey> where TKey : notnull
     /// <summary>Takes in a slot whose key is in place; false where that key is in another one already.</summary>
     public bool TryAdd(int slot)
     {
-        if (Find(Keys[slot]) >= 0) return false;
         if (slot >= _next.Length) Array.Resize(ref _next, Keys.Length);
         if (_count == _first.Length) Grow(2L * _count);
         GoOnGrowing();
-        Link(slot);
+        // Hashed once: of many that come, that is most of it.
+        ref var first = ref ChainOf(Keys[slot]);
+        if (FindIn(first, Keys[slot]) >= 0) return false;
+        (_next[slot], first) = (first, slot + 1);
         _count++;
         return true;
     }
 
     /// <summary>The slot of a key, or -1. Cost: that of a few comparisons.</summary>
-    public int Find(TKey key)
+    public int Find(TKey key) => FindIn(ChainOf(key), key);
+
+    private int FindIn(int first, TKey key)
     {
-        var slot = ChainOf(key) - 1;
+        var slot = first - 1;
         while (slot >= 0 && !EqualityComparer<TKey>.Default.Equals(Keys[slot], key)) slot = _next[slot] - 1;
         return slot;
     }

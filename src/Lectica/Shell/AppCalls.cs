@@ -74,14 +74,21 @@ internal sealed class AppCalls(Outbox outbox)
     /// <summary>
     /// Asks about all items in one go or, where that fails, about each by itself: one that cannot be told of keeps no other from being.
     /// </summary>
-    public ItemSet Where<TItem, TKey>(ItemStore<TItem, TKey> store, Func<TItem, bool> says, bool otherwise) where TKey : notnull
+    public ItemSet Where<TItem, TKey>(ItemStore<TItem, TKey> store, Func<TItem, bool> says, bool otherwise) where TKey : notnull =>
+        Where(store.Where, says, otherwise);
+
+    /// <summary>The same about some items.</summary>
+    public ItemSet Where<TItem, TKey>(ItemStore<TItem, TKey> store, ItemSet about, Func<TItem, bool> says, bool otherwise)
+        where TKey : notnull => Where(asked => store.Where(about, asked), says, otherwise);
+
+    private ItemSet Where<TItem>(Func<Func<TItem, bool>, ItemSet> ask, Func<TItem, bool> says, bool otherwise)
     {
         _depth++;
-        var error = Attempt.Of(store.Where, says, out var set);
+        var error = Attempt.Of(ask, says, out var set);
         _depth--;
         if (error is null) return set!;
         outbox.Fail(error);
-        return store.Where(item => Ask(says, item, otherwise));
+        return ask(item => Ask(says, item, otherwise));
     }
 
     /// <summary>Asks; an exception becomes a refusal.</summary>

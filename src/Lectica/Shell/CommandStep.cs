@@ -41,7 +41,7 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
         // Some of what was meant may have left while it was asked about.
         var isWhole = items.Count == target.Count;
         return new(runner, core, store, command, isWhole ? target.Items : store.ItemsOf(items),
-            isWhole ? [.. target.Keys] : store.KeptKeysOf(items), items, marks);
+            isWhole ? target.Keys as TKey[] ?? [.. target.Keys] : store.KeptKeysOf(items), items, marks);
     }
 
     /// <summary>The command is done: only those that are in the list now are where it would put them.</summary>

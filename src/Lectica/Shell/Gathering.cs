@@ -13,7 +13,9 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
     // So many leave one after the other; more all at once.
     private const int Few = 64;
 
-    private List<(int Index, TItem Item, TKey Key)>? _left;
+    // The edit's own list where all have left by one edit: then it is only read.
+    private Departed<TItem, TKey>? _left;
+    private bool _isShared;
 
     // Where nothing was selected nothing can leave the selection: then nobody asks where items were.
     private readonly bool _hadNone = start.Items.IsEmpty;
@@ -43,10 +45,10 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
     public bool HasEdits => _isEdited;
 
     /// <summary>The selected items that have left, by the indexes that they had at first.</summary>
-    public IReadOnlyList<(int Index, TItem Item, TKey Key)> Left => _left is null ? [] : _left;
+    public Departed<TItem, TKey>? Left => _left;
 
     /// <summary>Takes it through an edit, with the items that leave by it.</summary>
-    public void Follow(Edit edit, IReadOnlyList<Departed<TItem, TKey>> departed)
+    public void Follow(Edit edit, Departed<TItem, TKey> departed)
     {
         _isEdited = true;
         _length = edit.NewLength;
@@ -54,8 +56,8 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
         var selected = _followed;
         if (edit.AsSplice is not { } splice)
         {
-            foreach (var leaver in departed)
-                if (selected.Contains(leaver.Index)) (_left ??= []).Add((FirstIndex(leaver.Index), leaver.Item, leaver.Key));
+            for (var i = 0; i < departed.Count; i++)
+                if (selected.Contains(departed.Indexes[i])) Add(departed, i, FirstIndex(departed.Indexes[i]));
             (_before ??= []).Add((_gone, _came, edit));
             (_gone, _came) = (null, null);
         }
@@ -65,13 +67,12 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
             _came ??= ItemSet.None(edit.OldLength);
             var isFirst = _before is null && _gone.IsEmpty && _came.IsEmpty;
             var chosen = selected.CountIn(splice.At, splice.Removed);
-            if (chosen > 0)
+            if (chosen > 0 && chosen == splice.Removed && isFirst && _left is null) (_left, _isShared) = (departed, true);
+            else if (chosen > 0)
             {
-                _left ??= [];
-                _left.EnsureCapacity(_left.Count + chosen);
-                foreach (var leaver in departed)
-                    if (chosen == splice.Removed || selected.Contains(leaver.Index))
-                        _left.Add((isFirst ? leaver.Index : FirstIndex(leaver.Index), leaver.Item, leaver.Key));
+                for (var i = 0; i < departed.Count; i++)
+                    if (departed.Indexes[i] is var index && (chosen == splice.Removed || selected.Contains(index)))
+                        Add(departed, i, isFirst ? index : FirstIndex(index));
             }
             if (splice.Removed > Few)
             {
@@ -96,6 +97,12 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
             }
         }
         _followed = edit.Apply(_followed);
+    }
+
+    private void Add(Departed<TItem, TKey> departed, int number, int firstIndex)
+    {
+        if (_isShared) (_left, _isShared) = (_left!.Copy(), false);
+        (_left ??= new()).Add(firstIndex, departed.Items[number], departed.Keys[number]);
     }
 
     /// <summary>The place in the list of both of an item that is there now, or of the end.</summary>

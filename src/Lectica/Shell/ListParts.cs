@@ -290,7 +290,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     private ItemSet MeantBy(Act act) => act.Index >= 0 ? Actor.TargetAt(act.Index) : Actor.TargetOfKey();
 
     /// <summary>Told of each edit of the source, with the items that left by it.</summary>
-    public event Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? RowsEdited;
+    public event Action<Edit, Departed<TItem, TKey>>? RowsEdited;
 
     /// <summary>How the branch of an item is; null of one that has none.</summary>
     public BranchState? BranchAt(int index)

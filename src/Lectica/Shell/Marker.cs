@@ -49,7 +49,7 @@ internal sealed class Marker<TItem, TKey>(
             else if (items.Length > 64)
             {
                 var about = ItemSet.Of(store.Count, items);
-                set = set.Except(about).Union(ItemSet.Of(store.Count, items.Where(i => core.App.Ask(get, store.ItemAt(i), false))));
+                set = set.Except(about).Union(core.App.Where(store, about, get, false));
             }
             else
                 foreach (var i in items) set = set.With(i, core.App.Ask(get, store.ItemAt(i), false));

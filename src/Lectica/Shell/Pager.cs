@@ -47,7 +47,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         || (_remembered is not null && core.State.Showing.Status?.Kind != NoticeKind.Failed && !_hasLookFailed));
 
     /// <summary>Told of each edit, for what is held by index outside the state.</summary>
-    public Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? Edited { get; set; }
+    public Action<Edit, Departed<TItem, TKey>>? Edited { get; set; }
 
     // ── Opening and closing ──
 
@@ -487,7 +487,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         teller.BeginGathering();
         try
         {
-            teller.Edited(edit, []);
+            teller.Edited(edit, new());
             core.Follow(edit, (followed, complete) =>
             {
                 var state = complete(followed with
@@ -497,7 +497,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
                 });
                 return state with { Selection = Said(state.Selection, state.Reading.Terms!, state) };
             }, complete);
-            Edited?.Invoke(edit, []);
+            Edited?.Invoke(edit, new());
         }
         finally
         {

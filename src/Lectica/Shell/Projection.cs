@@ -248,8 +248,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         ItemSet Answer(ItemSet before, Func<TItem, bool>? says, bool otherwise, bool turned)
         {
             if (says is null) return before;
-            var yes = about.IsAll ? core.App.Where(store, says, otherwise)
-                : ItemSet.Of(store.Count, about.Where(i => core.App.Ask(says, store.ItemAt(i), otherwise)));
+            var yes = about.IsAll ? core.App.Where(store, says, otherwise) : core.App.Where(store, about, says, otherwise);
             return before.Except(about).Union(turned ? about.Except(yes) : yes);
         }
         var next = showing with

@@ -111,35 +111,34 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     /// <param name="others">Those that do not count: they are put elsewhere themselves.</param>
     public int[] Gaps(int[] owners, ItemSet others)
     {
-        var stay = others.Complement();
+        var (stay, places, gaps) = (others.Complement(), PlacesOf(owners), new int[owners.Length]);
+        for (int k = 0, run = 0, end; k < gaps.Length; k = end)
+        {
+            while (run + 1 < _firsts.Count && _firsts[run + 1] <= owners[k]) run++;
+            // Of those that lay together and have stayed so, one is looked for.
+            var (place, next) = (places[k], run + 1 < _firsts.Count ? _firsts[run + 1] : _count);
+            for (end = k + 1; end < gaps.Length && places[end] == place && owners[end] < next; end++) continue;
+            var gap = GapOf(run, place, others);
+            gaps.AsSpan(k, end - k).Fill(gap < _store.Count && stay.NextAt(gap) is >= 0 and var staying ? staying : _store.Count);
+        }
+        return gaps;
+    }
+
+    // The gap of each one's place; the end where it has none.
+    private int[] PlacesOf(int[] owners)
+    {
         var (byPlace, hasOwners, ownerOf) = (_places.Gaps, _places.HasOwners, _places.Owners);
-        // By the items' numbers; -1 where an item has none.
+        if (ownerOf is not null && byPlace.Length == owners.Length && ownerOf.AsSpan().SequenceEqual(owners)) return byPlace;
+        // By the items' numbers.
         var placeOf = new int[_count];
-        Array.Fill(placeOf, -1);
+        Array.Fill(placeOf, _store.Count);
         for (var k = 0; k < byPlace.Length; k++)
         {
             // Places belong to the items that were given with them, or to those that have left, in order.
             var owner = ownerOf is not null ? ownerOf[k] : hasOwners ? k : k < owners.Length ? owners[k] : -1;
             if (owner >= 0) placeOf[owner] = byPlace[k];
         }
-        var gaps = new int[owners.Length];
-        var (run, lastRun, lastPlace) = (0, -1, -1);
-        for (var k = 0; k < gaps.Length; k++)
-        {
-            while (run + 1 < _firsts.Count && _firsts[run + 1] <= owners[k]) run++;
-            var place = placeOf[owners[k]] is >= 0 and var known ? known : _store.Count;
-            // Of those that lay together and have stayed so, one is looked for.
-            if (k > 0 && (run, place) == (lastRun, lastPlace))
-            {
-                gaps[k] = gaps[k - 1];
-                continue;
-            }
-            (lastRun, lastPlace) = (run, place);
-            var gap = GapOf(run, place, others);
-            var next = gap >= _store.Count ? -1 : stay.NextAt(gap);
-            gaps[k] = next < 0 ? _store.Count : next;
-        }
-        return gaps;
+        return Array.ConvertAll(owners, owner => placeOf[owner]);
     }
 
     private int GapOf(int run, int place, ItemSet others)

@@ -49,7 +49,7 @@ internal sealed class Source<TItem, TKey>(
     public bool IsWriting { get; set; }
 
     /// <summary>Told of each edit, with the items that left by it: for what is held by index outside the state.</summary>
-    public Action<Edit, IReadOnlyList<Departed<TItem, TKey>>>? Edited { get; set; }
+    public Action<Edit, Departed<TItem, TKey>>? Edited { get; set; }
 
     /// <summary>Shows other items, paired with those before.</summary>
     public void Show(IReadOnlyList<TItem> items, ChangeLock changes)
@@ -181,7 +181,7 @@ internal sealed class Source<TItem, TKey>(
         if (arranger.Outline is not null) array = core.App.Ask(() => arranger.Arrange(array, isShown || Items is null));
         Pager.Close();
         var isFirst = store.Count == 0;
-        List<Departed<TItem, TKey>> departed = [];
+        Departed<TItem, TKey> departed = new();
         teller.ReadUntold();
         watcher.LetAll();
         Edit? edit;
@@ -440,7 +440,7 @@ internal sealed class Source<TItem, TKey>(
     public void Splice(int at, int removed, TItem[] inserted)
     {
         teller.ReadUntold();
-        List<Departed<TItem, TKey>> departed = [];
+        Departed<TItem, TKey> departed = new();
         int[] leaving = projection.Leaving(at, removed);
         TItem[] before = watcher.Has(at, removed);
         Edit edit;
@@ -465,11 +465,11 @@ internal sealed class Source<TItem, TKey>(
     {
         teller.ReadUntold();
         store.Rearrange(edit);
-        Follow(edit, [], [], []);
+        Follow(edit, new(), [], []);
     }
 
     /// <summary>Takes everything that is held by index through an edit that the store has made.</summary>
-    private void Follow(Edit edit, List<Departed<TItem, TKey>> departed, int[] leaving, int[]? asked, bool forget = false)
+    private void Follow(Edit edit, Departed<TItem, TKey> departed, int[] leaving, int[]? asked, bool forget = false)
     {
         teller.BeginGathering();
         try

@@ -181,7 +181,7 @@ internal sealed class SourceSplicer<TItem, TKey>(
         var (items, keys, indexes) = (target.Items, target.Keys, target.Indexes);
         var away = target.Away is var (list, moment, known) && ReferenceEquals(list, core) && moment == core.Moment.Number ? known
             : ItemSet.Where(keys.Count, i => store.IndexOfKept(keys[i]) < 0);
-        return away.Count == items.Count ? PutIn([.. items], [.. indexes])
+        return away.Count == items.Count ? PutIn(items as TItem[] ?? [.. items], indexes as int[] ?? [.. indexes])
             : PutIn([.. away.Select(i => items[i])], [.. away.Select(i => indexes[i])]);
     }
 

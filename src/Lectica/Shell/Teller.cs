@@ -42,40 +42,40 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     }
 
     /// <summary>The source was edited, and the state will be.</summary>
-    public void Edited(Edit edit, IReadOnlyList<Departed<TItem, TKey>> departed) => _gathering!.Follow(edit, departed);
+    public void Edited(Edit edit, Departed<TItem, TKey> departed) => _gathering!.Follow(edit, departed);
 
     private void TellGathered()
     {
         var now = core.Selection;
         if (_gathering!.HadNone && now.Items.IsEmpty) return;
         var (start, left) = (_gathering.Followed, _gathering.Left);
-        if (ReferenceEquals(start, now.Items) && left.Count == 0) return;
+        if (ReferenceEquals(start, now.Items) && left is null) return;
         ItemSet added = now.Items.Except(start), removed = start.Except(now.Items);
-        var cause = !_gathering.HasEdits ? "call" : left.Count > 0 || now.Items.Count <= start.Count ? "source" : "required";
-        if (left.Count == 0)
+        var cause = !_gathering.HasEdits ? "call" : left is not null || now.Items.Count <= start.Count ? "source" : "required";
+        if (left is null)
         {
             Tell(added, removed, now.Items, null, cause, null, null);
             return;
         }
         // All that is no longer selected, by the indexes of before the edits.
-        var all = new (int Index, TItem Item, TKey Key)[left.Count + removed.Count];
-        for (var i = 0; i < left.Count; i++) all[i] = left[i];
-        var n = left.Count;
-        foreach (var index in removed) all[n++] = (_gathering.FirstIndex(index), store.ItemAt(index), store.KeptKeyAt(index));
-        var (indexes, items) = (new int[n], new TItem[n]);
-        var isInOrder = true;
-        for (var i = 1; i < n && isInOrder; i++) isInOrder = all[i - 1].Index < all[i].Index;
-        if (!isInOrder) Array.Sort(all, static (a, b) => a.Index.CompareTo(b.Index));
-        for (var i = 0; i < n; i++) (indexes[i], items[i], _) = all[i];
-        Tell(added, ItemSet.Of(_gathering.FirstLength, indexes), now.Items, null, cause, items,
-            core.Out.Traced is null ? null : [.. all.Take(Words.Keys).Select(l => l.Key)]);
+        var isInOrder = removed.IsEmpty;
+        for (var i = 1; i < left.Count && isInOrder; i++) isInOrder = left.Indexes[i - 1] < left.Indexes[i];
+        if (!isInOrder)
+        {
+            left = left.Copy();
+            foreach (var index in removed) left.Add(_gathering.FirstIndex(index), store.ItemAt(index), store.KeptKeyAt(index));
+            left.Sort();
+        }
+        Tell(added, ItemSet.Of(_gathering.FirstLength, left.Indexes.ToArray()), now.Items, null, cause,
+            events.SelectionChanged is null ? [] : left.Items.ToArray(),
+            core.Out.Traced is null ? null : left.Keys[..Math.Min(left.Count, Words.Keys)].ToArray());
     }
 
     public void TellSelection(Selection before, Selection now, Act? act, string cause)
     {
         if (before.IsSelecting != now.IsSelecting)
             core.Trace(() => new TracedChange { T = core.Now, Change = "selecting", Selecting = now.IsSelecting });
-        if ((before.Cursor != now.Cursor || before.Heading != now.Heading) && _gathering?.Left.Count is not > 0)
+        if ((before.Cursor != now.Cursor || before.Heading != now.Heading) && _gathering?.Left is null)
             core.Trace(() => new TracedChange
             {
                 T = core.Now,
