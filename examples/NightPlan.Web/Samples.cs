@@ -8,6 +8,7 @@ using Lectica.Input;
 using Lectica.Items;
 using Lectica.Layout;
 using Lectica.Marking;
+using Lectica.Selecting;
 
 namespace Lectica.Examples.NightPlan;
 
@@ -101,6 +102,7 @@ internal static class Samples
             {
                 Icon = "star", ShowIn = ShowIn.LeadingTray | ShowIn.Toolbar, Priority = 3, SwipesThrough = true,
                     Role = CommandRole.Positive,
+                CheckedFor = target => list.MarkState("starred", target) == TriState.On,
                 Do = target =>
                 {
                     list.ToggleMarkOf("starred", target);
@@ -112,7 +114,7 @@ internal static class Samples
             {
                 Icon = "bin", ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar, Priority = 2, SwipesThrough = true,
                     Role = CommandRole.Destructive, Group = "lose", Chords = [new("Delete")],
-                        Notice = target => $"{target.Items.Count} withdrawn",
+                        Notice = target => $"{target.Count:N0} withdrawn",
                 Do = name == "outline" ? TakeOut : list.TakeOut,
                 Inverse = name == "outline" ? BringBack : list.PutBack,
             },
@@ -121,7 +123,7 @@ internal static class Samples
                 Icon = "clock",
                 ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar,
                 Role = CommandRole.Warning,
-                Notice = target => $"{target.Items.Count} deferred",
+                Notice = target => $"{target.Count:N0} deferred",
                 // To the end of the plan and, where there are sections, to the later nights.
                 Do = target =>
                 {
@@ -150,7 +152,7 @@ internal static class Samples
             },
             new("dome", "Send to the dome")
             {
-                Icon = "dome", ShowIn = ShowIn.Toolbar | ShowIn.Menu, Notice = target => $"{target.Count} sent to the dome",
+                Icon = "dome", ShowIn = ShowIn.Toolbar | ShowIn.Menu, Notice = target => $"{target.Count:N0} sent to the dome",
                 Run = async (target, cancel) =>
                 {
                     // The dome is slow; and in ?dome=stuck it does not turn.

@@ -100,7 +100,7 @@ internal sealed class RowElement<TItem> : DrawnElement<RowLook<TItem>>
         {
             html.Span("lectica-title", Row.Content.Label);
             html.Text(" ");
-            html.Span("lectica-count", Count(heading.Count));
+            html.Span("lectica-count", List.Phrases.Number(heading.Count));
             html.Icon("down");
         }
         html.CloseElement();

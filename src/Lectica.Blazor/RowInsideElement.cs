@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Runtime.CompilerServices;
 using Lectica.Frames;
 using Lectica.Layout;
@@ -158,7 +157,7 @@ internal sealed class RowInsideElement<TItem> : DrawnElement<RowInside<TItem>>
                 html.Set("aria-checked", part.IsOn ? "true" : "false");
                 html.Set("aria-label", List.NameOf(part));
                 html.Icon(MarkIcon(part));
-                if (part.Count is > 0 and var count) html.Span("lectica-tally", count.ToString(CultureInfo.InvariantCulture));
+                if (part.Count is > 0 and var count) html.Span("lectica-tally", List.Phrases.Number(count));
                 break;
             case PartKind.Expander:
                 var reading = Row.Branch!.Reading;

@@ -1,5 +1,3 @@
-using Lectica.Acts;
-using Lectica.Commands;
 using Lectica.Frames;
 using Lectica.Items;
 using Lectica.Layout;
@@ -170,91 +168,6 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         canvas.Restore();
     }
 
-    private void MenuOf(SKCanvas canvas, Menu menu)
-    {
-        MenuPanel(canvas, menu.Entries, menu.Bounds, menu.At, menu.IsRightToLeft);
-        if (menu.SubmenuBounds is { } place) MenuPanel(canvas, menu.Submenu, place, menu.SubmenuAt, menu.IsRightToLeft);
-    }
-
-    private void MenuPanel(
-        SKCanvas canvas, System.Collections.Immutable.ImmutableArray<MenuEntry> entries, MenuBounds place, int at, bool rightToLeft)
-    {
-        var area = SKRect.Create((float)place.Left, (float)place.Top, (float)place.Width, (float)place.Height);
-        using (var shade = new SKPaint { Color = theme.Text.WithAlpha(0x30), IsAntialias = true })
-            canvas.DrawRoundRect(SKRect.Create(area.Left + 3, area.Top + 4, area.Width, area.Height), 8, 8, shade);
-        using (var ground = new SKPaint { Color = theme.Header, IsAntialias = true }) canvas.DrawRoundRect(area, 8, 8, ground);
-        canvas.Save();
-        canvas.ClipRect(area);
-        using var font = Fonts.Regular(15);
-        using var small = Fonts.Regular(12);
-        for (var i = 0; i < entries.Length; i++)
-        {
-            var entry = entries[i];
-            var row = SKRect.Create(area.Left, area.Top + (i * (float)Menu.EntryHeight), area.Width, (float)Menu.EntryHeight);
-            var colour = !entry.IsEnabled ? theme.Disabled : entry.Role == CommandRole.Destructive ? theme.Destructive : theme.Text;
-            if (entry.BeginsGroup) Fill(canvas, SKRect.Create(row.Left + 8, row.Top, row.Width - 16, 1.5f), theme.Divider);
-            if (i == at)
-            {
-                using var ring = Stroke(theme.Accent, 2);
-                canvas.DrawRoundRect(SKRect.Inflate(row, -4, -4), 5, 5, ring);
-            }
-            float iconX = rightToLeft ? row.Right - 24 : row.Left + 24, endX = rightToLeft ? row.Left + 20 : row.Right - 20;
-            if (entry.IsChecked == true) Icons.Draw(canvas, "tick", new(iconX, row.MidY), theme.Accent);
-            else if (entry.Icon is { } icon) Icons.Draw(canvas, icon, new(iconX, row.MidY), colour);
-            Text(canvas, font, entry.Label, colour, row.Left + 44, row.Width - 88, row.MidY + 5, rightToLeft);
-            if (!entry.Entries.IsEmpty) Icons.Draw(canvas, rightToLeft ? "back" : "forward", new(endX, row.MidY), colour, size: 18);
-            else if (entry.Keys is { } keys)
-                Text(canvas, small, keys, theme.Quiet, row.Left + 44, row.Width - 54, row.MidY + 4, !rightToLeft);
-        }
-        canvas.Restore();
-        using var edge = Stroke(theme.Quiet, 1.2f);
-        canvas.DrawRoundRect(area, 8, 8, edge);
-    }
-
-    private void Brief(SKCanvas canvas, Frame frame, BriefNotice notice)
-    {
-        var area = SKRect.Create(12, (float)frame.Viewport.Height - 56, (float)frame.Viewport.Width - 24, 44);
-        using (var ground = new SKPaint { Color = theme.Text, IsAntialias = true }) canvas.DrawRoundRect(area, 8, 8, ground);
-        using var font = Fonts.Regular(15);
-        var room = area.Width - 32 - (notice.Offer is null ? 0 : 72);
-        Text(canvas, font, notice.Text, theme.Background, area.Left + (frame.IsRightToLeft && notice.Offer is not null ? 88 : 16), room,
-            area.MidY + 5, frame.IsRightToLeft);
-        if (notice.Offer is not { } offer) return;
-        using var bold = Fonts.Bold(15);
-        using var line = Stroke(theme.Background, 1.2f);
-        var button = SKRect.Create(frame.IsRightToLeft ? area.Left + 8 : area.Right - 80, area.Top + 6, 72, 32);
-        canvas.DrawRoundRect(button, 6, 6, line);
-        using var ink = new SKPaint { Color = theme.Background, IsAntialias = true };
-        canvas.DrawText(offer, button.MidX, button.MidY + 5, SKTextAlign.Center, bold, ink);
-    }
-
-    /// <summary>Draws a toolbar into a picture: what fits, then the button of the overflow menu where there is one.</summary>
-    public SKData ToPng(Toolbar toolbar, double width, float scale = 2)
-    {
-        ArgumentNullException.ThrowIfNull(toolbar);
-        return Png.Draw((float)width, 56, scale, canvas =>
-        {
-            canvas.Clear(theme.Header);
-            using var line = Stroke(theme.Divider, 2);
-            canvas.DrawLine(0, 55, (float)width, 55, line);
-            using var font = Fonts.Regular(15);
-            var left = 0f;
-            foreach (var entry in toolbar.Shown)
-            {
-                var area = SKRect.Create(left, 6, (float)entry.Width, 44);
-                var colour = !entry.IsEnabled ? theme.Disabled : entry.Role == CommandRole.Destructive ? theme.Destructive : theme.Text;
-                if (entry is { Icon: { } icon, Width: Toolbar.OverflowWidth }) Icons.Draw(canvas, icon, new(area.MidX, area.MidY), colour);
-                else Text(canvas, font, entry.Label, colour, area.Left + 8, area.Width - 16, area.MidY + 5, false);
-                using var ring = Stroke(entry.IsEnabled ? theme.Quiet : theme.Divider, 1);
-                if (entry.IsEnabled) canvas.DrawRoundRect(SKRect.Inflate(area, -3, -3), 6, 6, ring);
-                if (entry.IsBusy)
-                    ProgressLine(canvas, entry.Progress, SKRect.Create(area.Left + 8, area.Bottom - 8, area.Width - 16, 3), false);
-                left += (float)entry.Width;
-            }
-            if (!toolbar.Overflow.IsEmpty) Icons.Draw(canvas, "more", new((float)width - 22, 28), theme.Text);
-        });
-    }
-
     /// <summary>How far a command is: a line that fills, or one of dashes where nobody knows.</summary>
     private void ProgressLine(SKCanvas canvas, double? progress, SKRect area, bool rightToLeft)
     {
@@ -302,13 +215,7 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
             canvas.DrawRoundRect(card, 8, 8, ground);
             canvas.DrawRoundRect(card, 8, 8, edge);
         }
-        using (var shade = new SKPaint
-        {
-            IsAntialias = true,
-            Color = theme.Raised,
-            ImageFilter = SKImageFilter.CreateDropShadow(0, 4, 7, 7, SKColors.Black.WithAlpha(0x59)),
-        })
-            canvas.DrawRoundRect(area, 8, 8, shade);
+        Raise(canvas, area, theme.Raised, 8);
         canvas.Save();
         using (var shape = new SKRoundRect(area, 8, 8)) canvas.ClipRoundRect(shape, antialias: true);
         var right = grab.Refusal is not null ? 44 : grab.Count > 1 ? 52 : 0;
@@ -666,6 +573,18 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         using var ink = new SKPaint { Color = colour, IsAntialias = true };
         canvas.DrawText(Fonts.Fit(font, text, width), rightToLeft ? left + width : left, baseline,
             rightToLeft ? SKTextAlign.Right : SKTextAlign.Left, font, ink);
+    }
+
+    /// <summary>Something that lies above the rest, with its shadow.</summary>
+    private static void Raise(SKCanvas canvas, SKRect area, SKColor ground, float corner)
+    {
+        using var paint = new SKPaint
+        {
+            IsAntialias = true,
+            Color = ground,
+            ImageFilter = SKImageFilter.CreateDropShadow(0, 4, 7, 7, SKColors.Black.WithAlpha(0x59)),
+        };
+        canvas.DrawRoundRect(area, corner, corner, paint);
     }
 
     private static void Fill(SKCanvas canvas, SKRect area, SKColor colour)

@@ -564,6 +564,16 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
+    /// The same over a command's target: what <see cref="Command{TItem, TKey}.CheckedFor"/> may say of a command that turns a mark round.
+    /// Cost: keys are looked up only where the list has changed since the target was given.
+    /// </summary>
+    public TriState MarkState(string name, CommandTarget<TItem, TKey> target)
+    {
+        ArgumentNullException.ThrowIfNull(target);
+        return Selector.StateOf(Marked(name), _parts.Teller.SetOf(target));
+    }
+
+    /// <summary>
     /// The list as it is now, by key: the last line of a played script's trace. Of a paged list those items that have been read; what is
     /// selected and has not been is told by place, such as <c>#1200</c>, of a thousand at most. Cost: a key an item.
     /// </summary>

@@ -17,21 +17,28 @@ public sealed record Phrases
     /// <inheritdoc/>
     public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
 
+    private static readonly NumberFormatInfo PointsBetween = new() { NumberGroupSeparator = "." };
+
+    private static string Commas(int? number) => number?.ToString("#,0", CultureInfo.InvariantCulture) ?? "";
+
+    private static string Points(int? number) => number?.ToString("#,0", PointsBetween) ?? "";
+
     /// <summary>English.</summary>
     public static Phrases English { get; } = new();
 
     /// <summary>German.</summary>
     public static Phrases German { get; } = new()
     {
-        Selected = n => n switch { 0 => "Nichts ausgewählt", 1 => "1 Element ausgewählt", _ => $"{n} Elemente ausgewählt" },
-        Marked = (mark, n, on) => $"{mark}: {(n == 1 ? "1 Element" : $"{n} Elemente")} {(on ? "ein" : "aus")}",
+        Number = n => Points(n),
+        Selected = n => n switch { 0 => "Nichts ausgewählt", 1 => "1 Element ausgewählt", _ => $"{Points(n)} Elemente ausgewählt" },
+        Marked = (mark, n, on) => $"{mark}: {(n == 1 ? "1 Element" : $"{Points(n)} Elemente")} {(on ? "ein" : "aus")}",
         SelectionChanged = (added, removed, total) => (added, removed) switch
         {
             _ when total == 0 => "Nichts mehr ausgewählt",
-            _ when added == total => $"{(total == 1 ? "1 Element" : $"{total} Elemente")} ausgewählt",
-            (0, _) => $"{removed} weniger, noch {total} ausgewählt",
-            (_, 0) => $"{added} mehr, {total} ausgewählt",
-            _ => $"{total} ausgewählt",
+            _ when added == total => $"{(total == 1 ? "1 Element" : $"{Points(total)} Elemente")} ausgewählt",
+            (0, _) => $"{Points(removed)} weniger, noch {Points(total)} ausgewählt",
+            (_, 0) => $"{Points(added)} mehr, {Points(total)} ausgewählt",
+            _ => $"{Points(total)} ausgewählt",
         },
         Refused = refusal => refusal.Kind switch
         {
@@ -42,7 +49,7 @@ public sealed record Phrases
             RefusalKind.Disabled => "Das ist nicht verfügbar",
             RefusalKind.Hidden => "Das ist gerade nicht zu sehen",
             RefusalKind.Mode => "So viel lässt sich hier nicht auswählen",
-            RefusalKind.Limit => $"Höchstens {refusal.Most} lassen sich auswählen",
+            RefusalKind.Limit => $"Höchstens {Points(refusal.Most)} lassen sich auswählen",
             RefusalKind.Required => "Eines muss ausgewählt bleiben",
             RefusalKind.NotAvailable => "Das geht jetzt nicht",
             RefusalKind.Running => "Hier läuft noch etwas",
@@ -58,7 +65,7 @@ public sealed record Phrases
         NothingMatches = "Nichts entspricht dem Filter",
         Loading = "Wird geladen …",
         Retry = "Erneut versuchen",
-        MarkedBy = (mark, n, mine) => n == 0 ? mark : $"{mark}: {n}{(mine ? ", auch von dir" : "")}",
+        MarkedBy = (mark, n, mine) => n == 0 ? mark : $"{mark}: {Points(n)}{(mine ? ", auch von dir" : "")}",
         RowLoading = "Wird geladen …",
         StoreFailed = why => $"Speichern fehlgeschlagen: {why}",
         AskUnseen = (deed, canUndo) =>
@@ -69,7 +76,7 @@ public sealed record Phrases
         MoreFailed = "Mehr konnte nicht geladen werden",
         NoMore = "Das ist alles",
         CancelCommand = command => $"{command} abbrechen",
-        CommandBegan = (command, n) => n > 1 ? $"{command}: {n} Elemente, läuft" : $"{command} läuft",
+        CommandBegan = (command, n) => n > 1 ? $"{command}: {Points(n)} Elemente, läuft" : $"{command} läuft",
         CommandProgress = (command, percent) => $"{command}: {percent} %",
         CommandCancelled = command => $"{command} abgebrochen",
         CommandFailed = command => $"{command} ist fehlgeschlagen",
@@ -77,9 +84,9 @@ public sealed record Phrases
         Choose = "Wählen …",
         Undone = step => $"Zurückgenommen: {step}",
         Redone = step => $"Wiederholt: {step}",
-        Moved = n => n == 1 ? "Verschoben" : $"{n} Elemente verschoben",
-        Copied = n => n == 1 ? "1 Element kopiert" : $"{n} Elemente kopiert",
-        Inserted = n => n == 1 ? "1 Element eingefügt" : $"{n} Elemente eingefügt",
+        Moved = n => n == 1 ? "Verschoben" : $"{Points(n)} Elemente verschoben",
+        Copied = n => n == 1 ? "1 Element kopiert" : $"{Points(n)} Elemente kopiert",
+        Inserted = n => n == 1 ? "1 Element eingefügt" : $"{Points(n)} Elemente eingefügt",
         LetGo = command => $"Loslassen: {command}",
         Copy = "Kopieren",
         Cut = "Ausschneiden",
@@ -92,7 +99,7 @@ public sealed record Phrases
         ToBottom = "Ganz nach unten",
         ChoosePlace = "Platz wählen …",
         ToSection = title => $"Nach {title}",
-        Items = n => n == 1 ? "1 Element" : $"{n} Elemente",
+        Items = n => n == 1 ? "1 Element" : $"{Points(n)} Elemente",
         Select = "Auswählen",
         SelectAll = "Alle auswählen",
         Menu = "Menü",
@@ -100,12 +107,14 @@ public sealed record Phrases
         Back = "Zurück",
         Undo = "Rückgängig",
         Grabbed = (what, place, of) =>
-            $"{what} aufgenommen, Platz {place} von {of}. Pfeiltasten wählen den Platz, Eingabe legt ab, Escape legt zurück",
-        MovedTo = (place, of, section) => $"An Platz {place} von {of}{(section is null ? "" : $" in {section}")}",
-        CannotDrop = (place, of, section) => $"Platz {place} von {of}{(section is null ? "" : $" in {section}")}: hier nicht möglich",
-        Dropped = (place, of, section) => $"Abgelegt an Platz {place} von {of}{(section is null ? "" : $" in {section}")}",
+            $"{what} aufgenommen, Platz {Points(place)} von {Points(of)}. " +
+                "Pfeiltasten wählen den Platz, Eingabe legt ab, Escape legt zurück",
+        MovedTo = (place, of, section) => $"An Platz {Points(place)} von {Points(of)}{(section is null ? "" : $" in {section}")}",
+        CannotDrop = (place, of, section) =>
+            $"Platz {Points(place)} von {Points(of)}{(section is null ? "" : $" in {section}")}: hier nicht möglich",
+        Dropped = (place, of, section) => $"Abgelegt an Platz {Points(place)} von {Points(of)}{(section is null ? "" : $" in {section}")}",
         DroppedBack = "Zurückgelegt",
-        SectionExpanded = (title, n) => $"{title} aufgeklappt, {(n == 1 ? "1 Element" : $"{n} Elemente")}",
+        SectionExpanded = (title, n) => $"{title} aufgeklappt, {(n == 1 ? "1 Element" : $"{Points(n)} Elemente")}",
         SectionCollapsed = title => $"{title} zugeklappt",
         Sorted = (column, down) => down switch
         {
@@ -113,7 +122,7 @@ public sealed record Phrases
             false => $"Nach {column} aufsteigend sortiert",
             _ => $"Nach {column} absteigend sortiert",
         },
-        BranchExpanded = (name, n) => $"{name} aufgeklappt, {(n == 1 ? "1 Element" : $"{n} Elemente")}",
+        BranchExpanded = (name, n) => $"{name} aufgeklappt, {(n == 1 ? "1 Element" : $"{Points(n)} Elemente")}",
         BranchCollapsed = name => $"{name} zugeklappt",
         BranchLoading = name => $"{name} wird geladen",
         BranchFailed = name => $"{name} konnte nicht geladen werden; zum Wiederholen aufklappen",
@@ -133,9 +142,12 @@ public sealed record Phrases
         return culture.TwoLetterISOLanguageName == "de" ? German : English;
     }
 
+    /// <summary>A number that stands by itself, such as how many items a section has; with what parts its thousands.</summary>
+    public Func<int, string> Number { get; init; } = n => Commas(n);
+
     /// <summary>How many items are selected now.</summary>
     public Func<int, string> Selected { get; init; } =
-        n => n switch { 0 => "Nothing selected", 1 => "1 item selected", _ => $"{n} items selected" };
+        n => n switch { 0 => "Nothing selected", 1 => "1 item selected", _ => $"{Commas(n)} items selected" };
 
     /// <summary>
     /// What became of the selection, where more than the item at the cursor changed: so many came in, so many left, and so many are
@@ -144,10 +156,10 @@ public sealed record Phrases
     public Func<int, int, int, string> SelectionChanged { get; init; } = (added, removed, total) => (added, removed) switch
     {
         _ when total == 0 => "Nothing selected any more",
-        _ when added == total => $"{(total == 1 ? "1 item" : $"{total} items")} selected",
-        (0, _) => $"{removed} fewer, {total} still selected",
-        (_, 0) => $"{added} more, {total} selected",
-        _ => $"{total} selected",
+        _ when added == total => $"{(total == 1 ? "1 item" : $"{Commas(total)} items")} selected",
+        (0, _) => $"{Commas(removed)} fewer, {Commas(total)} still selected",
+        (_, 0) => $"{Commas(added)} more, {Commas(total)} selected",
+        _ => $"{Commas(total)} selected",
     };
 
     /// <summary>Why something was not done, in words for users; developers read <see cref="Refusal.Reason"/>.</summary>
@@ -160,7 +172,7 @@ public sealed record Phrases
         RefusalKind.Disabled => "That is not available",
         RefusalKind.Hidden => "That is not in view now",
         RefusalKind.Mode => "So many cannot be selected here",
-        RefusalKind.Limit => $"No more than {refusal.Most} can be selected",
+        RefusalKind.Limit => $"No more than {Commas(refusal.Most)} can be selected",
         RefusalKind.Required => "One must stay selected",
         RefusalKind.NotAvailable => "That cannot be done now",
         RefusalKind.Running => "Something is still under way here",
@@ -191,7 +203,7 @@ public sealed record Phrases
     /// A mark that many people share, given its label, how many have put it on, and whether whoever looks at it is among them.
     /// </summary>
     public Func<string, int, bool, string> MarkedBy { get; init; } =
-        (mark, n, mine) => n == 0 ? mark : $"{mark} by {n}{(mine ? ", by you" : "")}";
+        (mark, n, mine) => n == 0 ? mark : $"{mark} by {Commas(n)}{(mine ? ", by you" : "")}";
 
     /// <summary>A row whose item is still being read.</summary>
     public string RowLoading { get; init; } = "Loading …";
@@ -226,7 +238,7 @@ public sealed record Phrases
 
     /// <summary>A command that takes time has begun, for so many items; 0 for the whole list.</summary>
     public Func<string, int, string> CommandBegan { get; init; } =
-        (command, n) => n > 1 ? $"{command}: {n} items, under way" : $"{command} is under way";
+        (command, n) => n > 1 ? $"{command}: {Commas(n)} items, under way" : $"{command} is under way";
 
     /// <summary>How many hundredths of a command are done.</summary>
     public Func<string, int, string> CommandProgress { get; init; } = (command, percent) => $"{command}: {percent} %";
@@ -246,16 +258,16 @@ public sealed record Phrases
 
     /// <summary>A mark was put on or off for so many items.</summary>
     public Func<string, int, bool, string> Marked { get; init; } =
-        (mark, n, on) => $"{mark}: {(n == 1 ? "1 item" : $"{n} items")} {(on ? "on" : "off")}";
+        (mark, n, on) => $"{mark}: {(n == 1 ? "1 item" : $"{Commas(n)} items")} {(on ? "on" : "off")}";
 
     /// <summary>So many items were moved.</summary>
-    public Func<int, string> Moved { get; init; } = n => n == 1 ? "Moved" : $"{n} items moved";
+    public Func<int, string> Moved { get; init; } = n => n == 1 ? "Moved" : $"{Commas(n)} items moved";
 
     /// <summary>So many items were copied.</summary>
-    public Func<int, string> Copied { get; init; } = n => n == 1 ? "1 item copied" : $"{n} items copied";
+    public Func<int, string> Copied { get; init; } = n => n == 1 ? "1 item copied" : $"{Commas(n)} items copied";
 
     /// <summary>So many items came in by a paste or a drop.</summary>
-    public Func<int, string> Inserted { get; init; } = n => n == 1 ? "1 item inserted" : $"{n} items inserted";
+    public Func<int, string> Inserted { get; init; } = n => n == 1 ? "1 item inserted" : $"{Commas(n)} items inserted";
 
     /// <summary>A pull is far enough: letting go runs the command.</summary>
     public Func<string, string> LetGo { get; init; } = command => $"Let go: {command}";
@@ -312,23 +324,24 @@ public sealed record Phrases
     public string Undo { get; init; } = "Undo";
 
     /// <summary>So many items, as a name for them.</summary>
-    public Func<int, string> Items { get; init; } = n => n == 1 ? "1 item" : $"{n} items";
+    public Func<int, string> Items { get; init; } = n => n == 1 ? "1 item" : $"{Commas(n)} items";
 
     /// <summary>Items of that name were taken up, from a place of so many.</summary>
     public Func<string, int, int, string> Grabbed { get; init; } =
-        (what, place, of) => $"{what} taken up, place {place} of {of}. Arrow keys choose the place, Enter drops, Escape puts back";
+        (what, place, of) =>
+            $"{what} taken up, place {Commas(place)} of {Commas(of)}. Arrow keys choose the place, Enter drops, Escape puts back";
 
     /// <summary>What is taken up was moved to a place of so many, of a section where there are any.</summary>
     public Func<int, int, string?, string> MovedTo { get; init; } =
-        (place, of, section) => $"Moved to place {place} of {of}{(section is null ? "" : $" in {section}")}";
+        (place, of, section) => $"Moved to place {Commas(place)} of {Commas(of)}{(section is null ? "" : $" in {section}")}";
 
     /// <summary>The same, where it cannot be dropped.</summary>
     public Func<int, int, string?, string> CannotDrop { get; init; } =
-        (place, of, section) => $"Place {place} of {of}{(section is null ? "" : $" in {section}")}: cannot be dropped here";
+        (place, of, section) => $"Place {Commas(place)} of {Commas(of)}{(section is null ? "" : $" in {section}")}: cannot be dropped here";
 
     /// <summary>It was dropped there.</summary>
     public Func<int, int, string?, string> Dropped { get; init; } =
-        (place, of, section) => $"Dropped at place {place} of {of}{(section is null ? "" : $" in {section}")}";
+        (place, of, section) => $"Dropped at place {Commas(place)} of {Commas(of)}{(section is null ? "" : $" in {section}")}";
 
     /// <summary>It was put back.</summary>
     public string DroppedBack { get; init; } = "Put back";
@@ -341,7 +354,7 @@ public sealed record Phrases
 
     /// <summary>A section was expanded; it has so many items.</summary>
     public Func<string, int, string> SectionExpanded { get; init; } =
-        (title, n) => $"{title} expanded, {(n == 1 ? "1 item" : $"{n} items")}";
+        (title, n) => $"{title} expanded, {(n == 1 ? "1 item" : $"{Commas(n)} items")}";
 
     /// <summary>A section was collapsed.</summary>
     public Func<string, string> SectionCollapsed { get; init; } = title => $"{title} collapsed";
@@ -351,7 +364,8 @@ public sealed record Phrases
         (column, down) => down switch { null => "No longer sorted", false => $"Sorted by {column}, up", _ => $"Sorted by {column}, down" };
 
     /// <summary>A branch of an outline has expanded, given its name and how many items are right below it.</summary>
-    public Func<string, int, string> BranchExpanded { get; init; } = (name, n) => $"{name} expanded, {(n == 1 ? "1 item" : $"{n} items")}";
+    public Func<string, int, string> BranchExpanded { get; init; } =
+        (name, n) => $"{name} expanded, {(n == 1 ? "1 item" : $"{Commas(n)} items")}";
 
     /// <summary>A branch of an outline has collapsed, given its name.</summary>
     public Func<string, string> BranchCollapsed { get; init; } = name => $"{name} collapsed";

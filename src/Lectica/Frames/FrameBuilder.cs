@@ -1,169 +1,10 @@
 using System.Collections.Immutable;
 using System.Runtime.InteropServices;
-using Lectica.Commands;
 using Lectica.Items;
 using Lectica.Layout;
-using Lectica.Marking;
 using Lectica.Selecting;
-using Lectica.Swiping;
 
 namespace Lectica.Frames;
-
-/// <summary>
-/// What a frame is made of. A list has one, which it fills again for each frame: a frame in which all rows are others makes nothing but
-/// them.
-/// </summary>
-internal sealed record FrameInput
-{
-    /// <summary>The rows as they lie, or would lie if what is grabbed were dropped.</summary>
-    public RowPlane Plane { get; set; } = null!;
-
-    /// <summary>What is selected, or would be, and the cursor.</summary>
-    public Selection Selection { get; set; } = null!;
-
-    /// <summary>What may be selected.</summary>
-    public SelectionRules Rules { get; set; }
-
-    /// <summary>What the item with an index says.</summary>
-    public Func<int, RowContent> ContentOf { get; set; } = null!;
-
-    /// <summary>The key of the item with an index, as text.</summary>
-    public Func<int, string?> KeyTextOf { get; set; } = null!;
-
-    /// <summary>Whether the item with an index is at hand.</summary>
-    public Func<int, bool> IsRead { get; set; } = null!;
-
-    /// <summary>How many have a mark on an item, given its name, the item, and whether it shows as on; null where nobody counts.</summary>
-    public Func<string, int, bool, int?>? CountOf { get; set; }
-
-    /// <summary>What a row says whose item is being read.</summary>
-    public string PendingText { get; set; } = null!;
-
-    /// <summary>The items that could not be read.</summary>
-    public ItemSet Failed { get; set; } = null!;
-
-    /// <summary>What their rows say.</summary>
-    public string? FailedText { get; set; }
-
-    /// <summary>How a browser may use touches on a part itself.</summary>
-    public Func<PartKind, string> TouchActionOf { get; set; } = null!;
-
-    /// <summary>The rows as they are while the plane has them as they would be; null where these are the same.</summary>
-    public RowMap? Before { get; set; }
-
-    /// <summary>Where those lie; null where there are none.</summary>
-    public RowGeometry? GeometryBefore { get; set; }
-
-    /// <summary>The items and parts that pointers are down on.</summary>
-    public IReadOnlyList<(int Index, Part Part)> Pressed { get; set; } = null!;
-
-    /// <summary>The part the keyboard is on, in lists with a part cursor.</summary>
-    public Part? CursorPart { get; set; }
-
-    /// <summary>Whether the state in which taps select can be left.</summary>
-    public bool MayEndSelecting { get; set; }
-
-    /// <summary>Whether the list has the keyboard.</summary>
-    public bool HasFocus { get; set; }
-
-    /// <summary>The columns.</summary>
-    internal Table Table { get; set; } = Table.None;
-
-    /// <summary>What they say of the item with an index.</summary>
-    public Func<int, ImmutableArray<string>>? CellsOf { get; set; }
-
-    /// <summary>Whether a press on a column's header sorts by it.</summary>
-    public Func<string, bool>? SortsBy { get; set; }
-
-    /// <summary>The column on whose header the keyboard is; -1 for none.</summary>
-    public int HeaderCursor { get; set; } = -1;
-
-    /// <summary>The list's title.</summary>
-    public string? Title { get; set; }
-
-    /// <summary>The line under it.</summary>
-    public string? Subtitle { get; set; }
-
-    /// <summary>The row that is swiped, or whose tray is open.</summary>
-    public Swipe? Swipe { get; set; }
-
-    /// <summary>How rows swipe.</summary>
-    public SwipePhysics Physics { get; set; } = null!;
-
-    /// <summary>The rectangle that is being dragged.</summary>
-    public Marquee? Marquee { get; set; }
-
-    /// <summary>What a pull uncovers above the rows.</summary>
-    public PullFrame? Pull { get; set; }
-
-    /// <summary>The items that are grabbed.</summary>
-    public ItemSet? Grabbed { get; set; }
-
-    /// <summary>The one of them that was taken hold of; -1 where it is another list's.</summary>
-    public int Taken { get; set; } = -1;
-
-    /// <summary>What is drawn of them; its places are filled in.</summary>
-    public GrabFrame? Grab { get; set; }
-
-    /// <summary>The gap of the plane in which they would land.</summary>
-    public Gap Gap { get; set; }
-
-    /// <summary>The move after which the rows are as in the plane; null where they are as they are.</summary>
-    public Edit? Move { get; set; }
-
-    /// <summary>For each mark the items that have it.</summary>
-    public IReadOnlyDictionary<string, ItemSet> Marked { get; set; } = null!;
-
-    /// <summary>What a mark looks like.</summary>
-    public Func<string, MarkLook> LookOf { get; set; } = null!;
-
-    /// <summary>What flashes on which items; null where nothing does.</summary>
-    public Func<int, string?>? FlashOn { get; set; }
-
-    /// <summary>What is being done to which items.</summary>
-    public IReadOnlyList<(ItemSet Items, BusyFrame Busy)> Runs { get; set; } = [];
-
-    /// <summary>The items that pointers came down on and have not left yet.</summary>
-    public IReadOnlyCollection<int> Touched { get; set; } = [];
-
-    /// <summary>Rows of the frame before, if those of items only change places: they are kept.</summary>
-    public ImmutableArray<RowFrame> RowsToKeep { get; set; } = [];
-
-    /// <summary>How far beyond the viewport there are rows, px.</summary>
-    public double Overscan { get; set; }
-
-    /// <summary>The row that the keyboard is on.</summary>
-    public RowNumber? CursorRow { get; set; }
-
-    /// <summary>The menu that is open.</summary>
-    public Menu? Menu { get; set; }
-
-    /// <summary>What comes after the items.</summary>
-    public More More { get; set; } = More.NotSaid;
-
-    /// <summary>What its row says.</summary>
-    public string MoreText { get; set; } = "";
-
-    /// <summary>What it offers where it failed.</summary>
-    public string RetryText { get; set; } = "";
-
-    /// <summary>The brief notice that shows.</summary>
-    public BriefNotice? Notice { get; set; }
-
-    /// <summary>The items that may be selected, by the indexes that they have in the plane; made when a branch is first drawn.</summary>
-    internal ItemSet Choosable => _choosable ??= Now(Rules.Choosable);
-
-    /// <summary>Those of them that are.</summary>
-    internal ItemSet SelectedChoosable => _selected ??= Now(Selection.Items).Intersect(Choosable);
-
-    private ItemSet? _choosable, _selected;
-
-    /// <summary>The input is filled again: what was worked out from it no longer holds.</summary>
-    public void Begin() => (_choosable, _selected) = (null, null);
-
-    /// <summary>A set of items by the indexes that they have in the plane.</summary>
-    internal ItemSet Now(ItemSet items) => Move?.Apply(items) ?? items;
-}
 
 /// <summary>Makes frames. Cost: the rows in the viewport, whatever the number of items.</summary>
 internal static class FrameBuilder
@@ -183,7 +24,7 @@ internal static class FrameBuilder
         while (end < plane.Geometry.RowCount && plane.Geometry.TopOf(new(end)) - viewport.ScrollTop < viewport.Height + input.Overscan)
             end++;
         var shown = end == first ? [] : new RowFrame[end - first];
-        for (var i = 0; i < shown.Length; i++) shown[i] = Row(input, kept, places, new(first + i), InView(input, new(first + i)));
+        for (var i = 0; i < shown.Length; i++) shown[i] = RowFrameBuilder.Row(input, kept, places, new(first + i), InView(input, new(first + i)));
         var rows = ImmutableCollectionsMarshal.AsImmutableArray(shown);
         var frame = new Frame()
         {
@@ -200,7 +41,7 @@ internal static class FrameBuilder
             Headers = input.Table.Columns.IsEmpty ? [] : HeadersOf(input, places),
             Kept = input.Overscan == 0 || plane.Rows.Notice is not null || rows.IsEmpty ? [] : Kept(input, kept, places, rows),
             Sticky = plane.Sticky is { } sticky
-                ? Row(input, null, places, sticky.Row, plane.Geometry.BoundsOf(sticky.Row) with { Top = sticky.Top }) : null,
+                ? RowFrameBuilder.Row(input, null, places, sticky.Row, plane.Geometry.BoundsOf(sticky.Row) with { Top = sticky.Top }) : null,
             Rows = rows,
             Header = plane.Parts.Check && !plane.Rows.Shown.IsEmpty ? Selector.HeaderState(input.Selection, input.Rules) : null,
             Selecting = input.MayEndSelecting && input.Selection.IsSelecting ? input.Selection.Items.Count : null,
@@ -297,7 +138,7 @@ internal static class FrameBuilder
         foreach (var index in input.Touched)
             if (rows.RowOf(input.Move?.Apply(index) ?? index) is { } pressed) kept.Add(pressed.Value);
         return [.. kept.Where(r => (r < first || r > last) && r < geometry.RowCount)
-            .Select(r => Row(input, before, places, new(r), InView(input, new(r))))];
+            .Select(r => RowFrameBuilder.Row(input, before, places, new(r), InView(input, new(r))))];
     }
 
     /// <summary>What is carried, with the gap that it is over.</summary>
@@ -312,10 +153,17 @@ internal static class FrameBuilder
             GapHeight = gap.Height,
             Top = grab.HasPointer ? grab.Top : gap.Top,
             Left = grab.HasPointer ? grab.Left : LandingOf(input).Left,
-            Row = input.Taken >= 0 && plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } taken
-                ? Row(input with { Grabbed = null, Swipe = null, Pressed = [] }, null, places, taken,
-                plane.Geometry.BoundsOf(taken) with { Left = 0, Top = 0 }) : null,
+            Row = input.Taken < 0 ? null
+                : Taken(input with { Grabbed = null, Swipe = null, Pressed = [] }, places, input.Move?.Apply(input.Taken) ?? input.Taken, grab),
         };
+    }
+
+    // Over what is collapsed it has no row in the list, and looks as it did.
+    private static RowFrame Taken(FrameInput input, (Part Part, double Left)[] places, int index, GrabFrame grab)
+    {
+        var row = input.Plane.Rows.RowOf(index);
+        return RowFrameBuilder.ItemRow(input, places, index, row ?? default,
+            row is { } shown ? input.Plane.Geometry.BoundsOf(shown) with { Left = 0, Top = 0 } : new(0, 0, grab.Width, grab.Height));
     }
 
     private static RowBounds InView(FrameInput input, RowNumber row) =>
@@ -346,193 +194,4 @@ internal static class FrameBuilder
     private static RowBounds LandingOf(FrameInput input) =>
         input.Plane.Geometry.IsTiled && input.Taken >= 0
         && input.Plane.Rows.RowOf(input.Move?.Apply(input.Taken) ?? input.Taken) is { } row ? InView(input, row) : default;
-
-    private static RowFrame Row(
-        FrameInput input, Dictionary<int, RowFrame>? kept, (Part Part, double Left)[] places, RowNumber row, RowBounds at)
-    {
-        var plane = input.Plane;
-        var entry = plane.Rows.EntryAt(row);
-        if (entry is { Kind: not RowKind.Item, Section: >= 0 and var own })
-        {
-            var section = plane.Rows.Sections[own];
-            var shown = plane.Rows.ShownIn(own);
-            return new()
-            {
-                Row = row,
-                Lines = LinesOf(plane, row),
-                DocumentOrder = input.Before is { } old ? (old.HeadingOf(old.SectionWith(section.Key))?.Value ?? row.Value) +
-                    (entry.Kind == RowKind.Notice ? 1 : 0) : row.Value,
-                Kind = entry.Kind,
-                Top = at.Top,
-                Width = at.Width,
-                Height = at.Height,
-                Content = new(entry.Kind == RowKind.Heading ? section.Title : section.NoticeText!),
-                Notice = entry.Kind == RowKind.Notice ? NoticeKind.EmptySection : null,
-                Section = section.Key,
-                Heading = entry.Kind == RowKind.Heading
-                    ? new(shown.Count, Selector.StateOf(input.Now(input.Selection.Items), shown.Except(input.Now(input.Rules.Disabled))),
-                    section.IsCollapsed, plane.Parts.Check) : null,
-                IsCursor = input.HasFocus && input.CursorRow == row,
-                BodyWidth = at.Width,
-            };
-        }
-        if (plane.Rows.Notice is { } notice)
-            return new()
-            {
-                Row = row,
-                Lines = LinesOf(plane, row),
-                DocumentOrder = row.Value,
-                Kind = RowKind.Notice,
-                Top = at.Top,
-                Width = at.Width,
-                Height = at.Height,
-                Content = new(notice.Text),
-                Notice = notice.Kind,
-                IsCursor = input.HasFocus,
-                BodyWidth = at.Width,
-            };
-
-        if (entry.Index < 0)
-            return new()
-            {
-                Row = row,
-                Lines = LinesOf(plane, row),
-                DocumentOrder = row.Value,
-                Kind = RowKind.Notice,
-                Top = at.Top,
-                Width = at.Width,
-                Height = at.Height,
-                Content = new(input.MoreText, input.More.Kind == MoreKind.Failed ? input.RetryText : null),
-                Notice = input.More.Kind switch
-                {
-                    MoreKind.ToCome => NoticeKind.MoreToCome,
-                    MoreKind.Loading => NoticeKind.MoreLoading,
-                    MoreKind.Failed => NoticeKind.MoreFailed,
-                    _ => NoticeKind.NoMore,
-                },
-                IsCursor = input.HasFocus && input.CursorRow == row,
-                BodyWidth = at.Width,
-            };
-
-        var index = input.Move?.Back(entry.Index) ?? entry.Index;
-        if (kept is not null && kept.TryGetValue(index, out var before))
-            return before.Row == row && before.Top == at.Top && before.Left == at.Left && before.TopBefore is null
-                && before.LeftBefore is null ? before
-                : before with
-                {
-                    Row = row,
-                    DocumentOrder = before.DocumentOrder,
-                    Top = at.Top,
-                    TopBefore = null,
-                    LeftBefore = null,
-                    Lines = before.Lines is { } lines
-                        ? lines with
-                        {
-                            Left = at.Left,
-                            Line = plane.Geometry.LineOf(row),
-                            Column = row.Value - plane.Geometry.LineStart(row).Value,
-                        } : null,
-                };
-        var order = input.Before is { } rows ? rows.RowOf(index)?.Value ?? row.Value : row.Value;
-        var isCursor = input.HasFocus && input.HeaderCursor < 0 && input.Selection.Cursor == index && input.Selection.Heading is null;
-        var isSelected = input.Selection.Items.Contains(index);
-        var parts = places.Length == 0 ? [] : new PartFrame[places.Length];
-        double left = 0, right = at.Width;
-        var isTile = plane.Geometry.IsTiled || plane.Geometry.IsAcross;
-        var branch = plane.Rows.Outline is { } outline && outline.IsBranch(entry.Index) ? BranchOf(outline, entry.Index, input) : null;
-        if (plane.Rows.Levels is not null)
-        {
-            // Each level has places of its own.
-            var inset = plane.InsetOf(entry.Index);
-            places = [.. branch is null ? []
-                : ((Part, double)[])[(new(PartKind.Expander), plane.RightToLeft ? at.Width - inset : inset - plane.Parts.Width)],
-                .. plane.Parts.LayOut(at.Width, plane.RightToLeft, inset)];
-            parts = new PartFrame[places.Length];
-            (left, right) = plane.RightToLeft ? (0, at.Width - inset) : (inset, at.Width);
-        }
-        for (var i = 0; i < places.Length; i++)
-        {
-            var (part, place) = places[i];
-            var isOn = part.Kind == PartKind.Check ? branch is null ? isSelected : branch.State == TriState.On
-                : part.Kind == PartKind.Expander ? branch!.IsExpanded
-                : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
-            var look = part.Name is { } name ? input.LookOf(name) : default;
-            parts[i] = new(part, place, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look)
-            {
-                TouchAction = input.TouchActionOf(part.Kind),
-                Count = part.Kind == PartKind.Mark && input.CountOf is { } countOf ? countOf(part.Name!, index, isOn) : null,
-            };
-            // In a tile the parts lie over the body, in a row beside it.
-            if (isTile) continue;
-            if ((part.Kind is PartKind.Expander or PartKind.Check or PartKind.Mark) != plane.RightToLeft)
-                left = Math.Max(left, place + plane.Parts.Width);
-            else right = Math.Min(right, place);
-        }
-        var (shift, tray) = input.Swipe is { } swipe && swipe.Index == index ? TrayOf(input, swipe) : (default, []);
-        var pressed = false;
-        for (var i = 0; i < input.Pressed.Count; i++) pressed |= input.Pressed[i].Index == index;
-        var isRead = input.IsRead(index);
-        var hasFailed = !isRead && input.Failed.Contains(index);
-        BusyFrame? busy = null;
-        for (var i = 0; i < input.Runs.Count && busy is null; i++)
-            if (input.Runs[i].Items.Contains(index)) busy = input.Runs[i].Busy;
-        return new()
-        {
-            Row = row,
-            Lines = isTile
-                ? new(true, at.Left, plane.PartHeight(at), plane.Geometry.LineOf(row),
-                (input.GeometryBefore ?? plane.Geometry).LineOf(new(order)), row.Value - plane.Geometry.LineStart(row).Value) : null,
-            DocumentOrder = order,
-            Kind = RowKind.Item,
-            Index = index,
-            KeyText = input.KeyTextOf(index),
-            Top = at.Top,
-            Width = at.Width,
-            Height = at.Height,
-            Content = isRead ? input.ContentOf(index) : hasFailed ? new(input.FailedText ?? "", input.RetryText) : new(input.PendingText),
-            Reading = isRead ? RowReading.Done : hasFailed ? RowReading.Failed : RowReading.Pending,
-            Cells = isRead && !input.Table.Columns.IsEmpty && input.CellsOf is { } cellsOf ? cellsOf(index) : [],
-            Level = plane.Rows.Levels?[entry.Index] ?? -1,
-            Branch = branch,
-            IsSelected = isSelected,
-            IsPressed = pressed,
-            IsCursor = isCursor,
-            IsGrabbed = input.Grabbed?.Contains(index) == true,
-            Shift = shift,
-            Flash = input.FlashOn?.Invoke(index),
-            Busy = busy,
-            Tray = tray,
-            IsDisabled = input.Rules.Disabled.Contains(index),
-            Parts = ImmutableCollectionsMarshal.AsImmutableArray(parts),
-            BodyLeft = left,
-            BodyWidth = Math.Max(0, right - left),
-        };
-    }
-
-    /// <summary>The line of a heading or a notice, among lines that have several items.</summary>
-    private static InLines? LinesOf(RowPlane plane, RowNumber row) =>
-        plane.Geometry.IsTiled ? new(false, 0, 0, plane.Geometry.LineOf(row), 0, 0) : null;
-
-    private static BranchState BranchOf(Branching outline, int index, FrameInput input)
-    {
-        var length = outline.Levels.EndOf(index) - index;
-        return BranchState.Of(input.SelectedChoosable.CountIn(index, length), input.Choosable.CountIn(index, length), outline, index);
-    }
-
-    private static (Motion Shift, ImmutableArray<TrayPartFrame> Tray) TrayOf(FrameInput input, Swipe swipe)
-    {
-        var rightToLeft = input.Plane.RightToLeft && !input.Plane.Geometry.IsAcross;
-        var sign = rightToLeft ? -1 : 1;
-        // While it settles back the tray is still seen: as it was when the finger let go.
-        var seen = swipe.Offset == 0 && !swipe.IsHeld ? swipe with { Offset = swipe.Settle.From } : swipe;
-        return (swipe.IsHeld ? Motion.At(sign * swipe.Offset)
-            : swipe.Settle with { From = sign * swipe.Settle.From, To = sign * swipe.Settle.To },
-            [.. input.Physics.LayOut(seen, rightToLeft)
-                .Select(e => new TrayPartFrame(new(PartKind.Tray, e.Entry.Name), e.Entry.Label, e.Left, e.Width)
-            {
-                IsArmed = swipe.IsArmed,
-                Icon = e.Entry.Icon,
-                Role = e.Entry.Role,
-            })]);
-    }
 }

@@ -185,8 +185,8 @@ internal sealed class Marker<TItem, TKey>(
 }
 
 /// <summary>
-/// A mark that was put on or off: the items that it was put on or off for, by key where they are few, else as a set that follows what came
-/// since.
+/// A mark that was put on or off: the items that it was put on or off for, by key. Of very many, they are looked up only where items have
+/// come since, which may be some of them; else they are a set that follows what was done.
 /// </summary>
 internal sealed class MarkStep<TItem, TKey> : UndoStep where TKey : notnull
 {
@@ -196,28 +196,41 @@ internal sealed class MarkStep<TItem, TKey> : UndoStep where TKey : notnull
     private readonly Core _core;
     private readonly ItemStore<TItem, TKey> _store;
     private readonly Mark<TItem> _mark;
-    private readonly TKey[]? _keys;
+    private readonly Lazy<TKey[]> _keys;
     private readonly ItemSet _items;
     private readonly EditLog _moment;
     private readonly bool _value;
 
-    private MarkStep(Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, TKey[]? keys, ItemSet items,
-        bool value) : base(mark.Label ?? mark.Name) =>
+    private MarkStep(Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, Lazy<TKey[]> keys,
+        ItemSet items, bool value) : base(mark.Label ?? mark.Name) =>
         (_marking, _core, _store, _mark, _keys, _items, _moment, _value) = (marking, core, store, mark, keys, items, core.Moment, value);
 
     /// <summary>A step that puts the mark of items on or off.</summary>
     public static MarkStep<TItem, TKey> Of(
         Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, ItemSet items, bool value) =>
-        new(marking, core, store, mark, items.Count <= Few ? store.KeysOf(items) : null, items, value);
+        new(marking, core, store, mark, KeysOf(store, items), items, value);
+
+    // Where keys are not kept, many items are asked for theirs only when it matters.
+    private static Lazy<TKey[]> KeysOf(ItemStore<TItem, TKey> store, ItemSet items)
+    {
+        if (items.Count <= Few) return new(store.KeysOf(items));
+        if (!store.AsksForKeys) return new(store.KeptKeysOf(items));
+        var known = store.ItemsOf(items);
+        return new(() => [.. known.Select(item => store.KeyOf(item))]);
+    }
+
+    private ItemSet Now =>
+        _items.Count > Few && !_moment.Since().Any(edit => edit.Inserted().Any()) ? _moment.Carry(_items)
+            : ItemSet.Of(_store.Count, _keys.Value.Select(_store.IndexOfKept).Where(i => i >= 0));
 
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)
     {
         inverse = this;
-        var items = _keys is null ? _moment.Carry(_items) : ItemSet.Of(_store.Count, _keys.Select(_store.IndexOfKept).Where(i => i >= 0));
+        var items = _core.App.Ask(() => Now);
         if (items.IsEmpty)
             return new(RefusalKind.OutOfDate,
-                $"'{Name}' makes no sense any " +
-                    $"more: {(_keys?.Length == 1 ? $"the item '{_store.TextOf(_keys[0])}' has" : "its items have")} left the list since.");
+                $"'{Name}' makes no sense any more: " +
+                    $"{(_keys.Value is [var only] ? $"the item '{_store.TextOf(only)}' has" : "its items have")} left the list since.");
         if (!_core.State.Marks.Sets.TryGetValue(_mark.Name, out var before)
             || _marking.Marks.FirstOrDefault(m => m.Name == _mark.Name) is not { } mark)
             return new(RefusalKind.OutOfDate, $"The list has no mark '{_mark.Name}' any more.");

@@ -217,6 +217,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         new(items, AskedItems(items), AskedKeys(items), new ReadInPlace<int>(items, index => index, StandsStill()))
         {
             Meaning = MeaningOf(items),
+            Of = (core, core.Moment.Number),
         };
 
     /// <summary>Items that the app is asked about.</summary>

@@ -283,4 +283,38 @@ public class TakeOutTests
         Assert.Equal(["B", "D", "C", "A"], plan);
         Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
     }
+
+    private sealed class Plate(int number)
+    {
+        public int Number { get; } = number;
+
+        public bool IsDone { get; set; }
+    }
+
+    [Theory]
+    [InlineData(3, true)]
+    [InlineData(3, false)]
+    [InlineData(6000, true)]
+    [InlineData(6000, false)]
+    public void A_mark_is_taken_back_from_items_that_have_left_since_and_come_back(int count, bool checks)
+    {
+        foreach (var isBound in (bool[])[true, false])
+        {
+            var plan = Enumerable.Range(0, 2 * count).Select(i => new Plate(i)).ToList();
+            var list = InteractiveList.Of(plan, p => p.Number, new() { Mode = SelectionMode.Multiple, ChecksKeys = checks });
+            list.Marks = [isBound ? new("done") { Get = p => p.IsDone, Set = (p, on) => p.IsDone = on } : new("done")];
+            list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut, Inverse = list.PutBack }];
+            list.SelectOnly(ItemSet.None(2 * count).WithRange(count / 2, count));
+            Assert.True(list.ToggleMark("done").IsHandled);
+            Assert.True(list.RunCommand("withdraw").IsHandled);
+            Assert.Equal((count, 0), (list.Count, list.Marked("done").Count));
+            Assert.True(list.Undo().IsHandled);
+            Assert.Equal((2 * count, count), (list.Count, list.Marked("done").Count));
+            Assert.True(list.Undo().IsHandled);
+            Assert.Equal(0, list.Marked("done").Count);
+            Assert.DoesNotContain(plan, p => p.IsDone);
+            Assert.True(list.Redo().IsHandled);
+            Assert.Equal(ItemSet.None(2 * count).WithRange(count / 2, count), list.Marked("done"));
+        }
+    }
 }

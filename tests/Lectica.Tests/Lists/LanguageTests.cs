@@ -52,6 +52,31 @@ public sealed partial class LanguageTests
     }
 
     [Fact]
+    public void Numbers_have_their_thousands_parted_as_the_language_does()
+    {
+        // How much of something is done is a hundred at most.
+        string[] percents = [nameof(Phrases.CommandProgress), nameof(Phrases.Busy)];
+        var phrases = typeof(Phrases).GetProperties(BindingFlags.Public | BindingFlags.Instance)
+            .Where(p => p.PropertyType.IsGenericType && !percents.Contains(p.Name) && p.PropertyType.GetGenericArguments().Contains(typeof(int)))
+            .ToList();
+        foreach (var (language, wanted) in ((Phrases, string)[])[(Phrases.English, "1,234,567"), (Phrases.German, "1.234.567")])
+        {
+            var parted = 0;
+            foreach (var phrase in phrases)
+            {
+                object?[] given = [.. phrase.PropertyType.GetGenericArguments()[..^1].Select(t =>
+                    t == typeof(int) ? 1234567 : t == typeof(bool) || t == typeof(bool?) ? (object)false : "Orvane Ring")];
+                var said = (string)((Delegate)phrase.GetValue(language)!).DynamicInvoke(given)!;
+                Assert.DoesNotContain("1234567", said);
+                if (said.Contains(wanted, StringComparison.Ordinal)) parted++;
+            }
+            Assert.Equal(phrases.Count, parted);
+            Assert.Contains("12", language.Refused(new(RefusalKind.Limit, "") { Most = 12 }));
+        }
+        Assert.True(phrases.Count > 10);
+    }
+
+    [Fact]
     public void A_third_language_leaves_no_word_of_another_over()
     {
         var used = new HashSet<string>();
@@ -202,7 +227,7 @@ public sealed partial class LanguageTests
         var met = string.Join(' ', said);
         // Those that only hosts show, and what the others are not met for: everything else was shown or said.
         string[] ofHosts = ["SelectBranch", "Expand", "Collapse", "Select", "SelectAll", "Menu", "MoreCommands", "Done", "Selected", "Busy",
-            "CommandProgress", "Items", "Moved", "MarkedBy"];
+            "CommandProgress", "Items", "Moved", "MarkedBy", "Number"];
         string[] missed = [.. typeof(Phrases).GetProperties(BindingFlags.Public | BindingFlags.Instance).Select(p => p.Name)
             .Where(n => !met.Contains($"⟦{n}⟧", StringComparison.Ordinal)).Except(ofHosts)];
         Assert.Empty(missed);

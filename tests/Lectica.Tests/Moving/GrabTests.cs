@@ -298,6 +298,10 @@ public sealed class GrabTests
         player.Touch.GlideTo(380, 165, 100);
         Assert.Equal(4 + 1, list.Frame.Rows.Count(r => r.Kind is RowKind.Heading or RowKind.Notice) +
             list.Frame.Rows.Count(r => r.Kind == RowKind.Item && !r.IsGrabbed));
+        // Over what is collapsed it has no row in the list; it looks as it did all the same.
+        Assert.DoesNotContain(list.Frame.Rows, r => r.IsGrabbed);
+        Assert.Equal(("R0", "handle"), (list.Frame.Grab!.Row!.Content.Label, Assert.Single(list.Frame.Grab.Row.Parts).Part.ToString()));
+        Assert.Equal((list.Frame.Grab.Width, list.Frame.Grab.Height), (list.Frame.Grab.Row.Width, list.Frame.Grab.Row.Height));
         player.Wait(560);
         Assert.Contains("south", list.CollapsedSections);
         player.Wait(60);
