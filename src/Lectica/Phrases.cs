@@ -30,7 +30,7 @@ public sealed record Phrases
     public static Phrases German { get; } = new()
     {
         Number = n => Points(n),
-        Selected = n => n switch { 0 => "Nichts ausgewählt", 1 => "1 Element ausgewählt", _ => $"{Points(n)} Elemente ausgewählt" },
+        Selected = n => n == 0 ? "Nichts ausgewählt" : $"{Points(n)} ausgewählt",
         Marked = (mark, n, on) => $"{mark}: {(n == 1 ? "1 Element" : $"{Points(n)} Elemente")} {(on ? "ein" : "aus")}",
         SelectionChanged = (added, removed, total) => (added, removed) switch
         {
@@ -147,7 +147,7 @@ public sealed record Phrases
 
     /// <summary>How many items are selected now.</summary>
     public Func<int, string> Selected { get; init; } =
-        n => n switch { 0 => "Nothing selected", 1 => "1 item selected", _ => $"{Commas(n)} items selected" };
+        n => n == 0 ? "Nothing selected" : $"{Commas(n)} selected";
 
     /// <summary>
     /// What became of the selection, where more than the item at the cursor changed: so many came in, so many left, and so many are

@@ -208,7 +208,7 @@ public sealed partial class LooksTests(PageFixture fixture)
         await p.WaitForTimeoutAsync(700);
         await page.Touch("touchEnd", x, y);
         await page.Tap("R04");
-        await p.GetByText("2 items selected").And(p.Locator(".lectica-title")).WaitForAsync();
+        await p.GetByText("2 selected").And(p.Locator(".lectica-title")).WaitForAsync();
         await page.Clean("selecting");
         await page.TapOn(p.Locator(".lectica-leave"));
         Assert.Equal(0, await p.Locator(".lectica-leave").CountAsync());
