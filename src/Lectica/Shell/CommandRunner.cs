@@ -36,7 +36,8 @@ internal sealed class CommandRunner<TItem, TKey>(
 
         public required CommandTarget<TItem, TKey> Target { get; init; }
 
-        public required CommandStep<TItem, TKey>? Step { get; init; }
+        /// <summary>What takes it back: by its inverse or, where it has none, by what it has had the list do.</summary>
+        public required UndoStep? Step { get; set; }
 
         /// <summary>The step that this run does again; null of a run of the user's.</summary>
         public bool IsAgain { get; init; }
@@ -60,14 +61,11 @@ internal sealed class CommandRunner<TItem, TKey>(
         }
     }
 
-    /// <summary>Keeps a step for undo.</summary>
-    public Action<UndoStep> Keep { get; set; } = _ => { };
+    /// <summary>Keeps what can be taken back.</summary>
+    public Historian History { get; set; } = null!;
 
     /// <summary>Shows a brief notice, which may offer to take a step back or to try again.</summary>
     public Action<string, UndoStep?, Retrial?> Notify { get; set; } = (_, _, _) => { };
-
-    /// <summary>Puts a step that could not be done after all back to where it came from.</summary>
-    public Action<UndoStep> Revert { get; set; } = _ => { };
 
     /// <summary>The source, which commands change.</summary>
     public IBulk Source { get; set; } = null!;
@@ -140,25 +138,39 @@ internal sealed class CommandRunner<TItem, TKey>(
         core.Out.Later(() => Start(run));
     }
 
-    // What the app does to the source in one call is one change.
-    private void BeginBulk()
+    // What the app does to the source in one call is one change, and what it asks of the list is part of it. That comes after the call.
+    private T AsOne<T>(Func<T> call, Action<List<UndoStep>> ended)
     {
-        teller.BeginGathering();
-        Source.BeginBulk();
-    }
-
-    private void EndBulk()
-    {
-        Source.EndBulk();
-        if (!turns.IsDisposed) turns.LateChanges();
-        teller.EndGathering();
+        var parts = History.Begin();
+        try
+        {
+            teller.BeginGathering();
+            Source.BeginBulk();
+            var result = call();
+            Source.EndBulk();
+            if (!turns.IsDisposed) turns.LateChanges();
+            teller.EndGathering();
+            return result;
+        }
+        finally
+        {
+            turns.Next(() =>
+            {
+                History.End(parts);
+                ended(parts);
+            });
+        }
     }
 
     private void Start(Run run)
     {
-        BeginBulk();
-        var task = Attempt.Begin(() => run.Command.Run(run.Target, run.Cancel.Token));
-        EndBulk();
+        var task = AsOne(() => Attempt.Begin(() => run.Command.Run(run.Target, run.Cancel.Token)), parts =>
+        {
+            // An inverse says how all of it is taken back; and what is done again has its step.
+            if (parts.Count == 0 || run.Command.Inverse is not null) return;
+            run.Step = new StepOfParts(run.Command.Label, parts);
+            History.Keep(run.Step);
+        });
         if (turns.IsDisposed) return;
         // After what it has asked of the list meanwhile, such as to show other items: that is part of what it did.
         if (task.IsCompleted)
@@ -207,7 +219,8 @@ internal sealed class CommandRunner<TItem, TKey>(
         // It is over, whatever fails in the telling: there is no way back to where it was not.
         core.Save();
         run.Cancel.Dispose();
-        run.Step?.Settle();
+        var step = run.Step as CommandStep<TItem, TKey>;
+        step?.Settle();
         core.Trace(() => new TracedChange
         {
             T = core.Now,
@@ -226,10 +239,10 @@ internal sealed class CommandRunner<TItem, TKey>(
                 core.Out.Raise(events.CommandCancelled, new(command, run.Target));
             }
             else Fail(command, run.Target, error!, run.IsAgain ? null : new(command.Id, slot.IsWhole, slot.Items));
-            if (run.IsAgain) Revert(run.Step!);
+            if (run.IsAgain) History.Revert(run.Step!);
             return;
         }
-        if (result.IsHandled && !run.IsAgain && run.Step is { } step) Keep(step);
+        if (result.IsHandled && !run.IsAgain && step is not null) History.Keep(step);
         core.Out.Raise(events.CommandRan, new(command, run.Target, result));
         if (!result.IsHandled || command.Notice is not { } notice) return;
         var text = core.App.Ask(t => notice(t), run.Target, "");
@@ -299,12 +312,15 @@ internal sealed class CommandRunner<TItem, TKey>(
     {
         core.Out.Later(() =>
         {
-            BeginBulk();
-            var error = Attempt.Of(() => command.Inverse!(target));
-            if (error is not null && !turns.IsDisposed) Fail(command, target, error, null);
-            EndBulk();
+            // What it asks of the list is no step of its own: it can be done again by doing the command again.
+            var error = AsOne(() =>
+            {
+                var threw = Attempt.Of(() => command.Inverse!(target));
+                if (threw is not null && !turns.IsDisposed) Fail(command, target, threw, null);
+                return threw;
+            }, _ => { });
             if (turns.IsDisposed) return;
-            if (error is not null) Revert(again);
+            if (error is not null) History.Revert(again);
             else turns.Next(() =>
             {
                 // Items without keys of their own are others to the list when they come back: they are known again by where they were put.

@@ -15,10 +15,30 @@ internal sealed class Historian(Core core, Turns turns)
     /// <summary>Told of a step that was taken back or done again, for what offers it.</summary>
     public Action<UndoStep> Reversed { get; set; } = _ => { };
 
+    // What is kept while a command runs is part of it: of the one that began first, where a command runs another.
+    private readonly List<List<UndoStep>> _parts = [];
+
+    /// <summary>From now until its end what is kept are parts of something.</summary>
+    public List<UndoStep> Begin()
+    {
+        var parts = new List<UndoStep>();
+        _parts.Add(parts);
+        return parts;
+    }
+
+    /// <summary>Its end: the parts are the caller's, to keep them as one step or none.</summary>
+    public void End(List<UndoStep> parts) => _parts.RemoveAll(open => ReferenceEquals(open, parts));
+
     /// <summary>Keeps a step.</summary>
     public void Keep(UndoStep step)
     {
-        step.Made = core.Moment.Number;
+        // One of parts is as old as the first of them.
+        if (step is not StepOfParts) step.Made = core.Moment.Number;
+        if (_parts is [var parts, ..])
+        {
+            parts.Add(step);
+            return;
+        }
         if (App is not { } app)
         {
             core.Commit(core.State with { History = core.State.History.With(step, core.Options.UndoDepth) });

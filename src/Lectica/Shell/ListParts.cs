@@ -132,10 +132,10 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     {
         Watcher.Read = Marker.ReadAgain;
         Projection.ReadSource = () => Source.ReadAgain();
-        Marker.Keep = Runner.Keep = Lander.Keep = History.Keep;
+        Marker.Keep = Lander.Keep = History.Keep;
+        Runner.History = History;
         Runner.Notify = (text, step, retrial) => Feedback.Notify(text, step, retrial: retrial);
         Lander.Notify = (text, step) => Feedback.Notify(text, step, isSaid: true);
-        Runner.Revert = History.Revert;
         Runner.Source = Source;
         Runner.Watcher = Trays;
         History.Reversed = Feedback.Hide;

@@ -2,6 +2,7 @@ using System.Collections.ObjectModel;
 using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Frames;
+using Lectica.Items;
 
 namespace Lectica.Tests.Commands;
 
@@ -184,5 +185,54 @@ public sealed class RunTests
             Assert.Equal(expected, _list.Frame.Brief?.Text);
             _list.Advance(20_000);
         }
+    }
+
+    private sealed class Plate(string id)
+    {
+        public string Id { get; } = id;
+
+        public bool IsDone { get; set; }
+    }
+
+    [Fact]
+    public void A_command_is_one_step_whatever_it_asks_of_the_list()
+    {
+        List<Plate> plan = [new("A"), new("B"), new("C"), new("D")];
+        var list = InteractiveList.Of(plan, p => p.Id, new() { Mode = SelectionMode.Multiple, MayMove = true });
+        list.Marks = [new("done") { Get = p => p.IsDone, Set = (p, on) => p.IsDone = on }];
+        var finish = new Command<Plate, string>("finish", "Finish")
+        {
+            Do = target =>
+            {
+                list.ToggleMarkOf("done", target);
+                list.MoveToBottom(target.Keys);
+            },
+        };
+        string Now() => string.Join(" ", plan.Select(p => p.Id + (p.IsDone ? "*" : "")));
+        void Run(Command<Plate, string> command)
+        {
+            list.Commands = [command];
+            list.SelectOnly(ItemSet.Of(4, [0, 2]));
+            Assert.True(list.RunCommand("finish").IsHandled);
+            Assert.Equal("B D A* C*", Now());
+            Assert.Equal("Finish", list.UndoName);
+            Assert.True(list.Undo().IsHandled);
+            Assert.Equal(("A B C D", null, "Finish"), (Now(), list.UndoName, list.CanRedo ? "Finish" : null));
+            Assert.True(list.Redo().IsHandled);
+            Assert.Equal("B D A* C*", Now());
+            Assert.True(list.Undo().IsHandled);
+            Assert.Equal("A B C D", Now());
+        }
+        // By what the list has done for it; or as the app says, who may ask the list for it as well.
+        Run(finish);
+        Run(finish with
+        {
+            Inverse = target =>
+            {
+                list.ToggleMarkOf("done", target);
+                list.Move([target.Keys[0]], 0);
+                list.Move([target.Keys[1]], 2);
+            },
+        });
     }
 }

@@ -311,7 +311,7 @@ public class TakeOutTests
             Assert.True(list.Undo().IsHandled);
             Assert.Equal((2 * count, count), (list.Count, list.Marked("done").Count));
             Assert.True(list.Undo().IsHandled);
-            Assert.Equal(0, list.Marked("done").Count);
+            Assert.Empty(list.Marked("done"));
             Assert.DoesNotContain(plan, p => p.IsDone);
             Assert.True(list.Redo().IsHandled);
             Assert.Equal(ItemSet.None(2 * count).WithRange(count / 2, count), list.Marked("done"));
