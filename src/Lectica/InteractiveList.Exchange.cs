@@ -39,17 +39,17 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Func<InsertQuestion, bool>? CanInsert { get => Here.Porter.CanInsert; set => Here.Porter.Set(p => p.CanInsert = value); }
 
     /// <summary>
-    /// Takes the items of a command's target out of the source: what its <c>Do</c> does where it removes them, with
-    /// <see cref="PutBack"/> as its <c>Inverse</c>. The list need not be refreshed after it. What has left by itself meanwhile is none of
-    /// it. Cost: what goes; a <c>List</c> of items with keys is written anew, and read, where that lies at more than 64 places, and of
-    /// other collections each item leaves by itself.
+    /// Takes the items of a command's target out of the source: what its <c>Do</c> does where it removes them. It can be taken back; a
+    /// command that does more, and has an <c>Inverse</c> for that, puts them back there by <see cref="PutBack"/>. The list need not be
+    /// refreshed after it. What has left by itself meanwhile is none of it. Cost: what goes; a <c>List</c> of items with keys is written
+    /// anew, and read, where that lies at more than 64 places, and of other collections each item leaves by itself.
     /// </summary>
     /// <exception cref="InvalidOperationException">The source cannot be written, or has changed without saying so; or one of the functions
     /// by which the list asks something calls this. The source is as it was then.</exception>
     public void TakeOut(CommandTarget<TItem, TKey> target)
     {
         ArgumentNullException.ThrowIfNull(target);
-        Write(p => p.Splicer.TakeOut(target));
+        Write(p => p.Porter.TakeOut(target));
     }
 
     /// <summary>
@@ -62,7 +62,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     public void PutBack(CommandTarget<TItem, TKey> target)
     {
         ArgumentNullException.ThrowIfNull(target);
-        Write(p => p.Splicer.PutBack(target));
+        Write(p => p.Porter.PutBack(target));
     }
 
     // At once, also inside a handler, as when the handler changes the source itself.

@@ -91,6 +91,8 @@ public sealed record Phrases
         Copy = "Kopieren",
         Cut = "Ausschneiden",
         Paste = "Einfügen",
+        Remove = "Entfernen",
+        PutBack = "Zurückholen",
         Done = "Fertig",
         Move = "Verschieben",
         ToTop = "Ganz nach oben",
@@ -280,6 +282,12 @@ public sealed record Phrases
 
     /// <summary>In the menu: from the clipboard; and the name of that, as a step that can be taken back.</summary>
     public string Paste { get; init; } = "Paste";
+
+    /// <summary>The name of the step by which items were taken out of the source, outside a command.</summary>
+    public string Remove { get; init; } = "Remove";
+
+    /// <summary>The name of that by which some were put back.</summary>
+    public string PutBack { get; init; } = "Put back";
 
     /// <summary>Leaves the state in which taps select.</summary>
     public string Done { get; init; } = "Done";

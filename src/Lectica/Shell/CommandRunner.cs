@@ -73,8 +73,7 @@ internal sealed class CommandRunner<TItem, TKey>(
     /// <summary>Told when a run is over.</summary>
     public IRunWatcher Watcher { get; set; } = null!;
 
-    /// <summary>The marks that the list itself keeps.</summary>
-    internal IEnumerable<string> KeptMarks => marker.Marks.Where(m => m.Get is null).Select(m => m.Name);
+    internal Marker<TItem, TKey> Marker => marker;
 
     /// <summary>The runs that are not over.</summary>
     public IEnumerable<Run> Runs => core.State.Runs.Select(r => (Run)r.Token);
@@ -139,9 +138,9 @@ internal sealed class CommandRunner<TItem, TKey>(
     }
 
     // What the app does to the source in one call is one change, and what it asks of the list is part of it. That comes after the call.
-    private T AsOne<T>(Func<T> call, Action<List<UndoStep>> ended)
+    private T AsOne<T>(string name, Func<T> call, bool keeps, Action<UndoStep?>? ended = null)
     {
-        var parts = History.Begin();
+        var parts = History.Begin(keeps);
         try
         {
             teller.BeginGathering();
@@ -156,21 +155,17 @@ internal sealed class CommandRunner<TItem, TKey>(
         {
             turns.Next(() =>
             {
-                History.End(parts);
-                ended(parts);
+                var step = History.End(parts, name);
+                ended?.Invoke(step);
             });
         }
     }
 
     private void Start(Run run)
     {
-        var task = AsOne(() => Attempt.Begin(() => run.Command.Run(run.Target, run.Cancel.Token)), parts =>
-        {
-            // An inverse says how all of it is taken back; and what is done again has its step.
-            if (parts.Count == 0 || run.Command.Inverse is not null) return;
-            run.Step = new StepOfParts(run.Command.Label, parts);
-            History.Keep(run.Step);
-        });
+        // An inverse says how all of it is taken back.
+        var task = AsOne(run.Command.Label, () => Attempt.Begin(() => run.Command.Run(run.Target, run.Cancel.Token)),
+            run.Command.Inverse is null, step => run.Step ??= step);
         if (turns.IsDisposed) return;
         // After what it has asked of the list meanwhile, such as to show other items: that is part of what it did.
         if (task.IsCompleted)
@@ -313,12 +308,12 @@ internal sealed class CommandRunner<TItem, TKey>(
         core.Out.Later(() =>
         {
             // What it asks of the list is no step of its own: it can be done again by doing the command again.
-            var error = AsOne(() =>
+            var error = AsOne(command.Label, () =>
             {
                 var threw = Attempt.Of(() => command.Inverse!(target));
                 if (threw is not null && !turns.IsDisposed) Fail(command, target, threw, null);
                 return threw;
-            }, _ => { });
+            }, keeps: false);
             if (turns.IsDisposed) return;
             if (error is not null) History.Revert(again);
             else turns.Next(() =>
@@ -328,15 +323,7 @@ internal sealed class CommandRunner<TItem, TKey>(
                     if (store.IndexOf(target.Keys[i]) < 0 && target.Indexes[i] < store.Count
                         && EqualityComparer<TItem>.Default.Equals(store.ItemAt(target.Indexes[i]), target.Items[i]))
                         store.CameBack(target.Keys[i], target.Indexes[i]);
-                // What came back has the marks again that the list itself keeps.
-                foreach (var (name, keys) in marks)
-                    if (marker.Marks.FirstOrDefault(m => m.Name == name && m.Get is null) is not null)
-                        core.Commit(core.State with
-                        {
-                            Marks = core.State.Marks.With(name,
-                                core.State.Marks.Sets[name].Union(
-                                    ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0)))),
-                        }, cause: "undo");
+                marker.PutAgain(marks);
             });
         });
     }

@@ -36,8 +36,7 @@ internal sealed class CommandStep<TItem, TKey> : UndoStep where TKey : notnull
         CommandRunner<TItem, TKey> runner, Core core, ItemStore<TItem, TKey> store, Command<TItem, TKey> command,
             CommandTarget<TItem, TKey> target, ItemSet items)
     {
-        var marks = runner.KeptMarks.ToDictionary(
-            m => m, m => store.KeptKeysOf(core.State.Marks.Sets[m].Intersect(items)));
+        var marks = runner.Marker.KeptOf(items);
         // Some of what was meant may have left while it was asked about.
         var isWhole = items.Count == target.Count;
         return new(runner, core, store, command, isWhole ? target.Items : store.ItemsOf(items),

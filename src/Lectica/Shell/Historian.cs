@@ -15,30 +15,51 @@ internal sealed class Historian(Core core, Turns turns)
     /// <summary>Told of a step that was taken back or done again, for what offers it.</summary>
     public Action<UndoStep> Reversed { get; set; } = _ => { };
 
-    // What is kept while a command runs is part of it: of the one that began first, where a command runs another.
-    private readonly List<List<UndoStep>> _parts = [];
-
-    /// <summary>From now until its end what is kept are parts of something.</summary>
-    public List<UndoStep> Begin()
+    /// <summary>What is kept while a command runs: parts of it, or nothing where it says itself how it is taken back.</summary>
+    public sealed class Parts(bool areKept)
     {
-        var parts = new List<UndoStep>();
-        _parts.Add(parts);
-        return parts;
+        public bool AreKept { get; } = areKept;
+
+        public List<UndoStep> Steps { get; } = [];
     }
 
-    /// <summary>Its end: the parts are the caller's, to keep them as one step or none.</summary>
-    public void End(List<UndoStep> parts) => _parts.RemoveAll(open => ReferenceEquals(open, parts));
+    // The one that began first has them, where a command runs another.
+    private readonly List<Parts> _open = [];
+
+    /// <summary>From now until its end what is kept are parts of something, or nothing.</summary>
+    public Parts Begin(bool areKept)
+    {
+        _open.Add(new(areKept));
+        return _open[^1];
+    }
+
+    /// <summary>Its end: the parts are kept as one step, of what began before it where that goes on.</summary>
+    /// <returns>The step; null where there are none.</returns>
+    public UndoStep? End(Parts parts, string name)
+    {
+        var isInner = _open.IndexOf(parts) > 0;
+        _open.Remove(parts);
+        if (parts.Steps.Count == 0) return null;
+        var step = new StepOfParts(name, parts.Steps);
+        if (isInner) Keep(step);
+        else KeepWhole(step);
+        return step;
+    }
+
+    /// <summary>Whether it is of use to make a step.</summary>
+    public bool Keeps => _open is not [{ AreKept: false }, ..];
 
     /// <summary>Keeps a step.</summary>
     public void Keep(UndoStep step)
     {
         // One of parts is as old as the first of them.
         if (step is not StepOfParts) step.Made = core.Moment.Number;
-        if (_parts is [var parts, ..])
-        {
-            parts.Add(step);
-            return;
-        }
+        if (_open is not [var parts, ..]) KeepWhole(step);
+        else if (parts.AreKept) parts.Steps.Add(step);
+    }
+
+    private void KeepWhole(UndoStep step)
+    {
         if (App is not { } app)
         {
             core.Commit(core.State with { History = core.State.History.With(step, core.Options.UndoDepth) });

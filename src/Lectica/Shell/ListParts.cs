@@ -141,7 +141,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         History.Reversed = Feedback.Hide;
         Book.Own = [Porter, _moveMenu];
         Menus.HasOwn = () => _moveMenu.IsOffered || Porter.IsOffered;
-        Porter.Keep = History.Keep;
+        Porter.History = History;
         Menus.CloseTray = act => Trays.Close(act);
         Scroller.Closes = [Trays, Menus];
         Mover.Lander = Lander;

@@ -136,6 +136,23 @@ internal sealed class Marker<TItem, TKey>(
         return Response.Handled;
     }
 
+    /// <summary>Who of some items has the marks that the list itself keeps, by key.</summary>
+    public Dictionary<string, TKey[]> KeptOf(ItemSet items) => Marks.Where(m => m.Get is null)
+        .ToDictionary(m => m.Name, m => store.KeptKeysOf(core.State.Marks.Sets[m.Name].Intersect(items)));
+
+    /// <summary>Items that have come back have those marks again.</summary>
+    public void PutAgain(IReadOnlyDictionary<string, TKey[]> kept)
+    {
+        foreach (var (name, keys) in kept)
+            if (keys.Length > 0 && Marks.Any(m => m.Name == name && m.Get is null))
+                core.Commit(core.State with
+                {
+                    Marks = core.State.Marks.With(name,
+                        core.State.Marks.Sets[name].Union(
+                            ItemSet.Of(store.Count, keys.Select(store.IndexOfKept).Where(i => i >= 0)))),
+                }, cause: "undo");
+    }
+
     /// <summary>Writes a mark to the items and takes it over.</summary>
     internal Refusal? Put(Mark<TItem> mark, ItemSet changed, bool value, string cause, Act? act = null)
     {

@@ -26,8 +26,8 @@ internal sealed class Porter<TItem, TKey>(
 
     public Func<InsertQuestion, bool>? CanInsert { get; set; }
 
-    /// <summary>Keeps a step for undo.</summary>
-    public Action<UndoStep> Keep { get; set; } = _ => { };
+    /// <summary>Keeps what can be taken back.</summary>
+    public Historian History { get; set; } = null!;
 
     public bool Copies => CopyAs is not null && core.Copied is not null;
 
@@ -292,8 +292,8 @@ internal sealed class Porter<TItem, TKey>(
             return core.Refuse(act, unassigned);
         if (splicer.Splice(at, 0, items) is { } refusal) return core.Refuse(act, refusal);
         TKey[] keys = [.. Enumerable.Range(at, items.Length).Select(store.KeptKeyAt)];
-        var step = new InsertStep<TItem, TKey>(transfers, items, keys, null, core.Options.Phrases.Paste);
-        Keep(step);
+        var step = new InOrOutStep<TItem, TKey>(transfers, runner.Marker, items, keys, null, core.Options.Phrases.Paste);
+        History.Keep(step);
         var came = ItemSet.None(store.Count).WithRange(at, items.Length).Intersect(core.Rules.Choosable);
         if (!came.IsEmpty && core.Options.Policy.Selects)
         {
@@ -306,28 +306,30 @@ internal sealed class Porter<TItem, TKey>(
         else core.Announce(p => p.Inserted(items.Length));
         return Response.Handled;
     }
-}
 
-/// <summary>Items that came in from outside: taken back they go, done again they are there again.</summary>
-internal sealed class InsertStep<TItem, TKey>(
-    Transfers<TItem, TKey> list, TItem[] items, TKey[] keys, ReturnPlaces<TItem, TKey>? places, string name)
-    : UndoStep(name) where TKey : notnull
-{
-    public override Refusal? Apply(ActKind kind, out UndoStep inverse)
+    /// <summary>Takes a command's target out of the source, as far as it is there.</summary>
+    public Refusal? TakeOut(CommandTarget<TItem, TKey> target)
     {
-        inverse = this;
-        if (places is null)
-        {
-            if (list.WhyGone(items, keys) is { } gone) return gone;
-            var left = ReturnPlaces<TItem, TKey>.Of(list.Store, list.ItemsWith(keys), list.Core.Moment);
-            if (list.Splicer.TakeOut(list.ItemsWith(keys)) is { } stays) return stays;
-            inverse = new InsertStep<TItem, TKey>(list, items, keys, left, Name);
-            return null;
-        }
-        if (list.WhyThere(items) is { } there) return there;
-        var at = ReturnPlaces<TItem, TKey>.Indexes(places.Gaps([.. Enumerable.Range(0, items.Length)], ItemSet.None(list.Store.Count)));
-        if (list.Splicer.PutIn(items, at) is { } refusal) return refusal;
-        inverse = new InsertStep<TItem, TKey>(list, items, list.KeysAgain(keys, at), null, Name);
+        var items = teller.SetOf(target);
+        if (items.IsEmpty || !History.Keeps) return splicer.TakeOut(items);
+        if (InOrOutStep<TItem, TKey>.TakeOut(transfers, runner.Marker, items, core.Options.Phrases.Remove, out var step) is { } refusal)
+            return refusal;
+        History.Keep(step);
         return null;
+    }
+
+    /// <summary>Puts a command's target back into the source, as far as it is not there, at its indexes.</summary>
+    public Refusal? PutBack(CommandTarget<TItem, TKey> target)
+    {
+        var away = target.Away is var (list, moment, known) && ReferenceEquals(list, core) && moment == core.Moment.Number ? known
+            : ItemSet.Where(target.Count, i => store.IndexOfKept(target.Keys[i]) < 0);
+        var (items, at) = (Of(target.Items), Of(target.Indexes));
+        if (splicer.PutIn(items, at) is { } refusal) return refusal;
+        if (History.Keeps && items.Length > 0)
+            History.Keep(new InOrOutStep<TItem, TKey>(
+                transfers, runner.Marker, items, transfers.KeysAgain(Of(target.Keys), at), null, core.Options.Phrases.PutBack));
+        return null;
+
+        T[] Of<T>(IReadOnlyList<T> all) => away.Count < all.Count ? [.. away.Select(i => all[i])] : all as T[] ?? [.. all];
     }
 }

@@ -172,19 +172,6 @@ internal sealed class SourceSplicer<TItem, TKey>(
     private List<TItem>? PlainOfMany(int places) =>
         places > ManyPlaces && store.HasOwnKeys && !source.IsLive ? writer.List as List<TItem> : null;
 
-    /// <summary>Takes a command's target out of the source, as far as it is there.</summary>
-    public Refusal? TakeOut(CommandTarget<TItem, TKey> target) => TakeOut(teller.SetOf(target));
-
-    /// <summary>Puts a command's target back into the source, as far as it is not there, at its indexes.</summary>
-    public Refusal? PutBack(CommandTarget<TItem, TKey> target)
-    {
-        var (items, keys, indexes) = (target.Items, target.Keys, target.Indexes);
-        var away = target.Away is var (list, moment, known) && ReferenceEquals(list, core) && moment == core.Moment.Number ? known
-            : ItemSet.Where(keys.Count, i => store.IndexOfKept(keys[i]) < 0);
-        return away.Count == items.Count ? PutIn(items as TItem[] ?? [.. items], indexes as int[] ?? [.. indexes])
-            : PutIn([.. away.Select(i => items[i])], [.. away.Select(i => indexes[i])]);
-    }
-
     // What is done at several places is told of once.
     private Refusal? Together(Func<Refusal?> act)
     {

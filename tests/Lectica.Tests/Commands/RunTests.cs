@@ -208,6 +208,16 @@ public sealed class RunTests
                 list.MoveToBottom(target.Keys);
             },
         };
+        // What fails has done what it has done: it can be taken back.
+        var fails = new Command<Plate, string>("fail", "Fail")
+        {
+            Do = target =>
+            {
+                list.ToggleMarkOf("done", target);
+                throw new InvalidOperationException("cloudy");
+            },
+        };
+        list.CommandFailed += (_, _) => { };
         string Now() => string.Join(" ", plan.Select(p => p.Id + (p.IsDone ? "*" : "")));
         void Run(Command<Plate, string> command)
         {
@@ -227,6 +237,17 @@ public sealed class RunTests
         Run(finish);
         Run(finish with
         {
+            Notice = _ => "Finished",
+            Run = async (target, _) =>
+            {
+                list.ToggleMarkOf("done", target);
+                list.MoveToBottom(target.Keys);
+                await Task.CompletedTask;
+                return new(target.Count);
+            },
+        });
+        Run(finish with
+        {
             Inverse = target =>
             {
                 list.ToggleMarkOf("done", target);
@@ -234,5 +255,32 @@ public sealed class RunTests
                 list.Move([target.Keys[1]], 2);
             },
         });
+        list.Commands = [fails];
+        list.SelectOnly(ItemSet.Of(4, [1]));
+        list.RunCommand("fail");
+        Assert.Equal(("A B* C D", "Fail"), (Now(), list.UndoName));
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal("A B C D", Now());
+        // One that runs another: each has its own step. An item that has left since is left out, and the rest is taken back.
+        list.Commands = [finish, new("both", "Both")
+        {
+            Do = target =>
+            {
+                list.ToggleMarkOf("done", target);
+                list.RunCommand("finish", "A");
+                list.MoveToTop(target.Keys);
+            },
+        }];
+        list.SelectOnly(ItemSet.Of(4, [2, 3]));
+        list.RunCommand("both");
+        Assert.Equal(("C* D* B A*", "Finish"), (Now(), list.UndoName));
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal(("C* D* A B", "Both"), (Now(), list.UndoName));
+        plan.RemoveAt(1);
+        list.Refresh();
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal(("C A B", null), (Now(), list.UndoName));
+        Assert.True(list.Redo().IsHandled);
+        Assert.Equal("C* A B", Now());
     }
 }

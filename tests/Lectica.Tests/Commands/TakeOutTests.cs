@@ -9,20 +9,22 @@ namespace Lectica.Tests.Commands;
 /// <summary>What a command takes out of the source by the list itself, and puts back.</summary>
 public class TakeOutTests
 {
-    // The same list twice: one whose commands write the source by hand, and one that has the list do it.
-    private sealed class Pair
+    // The same list three times: whose command writes the source by hand, or has the list do it, also taking it back, or leaves that to it.
+    private sealed class Trio
     {
-        public Pair(bool isPlain, bool hasKeys, bool checks, int count)
+        public Trio(bool isPlain, bool hasKeys, bool checks, int count)
         {
             string[] items = [.. Enumerable.Range(0, count).Select(i => $"R{i}")];
             ByHand = Make(byHand: true);
             ByList = Make(byHand: false);
-            (IList<string> Plan, IHostedList List, Func<ItemSet, Response> Select, Func<string> Told) Make(bool byHand)
+            ByItself = Make(byHand: false, hasInverse: false);
+            (IList<string> Plan, IHostedList List, Func<ItemSet, Response> Select, Func<string> Told) Make(
+                bool byHand, bool hasInverse = true)
             {
                 IList<string> plan = isPlain ? items.ToList() : (IList<string>)new ObservableCollection<string>(items);
                 var options = new ListOptions { MayMove = true, Mode = SelectionMode.Multiple, ChecksKeys = checks };
-                return hasKeys ? Ready(InteractiveList.Of((IReadOnlyList<string>)plan, r => r, options), plan, byHand)
-                    : Ready(InteractiveList.Of((IReadOnlyList<string>)plan, options), plan, byHand);
+                return hasKeys ? Ready(InteractiveList.Of((IReadOnlyList<string>)plan, r => r, options), plan, byHand, hasInverse)
+                    : Ready(InteractiveList.Of((IReadOnlyList<string>)plan, options), plan, byHand, hasInverse);
             }
         }
 
@@ -30,8 +32,10 @@ public class TakeOutTests
 
         public (IList<string> Plan, IHostedList List, Func<ItemSet, Response> Select, Func<string> Told) ByList { get; }
 
+        public (IList<string> Plan, IHostedList List, Func<ItemSet, Response> Select, Func<string> Told) ByItself { get; }
+
         private static (IList<string> Plan, IHostedList List, Func<ItemSet, Response> Select, Func<string> Told) Ready<TKey>(
-            InteractiveList<string, TKey> list, IList<string> plan, bool byHand) where TKey : notnull
+            InteractiveList<string, TKey> list, IList<string> plan, bool byHand, bool hasInverse) where TKey : notnull
         {
             var told = new List<string>();
             list.SelectionChanged += (_, e) =>
@@ -46,7 +50,7 @@ public class TakeOutTests
                         foreach (var item in target.Items) plan.Remove(item);
                         list.Refresh();
                     },
-                    Inverse = !byHand ? list.PutBack : target =>
+                    Inverse = !hasInverse ? null : !byHand ? list.PutBack : target =>
                     {
                         for (var i = 0; i < target.Count; i++)
                             if (!plan.Contains(target.Items[i])) plan.Insert(target.Indexes[i], target.Items[i]);
@@ -72,15 +76,18 @@ public class TakeOutTests
         Gen.Select(Gen.Bool, Gen.Bool, Gen.Bool, Gen.Int[0, 400], Gen.Select(Gen.Int[0, 4], Gen.Int[0, 999], Gen.Int[0, 999]).Array[1, 10])
             .Sample((isPlain, hasKeys, checks, count, steps) =>
         {
-            var pair = new Pair(isPlain, hasKeys, checks, count);
+            var trio = new Trio(isPlain, hasKeys, checks, count);
             var fresh = 0;
             (collections, keyless) = (collections + (isPlain ? 0 : 1), keyless + (hasKeys ? 0 : 1));
-            void Both(Func<IHostedList, IList<string>, Func<ItemSet, Response>, bool> act) =>
-                Assert.Equal(act(pair.ByHand.List, pair.ByHand.Plan, pair.ByHand.Select),
-                    act(pair.ByList.List, pair.ByList.Plan, pair.ByList.Select));
+            void All(Func<IHostedList, IList<string>, Func<ItemSet, Response>, bool> act)
+            {
+                var wanted = act(trio.ByHand.List, trio.ByHand.Plan, trio.ByHand.Select);
+                Assert.Equal(wanted, act(trio.ByList.List, trio.ByList.Plan, trio.ByList.Select));
+                Assert.Equal(wanted, act(trio.ByItself.List, trio.ByItself.Plan, trio.ByItself.Select));
+            }
             foreach (var (what, a, b) in steps)
             {
-                var n = pair.ByHand.Plan.Count;
+                var n = trio.ByHand.Plan.Count;
                 int from = n == 0 ? 0 : a % n;
                 var isBlock = b % 3 > 0;
                 if (what < 2)
@@ -88,11 +95,11 @@ public class TakeOutTests
                     var set = ItemSet.Of(n, Enumerable.Range(0, n)
                         .Where(i => isBlock ? i >= from && i <= from + (b % 150) : ((i * 7) + a) % 10 < 1 + (b % 5)));
                     (blocks, scattered) = (blocks + (isBlock ? 1 : 0), scattered + (set.Ranges().Count() > 64 ? 1 : 0));
-                    Both((list, _, select) => select(set).IsHandled | list.RunCommand("withdraw").IsHandled);
+                    All((list, _, select) => select(set).IsHandled | list.RunCommand("withdraw").IsHandled);
                 }
                 else if (what == 2)
                 {
-                    Both((list, plan, _) =>
+                    All((list, plan, _) =>
                     {
                         for (var i = 0; i < b % 20; i++) plan.Insert(Math.Min(from + i, plan.Count), $"N{fresh + i}");
                         if (isPlain) ((dynamic)list).Refresh();
@@ -102,17 +109,19 @@ public class TakeOutTests
                 }
                 else if (what == 3)
                 {
-                    var was = pair.ByList.Plan.Count;
-                    Both((list, _, _) => ((dynamic)list).Undo().IsHandled);
-                    if (pair.ByList.Plan.Count > was) back++;
+                    var was = trio.ByList.Plan.Count;
+                    All((list, _, _) => ((dynamic)list).Undo().IsHandled);
+                    if (trio.ByList.Plan.Count > was) back++;
                 }
                 else
                 {
-                    var was = pair.ByList.Plan.Count;
-                    Both((list, _, _) => ((dynamic)list).Redo().IsHandled);
-                    if (pair.ByList.Plan.Count < was) again++;
+                    var was = trio.ByList.Plan.Count;
+                    All((list, _, _) => ((dynamic)list).Redo().IsHandled);
+                    if (trio.ByList.Plan.Count < was) again++;
                 }
-                Assert.Equal(pair.ByHand.Told(), pair.ByList.Told());
+                var told = trio.ByHand.Told();
+                Assert.Equal(told, trio.ByList.Told());
+                Assert.Equal(told, trio.ByItself.Told());
             }
         }, iter: Effort.Of(600), threads: 1);
         Assert.True(blocks > 0 && scattered > 0 && back > 0 && again > 0 && collections > 0 && keyless > 0,
@@ -120,13 +129,15 @@ public class TakeOutTests
     }
 
     /// <summary>Items without keys that are all equal are told apart by their places.</summary>
-    [Fact]
-    public void Of_many_that_are_equal_those_leave_that_were_meant_and_they_come_back_to_their_places()
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void Of_many_that_are_equal_those_leave_that_were_meant_and_they_come_back_to_their_places(bool hasInverse)
     {
         List<string> plan = [.. Enumerable.Repeat("Plate", 300)];
         var list = InteractiveList.Of(plan, new() { Mode = SelectionMode.Multiple });
         list.Marks = [new("seen")];
-        list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut, Inverse = list.PutBack }];
+        list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut, Inverse = hasInverse ? list.PutBack : null }];
         bool[] Seen() => [.. Enumerable.Range(0, list.Count).Select(i => list.Marked("seen").Contains(i))];
         list.SetMark("seen", ItemSet.Where(300, i => i % 3 == 0), true);
         bool[] before = Seen();
@@ -136,6 +147,39 @@ public class TakeOutTests
         Assert.Equal(before.Where((_, i) => i % 2 == 0), Seen());
         Assert.True(list.Undo().IsHandled);
         Assert.Equal(before, Seen());
+        Assert.True(list.Redo().IsHandled);
+        Assert.Equal(before.Where((_, i) => i % 2 == 0), Seen());
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal(before, Seen());
+    }
+
+    [Fact]
+    public void By_call_it_is_a_step_of_its_own_and_so_is_what_is_put_back()
+    {
+        List<string> plan = ["A", "B", "C", "D"];
+        var list = InteractiveList.Of(plan, r => r, new() { Mode = SelectionMode.Multiple });
+        CommandTarget<string, string> kept = null!;
+        list.Commands = [new("keep", "Keep") { Do = target => _ = ((kept = target).Items, target.Keys) }];
+        list.SelectOnly(ItemSet.Of(4, [1, 2]));
+        list.RunCommand("keep");
+        list.TakeOut(kept);
+        Assert.Equal((2, "Remove"), (list.Count, list.UndoName));
+        list.PutBack(kept);
+        Assert.Equal((4, "Put back"), (list.Count, list.UndoName));
+        foreach (var wanted in (string[])["A D", "A B C D"])
+        {
+            Assert.True(list.Undo().IsHandled);
+            Assert.Equal(wanted, string.Join(" ", plan));
+        }
+        Assert.True(list.Redo().IsHandled);
+        Assert.Equal(["A", "D"], plan);
+        // One is there again by itself: it is said, and nothing is done.
+        plan.Add("C");
+        list.Refresh();
+        var refused = list.Undo();
+        Assert.Equal(RefusalKind.OutOfDate, refused.Refusal?.Kind);
+        Assert.Contains("'C'", refused.Refusal!.Reason);
+        Assert.Equal(["A", "D", "C"], plan);
     }
 
     [Fact]
@@ -298,12 +342,12 @@ public class TakeOutTests
     [InlineData(6000, false)]
     public void A_mark_is_taken_back_from_items_that_have_left_since_and_come_back(int count, bool checks)
     {
-        foreach (var isBound in (bool[])[true, false])
+        foreach (var (isBound, hasInverse) in ((bool, bool)[])[(true, true), (true, false), (false, true), (false, false)])
         {
             var plan = Enumerable.Range(0, 2 * count).Select(i => new Plate(i)).ToList();
             var list = InteractiveList.Of(plan, p => p.Number, new() { Mode = SelectionMode.Multiple, ChecksKeys = checks });
             list.Marks = [isBound ? new("done") { Get = p => p.IsDone, Set = (p, on) => p.IsDone = on } : new("done")];
-            list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut, Inverse = list.PutBack }];
+            list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut, Inverse = hasInverse ? list.PutBack : null }];
             list.SelectOnly(ItemSet.None(2 * count).WithRange(count / 2, count));
             Assert.True(list.ToggleMark("done").IsHandled);
             Assert.True(list.RunCommand("withdraw").IsHandled);
