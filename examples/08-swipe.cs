@@ -16,7 +16,7 @@ list.Commands =
     {
         ShowIn = ShowIn.TrailingTray, SwipesThrough = true, Role = CommandRole.Destructive,
             Notice = target => $"{target.Item} withdrawn",
-        Do = list.TakeOut, Inverse = list.PutBack,      // one or a thousand, from the source itself
+        Do = list.TakeOut,      // one or a thousand, from the source itself; what the list does it can take back
     },
 ];
 var player = ListPlayer.On(list);

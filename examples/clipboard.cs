@@ -9,7 +9,7 @@ var plan = new ObservableCollection<Request>(
 var list = InteractiveList.Of(plan, r => r.Field, new() { Mode = SelectionMode.Multiple, Phrases = Phrases.English });
 list.Commands =
 [
-    new("withdraw", "Withdraw") { Do = list.TakeOut, Inverse = list.PutBack },
+    new("withdraw", "Withdraw") { Do = list.TakeOut },
 ];
 
 // Out: text for everybody, and JSON for programs that know what a request is.

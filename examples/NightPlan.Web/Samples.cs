@@ -94,8 +94,6 @@ internal static class Samples
                 EmptyText = _ => "Nothing here",
                 Assign = (r, night) => r.Night = night,
             };
-        // Where each stood before it was deferred, and for which night.
-        var before = new Dictionary<Request, (int Index, string Night)>();
         list.Commands =
         [
             new("star", "Star")
@@ -115,8 +113,9 @@ internal static class Samples
                 Icon = "bin", ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar, Priority = 2, SwipesThrough = true,
                     Role = CommandRole.Destructive, Group = "lose", Chords = [new("Delete")],
                         Notice = target => $"{target.Count:N0} withdrawn",
+                // What the list does it can take back; what is done by hand, by hand.
                 Do = name == "outline" ? TakeOut : list.TakeOut,
-                Inverse = name == "outline" ? BringBack : list.PutBack,
+                Inverse = name == "outline" ? BringBack : null,
             },
             new("defer", "Defer")
             {
@@ -124,23 +123,12 @@ internal static class Samples
                 ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar,
                 Role = CommandRole.Warning,
                 Notice = target => $"{target.Count:N0} deferred",
-                // To the end of the plan and, where there are sections, to the later nights.
+                // To the end of the plan or, where there are sections, to the later nights: in a sorted list nothing has such a place.
+                EnabledFor = _ => list.SortBy is null,
                 Do = target =>
                 {
-                    foreach (var (index, item) in target.Indexes.Zip(target.Items))
-                        (before[item], item.Night) = ((index, item.Night), "later");
-                    var gone = target.Items.ToHashSet();
-                    plan.RemoveAll(gone.Contains);
-                    plan.AddRange(target.Items);
-                    list.Refresh();
-                },
-                Inverse = target =>
-                {
-                    var gone = target.Items.ToHashSet();
-                    plan.RemoveAll(gone.Contains);
-                    PutBack(plan, target.Items.Select(r => (before[r].Index, r)));
-                    foreach (var item in target.Items) item.Night = before[item].Night;
-                    list.Refresh();
+                    if (list.Sections is null) list.MoveToBottom(target.Keys);
+                    else list.MoveToSection(target.Keys, "later");
                 },
             },
             new("tomorrow", "Ask again tomorrow")

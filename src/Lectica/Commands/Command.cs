@@ -277,7 +277,10 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
         }
     }
 
-    /// <summary>What takes it back, for undo; null where it cannot be.</summary>
+    /// <summary>
+    /// What takes all of it back, for undo. Where it is null, what the command has had the list do (moves, marks, items taken out) is taken
+    /// back together, as one step with the command's name; where that is nothing, the command cannot be.
+    /// </summary>
     public Action<CommandTarget<TItem, TKey>>? Inverse { get; init; }
 
     /// <summary>Whether it was given anything to do.</summary>

@@ -24,7 +24,8 @@ internal static class FrameBuilder
         while (end < plane.Geometry.RowCount && plane.Geometry.TopOf(new(end)) - viewport.ScrollTop < viewport.Height + input.Overscan)
             end++;
         var shown = end == first ? [] : new RowFrame[end - first];
-        for (var i = 0; i < shown.Length; i++) shown[i] = RowFrameBuilder.Row(input, kept, places, new(first + i), InView(input, new(first + i)));
+        for (var i = 0; i < shown.Length; i++)
+            shown[i] = RowFrameBuilder.Row(input, kept, places, new(first + i), InView(input, new(first + i)));
         var rows = ImmutableCollectionsMarshal.AsImmutableArray(shown);
         var frame = new Frame()
         {
@@ -41,7 +42,8 @@ internal static class FrameBuilder
             Headers = input.Table.Columns.IsEmpty ? [] : HeadersOf(input, places),
             Kept = input.Overscan == 0 || plane.Rows.Notice is not null || rows.IsEmpty ? [] : Kept(input, kept, places, rows),
             Sticky = plane.Sticky is { } sticky
-                ? RowFrameBuilder.Row(input, null, places, sticky.Row, plane.Geometry.BoundsOf(sticky.Row) with { Top = sticky.Top }) : null,
+                ? RowFrameBuilder.Row(
+                    input, null, places, sticky.Row, plane.Geometry.BoundsOf(sticky.Row) with { Top = sticky.Top }) : null,
             Rows = rows,
             Header = plane.Parts.Check && !plane.Rows.Shown.IsEmpty ? Selector.HeaderState(input.Selection, input.Rules) : null,
             Selecting = input.MayEndSelecting && input.Selection.IsSelecting ? input.Selection.Items.Count : null,
@@ -154,7 +156,8 @@ internal static class FrameBuilder
             Top = grab.HasPointer ? grab.Top : gap.Top,
             Left = grab.HasPointer ? grab.Left : LandingOf(input).Left,
             Row = input.Taken < 0 ? null
-                : Taken(input with { Grabbed = null, Swipe = null, Pressed = [] }, places, input.Move?.Apply(input.Taken) ?? input.Taken, grab),
+                : Taken(input with { Grabbed = null, Swipe = null, Pressed = [] }, places,
+                    input.Move?.Apply(input.Taken) ?? input.Taken, grab),
         };
     }
 

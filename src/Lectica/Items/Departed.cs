@@ -1,6 +1,8 @@
 namespace Lectica.Items;
 
-/// <summary>Items that left, with their keys and the indexes that they had. Each in a row of its own, since they may be very many.</summary>
+/// <summary>
+/// Items that left, with their keys and the indexes that they had: three arrays side by side, since they may be very many.
+/// </summary>
 internal sealed class Departed<TItem, TKey>
 {
     private int[] _indexes = [];

@@ -57,7 +57,8 @@ public sealed partial class LanguageTests
         // How much of something is done is a hundred at most.
         string[] percents = [nameof(Phrases.CommandProgress), nameof(Phrases.Busy)];
         var phrases = typeof(Phrases).GetProperties(BindingFlags.Public | BindingFlags.Instance)
-            .Where(p => p.PropertyType.IsGenericType && !percents.Contains(p.Name) && p.PropertyType.GetGenericArguments().Contains(typeof(int)))
+            .Where(p => p.PropertyType.IsGenericType && !percents.Contains(p.Name)
+                && p.PropertyType.GetGenericArguments().Contains(typeof(int)))
             .ToList();
         foreach (var (language, wanted) in ((Phrases, string)[])[(Phrases.English, "1,234,567"), (Phrases.German, "1.234.567")])
         {
