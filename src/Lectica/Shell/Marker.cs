@@ -129,8 +129,9 @@ internal sealed class Marker<TItem, TKey>(
                     $"Of the {changed.Count} items that would change not all have been read, and the source stores no marks by itself " +
                         "(IMarkingSource)."));
         // A key that cannot be told is told before anything is written.
-        var step = core.App.Ask(() => MarkStep<TItem, TKey>.Of(this, core, store, mark, changed, !value));
-        if (Put(mark, changed, value, act.Rule, act) is { } refusal) return core.Refuse(act, refusal);
+        var about = store.ItemsOf(changed);
+        var step = core.App.Ask(() => MarkStep<TItem, TKey>.Of(this, core, store, mark, changed, about, !value));
+        if (Put(mark, changed, about, value, act.Rule, act) is { } refusal) return core.Refuse(act, refusal);
         Keep(step);
         core.Announce(p => p.Marked(mark.Label ?? mark.Name, changed.Count, value));
         return Response.Handled;
@@ -154,9 +155,9 @@ internal sealed class Marker<TItem, TKey>(
     }
 
     /// <summary>Writes a mark to the items and takes it over.</summary>
-    internal Refusal? Put(Mark<TItem> mark, ItemSet changed, bool value, string cause, Act? act = null)
+    internal Refusal? Put(Mark<TItem> mark, ItemSet changed, TItem[] about, bool value, string cause, Act? act = null)
     {
-        if (Write(mark, changed, value) is { } refusal) return refusal;
+        if (Write(mark, changed, about, value) is { } refusal) return refusal;
         if (act is { } known) core.TraceAct(known);
         var before = core.State.Marks.Sets[mark.Name];
         core.Commit(core.State with { Marks = core.State.Marks.With(mark.Name, value ? before.Union(changed) : before.Except(changed)) },
@@ -166,10 +167,10 @@ internal sealed class Marker<TItem, TKey>(
     }
 
     /// <summary>Writes a mark to items. If a setter throws, those already written are put back: all of it is done, or nothing.</summary>
-    private Refusal? Write(Mark<TItem> mark, ItemSet items, bool value)
+    private Refusal? Write(Mark<TItem> mark, ItemSet items, TItem[] about, bool value)
     {
         if (mark.Set is not { } set) return null;
-        var (written, about) = (0, store.ItemsOf(items));
+        var written = 0;
         try
         {
             var refusal = core.App.Try(() =>
@@ -224,17 +225,14 @@ internal sealed class MarkStep<TItem, TKey> : UndoStep where TKey : notnull
 
     /// <summary>A step that puts the mark of items on or off.</summary>
     public static MarkStep<TItem, TKey> Of(
-        Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, ItemSet items, bool value) =>
-        new(marking, core, store, mark, KeysOf(store, items), items, value);
+        Marker<TItem, TKey> marking, Core core, ItemStore<TItem, TKey> store, Mark<TItem> mark, ItemSet items, TItem[] about, bool value) =>
+        new(marking, core, store, mark, KeysOf(store, items, about), items, value);
 
-    // Where keys are not kept, many items are asked for theirs only when it matters.
-    private static Lazy<TKey[]> KeysOf(ItemStore<TItem, TKey> store, ItemSet items)
-    {
-        if (items.Count <= Few) return new(store.KeysOf(items));
-        if (!store.AsksForKeys) return new(store.KeptKeysOf(items));
-        var known = store.ItemsOf(items);
-        return new(() => [.. known.Select(item => store.KeyOf(item))]);
-    }
+    // Very many are asked for their keys only when it matters.
+    private static Lazy<TKey[]> KeysOf(ItemStore<TItem, TKey> store, ItemSet items, TItem[] about) =>
+        items.Count <= Few ? new(store.KeysOf(items))
+        : store.HasOwnKeys ? new(() => [.. about.Select(item => store.KeyOf(item))])
+        : new(store.KeptKeysOf(items));
 
     private ItemSet Now =>
         _items.Count > Few && !_moment.Since().Any(edit => edit.Inserted().Any()) ? _moment.Carry(_items)
@@ -253,7 +251,7 @@ internal sealed class MarkStep<TItem, TKey> : UndoStep where TKey : notnull
             return new(RefusalKind.OutOfDate, $"The list has no mark '{_mark.Name}' any more.");
         var changed = _value ? items.Except(before) : items.Intersect(before);
         var step = new MarkStep<TItem, TKey>(_marking, _core, _store, mark, _keys, items, !_value);
-        if (_marking.Put(mark, changed, _value, "undo") is { } refusal) return refusal;
+        if (_marking.Put(mark, changed, _store.ItemsOf(changed), _value, "undo") is { } refusal) return refusal;
         inverse = step;
         return null;
     }
