@@ -261,6 +261,25 @@ public sealed class RunTests
         Assert.Equal(("A B* C D", "Fail"), (Now(), list.UndoName));
         Assert.True(list.Undo().IsHandled);
         Assert.Equal("A B C D", Now());
+        // The last that was done is taken back first.
+        list.Commands = [new("wink", "Wink")
+        {
+            Do = target =>
+            {
+                list.SetMark("done", ItemSet.Of(4, [0]), true);
+                list.SetMark("done", ItemSet.Of(4, [0, 1]), false);
+                list.SetMark("done", ItemSet.Of(4, [1]), true);
+            },
+        }];
+        list.SetMark("done", ItemSet.Of(4, [1]), true);
+        list.RunCommand("wink");
+        Assert.Equal("A B* C D", Now());
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal("A B* C D", Now());
+        Assert.True(list.Redo().IsHandled);
+        Assert.True(list.Undo().IsHandled);
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal("A B C D", Now());
         // One that runs another: each has its own step. An item that has left since is left out, and the rest is taken back.
         list.Commands = [finish, new("both", "Both")
         {
