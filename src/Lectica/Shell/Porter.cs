@@ -311,7 +311,7 @@ internal sealed class Porter<TItem, TKey>(
     public Refusal? TakeOut(CommandTarget<TItem, TKey> target)
     {
         var items = teller.SetOf(target);
-        if (items.IsEmpty || !History.Keeps) return splicer.TakeOut(items);
+        if (items.IsEmpty || splicer.WhyNotWritten is not null || !History.Keeps) return splicer.TakeOut(items);
         if (InOrOutStep<TItem, TKey>.TakeOut(transfers, runner.Marker, items, core.Options.Phrases.Remove, out var step) is { } refusal)
             return refusal;
         History.Keep(step);

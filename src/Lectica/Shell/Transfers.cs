@@ -248,7 +248,7 @@ internal sealed class Transfers<TItem, TKey>(
         for (var i = 0; i < keys.Length; i++)
             if (store.IndexOfKept(keys[i]) < 0)
                 return new(RefusalKind.OutOfDate,
-                    $"The move between the lists makes no sense any more: " +
+                    "This makes no sense any more: " +
                         $"the item '{CommandStep<TItem, TKey>.NameOf(store, items[i], keys[i])}' has left its list since.");
         return null;
     }
