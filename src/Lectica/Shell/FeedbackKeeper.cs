@@ -56,7 +56,7 @@ internal sealed class FeedbackKeeper(Core core, Historian historian)
     /// <summary>What a notice offers has been taken back: it goes.</summary>
     public void Hide(UndoStep step)
     {
-        if (core.State.Feedback.Step == step)
+        if (core.State.Feedback.Step is { } told && step.Covers(told))
             core.Commit(core.State with { Feedback = core.State.Feedback with { Notice = null, Step = null } });
     }
 
@@ -73,7 +73,7 @@ internal sealed class FeedbackKeeper(Core core, Historian historian)
     public Response Undo()
     {
         var done = core.State.History.Done;
-        if (core.State.Feedback.Step is not { } step || done.IsEmpty || done[^1] != step)
+        if (core.State.Feedback.Step is not { } step || done.IsEmpty || !done[^1].Covers(step))
             return core.Refuse(new Act(ActKind.Undo), new(RefusalKind.OutOfDate, "The notice offers nothing to take back any more."));
         return historian.Turn(new Act(ActKind.Undo, Rule: "notice"));
     }

@@ -19,12 +19,14 @@ internal sealed class MoveMenu<TItem, TKey>(
         {
             if (!IsOffered) return [];
             var phrases = core.Options.Phrases;
-            Command<TItem, TKey> Of(string id, string label, Func<IReadOnlyList<TKey>, Response> act, Func<ItemSet, bool> changes) =>
+            Command<TItem, TKey> Of(
+                string id, string label, Func<IReadOnlyList<TKey>, Response> act, Func<ItemSet, bool> changes, bool moves = true) =>
                 new(id, label)
                 {
                     Submenu = phrases.Move,
                     Group = "~move",
                     Do = target => turns.Run(_ => act(target.Keys)),
+                    Notice = moves && core.Options.NoticesMoves ? target => phrases.Moved(target.Count) : null,
                     EnabledFor = target => mover.ToGrab(target.Set, -1) is { Refusal: null } can && changes(can.Items),
                 };
             bool Moves(ItemSet items, Gap gap) =>
@@ -44,14 +46,15 @@ internal sealed class MoveMenu<TItem, TKey>(
                         items => Moves(items, lander.GapBy(items, Direction.Outward)))],
                 Of("move-to-bottom", phrases.ToBottom, keys => lander.MoveToEnd(keys, false),
                     items => Moves(items, lander.GapAtEnd(items, false))),
-                Of("choose-place", phrases.ChoosePlace, keys => mover.Carry(lander.ItemsWith(keys), -1, new(ActKind.Grab)), _ => true),
+                Of("choose-place", phrases.ChoosePlace, keys => mover.Carry(lander.ItemsWith(keys), -1, new(ActKind.Grab)), _ => true,
+                    moves: false),
                 .. mover.MayChangeSection
                     ? core.Rows.Sections.Where((_, i) => core.Rows.HeadingOf(i) is not null)
                     .Select(s => Of("move-to:" + s.Key, phrases.ToSection(s.Title),
                     keys => lander.MoveToSection(keys, s.Key), items => items.Intersect(s.Members).Count < items.Count)) : [],
                 .. transfers.Others.Select(
                     (other, i) => Of($"send-to:{other.Number}", phrases.ToSection(other.Title),
-                        keys => transfers.Send(other.List, keys, null), items => transfers.MaySend(other.List, items))),
+                        keys => transfers.Send(other.List, keys, null), items => transfers.MaySend(other.List, items), moves: false)),
             ];
         }
     }

@@ -16,6 +16,9 @@ internal abstract class UndoStep(string name)
     /// <summary>How many edits of the source had come before it.</summary>
     public long Made { get; set; }
 
+    /// <summary>Whether it is a step, or has it among its parts.</summary>
+    public virtual bool Covers(UndoStep step) => ReferenceEquals(this, step);
+
     /// <summary>Does it, as far as it still makes sense.</summary>
     /// <param name="kind">Whether something is taken back or done again.</param>
     /// <param name="inverse">The step that takes it back.</param>

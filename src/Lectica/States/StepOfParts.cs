@@ -15,6 +15,8 @@ internal sealed class StepOfParts : UndoStep
         Made = parts.Min(p => p.Made);
     }
 
+    public override bool Covers(UndoStep step) => base.Covers(step) || _parts.Any(part => part.Covers(step));
+
     /// <summary>Parts that make no sense any more are left out, as long as others do; where one must wait, none is done.</summary>
     public override Refusal? Apply(ActKind kind, out UndoStep inverse)
     {

@@ -302,4 +302,36 @@ public sealed class RunTests
         Assert.True(list.Redo().IsHandled);
         Assert.Equal("C* A B", Now());
     }
+
+    [Fact]
+    public void What_a_notice_offers_to_take_back_may_be_part_of_a_commands_step()
+    {
+        List<Plate> plan = [new("A"), new("B"), new("C")];
+        var list = InteractiveList.Of(plan, p => p.Id, new() { MayMove = true, NoticesMoves = true });
+        list.Marks = [new("done") { Get = p => p.IsDone, Set = (p, on) => p.IsDone = on }];
+        list.Commands = [new("first", "First")
+        {
+            Notice = _ => "First now",
+            Do = target =>
+            {
+                list.ToggleMarkOf("done", target);
+                list.MoveToTop(target.Keys);
+            },
+        }];
+        string Now() => string.Join(" ", plan.Select(p => p.Id + (p.IsDone ? "*" : "")));
+        // By the menu's own entries: what tells of the move knows it as a move.
+        list.OpenMenu("C");
+        list.ChooseEntry("move-to-top");
+        Assert.Equal(("C A B", true), (Now(), list.BriefNotice?.OffersUndo));
+        Assert.True(list.UndoFromNotice().IsHandled);
+        Assert.Equal(("A B C", null), (Now(), list.BriefNotice?.Text));
+        Assert.True(list.RunCommand("first", "B").IsHandled);
+        Assert.Equal(("B* A C", "First now", true), (Now(), list.BriefNotice!.Text, list.BriefNotice.OffersUndo));
+        Assert.True(list.UndoFromNotice().IsHandled);
+        Assert.Equal("A B C", Now());
+        // Something was done since: it is no longer offered.
+        list.RunCommand("first", "B");
+        list.ToggleMark("done", "A");
+        Assert.False(list.UndoFromNotice().IsHandled);
+    }
 }

@@ -119,7 +119,7 @@ public sealed partial class ExampleTests
         var before = plan.IndexOf("Harunda Comet");
         Move("Harunda Comet", 1);
         lines.Add("Harunda Comet moved; stored: 1 of 5");
-        lines.Add("said: Undone: Move");
+        lines.Add("said: Undone: To the top");
         plan.Remove("Harunda Comet");
         plan.Insert(before, "Harunda Comet");
         All();

@@ -190,9 +190,9 @@ public sealed partial class LooksTests(PageFixture fixture)
     {
         await using var page = await fixture.Open(phone: true);
         await page.Tap("R01", "check");
-        var tool = page.Page.Locator("#tools [data-command='star']");
+        var tool = page.Page.Locator("#tools [data-command='defer']");
         await page.TapOn(tool);
-        await page.Page.Locator(".lectica-brief, .lectica-flash").First.WaitForAsync(new() { State = WaitForSelectorState.Attached });
+        await page.Page.Locator(".lectica-brief").First.WaitForAsync(new() { State = WaitForSelectorState.Attached });
         await page.Rest();
         Assert.True(await tool.EvaluateAsync<bool>("e => e.matches(':hover')"));
         Assert.Equal("rgba(0, 0, 0, 0)", await tool.EvaluateAsync<string>("e => getComputedStyle(e).backgroundColor"));
