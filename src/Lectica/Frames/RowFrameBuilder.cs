@@ -39,43 +39,16 @@ internal static class RowFrameBuilder
                 BodyWidth = at.Width,
             };
         }
-        if (plane.Rows.Notice is { } notice)
-            return new()
-            {
-                Row = row,
-                Lines = LinesOf(plane, row),
-                DocumentOrder = row.Value,
-                Kind = RowKind.Notice,
-                Top = at.Top,
-                Width = at.Width,
-                Height = at.Height,
-                Content = new(notice.Text),
-                Notice = notice.Kind,
-                IsCursor = input.HasFocus,
-                BodyWidth = at.Width,
-            };
-
+        if (plane.Rows.Notice is { } notice) return NoticeRow(input, row, at, new(notice.Text), notice.Kind, input.HasFocus);
         if (entry.Index < 0)
-            return new()
-            {
-                Row = row,
-                Lines = LinesOf(plane, row),
-                DocumentOrder = row.Value,
-                Kind = RowKind.Notice,
-                Top = at.Top,
-                Width = at.Width,
-                Height = at.Height,
-                Content = new(input.MoreText, input.More.Kind == MoreKind.Failed ? input.RetryText : null),
-                Notice = input.More.Kind switch
+            return NoticeRow(input, row, at, new(input.MoreText, input.More.Kind == MoreKind.Failed ? input.RetryText : null),
+                input.More.Kind switch
                 {
                     MoreKind.ToCome => NoticeKind.MoreToCome,
                     MoreKind.Loading => NoticeKind.MoreLoading,
                     MoreKind.Failed => NoticeKind.MoreFailed,
                     _ => NoticeKind.NoMore,
-                },
-                IsCursor = input.HasFocus && input.CursorRow == row,
-                BodyWidth = at.Width,
-            };
+                }, input.HasFocus && input.CursorRow == row);
 
         var index = input.Move?.Back(entry.Index) ?? entry.Index;
         if (kept is not null && kept.TryGetValue(index, out var before))
@@ -98,6 +71,22 @@ internal static class RowFrameBuilder
                 };
         return ItemRow(input, places, entry.Index, row, at);
     }
+
+    private static RowFrame NoticeRow(
+        FrameInput input, RowNumber row, RowBounds at, RowContent content, NoticeKind kind, bool isCursor) => new()
+        {
+            Row = row,
+            Lines = LinesOf(input.Plane, row),
+            DocumentOrder = row.Value,
+            Kind = RowKind.Notice,
+            Top = at.Top,
+            Width = at.Width,
+            Height = at.Height,
+            Content = content,
+            Notice = kind,
+            IsCursor = isCursor,
+            BodyWidth = at.Width,
+        };
 
     /// <summary>The row of an item.</summary>
     /// <param name="input">What there is to draw.</param>

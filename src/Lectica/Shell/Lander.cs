@@ -136,16 +136,16 @@ internal sealed class Lander<TItem, TKey>(
             : MoveTo(items, Branches.GapAt(items, parent, place), act);
     }
 
-    public Response MoveToEnd(IEnumerable<TKey> keys, bool top)
+    public Response MoveToEnd(IEnumerable<TKey> keys, bool top, string rule = "call")
     {
         var items = ItemsWith(keys);
         return items.IsEmpty ? core.Refuse(new(ActKind.Move), new(RefusalKind.NoItem, "There is no item to move."))
-            : MoveTo(items, GapAtEnd(items, top), new(ActKind.Move));
+            : MoveTo(items, GapAtEnd(items, top), new(ActKind.Move, Rule: rule));
     }
 
-    public Response MoveToSection(IEnumerable<TKey> keys, string section)
+    public Response MoveToSection(IEnumerable<TKey> keys, string section, string rule = "call")
     {
-        var act = new Act(ActKind.Move, Text: section);
+        var act = new Act(ActKind.Move, Rule: rule, Text: section);
         return Rows.SectionWith(section) is >= 0 and var at ? MoveTo(ItemsWith(keys), Rows.EndOf(at), act)
             : core.Refuse(act, NoSection(section));
     }

@@ -271,10 +271,13 @@ internal sealed class Transfers<TItem, TKey>(
     {
         if (store.HasOwnKeys) return keys;
         var now = new TKey[keys.Length];
+        // In order none shifts another: of very many that come back that is so.
+        var rises = true;
+        for (var k = 1; k < at.Length && rises; k++) rises = at[k - 1] < at[k];
         for (var k = 0; k < at.Length; k++)
         {
             var index = at[k];
-            for (var later = k + 1; later < at.Length; later++)
+            for (var later = k + 1; later < at.Length && !rises; later++)
                 if (at[later] <= index) index++;
             index = Math.Min(index, store.Count - 1);
             now[k] = store.KeptKeyAt(index);

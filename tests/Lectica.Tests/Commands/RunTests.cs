@@ -320,8 +320,11 @@ public sealed class RunTests
         }];
         string Now() => string.Join(" ", plan.Select(p => p.Id + (p.IsDone ? "*" : "")));
         // By the menu's own entries: what tells of the move knows it as a move.
+        var said = new List<string>();
+        list.Announced += (_, e) => said.Add(e.Text);
         list.OpenMenu("C");
         list.ChooseEntry("move-to-top");
+        Assert.Equal(["Dropped at place 1 of 3"], said);
         Assert.Equal(("C A B", true), (Now(), list.BriefNotice?.OffersUndo));
         Assert.True(list.UndoFromNotice().IsHandled);
         Assert.Equal(("A B C", null), (Now(), list.BriefNotice?.Text));
