@@ -164,6 +164,9 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         else _toRaise = id;
     }
 
+    /// <summary>Has the script bring an element of a menu into its view.</summary>
+    public void Reveal(string id) => Script?.Reveal(id);
+
     /// <summary>Has the script let rows glide from where they were in the frame before.</summary>
     public void Glide()
     {
@@ -434,6 +437,9 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
             case ScriptNote.WindowPlaced when _window is { Width: > 0, Height: > 0 }:
                 Host = new(a, b, a + _window.Width, b + _window.Height);
                 List.ShowIn(Host.Value);
+                break;
+            case ScriptNote.MenuScrolled:
+                List.ScrollMenu(a, b != 0);
                 break;
             case ScriptNote.TextSized:
                 List.ScaleText(Math.Clamp(a / 16, 0.25, 8));

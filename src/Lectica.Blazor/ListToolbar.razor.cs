@@ -27,7 +27,7 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     private DotNetObjectReference<Bridge>? _bridge;
     private readonly Dictionary<string, double> _labelWidths = [];
     private double _windowLeft, _windowTop;
-    private double _width = 320;
+    private double _width = 320, _textScale = 1;
     private int _at, _toFocus = -1;
     private bool _isDue;
 
@@ -121,8 +121,9 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
         StateHasChanged();
     }
 
-    private void Resized(double width)
+    private void Resized(double width, double textScale)
     {
+        _textScale = Math.Clamp(textScale, 0.25, 8);
         // Text may be larger too than it was.
         _labelWidths.Clear();
         if (width > 0 && width != _width) (_width, _menu) = (width, null);
@@ -164,14 +165,18 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
         var room = await _attached.InvokeAsync<double[]>("room");
         (_windowLeft, _windowTop) = (room[0], room[1]);
         _menu = _bar.OverflowMenu(_width, Toolbar.Height, new(room[0], room[1], room[2], room[3]), List.Options.IsRightToLeft,
-            byKey);
+            byKey, _textScale);
     }
 
-    private async void Raise(string menu)
+    private void Raise(string menu) => Call("raise", menu);
+
+    private void Reveal(string entry) => Call("reveal", entry);
+
+    private async void Call(string name, string id)
     {
         try
         {
-            await _attached!.InvokeVoidAsync("raise", menu);
+            await _attached!.InvokeVoidAsync(name, id);
         }
         catch (Exception e) when (e is JSDisconnectedException or TaskCanceledException or ObjectDisposedException)
         {
@@ -216,7 +221,7 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
     private sealed class Bridge(ListToolbar toolbar)
     {
         [JSInvokable]
-        public void TakeWidth(double width) => toolbar.Resized(width);
+        public void TakeSize(double width, double textScale) => toolbar.Resized(width, textScale);
 
         [JSInvokable]
         public void PressedOutside()

@@ -18,6 +18,7 @@ internal enum ScriptNote
     NoticeHeld,
     TextSized,
     ModKeyTold,
+    MenuScrolled,
 }
 
 /// <summary>What the script calls.</summary>

@@ -11,27 +11,46 @@ public sealed partial class FramePainter
 {
     private const float Corner = 10;
 
+    private const float SheetCorner = 16;
+
     private void MenuOf(SKCanvas canvas, Menu menu)
     {
-        MenuPanel(canvas, menu.Entries, menu.Bounds, menu.At, menu.IsRightToLeft);
-        if (menu.SubmenuBounds is { } place) MenuPanel(canvas, menu.Submenu, place, menu.SubmenuAt, menu.IsRightToLeft);
+        // What is not of a sheet steps back.
+        if (menu.IsSheet) canvas.DrawColor(new(0, 0, 0, 92), SKBlendMode.SrcOver);
+        MenuPanel(canvas, menu, menu.Entries, menu.Bounds, menu.At, menu.ScrollTop, menu.TitleHeight);
+        if (menu.SubmenuBounds is { } place)
+            MenuPanel(canvas, menu, menu.Submenu, place, menu.SubmenuAt, menu.SubmenuScrollTop, titleHeight: 0);
     }
 
-    private void MenuPanel(SKCanvas canvas, ImmutableArray<MenuEntry> entries, MenuBounds place, int at, bool rightToLeft)
+    private void MenuPanel(
+        SKCanvas canvas, Menu menu, ImmutableArray<MenuEntry> entries, MenuBounds place, int at, double scrollTop, double titleHeight)
     {
         var area = SKRect.Create((float)place.Left, (float)place.Top, (float)place.Width, (float)place.Height);
-        Raise(canvas, area, theme.Raised, Corner);
+        var (corner, high) = (menu.IsSheet ? SheetCorner : Corner, (float)menu.EntryHeight);
+        // A sheet ends with its window: its lower corners are beyond.
+        var body = menu.IsSheet ? area with { Bottom = area.Bottom + corner } : area;
+        Raise(canvas, body, theme.Raised, corner);
         using var edge = Stroke(theme.Divider, 1);
         canvas.Save();
-        using (var shape = new SKRoundRect(area, Corner, Corner)) canvas.ClipRoundRect(shape, antialias: true);
+        using (var shape = new SKRoundRect(body, corner, corner)) canvas.ClipRoundRect(shape, antialias: true);
+        var top = area.Top + (float)titleHeight;
+        if (titleHeight > 0)
+        {
+            using var bold = Fonts.Bold(16);
+            Text(canvas, bold, menu.Title, theme.Text, area.Left + 16, area.Width - 32, area.Top + ((float)titleHeight / 2) + 5.5f,
+                menu.IsRightToLeft);
+            canvas.DrawLine(area.Left, top, area.Right, top, edge);
+        }
+        canvas.ClipRect(area with { Top = top });
         for (var i = 0; i < entries.Length; i++)
         {
-            var row = SKRect.Create(area.Left, area.Top + (i * (float)Menu.EntryHeight), area.Width, (float)Menu.EntryHeight);
+            var row = SKRect.Create(area.Left, top + (i * high) - (float)scrollTop, area.Width, high);
+            if (row.Bottom <= top || row.Top >= area.Bottom) continue;
             if (entries[i].BeginsGroup) canvas.DrawLine(row.Left, row.Top, row.Right, row.Top, edge);
-            MenuRow(canvas, entries[i], row, isCursor: i == at, rightToLeft);
+            MenuRow(canvas, entries[i], row, isCursor: i == at, menu.IsRightToLeft);
         }
         canvas.Restore();
-        canvas.DrawRoundRect(area, Corner, Corner, edge);
+        canvas.DrawRoundRect(body, corner, corner, edge);
     }
 
     private void MenuRow(SKCanvas canvas, MenuEntry entry, SKRect row, bool isCursor, bool rightToLeft)

@@ -132,6 +132,15 @@ public interface IHostedList : INotifyPropertyChanged
     /// </summary>
     Response ChooseEntry(string id);
 
+    /// <summary>
+    /// Scrolls the entries of the open menu, for hosts that let users do so where not all of them fit; past an end means the end. Keys
+    /// scroll by themselves. Without a menu nothing happens.
+    /// </summary>
+    /// <param name="top">How far from the top of its entries, px.</param>
+    /// <param name="submenu">Whether it is the open submenu that is scrolled.</param>
+    /// <exception cref="ArgumentOutOfRangeException">It is no number.</exception>
+    void ScrollMenu(double top, bool submenu = false);
+
     /// <summary>Closes the open menu, if there is one.</summary>
     Response CloseMenu();
 

@@ -318,6 +318,13 @@ public sealed partial class InteractiveList<TItem, TKey>
     public Response CloseMenu() => Do(ActKind.CloseMenu);
 
     /// <inheritdoc/>
+    public void ScrollMenu(double top, bool submenu = false)
+    {
+        if (!double.IsFinite(top)) throw new ArgumentOutOfRangeException(nameof(top), top, "A menu is scrolled by so many px.");
+        Set(p => p.Menus.ScrollTo(top, submenu));
+    }
+
+    /// <inheritdoc/>
     public Response ChooseEntry(string id) => Run(p => p.Menus.Choose(id, "call"));
 
     // ── Commands ──

@@ -14,7 +14,7 @@ const fields = 11, mostSamples = 64;
 const wheelPointer = -7, mostPrinted = 30000;
 // What a note tells.
 const scrolled = 0, resized = 1, focused = 2, windowPlaced = 3, windowSized = 4, pressedOutside = 5, noticeHeld = 6, textSized = 7,
-    modKeyTold = 8;
+    modKeyTold = 8, menuScrolled = 9;
 // How long things glide, ms, and how.
 const glideTime = 180, fadeTime = 140, easing = 'cubic-bezier(.22, 1, .36, 1)';
 const isStill = matchMedia('(prefers-reduced-motion: reduce)');
@@ -96,6 +96,14 @@ function attach(element, list, answersAtOnce) {
     }
     listen(viewport, 'scroll', () => scrollDue ||= requestAnimationFrame(tellScroll));
 
+    // A menu that is higher than its window is scrolled by the browser, too.
+    const isMenu = node => node.matches?.('.lectica-menu');
+    const tellMenu = menu => list.note(menuScrolled, menu.scrollTop, menu.classList.contains('is-sub') ? 1 : 0);
+    const tellMenus = () => {
+        for (const menu of root.querySelectorAll('.lectica-menu.is-tall')) tellMenu(menu);
+    };
+    listen(root, 'scroll', e => { if (isMenu(e.target)) tellMenu(e.target); }, { capture: true });
+
     function put(kind, e, x, y, button, buttons) {
         if (count === samples.length) flush();
         samples.set([kind, e.pointerId ?? 1, types[e.pointerType] ?? 0, x, y, e.timeStamp, button, buttons, modifiers(e),
@@ -124,6 +132,7 @@ function attach(element, list, answersAtOnce) {
         if (!isList(e.target)) return;
         // A page that has just scrolled, or was scrolled by whoever presses, says so only in its next frame.
         tellScroll();
+        tellMenus();
         down.add(e.pointerId);
         take(e);
         flush();
@@ -202,6 +211,8 @@ function attach(element, list, answersAtOnce) {
         if (!pulled) pullsFrom = null;
         if ((holds || pulled) && e.cancelable) e.preventDefault();
     }, { passive: false });
+    // A finger beside a sheet closes it, and clicks nothing: by the time of a click the sheet has gone, and what lay below would get it.
+    listen(root, 'touchstart', e => { if (e.target.matches?.('.lectica-menu.is-sheet')) e.preventDefault(); }, { passive: false });
     listen(root, 'contextmenu', e => { if (isList(e.target)) e.preventDefault(); });
     const transfers = attachTransfers({
         root, element, viewport, list, listen, answersAtOnce, isList,
@@ -217,10 +228,12 @@ function attach(element, list, answersAtOnce) {
     // A click without a pointer is assistive technology's: a tap there.
     listen(root, 'click', e => {
         if (e.detail !== 0 || !isList(e.target)) return;
+        if (e.target.closest('.lectica-menu')) e.target.scrollIntoView({ block: 'nearest' });
         const box = element.getBoundingClientRect(), at = e.target.getBoundingClientRect();
         const x = at.left + at.width / 2 - box.left, y = at.top + at.height / 2 - box.top;
         const click = { timeStamp: e.timeStamp };
         tellScroll();
+        tellMenus();
         put(kinds.pointerdown, click, x, y, 0, 1);
         put(kinds.pointerup, click, x, y, 0, 0);
         flush();
@@ -423,7 +436,8 @@ export function attachToolbar(element, bridge) {
         if (menu ? e.key !== 'Tab' : /^(Arrow(Left|Right)|Home|End)$/.test(e.key)
             || (e.key === 'ArrowDown' && e.target.ariaHasPopup)) e.preventDefault();
     }, { signal: stop.signal });
-    const tell = () => bridge.invokeMethodAsync('TakeWidth', element.clientWidth);
+    const rem = () => parseFloat(getComputedStyle(document.documentElement).fontSize);
+    const tell = () => bridge.invokeMethodAsync('TakeSize', element.clientWidth, rem() / 16);
     const widths = new ResizeObserver(tell);
     widths.observe(element);
     // A font that comes later, or larger text, is another width for each label.
@@ -434,7 +448,7 @@ export function attachToolbar(element, bridge) {
         const drawing = document.createElement('canvas').getContext('2d');
         const style = getComputedStyle(element);
         drawing.font = `${style.fontStyle} ${style.fontWeight} ${style.fontSize} ${style.fontFamily}`;
-        const icon = 1.375 * parseFloat(getComputedStyle(document.documentElement).fontSize) + 6;
+        const icon = 1.375 * rem() + 6;
         return labels.map(label => Math.ceil(drawing.measureText(label).width + icon));
     }
     // The window, from the toolbar's edge.
@@ -445,5 +459,6 @@ export function attachToolbar(element, bridge) {
     document.addEventListener('pointerdown', e => {
         if (element.querySelector('[role=menu]') && !element.contains(e.target)) bridge.invokeMethodAsync('PressedOutside');
     }, { capture: true, signal: stop.signal });
-    return { measure, room, raise: bringUp, detach: () => { stop.abort(); widths.disconnect(); texts.end(); } };
+    const reveal = id => document.getElementById(id)?.scrollIntoView({ block: 'nearest' });
+    return { measure, room, raise: bringUp, reveal, detach: () => { stop.abort(); widths.disconnect(); texts.end(); } };
 }

@@ -6,50 +6,6 @@ using Lectica.Layout;
 
 namespace Lectica.Commands;
 
-/// <summary>One entry of a menu.</summary>
-/// <param name="Id">The command's id; of a submenu its label.</param>
-/// <param name="Label">What it says.</param>
-public sealed record MenuEntry(string Id, string Label)
-{
-    /// <summary>Whether both say the same, with the same entries below them.</summary>
-    public bool Equals(MenuEntry? other) =>
-        other is not null
-        && (Id, Label, Icon, Role, IsEnabled) == (other.Id, other.Label, other.Icon, other.Role, other.IsEnabled)
-        && (IsChecked, Keys, BeginsGroup, IsBusy, Progress)
-            == (other.IsChecked, other.Keys, other.BeginsGroup, other.IsBusy, other.Progress)
-        && Entries.AsSpan().SequenceEqual(other.Entries.AsSpan());
-
-    /// <inheritdoc/>
-    public override int GetHashCode() => HashCode.Combine(Id, Label, Entries.Length);
-
-    /// <summary>The name of its icon, or null.</summary>
-    public string? Icon { get; init; }
-
-    /// <summary>What kind of thing it does.</summary>
-    public CommandRole Role { get; init; }
-
-    /// <summary>Whether it can be chosen. One that cannot is still shown, and the keys stop on it.</summary>
-    public bool IsEnabled { get; init; } = true;
-
-    /// <summary>Whether it has a check mark; null where it never has.</summary>
-    public bool? IsChecked { get; init; }
-
-    /// <summary>The keys that do the same, as they are written.</summary>
-    public string? Keys { get; init; }
-
-    /// <summary>Whether a line stands above it.</summary>
-    public bool BeginsGroup { get; init; }
-
-    /// <summary>Whether the command is under way; then choosing it asks it to stop, and the label says so.</summary>
-    public bool IsBusy { get; init; }
-
-    /// <summary>How much of it is done, from 0 to 1; null where it is not under way, or that is not known.</summary>
-    public double? Progress { get; init; }
-
-    /// <summary>The entries of its submenu; empty where it is a command.</summary>
-    public ImmutableArray<MenuEntry> Entries { get; init; } = [];
-}
-
 /// <summary>Where a menu lies, px from the viewport's left and top edge.</summary>
 public readonly record struct MenuBounds(double Left, double Top, double Width, double Height)
 {
@@ -73,18 +29,24 @@ public sealed record Menu
     public bool Equals(Menu? other) =>
         other is not null
         && (At, Open, SubmenuAt, Bounds, Room) == (other.At, other.Open, other.SubmenuAt, other.Bounds, other.Room)
-        && (IsSheet, BackLabel, CoversMenu, IsRightToLeft, SubmenuBounds)
-            == (other.IsSheet, other.BackLabel, other.CoversMenu, other.IsRightToLeft, other.SubmenuBounds)
+        && (IsSheet, Title, BackLabel, CoversMenu, IsRightToLeft, SubmenuBounds)
+            == (other.IsSheet, other.Title, other.BackLabel, other.CoversMenu, other.IsRightToLeft, other.SubmenuBounds)
+        && (TextScale, ScrollTop, SubmenuScrollTop) == (other.TextScale, other.ScrollTop, other.SubmenuScrollTop)
         && Typed == other.Typed && Entries.AsSpan().SequenceEqual(other.Entries.AsSpan());
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Entries.Length, At, Open, SubmenuAt, Bounds);
 
-    /// <summary>The height of an entry, px: at least 44, for fingers (WCAG 2.5.5).</summary>
-    public const double EntryHeight = 44;
+    /// <summary>
+    /// The height of an entry, px, where text has its usual size: 44, for fingers (WCAG 2.5.5). So high is a sheet's title, too.
+    /// </summary>
+    public const double UsualEntryHeight = 44;
 
-    /// <summary>The width of a menu, px, where there is room for it.</summary>
-    public const double DefaultWidth = 240;
+    /// <summary>The least width of a menu, px, where there is room for it and text has its usual size.</summary>
+    public const double LeastWidth = 240;
+
+    /// <summary>The most that long labels make of the width, px, where text has its usual size.</summary>
+    public const double MostWidth = 400;
 
     /// <summary>How far a menu stays off the edges of the window, px, where there is room for that.</summary>
     public const double EdgeGap = 8;
@@ -101,7 +63,16 @@ public sealed record Menu
     /// <summary>The entry of the open submenu that the keys are on, or -1.</summary>
     public int SubmenuAt { get; init; } = -1;
 
-    /// <summary>Where it lies.</summary>
+    /// <summary>What it is for: the item's label, or how many are selected. A sheet shows it, since it may cover their rows.</summary>
+    public string Title { get; init; } = "";
+
+    /// <summary>How large text is compared with its usual size: entries are higher and wider by as much.</summary>
+    public double TextScale { get; init; } = 1;
+
+    /// <summary>The height of an entry, px.</summary>
+    public double EntryHeight => UsualEntryHeight * TextScale;
+
+    /// <summary>Where it lies: none before it has been placed.</summary>
     public MenuBounds Bounds { get; init; }
 
     /// <summary>The window that it and its submenu stay in.</summary>
@@ -109,6 +80,18 @@ public sealed record Menu
 
     /// <summary>Whether it is a sheet: at the bottom of the window, as wide as that.</summary>
     public bool IsSheet { get; init; }
+
+    /// <summary>How high the title of a sheet is, px, which stays where it is while the entries are scrolled; else 0.</summary>
+    public double TitleHeight => IsSheet && Title.Length > 0 ? EntryHeight : 0;
+
+    /// <summary>How far its entries are scrolled, px: 0 where all of them fit.</summary>
+    public double ScrollTop { get; init; }
+
+    /// <summary>How far the entries of the open submenu are scrolled, px.</summary>
+    public double SubmenuScrollTop { get; init; }
+
+    /// <summary>Whether not all entries fit, of the menu or of the open submenu: then they can be scrolled.</summary>
+    public bool Scrolls(bool submenu) => MostScroll(submenu) > 0;
 
     /// <summary>What the entry says that leads back from a submenu which covers its menu.</summary>
     public string BackLabel { get; init; } = "Back";
@@ -132,42 +115,112 @@ public sealed record Menu
     private Typing Typed { get; init; } = Typing.None;
 
     /// <summary>
-    /// Where a menu of so many entries lies that is asked for at a point: its corner there, toward the side where there is room, and moved
-    /// so far that all of it is inside the window and <see cref="EdgeGap"/> off its edges, as far as it fits.
+    /// The menu where it is asked for at a point: its corner there, toward the side where there is room, and moved so far that all of it is
+    /// inside the window and <see cref="EdgeGap"/> off its edges, as far as it fits.
     /// </summary>
-    public static MenuBounds BoundsAt(double x, double y, int entries, HostWindow room, bool rightToLeft)
+    /// <param name="x">The point's distance from the viewport's left edge, px.</param>
+    /// <param name="y">The point's distance from the viewport's top edge, px.</param>
+    public Menu PlacedAt(double x, double y)
     {
-        room = OffEdges(room, DefaultWidth, entries * EntryHeight);
-        double width = Math.Min(DefaultWidth, room.Width), height = Math.Min(entries * EntryHeight, room.Height);
-        var left = rightToLeft ? x - width : x;
+        var (width, height, room) = Size;
         // Where it does not fit below, it opens upward.
-        var top = y + height <= room.Bottom || y - height < room.Top ? y : y - height;
-        return new(Within(left, width, room.Left, room.Right), Within(top, height, room.Top, room.Bottom), width, height);
+        return Near(IsRightToLeft ? x - width : x, y + height <= room.Bottom || y - height < room.Top ? y : y - height);
+    }
+
+    private Menu Near(double left, double top)
+    {
+        var (width, height, room) = Size;
+        var bounds = new MenuBounds(
+            Within(left, width, room.Left, room.Right), Within(top, height, room.Top, room.Bottom), width, height);
+        return this with { IsSheet = false, Bounds = bounds };
+    }
+
+    private (double Width, double Height, HostWindow Room) Size
+    {
+        get
+        {
+            double width = WidthOf(Entries), height = Entries.Length * EntryHeight;
+            var room = OffEdges(width, height);
+            return (Math.Min(width, room.Width), Math.Min(height, room.Height), room);
+        }
+    }
+
+    /// <summary>The menu as a sheet: at the bottom of the window, as wide as that.</summary>
+    public Menu AsSheet()
+    {
+        var sheet = this with { IsSheet = true };
+        return sheet with { Bounds = sheet.SheetOf(sheet.TitleHeight + (Entries.Length * EntryHeight)) };
+    }
+
+    private MenuBounds SheetOf(double height)
+    {
+        height = Math.Min(height, Room.Height);
+        return new(Room.Left, Room.Bottom - height, Room.Width, height);
+    }
+
+    /// <summary>The menu in another window, such as that of a device which was turned: as near to where it was as it fits.</summary>
+    internal Menu In(HostWindow room)
+    {
+        if (room == Room) return this;
+        var closed = CloseSubmenu() with { Room = room };
+        var placed = (IsSheet ? closed.AsSheet() : closed.Near(Bounds.Left, Bounds.Top)).ScrolledTo(ScrollTop, submenu: false);
+        if (At >= 0) placed = placed.WithCursor(At, submenu: false);
+        if (Open < 0) return placed;
+        // What leads back is before all others, where it is needed.
+        var open = placed.OpenSubmenu(Open);
+        return open.WithCursor(Math.Max(0, SubmenuAt - (CoversMenu ? 1 : 0) + (open.CoversMenu ? 1 : 0)), submenu: true);
     }
 
     // Not by Math.Clamp: where a menu is just as large as its window, rounding may put the largest start before the least, and that throws.
     private static double Within(double start, double size, double from, double to) => Math.Max(from, Math.Min(start, to - size));
 
     // As far as there is more room than is needed.
-    private static HostWindow OffEdges(HostWindow room, double width, double height)
+    private HostWindow OffEdges(double width, double height)
     {
-        double across = Math.Clamp((room.Width - width) / 2, 0, EdgeGap), down = Math.Clamp((room.Height - height) / 2, 0, EdgeGap);
-        return new(room.Left + across, room.Top + down, room.Right - across, room.Bottom - down);
+        double across = Math.Clamp((Room.Width - width) / 2, 0, EdgeGap), down = Math.Clamp((Room.Height - height) / 2, 0, EdgeGap);
+        return new(Room.Left + across, Room.Top + down, Room.Right - across, Room.Bottom - down);
     }
 
-    /// <summary>Where a sheet of so many entries lies.</summary>
-    public static MenuBounds SheetIn(HostWindow room, int entries)
+    // Nothing here knows fonts: a letter is counted at 9 px, which is more than it needs in most, and one as wide as it is high at 16.
+    private double WidthOf(ImmutableArray<MenuEntry> entries)
     {
-        var height = Math.Min(entries * EntryHeight, room.Height);
-        return new(room.Left, room.Bottom - height, room.Width, height);
+        static double Text(string text) => text.Sum(letter => letter < '\u1100' ? 9 : 16);
+        var widths = entries.Select(
+            e => 48 + Text(e.Label) + (!e.Entries.IsEmpty ? 40 : e.Keys is { } keys ? 28 + (Text(keys) * 13 / 16) : 14));
+        return Math.Min(widths.Aggregate(LeastWidth, Math.Max), MostWidth) * TextScale;
     }
 
-    /// <summary>The entry under a point, and whether it is one of the open submenu; null outside both.</summary>
+    private double MostScroll(bool submenu) =>
+        submenu ? Math.Max(0, (Submenu.Length * EntryHeight) - (SubmenuBounds?.Height ?? 0))
+        : Math.Max(0, (Entries.Length * EntryHeight) + TitleHeight - Bounds.Height);
+
+    /// <summary>The menu with its entries, or those of the open submenu, scrolled so far as they can be.</summary>
+    internal Menu ScrolledTo(double top, bool submenu)
+    {
+        top = Math.Clamp(top, 0, MostScroll(submenu));
+        return submenu ? this with { SubmenuScrollTop = top } : this with { ScrollTop = top };
+    }
+
+    // Where the keys are is seen.
+    private Menu WithCursor(int entry, bool submenu)
+    {
+        var room = submenu ? SubmenuBounds!.Value.Height : Bounds.Height - TitleHeight;
+        var (menu, top) = submenu ? (this with { SubmenuAt = entry }, SubmenuScrollTop) : (this with { At = entry }, ScrollTop);
+        var (from, to) = (entry * EntryHeight, (entry + 1) * EntryHeight);
+        return menu.ScrolledTo(from < top ? from : to > top + room ? to - room : top, submenu);
+    }
+
+    /// <summary>
+    /// The entry under a point, and whether it is one of the open submenu; -1 on the title, null outside both.
+    /// </summary>
     internal (int Entry, bool InSubmenu)? EntryAt(double x, double y)
     {
-        if (SubmenuBounds is { } sub && sub.Contains(x, y)) return (Math.Min((int)((y - sub.Top) / EntryHeight), Submenu.Length - 1), true);
-        return Bounds.Contains(x, y) ? (Math.Min((int)((y - Bounds.Top) / EntryHeight), Entries.Length - 1), false) : null;
+        if (SubmenuBounds is { } sub && sub.Contains(x, y)) return (EntryAt(y - sub.Top + SubmenuScrollTop, Submenu.Length), true);
+        if (!Bounds.Contains(x, y)) return null;
+        return (y < Bounds.Top + TitleHeight ? -1 : EntryAt(y - Bounds.Top - TitleHeight + ScrollTop, Entries.Length), false);
     }
+
+    private int EntryAt(double y, int count) => Math.Min((int)(y / EntryHeight), count - 1);
 
     /// <summary>Chooses an entry: a submenu opens, a command closes the menu, one that is disabled does nothing.</summary>
     public MenuAnswer Choose(int entry, bool inSubmenu)
@@ -181,34 +234,33 @@ public sealed record Menu
     private Menu OpenSubmenu(int entry)
     {
         var count = Entries[entry].Entries.Length;
-        if (IsSheet)
-            return this with
-            {
-                At = entry,
-                Open = entry,
-                SubmenuAt = 1,
-                CoversMenu = true,
-                SubmenuBounds = SheetIn(Room, Math.Max(count + 1, Entries.Length)),
-            };
-        var room = OffEdges(Room, DefaultWidth, (count + 1) * EntryHeight);
-        double width = Math.Min(DefaultWidth, room.Width), after = IsRightToLeft ? Bounds.Left - width : Bounds.Left + Bounds.Width,
-            before = IsRightToLeft ? Bounds.Left + Bounds.Width : Bounds.Left - width;
-        bool Fits(double left) => left >= room.Left && left + width <= room.Right;
-        var covers = !Fits(after) && !Fits(before);
-        var left = Fits(after) ? after : Fits(before) ? before : Bounds.Left;
-        var height = Math.Min((covers ? count + 1 : count) * EntryHeight, room.Height);
-        var top = Within(Bounds.Top + (covers ? 0 : entry * EntryHeight), height, room.Top, room.Bottom);
-        return this with
-        {
-            At = entry,
-            Open = entry,
-            SubmenuAt = covers ? 1 : 0,
-            CoversMenu = covers,
-            SubmenuBounds = new(left, top, width, height),
-        };
+        // All of a sheet, and the entries of another where there is no room beside it.
+        var bounds = IsSheet ? SheetOf(Math.Max((count + 1) * EntryHeight, Bounds.Height)) : default;
+        var covers = IsSheet || !FitsBeside(entry, out bounds);
+        var open = this with { At = entry, Open = entry, CoversMenu = covers, SubmenuBounds = bounds };
+        return open.WithCursor(covers ? 1 : 0, submenu: true);
     }
 
-    private Menu CloseSubmenu() => this with { Open = -1, SubmenuAt = -1, SubmenuBounds = null, CoversMenu = false };
+    // Level with its entry after the menu, else before it, else over it.
+    private bool FitsBeside(int entry, out MenuBounds bounds)
+    {
+        var entries = Entries[entry].Entries;
+        var wide = WidthOf(entries);
+        var room = OffEdges(wide, (entries.Length + 1) * EntryHeight);
+        double width = Math.Min(wide, room.Width), after = IsRightToLeft ? Bounds.Left - width : Bounds.Left + Bounds.Width,
+            before = IsRightToLeft ? Bounds.Left + Bounds.Width : Bounds.Left - width;
+        bool Fits(double left) => left >= room.Left && left + width <= room.Right;
+        var fits = Fits(after) || Fits(before);
+        // None of the menu looks out beside it.
+        if (!fits) width = Math.Min(Math.Max(width, Bounds.Width), room.Width);
+        var left = Fits(after) ? after : fits ? before : Within(Bounds.Left, width, room.Left, room.Right);
+        var height = Math.Min((fits ? entries.Length : entries.Length + 1) * EntryHeight, room.Height);
+        var top = Within(Bounds.Top + (fits ? (entry * EntryHeight) - ScrollTop : 0), height, room.Top, room.Bottom);
+        bounds = new(left, top, width, height);
+        return fits;
+    }
+
+    private Menu CloseSubmenu() => this with { Open = -1, SubmenuAt = -1, SubmenuBounds = null, SubmenuScrollTop = 0, CoversMenu = false };
 
     /// <summary>Takes a key: arrows, Home and End go round, characters find an entry, Enter and Space choose, Escape closes.</summary>
     public MenuAnswer Take(KeyPress press, TextMatch match)
@@ -218,7 +270,7 @@ public sealed record Menu
         var entries = inSubmenu ? Submenu : Entries;
         var at = inSubmenu ? SubmenuAt : At;
         var key = IsRightToLeft ? press.Key switch { "ArrowLeft" => "ArrowRight", "ArrowRight" => "ArrowLeft", var k => k } : press.Key;
-        MenuAnswer On(int entry) => new(inSubmenu ? this with { SubmenuAt = entry } : this with { At = entry }, null, true);
+        MenuAnswer On(int entry) => new(WithCursor(entry, inSubmenu), null, true);
         switch (key)
         {
             case "ArrowDown":
@@ -234,7 +286,7 @@ public sealed record Menu
             case "ArrowRight" when !inSubmenu && at >= 0 && !entries[at].Entries.IsEmpty && entries[at].IsEnabled:
                 return new(OpenSubmenu(at), null, true);
             case "ArrowLeft" or "Escape" when inSubmenu:
-                return new(CloseSubmenu(), null, true);
+                return new(CloseSubmenu().WithCursor(At, submenu: false), null, true);
             case "Escape" or "Tab":
                 return new(null, null, key == "Escape");
         }
@@ -246,7 +298,7 @@ public sealed record Menu
             _) = match.Search(i => entries[i].Label, entries.Length, (Math.Max(at, 0) + (after && at >= 0 ? 1 : 0)) % entries.Length,
             entries.Length, entries.Length, prefix);
         var menu = this with { Typed = typed };
-        return new(found < 0 ? menu : inSubmenu ? menu with { SubmenuAt = found } : menu with { At = found }, null, true);
+        return new(found < 0 ? menu : menu.WithCursor(found, inSubmenu), null, true);
     }
 
     /// <summary>

@@ -83,14 +83,10 @@ public sealed class Toolbar(ImmutableArray<ToolbarEntry> shown, ImmutableArray<T
     /// <param name="room">The window, from the toolbar's left and top edge.</param>
     /// <param name="rightToLeft">Whether left and right are swapped.</param>
     /// <param name="byKey">Whether a key opened it: then the keys are on its first entry, else on none.</param>
-    public Menu OverflowMenu(double width, double height, HostWindow room, bool rightToLeft, bool byKey = true)
+    /// <param name="textScale">How large text is compared with its usual size.</param>
+    public Menu OverflowMenu(double width, double height, HostWindow room, bool rightToLeft, bool byKey = true, double textScale = 1)
     {
-        var rows = Overflow.Length * Menu.EntryHeight;
-        var bounds = Menu.BoundsAt(rightToLeft ? Menu.DefaultWidth : width - Menu.DefaultWidth, height, Overflow.Length, room, rightToLeft);
-        // Where it does not fit below, and does above, it opens upward; it lies over the toolbar only where it fits nowhere else.
-        if (height + rows > room.Bottom - Menu.EdgeGap && -rows >= room.Top) bounds = bounds with { Top = -rows };
-        else if (height + rows <= room.Bottom) bounds = bounds with { Top = height };
-        return new()
+        var menu = new Menu
         {
             Entries = [.. Overflow.Select(
                 e => new MenuEntry(e.Id, e.Label)
@@ -104,9 +100,16 @@ public sealed class Toolbar(ImmutableArray<ToolbarEntry> shown, ImmutableArray<T
                 })],
             At = byKey ? 0 : -1,
             IsRightToLeft = rightToLeft,
+            TextScale = textScale,
             Room = room,
-            Bounds = bounds,
         };
+        // Its trailing edge is the toolbar's: a corner on the other side is where it is asked for.
+        var rows = menu.Entries.Length * menu.EntryHeight;
+        var wide = menu.PlacedAt(0, 0).Bounds.Width;
+        menu = menu.PlacedAt(rightToLeft ? wide : width - wide, height);
+        // Where it does not fit below, and does above, it opens upward; it lies over the toolbar only where it fits nowhere else.
+        return height + rows > room.Bottom - Menu.EdgeGap && -rows >= room.Top ? menu with { Bounds = menu.Bounds with { Top = -rows } }
+            : height + rows <= room.Bottom ? menu with { Bounds = menu.Bounds with { Top = height } } : menu;
     }
 
     /// <summary>

@@ -57,7 +57,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         _asker = new(Core, Turns, Teller, Events);
         Runner = new(Core, Turns, Store, Book, Teller, Marker, _asker, Events);
         Trays = new(Core, _at, Scroller, Actor, Book, Runner);
-        Menus = new(Core, Store, Actor, Scroller, Book, Runner, Teller, match, Events);
+        Menus = new(Core, Store, Framer, Actor, Scroller, Book, Runner, Teller, match, Events);
         Mover = new(Core, _at, Store, Scroller, Actor, Writer, Projection, Teller, Framer, Events);
         Lander = new(Core, Turns, Store, Actor, Scroller, Mover, Source, Writer, Projection, Teller, Events);
         Transfers = new(Core, Turns, Store, Mover, Lander, Writer, Splicer, Projection, Teller, History, Framer);

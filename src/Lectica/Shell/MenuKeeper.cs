@@ -11,7 +11,7 @@ namespace Lectica.Shell;
 
 /// <summary>Context menus: opened for an item or the selection, worked by keys and pointer, closed by whatever is not on them.</summary>
 internal sealed class MenuKeeper<TItem, TKey>(
-    Core core, ItemStore<TItem, TKey> store, Actor actor, Scroller scroller, CommandBook<TItem, TKey> book,
+    Core core, ItemStore<TItem, TKey> store, Framer<TItem, TKey> framer, Actor actor, Scroller scroller, CommandBook<TItem, TKey> book,
         CommandRunner<TItem, TKey> runner, Teller<TItem, TKey> teller, TextMatch match,
     Events<TItem, TKey> events) : IScrollCloses where TKey : notnull
 {
@@ -44,25 +44,7 @@ internal sealed class MenuKeeper<TItem, TKey>(
             (x, y) = (core.Options.IsRightToLeft ? bounds.Right : bounds.Left, bounds.Bottom);
         }
         var target = actor.TargetAt(act.Index);
-        var entries = EntriesFor(target);
-        var room = core.Room;
-        // Where a thumb must reach it.
-        var isSheet = call.Gesture is { PointerType: PointerType.Touch } && room.Width <= core.Options.SheetWidth;
-        core.Commit(core.State with
-        {
-            Menu = new(act.Index, target, entries.IsEmpty ? null : new()
-            {
-                Entries = entries,
-                // A menu opened by key begins on its first entry.
-                At = act.Rule.StartsWith("key ", StringComparison.Ordinal) ? 0 : -1,
-                IsRightToLeft = core.Options.IsRightToLeft,
-                Room = room,
-                IsSheet = isSheet,
-                BackLabel = core.Options.Phrases.Back,
-                Bounds = isSheet ? Menu.SheetIn(room, entries.Length)
-                    : Menu.BoundsAt(x ?? 0, y ?? 0, entries.Length, room, core.Options.IsRightToLeft),
-            }),
-        });
+        core.Commit(core.State with { Menu = new(act.Index, target, MenuFor(call, target, x ?? 0, y ?? 0)) });
         core.Trace(() => new TracedChange
         {
             T = core.Now,
@@ -76,8 +58,28 @@ internal sealed class MenuKeeper<TItem, TKey>(
         return Response.Handled;
     }
 
+    private Menu? MenuFor(ActCall call, ItemSet target, double x, double y)
+    {
+        var entries = EntriesFor(target);
+        if (entries.IsEmpty) return null;
+        var menu = new Menu
+        {
+            Entries = entries,
+            Title = target.Count > 1 ? core.Options.Phrases.Selected(target.Count) : framer.ContentAt(call.Act.Index).Label,
+            // A menu opened by key begins on its first entry.
+            At = call.Act.Rule.StartsWith("key ", StringComparison.Ordinal) ? 0 : -1,
+            IsRightToLeft = core.Options.IsRightToLeft,
+            TextScale = core.State.Window.TextScale,
+            Room = core.Room,
+            BackLabel = core.Options.Phrases.Back,
+        };
+        // Where a thumb must reach it.
+        return call.Gesture is { PointerType: PointerType.Touch } && core.Room.Width <= core.Options.SheetWidth
+            ? menu.AsSheet() : menu.PlacedAt(x, y);
+    }
+
     /// <summary>
-    /// The menu for a target: a command that is under way there is the way to stop it, also one that is in the menu at no other time.
+    /// The entries for a target: a command that is under way there is the way to stop it, also one that is in the menu at no other time.
     /// </summary>
     private ImmutableArray<MenuEntry> EntriesFor(ItemSet items)
     {
@@ -121,9 +123,16 @@ internal sealed class MenuKeeper<TItem, TKey>(
     /// <summary>Over an open menu the mouse shows which entry it is on.</summary>
     public void Light(double x, double y)
     {
-        if (core.State.Menu.Menu is not { } menu || menu.EntryAt(x, y) is not { } over) return;
+        if (core.State.Menu.Menu is not { } menu || menu.EntryAt(x, y) is not { Entry: >= 0 } over) return;
         var lit = over.InSubmenu ? menu with { SubmenuAt = over.Entry } : menu with { At = over.Entry };
         if (lit != menu) Take(new MenuAnswer(lit, null, true), "mouse");
+    }
+
+    /// <summary>Scrolls the open menu, or its open submenu, to a place; without one nothing happens.</summary>
+    public void ScrollTo(double top, bool submenu)
+    {
+        if (core.State.Menu.Menu is not { } menu || (submenu && menu.Open < 0)) return;
+        core.Commit(core.State with { Menu = core.State.Menu with { Menu = menu.ScrolledTo(top, submenu) } });
     }
 
     private Response Take(MenuAnswer answer, string rule)
@@ -144,8 +153,8 @@ internal sealed class MenuKeeper<TItem, TKey>(
     {
         var act = new Act(ActKind.ChooseEntry, core.State.Menu.Index, rule, id);
         if (core.State.Menu.Menu is not { } menu) return core.Refuse(act, new(RefusalKind.NoItem, "No menu is open."));
-        // What leads back from a submenu.
-        if (id == "" && menu.Open >= 0) return Take(menu.Choose(0, true), rule);
+        // What leads back from a submenu; else the title, which does nothing.
+        if (id == "") return menu.Open >= 0 ? Take(menu.Choose(0, true), rule) : Response.Handled;
         for (var i = 0; i < menu.Entries.Length; i++)
         {
             if (menu.Entries[i].Id == id) return Take(menu.Choose(i, false), rule);
@@ -156,7 +165,8 @@ internal sealed class MenuKeeper<TItem, TKey>(
         return core.Refuse(act, new(RefusalKind.NoItem, $"The menu has no entry '{id}'."));
     }
 
-    /// <summary>The entry of the open menu under a point, as a part; null outside it.</summary>
+    /// <summary>The entry of the open menu under a point, as a part: none of them on its title; null outside it.</summary>
     public string? EntryAt(double x, double y) =>
-        core.State.Menu.Menu is { } menu && menu.EntryAt(x, y) is { } at ? (at.InSubmenu ? menu.Submenu : menu.Entries)[at.Entry].Id : null;
+        core.State.Menu.Menu is not { } menu || menu.EntryAt(x, y) is not { } at ? null
+        : at.Entry < 0 ? "" : (at.InSubmenu ? menu.Submenu : menu.Entries)[at.Entry].Id;
 }

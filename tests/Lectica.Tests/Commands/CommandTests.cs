@@ -691,24 +691,22 @@ public sealed class CommandTests(ITestOutputHelper output)
                     y = Math.Min(box.Top - room.Top, room.Bottom - box.Top - box.Height);
                 Assert.True(x > -0.001 && y > -0.001, $"{box} in {room}");
                 // Where there is room for it, it is off the edges, and as large as its entries.
-                if (room.Width >= Menu.DefaultWidth + (2 * Menu.EdgeGap)) Assert.True(x > Menu.EdgeGap - 0.001, $"{box} in {room}");
+                if (room.Width >= Menu.LeastWidth + (2 * Menu.EdgeGap)) Assert.True(x > Menu.EdgeGap - 0.001, $"{box} in {room}");
                 if (room.Height < box.Height + (2 * Menu.EdgeGap)) squeezed++;
                 else if (y < Menu.EdgeGap + 0.001) off++;
             }
             double left = room.Left + (across * room.Width), top = room.Top + (down * room.Height);
-            var place = Menu.BoundsAt(left, top, count, room, rightToLeft);
-            IsInside(place);
-            Assert.Equal(Math.Min(count * Menu.EntryHeight, room.Height), place.Height, 0.001);
-            Assert.Equal(Math.Min(Menu.DefaultWidth, room.Width), place.Width, 0.001);
             var menu = new Menu
             {
                 Entries = [.. Enumerable.Range(0, count).Select(
                     i => new MenuEntry($"e{i}", $"{(char)('a' + i)}bc") { IsEnabled = i % 3 != 2 }),
                         new("sub", "Sub") { Entries = [new("s0", "one"), new("s1", "two")] }],
-                Bounds = place,
                 Room = room,
                 IsRightToLeft = rightToLeft,
-            };
+            }.PlacedAt(left, top);
+            IsInside(menu.Bounds);
+            Assert.Equal(Math.Min((count + 1) * Menu.UsualEntryHeight, room.Height), menu.Bounds.Height, 0.001);
+            Assert.Equal(Math.Min(Menu.LeastWidth, room.Width), menu.Bounds.Width, 0.001);
             IsInside(menu.Choose(count, inSubmenu: false).Menu!.SubmenuBounds!.Value);
         });
         Assert.True(Math.Min(off, squeezed) > 0, $"{off} {squeezed}");
@@ -747,9 +745,9 @@ public sealed class CommandTests(ITestOutputHelper output)
                             mirrored)));
                 }
             if (!bar.HasOverflow) return;
-            var menu = bar.OverflowMenu(width, 44, new(0, 0, Math.Max(width, Menu.DefaultWidth), 900), rightToLeft: false);
+            var menu = bar.OverflowMenu(width, 44, new(0, 0, Math.Max(width, Menu.LeastWidth), 900), rightToLeft: false);
             Assert.Equal(bar.Overflow.Select(e => e.Id), menu.Entries.Select(e => e.Id));
-            Assert.True(menu.Bounds.Left >= 0 && (width < Menu.DefaultWidth || menu.Bounds.Left + menu.Bounds.Width <= width));
+            Assert.True(menu.Bounds.Left >= 0 && (width < Menu.LeastWidth || menu.Bounds.Left + menu.Bounds.Width <= width));
         });
 
     [Fact]

@@ -13,18 +13,23 @@ namespace Lectica.Tests.Commands;
 /// <summary>Menus and toolbars as plain code has them: where they lie, what each key and point does, what they are made of.</summary>
 public sealed class MenuTests
 {
-    private const double Entry = Menu.EntryHeight, Wide = Menu.DefaultWidth, Off = Menu.EdgeGap;
+    private const double Entry = Menu.UsualEntryHeight, Wide = Menu.LeastWidth, Off = Menu.EdgeGap;
 
     private static readonly TextMatch Match = new(CultureInfo.InvariantCulture);
 
-    private static Menu Of(int entries, HostWindow room, bool rightToLeft = false, bool isSheet = false) => new()
+    private static Menu Of(int entries, HostWindow room, bool rightToLeft = false, bool isSheet = false)
     {
-        Entries = [.. Enumerable.Range(0, entries).Select(i => new MenuEntry($"e{i}", $"Entry {i}"))],
-        Bounds = isSheet ? Menu.SheetIn(room, entries) : Menu.BoundsAt(20, 30, entries, room, rightToLeft),
-        Room = room,
-        IsRightToLeft = rightToLeft,
-        IsSheet = isSheet,
-    };
+        var menu = new Menu
+        {
+            Entries = [.. Enumerable.Range(0, entries).Select(i => new MenuEntry($"e{i}", $"Entry {i}"))],
+            Room = room,
+            IsRightToLeft = rightToLeft,
+        };
+        return isSheet ? menu.AsSheet() : menu.PlacedAt(20, 30);
+    }
+
+    private static MenuBounds BoundsAt(double x, double y, int entries, HostWindow room, bool rightToLeft) =>
+        Of(entries, room, rightToLeft).PlacedAt(x, y).Bounds;
 
     [Fact]
     public void A_menu_has_its_corner_where_it_was_asked_for_or_as_near_as_it_fits()
@@ -38,7 +43,7 @@ public sealed class MenuTests
                 var (left, top, width, height, across, down, entries) = numbers;
                 var room = new HostWindow(left, top, left + width, top + height);
                 double x = left + (across * width / 1000.0), y = top + (down * height / 1000.0), high = entries * Entry;
-                var place = Menu.BoundsAt(x, y, entries, room, rightToLeft);
+                var place = BoundsAt(x, y, entries, room, rightToLeft);
                 double corner = rightToLeft ? place.Left + Wide : place.Left, least = left + Off + (rightToLeft ? Wide : 0),
                     most = room.Right - Off - (rightToLeft ? 0 : Wide);
                 Assert.Equal((Wide, high), (place.Width, place.Height));
@@ -61,10 +66,10 @@ public sealed class MenuTests
             }, iter: Effort.Of(3000));
         Assert.True(Math.Min(asAsked, Math.Min(upward, pushed)) > 0, $"{asAsked} {upward} {pushed}");
         // Just as much room as it needs is enough below, and just as much above.
-        Assert.Equal(100, Menu.BoundsAt(50, 100, 2, new(0, 0, 400, 100 + (2 * Entry) + Off), false).Top);
-        Assert.Equal(Off, Menu.BoundsAt(50, Off + (2 * Entry), 2, new(0, 0, 400, Off + (2 * Entry) + 50), false).Top);
-        Assert.Equal(new(-5, 300 - (2 * Entry), 205, 2 * Entry), Menu.SheetIn(new(-5, -7, 200, 300), 2));
-        Assert.Equal(new(-5, -7, 205, 307), Menu.SheetIn(new(-5, -7, 200, 300), 9));
+        Assert.Equal(100, BoundsAt(50, 100, 2, new(0, 0, 400, 100 + (2 * Entry) + Off), false).Top);
+        Assert.Equal(Off, BoundsAt(50, Off + (2 * Entry), 2, new(0, 0, 400, Off + (2 * Entry) + 50), false).Top);
+        Assert.Equal(new(-5, 300 - (2 * Entry), 205, 2 * Entry), Of(2, new(-5, -7, 200, 300), isSheet: true).Bounds);
+        Assert.Equal(new(-5, -7, 205, 307), Of(9, new(-5, -7, 200, 300), isSheet: true).Bounds);
     }
 
     [Fact]
@@ -80,7 +85,7 @@ public sealed class MenuTests
                     Entries = [.. Enumerable.Range(0, entries).Select(i =>
                     new MenuEntry($"s{i}", $"{i}"))]
                 };
-                var menu = Of(above, room, rightToLeft) with { Bounds = Menu.BoundsAt(x, y, above + 1, room, rightToLeft) };
+                var menu = Of(above, room, rightToLeft) with { Bounds = BoundsAt(x, y, above + 1, room, rightToLeft) };
                 menu = menu with { Entries = menu.Entries.Add(parent) };
                 var open = menu.Choose(above, inSubmenu: false).Menu!;
                 var sub = open.SubmenuBounds!.Value;
@@ -109,15 +114,15 @@ public sealed class MenuTests
         // In a sheet it covers the menu, and is as high as the higher of the two.
         foreach (var (count, wanted) in ((int, int)[])[(2, 4), (5, 6)])
         {
-            var sheet = Of(3, new(0, 0, 300, 500), isSheet: true);
-            sheet = sheet with
+            var sheet = Of(3, new(0, 0, 300, 500));
+            sheet = (sheet with
             {
                 Entries = sheet.Entries.Add(new("sub", "Sub")
                 {
                     Entries = [.. Enumerable.Range(0, count).Select(i =>
                     new MenuEntry($"s{i}", ""))]
                 }),
-            };
+            }).AsSheet();
             var open = sheet.Choose(3, inSubmenu: false).Menu!;
             Assert.Equal(new(0, 500 - (wanted * Entry), 300, wanted * Entry), open.SubmenuBounds);
             Assert.Equal((3, 3, 1, count + 1, ""), (open.At, open.Open, open.SubmenuAt, open.Submenu.Length, open.Submenu[0].Id));
@@ -156,7 +161,7 @@ public sealed class MenuTests
             (count, off, sub, rightToLeft, narrow, presses) =>
             {
                 var room = new HostWindow(0, 0, narrow ? 300 : 900, 600);
-                var menu = Of(count, room, rightToLeft) with { Bounds = Menu.BoundsAt(rightToLeft ? 900 : 0, 0, count, room, rightToLeft) };
+                var menu = Of(count, room, rightToLeft) with { Bounds = BoundsAt(rightToLeft ? 900 : 0, 0, count, room, rightToLeft) };
                 ImmutableArray<MenuEntry> below = [new("s0", "one"), new("s1", "two") { IsEnabled = false }];
                 menu = menu with
                 {
@@ -290,6 +295,7 @@ public sealed class MenuTests
             menu with { At = 1 }, menu with { Open = 1 }, menu with { SubmenuAt = 1 }, menu with { Bounds = new(0, 0, 1, 1) },
             menu with { Room = new(0, 0, 1, 1) }, menu with { IsSheet = true }, menu with { BackLabel = "x" },
                 menu with { IsRightToLeft = true },
+            menu with { Title = "x" }, menu with { TextScale = 2 }, menu with { ScrollTop = 1 }, menu with { SubmenuScrollTop = 1 },
             menu with { SubmenuBounds = new(0, 0, 1, 1) }, menu with { Entries = [] }, menu.Take(new("x"), Match).Menu!,
         ];
         Assert.All(unlike, other => Assert.NotEqual(menu, other));

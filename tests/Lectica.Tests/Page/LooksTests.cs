@@ -157,6 +157,18 @@ public sealed partial class LooksTests(PageFixture fixture)
         var box = (await sheet.BoundingBoxAsync())!;
         Assert.Equal((0, 390, 800), (box.X, box.Width, box.Y + box.Height));
         await page.Clean("sheet");
+        // It says what it is for, and a press beside it only closes it: not on the title, and nothing that lies below is worked.
+        Assert.Equal("Rasillo Comet", await sheet.GetAttributeAsync("aria-label"));
+        await page.TapOn(p.GetByText("Rasillo Comet").Last);
+        Assert.Equal(1, await sheet.CountAsync());
+        var told = await p.Locator("#told").TextContentAsync();
+        await page.TapOn(p.Locator("#tools [data-command='star']"));
+        await p.WaitForTimeoutAsync(300);
+        Assert.Equal((0, told), (await sheet.CountAsync(), await p.Locator("#told").TextContentAsync()));
+        await page.Touch("touchStart", x, y);
+        await p.WaitForTimeoutAsync(700);
+        await page.Touch("touchEnd", x, y);
+        await p.WaitForTimeoutAsync(300);
         await page.TapOn(p.Locator("[data-entry='Move']"));
         Assert.Equal(2, await sheet.CountAsync());
         await page.TapOn(p.Locator("#plan-menu-sub [role=menuitem]").First);
@@ -183,6 +195,58 @@ public sealed partial class LooksTests(PageFixture fixture)
         Assert.True(tops.Length > 1 && tops.Order().SequenceEqual(tops) && tops[^1] > tops[0], string.Join(' ', tops));
         // Names keep their room: no handle here, which the menu stands for.
         Assert.Equal(0, await p.Locator("[data-part='handle']").CountAsync());
+    }
+
+    [Fact]
+    public async Task A_menu_that_is_higher_than_its_window_is_scrolled_by_keys_wheel_and_finger_and_each_hits_what_it_is_on()
+    {
+        await using var page = await fixture.Open();
+        var p = page.Page;
+        await p.SetViewportSizeAsync(700, 170);
+        await page.Row("R00").ScrollIntoViewIfNeededAsync();
+        await p.WaitForTimeoutAsync(300);
+        var menu = p.Locator("#plan-menu");
+        Task<double> Top() => menu.EvaluateAsync<double>("m => m.scrollTop");
+        async Task Open()
+        {
+            await p.Locator("#plan").FocusAsync();
+            await p.Keyboard.PressAsync("Shift+F10");
+            await p.WaitForTimeoutAsync(300);
+            Assert.Equal(0, await Top());
+        }
+        // By key: what it is on is in view.
+        await Open();
+        await p.Keyboard.PressAsync("End");
+        await p.WaitForTimeoutAsync(200);
+        var (box, at) = ((await menu.BoundingBoxAsync())!, (await menu.Locator(".is-cursor").BoundingBoxAsync())!);
+        Assert.True(await Top() > 0 && at.Y >= box.Y - 1 && at.Y + at.Height <= box.Y + box.Height + 1, $"{at.Y} {at.Height} in {box.Y} {box.Height}");
+        await p.Keyboard.PressAsync("Escape");
+        // By finger: nothing is chosen while it scrolls; then what is tapped is.
+        await Open();
+        var (x, y) = (box.X + 60, box.Y + (box.Height / 2));
+        await page.Touch("touchStart", x, y + 40);
+        for (var i = 1; i <= 8; i++)
+        {
+            await page.Touch("touchMove", x, y + 40 - (12 * i));
+            await p.WaitForTimeoutAsync(16);
+        }
+        await page.Touch("touchEnd", x, y - 56);
+        await p.WaitForTimeoutAsync(800);
+        Assert.True(await Top() > 0, "no finger scrolls it");
+        Assert.Equal(1, await menu.CountAsync());
+        await page.TapOn(p.Locator("[data-entry='withdraw']"));
+        await p.WaitForTimeoutAsync(300);
+        Assert.Equal(0, await page.Row("R00").CountAsync());
+        // By wheel.
+        await Open();
+        await p.Mouse.MoveAsync(x, y);
+        await p.Mouse.WheelAsync(0, 500);
+        await p.WaitForTimeoutAsync(300);
+        Assert.True(await Top() > 0, "no wheel scrolls it");
+        var (label, under) = (await p.Locator("[data-entry='Move']").TextContentAsync(), (await p.Locator("[data-entry='Move']").BoundingBoxAsync())!);
+        await p.Mouse.ClickAsync(x, under.Y + 22);
+        await p.WaitForTimeoutAsync(300);
+        Assert.Equal(label!.Trim(), await p.Locator("#plan-menu-sub").GetAttributeAsync("aria-label"));
     }
 
     [Fact]
@@ -299,7 +363,7 @@ public sealed partial class LooksTests(PageFixture fixture)
         await page.RouteAsync("**/*.wasm", route => route.AbortAsync());
         await page.GotoAsync(fixture.Address);
         Assert.True(await page.Locator(".lectica-row").CountAsync() > 10);
-        Assert.True(await page.GetByText("Orvane Cluster").IsVisibleAsync());
+        Assert.True(await page.GetByText("Rasillo Comet").IsVisibleAsync());
         await page.GetByRole(AriaRole.Alert).WaitForAsync(new() { Timeout = 30_000 });
         await context.CloseAsync();
     }
