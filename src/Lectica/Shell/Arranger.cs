@@ -326,6 +326,31 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         return new(at, count, []);
     }
 
+    /// <summary>An item that the list itself has taken out of the source with all that is below it.</summary>
+    public Stretch LeaveWhole(int at)
+    {
+        var count = Levels.EndOf(at) - at;
+        if (Outline!.ParentOf is null)
+            for (var i = at; i < at + count; i++) Let(store.ItemAt(i));
+        Next = Levels.Splice(at, count, []);
+        return new(at, count, []);
+    }
+
+    /// <summary>An item that the list itself has put back into the source with all that is below it.</summary>
+    /// <param name="items">It and what lies below it, in reading order; lists of children say that by themselves.</param>
+    /// <param name="levels">How deep each of them lies below it.</param>
+    /// <param name="gap">The gap in reading order.</param>
+    /// <param name="parent">The item that it lies below; -1 for the first level.</param>
+    /// <param name="place">Its place in that item's list of children.</param>
+    public Stretch ComeWhole(TItem[] items, ushort[] levels, int gap, int parent, int place)
+    {
+        if (Outline!.ParentOf is null) return ComeByChildren(items[0], place, parent)!.Value;
+        var top = parent < 0 ? 0 : Levels[parent] + 1;
+        if (top + levels.Max() > Levels.Deepest) throw TooDeep(items[0]);
+        Next = Levels.Splice(gap, 0, [.. levels.Select(level => (ushort)(top + level))]);
+        return new(gap, 0, items);
+    }
+
     private Stretch? ComeByParent(TItem item, int place, IReadOnlyList<TItem> source, ParentLookup<TItem, TKey> parentOf)
     {
         // With it may come what lies below it.

@@ -14,7 +14,7 @@ internal sealed class BranchMover<TItem, TKey>(
     private Levels Levels => arranger.Levels;
 
     /// <summary>The gap below an item, or on the first level for -1, before a sibling; after the last for -1.</summary>
-    private Gap GapBelow(int parent, int before) =>
+    public Gap GapBelow(int parent, int before) =>
         new(before >= 0 ? before : parent < 0 ? store.Count : Levels.EndOf(parent), Level: parent < 0 ? 0 : Levels[parent] + 1);
 
     /// <summary>

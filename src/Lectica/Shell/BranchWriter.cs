@@ -38,6 +38,10 @@ internal sealed class BranchWriter<TItem, TKey>(
             ? new(RefusalKind.NotAllowed, $"The item '{core.KeyText(parent)}' has no list of children that can be written.") : null;
     }
 
+    /// <summary>The list that has what lies below an item, and the first level for -1; null where it cannot be told.</summary>
+    public IList<TItem>? ListBelow(int parent) =>
+        parent < 0 || Outline.ChildrenOf is null ? source.IsSnapshot ? null : source.Items as IList<TItem> : ChildrenOf(parent);
+
     private IList<TItem>? ChildrenOf(int index) => core.App.Ask(Outline.ChildrenOf!, store.ItemAt(index), null) as IList<TItem>;
 
     /// <summary>Moves branches, and takes everything through the edit.</summary>

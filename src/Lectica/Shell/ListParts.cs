@@ -77,6 +77,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Branches = new(Core, Store, Arranger, Source, Projection, Actor, Scroller, Framer, Home);
         BranchWriter = new(Core, Store, Arranger, Source, Writer, Watcher, Teller, Events);
         BranchMover = new(Core, Store, Arranger, BranchWriter);
+        Porter.Branches = new(
+            Core, Turns, Store, Arranger, Source, Writer, BranchWriter, BranchMover, Marker, Transfers, Teller);
         Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);
         Pager = new(Core, Turns, Store, Marker, Teller, Events);
         InSource = new(Core, Home, Store, Pager, Teller, _asker, Feedback, History);

@@ -26,6 +26,9 @@ internal sealed class Porter<TItem, TKey>(
 
     public Func<InsertQuestion, bool>? CanInsert { get; set; }
 
+    /// <summary>Takes branches of an outline out.</summary>
+    public BranchSplicer<TItem, TKey> Branches { get; set; } = null!;
+
     /// <summary>Keeps what can be taken back.</summary>
     public Historian History { get; set; } = null!;
 
@@ -311,6 +314,12 @@ internal sealed class Porter<TItem, TKey>(
     public Refusal? TakeOut(CommandTarget<TItem, TKey> target)
     {
         var items = teller.SetOf(target);
+        if (projection.IsOutline)
+        {
+            if (Branches.TakeOut(items, core.Options.Phrases.Remove, out var away) is { } not) return not;
+            if (away is not null) History.Keep(away);
+            return null;
+        }
         if (items.IsEmpty || splicer.WhyNotWritten is not null || !History.Keeps) return splicer.TakeOut(items);
         if (InOrOutStep<TItem, TKey>.TakeOut(transfers, runner.Marker, items, core.Options.Phrases.Remove, out var step) is { } refusal)
             return refusal;
@@ -321,6 +330,10 @@ internal sealed class Porter<TItem, TKey>(
     /// <summary>Puts a command's target back into the source, as far as it is not there, at its indexes.</summary>
     public Refusal? PutBack(CommandTarget<TItem, TKey> target)
     {
+        if (projection.IsOutline)
+            return new(RefusalKind.NotAvailable,
+                "A target does not say what lay below its items: the list itself puts back what it took out of an outline; give the " +
+                    "command no Inverse.");
         var away = target.Away is var (list, moment, known) && ReferenceEquals(list, core) && moment == core.Moment.Number ? known
             : ItemSet.Where(target.Count, i => store.IndexOfKept(target.Keys[i]) < 0);
         var (items, at) = (Of(target.Items), Of(target.Indexes));

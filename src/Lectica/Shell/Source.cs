@@ -429,6 +429,13 @@ internal sealed class Source<TItem, TKey>(
         else if (stretch.Removed + stretch.Inserted.Length > 0) Splice(stretch.At, stretch.Removed, stretch.Inserted);
     }
 
+    /// <summary>Takes over a branch that the list itself has written.</summary>
+    public void TakeBranch(Func<Arranger<TItem, TKey>.Stretch> read)
+    {
+        var stretch = core.App.Ask(read);
+        Splice(stretch.At, stretch.Removed, stretch.Inserted);
+    }
+
     private static TItem[] ItemsOf(IList reported)
     {
         var items = new TItem[reported.Count];

@@ -18,7 +18,7 @@ internal sealed class SourceSplicer<TItem, TKey>(
         !writer.IsWritable ? new(RefusalKind.NotAvailable, "The source cannot be written.")
         : projection.IsOutline
         ? new(RefusalKind.NotAvailable,
-        "Items come into an outline, and leave it, through its source, which says what lies below what: change that.")
+        "Items come into an outline through its source, which says what lies below what: change that.")
         : null;
 
     /// <summary>Makes room for so many more items, here and in the source.</summary>
