@@ -43,6 +43,14 @@ list.Undo();
 list.Filter = w => w.Name.StartsWith("Keldan", StringComparison.Ordinal);
 Draw("filtered");
 
+// A command takes branches out of the source; undo puts them back where they were.
+list.Filter = null;
+list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut }];
+list.RunCommand("withdraw", "survey");
+Console.WriteLine($"withdrawn: {work.Count} are left, the first is {work[0]}");
+list.Undo();
+Console.WriteLine($"undone: {work.Count}, the first is {work[0]}");
+
 void Draw(string what)
 {
     Console.WriteLine($"{what}:");

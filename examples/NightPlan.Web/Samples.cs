@@ -113,9 +113,8 @@ internal static class Samples
                 Icon = "bin", ShowIn = ShowIn.TrailingTray | ShowIn.Toolbar, Priority = 2, SwipesThrough = true,
                     Role = CommandRole.Destructive, Group = "lose", Chords = [new("Delete")],
                         Notice = target => $"{target.Count:N0} withdrawn",
-                // What the list does it can take back; what is done by hand, by hand.
-                Do = name == "outline" ? TakeOut : list.TakeOut,
-                Inverse = name == "outline" ? BringBack : null,
+                // What the list does it can take back.
+                Do = list.TakeOut,
             },
             new("defer", "Defer")
             {
@@ -158,37 +157,11 @@ internal static class Samples
         if (name == "clipboard") Exchange(list);
         return list;
 
-        // What comes into an outline, or leaves it, does so in its source.
-        void TakeOut(CommandTarget<Request, RequestId> target)
-        {
-            // A list is looked through for each of them: a set is not.
-            var gone = target.Items.ToHashSet();
-            plan.RemoveAll(gone.Contains);
-            list.Refresh();
-        }
-
-        void BringBack(CommandTarget<Request, RequestId> target)
-        {
-            // Places are those at which each stands when all are back.
-            PutBack(plan, target.Indexes.Zip(target.Items));
-            list.Refresh();
-        }
-
         void AskAgain(IReadOnlyList<Request> requests, bool asks)
         {
             foreach (var request in requests) request.AsksAgain = asks;
             list.Refresh();
         }
-    }
-
-    /// <summary>Puts requests back to where they stood, each at its index when all are back.</summary>
-    private static void PutBack(List<Request> plan, IEnumerable<(int Index, Request Request)> requests)
-    {
-        var (back, rest, next) = (requests.ToList(), plan.ToList(), 0);
-        var all = new Request?[back.Count + rest.Count];
-        foreach (var (index, request) in back) all[index] = request;
-        plan.Clear();
-        plan.AddRange(all.Select(request => request ?? rest[next++]));
     }
 
     /// <summary>Requests go to other programs as lines of text, and come from them: each line a field, a comma, and who asks.</summary>

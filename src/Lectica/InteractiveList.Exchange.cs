@@ -41,7 +41,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>
     /// Takes the items of a command's target out of the source: what its <c>Do</c> does where it removes them. It can be taken back; a
     /// command that does more, and has an <c>Inverse</c> for that, puts them back there by <see cref="PutBack"/>. The list need not be
-    /// refreshed after it. What has left by itself meanwhile is none of it. Cost: what goes; a <c>List</c> of items with keys is written
+    /// refreshed after it. What has left by itself meanwhile is none of it. In an outline they go with all that is below them, which no
+    /// <c>Inverse</c> has: there the list alone puts them back. Cost: what goes; a <c>List</c> of items with keys is written
     /// anew, and read, where that lies at more than 64 places, and of other collections each item leaves by itself.
     /// </summary>
     /// <exception cref="InvalidOperationException">The source cannot be written, or has changed without saying so; or one of the functions
@@ -53,9 +54,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>
-    /// Puts the items of a command's target back into the source, at the indexes that it has for them: the inverse of
-    /// <see cref="TakeOut"/>. Those that are there stay where they are. Cost: a look-up for each, and what comes; as for that one where it
-    /// comes to many places.
+    /// Puts the items of a command's target back into the source, at the indexes that it has for them: the inverse of <see
+    /// cref="TakeOut"/>, but not in an outline. Those that are there stay where they are. Cost: a look-up for each, and what comes; as for
+    /// that one where it comes to many places.
     /// </summary>
     /// <exception cref="InvalidOperationException">The source cannot be written, or has changed without saying so; or one of the functions
     /// by which the list asks something calls this. The source is as it was then.</exception>

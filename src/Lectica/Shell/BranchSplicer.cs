@@ -80,7 +80,8 @@ internal sealed class BranchSplicer<TItem, TKey>(
                     $"'{away.Name}' makes no sense any more: what it lay below, '{store.TextOf(place.Parent!)}' has left the list since.");
         using var held = source.Hold();
         if (CutsFor(away, out var cuts, out var landings) is { } not) return not;
-        TKey[] bare = [.. landings.Where(l => l.Parent >= 0 && !Levels.IsBranch(l.Parent)).Select(l => store.KeptKeyAt(l.Parent)).Distinct()];
+        TKey[] bare =
+            [.. landings.Where(l => l.Parent >= 0 && !Levels.IsBranch(l.Parent)).Select(l => store.KeptKeyAt(l.Parent)).Distinct()];
         var refusal = Write(cuts, landings.Length > Many ? null : () =>
         {
             // From the end, so that those before stay where they are; several at one place in turn.

@@ -26,7 +26,8 @@ public sealed class TallMenuTests
         var room = Gen.Select(Gen.Int[-50, 50], Gen.Int[-50, 50], Gen.Int[100, 900], Gen.Int[100, 700],
             (left, top, width, height) => new HostWindow(left, top, left + width, top + height));
         var step = Gen.Select(Gen.Int[0, 9], Gen.Int[0, keys.Length - 1], Gen.Double[-300, 900], room);
-        Gen.Select(Gen.Int[1, 14], Gen.Int[1, 9], room, Gen.Double[0, 600], Gen.Int[3, 8].Select(quarters => quarters / 4.0), Gen.Bool, Gen.Bool, step.Array[1, 14])
+        var scale = Gen.Int[3, 8].Select(quarters => quarters / 4.0);
+        Gen.Select(Gen.Int[1, 14], Gen.Int[1, 9], room, Gen.Double[0, 600], scale, Gen.Bool, Gen.Bool, step.Array[1, 14])
             .Sample((count, under, first, at, textScale, isSheet, rightToLeft, steps) =>
             {
                 var menu = new Menu
@@ -54,7 +55,8 @@ public sealed class TallMenuTests
                         menu = menu.In(other);
                         Assert.Equal((other, before), (menu.Room, before is null ? null : Cursor()));
                     }
-                    IsRight(menu.Bounds, menu.TitleHeight, menu.Entries, menu.ScrollTop, hadKey && menu.Open < 0 ? menu.At : -1, inSubmenu: false);
+                    var cursor = hadKey && menu.Open < 0 ? menu.At : -1;
+                    IsRight(menu.Bounds, menu.TitleHeight, menu.Entries, menu.ScrollTop, cursor, inSubmenu: false);
                     if (menu.SubmenuBounds is { } sub)
                         IsRight(sub, 0, menu.Submenu, menu.SubmenuScrollTop, hadKey ? menu.SubmenuAt : -1, inSubmenu: true);
                     if (menu.TitleHeight > 0 && menu.Open < 0)
@@ -177,6 +179,7 @@ public sealed class TallMenuTests
         // A mouse has no sheet, and what is selected is told by its number.
         player.List.SelectedKeys = ["R1", "R2", "R3"];
         player.Mouse.SecondaryTap("R1");
-        Assert.Equal((false, "3 selected", 0), (player.List.Frame.Menu!.IsSheet, player.List.Frame.Menu.Title, player.List.Frame.Menu.TitleHeight));
+        var menu = player.List.Frame.Menu!;
+        Assert.Equal((false, "3 selected", 0), (menu.IsSheet, menu.Title, menu.TitleHeight));
     }
 }

@@ -74,7 +74,8 @@ public sealed class OutlineTakeOutTests
             return string.Join("\n", Enumerable.Range(0, _list.Count).Select(i =>
             {
                 var sign = !rows.TryGetValue(i, out var row) ? "" : row.Branch is null ? "." : row.Branch.IsExpanded ? "v" : ">";
-                return $"{_list.LevelOf(_list.KeyAt(i))} {_list[i].Name} {sign}{(starred.Contains(i) ? "*" : "")}";
+                var mark = starred.Contains(i) ? "*" : "";
+                return $"{_list.LevelOf(_list.KeyAt(i))} {_list[i].Name} {sign}{mark}";
             }));
         }
     }
@@ -119,7 +120,8 @@ public sealed class OutlineTakeOutTests
     public void A_branch_leaves_whole_and_comes_back_where_it_was_and_as_it_was_whatever_the_app_does_meanwhile()
     {
         var reached = new Dictionary<string, int>();
-        Gen.Select(Gen.Int[0, 5], Gen.Int[0, 9999], Gen.Int[1, 400], Gen.Int[1, 30], Gen.Int[0, 3]).Sample((which, seed, count, one, edit) =>
+        var cases = Gen.Select(Gen.Int[0, 5], Gen.Int[0, 9999], Gen.Int[1, 400], Gen.Int[1, 30], Gen.Int[0, 3]);
+        cases.Sample((which, seed, count, one, edit) =>
         {
             var kept = (Kept)which;
             void Reach(string what)
@@ -163,7 +165,8 @@ public sealed class OutlineTakeOutTests
                 it.Source.Add(new("new", null, []));
             }
             if (edit is 1 or 2) it.Refresh();
-            string[] Rest(string told) => [.. told.Split('\n').Where(l => l.Length > 0 && l.Split(' ')[1] is var n && n != "new" && n != left)];
+            string[] Rest(string told) =>
+                [.. told.Split('\n').Where(l => l.Length > 0 && l.Split(' ')[1] is var n && n != "new" && n != left)];
 
             Assert.Equal(left is null || goes.All(w => w.Below?.Name != left), it.Undo());
             if (left is not null && goes.Any(w => w.Below?.Name == left)) return;

@@ -219,7 +219,8 @@ public sealed partial class LooksTests(PageFixture fixture)
         await p.Keyboard.PressAsync("End");
         await p.WaitForTimeoutAsync(200);
         var (box, at) = ((await menu.BoundingBoxAsync())!, (await menu.Locator(".is-cursor").BoundingBoxAsync())!);
-        Assert.True(await Top() > 0 && at.Y >= box.Y - 1 && at.Y + at.Height <= box.Y + box.Height + 1, $"{at.Y} {at.Height} in {box.Y} {box.Height}");
+        Assert.True(await Top() > 0 && at.Y >= box.Y - 1 && at.Y + at.Height <= box.Y + box.Height + 1,
+            $"{at.Y} {at.Height} in {box.Y} {box.Height}");
         await p.Keyboard.PressAsync("Escape");
         // By finger: nothing is chosen while it scrolls; then what is tapped is.
         await Open();
@@ -243,7 +244,8 @@ public sealed partial class LooksTests(PageFixture fixture)
         await p.Mouse.WheelAsync(0, 500);
         await p.WaitForTimeoutAsync(300);
         Assert.True(await Top() > 0, "no wheel scrolls it");
-        var (label, under) = (await p.Locator("[data-entry='Move']").TextContentAsync(), (await p.Locator("[data-entry='Move']").BoundingBoxAsync())!);
+        var entry = p.Locator("[data-entry='Move']");
+        var (label, under) = (await entry.TextContentAsync(), (await entry.BoundingBoxAsync())!);
         await p.Mouse.ClickAsync(x, under.Y + 22);
         await p.WaitForTimeoutAsync(300);
         Assert.Equal(label!.Trim(), await p.Locator("#plan-menu-sub").GetAttributeAsync("aria-label"));
