@@ -250,6 +250,20 @@ public sealed class OutlineTakeOutTests
     }
 
     [Fact]
+    public void What_cannot_come_back_since_a_key_is_there_unsaid_leaves_the_source_as_the_app_made_it()
+    {
+        var it = Make(Kept.Shuffled, 3, 600);
+        it.Select(ItemSet.Of(600, Enumerable.Range(0, 600).Where(i => i % 4 == 0)));
+        var gone = it.At(300);
+        Assert.True(it.Withdraw());
+        it.Source.Add(new(gone.Name, null, []));
+        string[] before = [.. it.Source.Select(w => w.Name)];
+        Assert.False(it.Undo());
+        Assert.Equal(before, it.Source.Select(w => w.Name));
+        Assert.Equal(before.Length, it.Count);
+    }
+
+    [Fact]
     public void What_cannot_be_written_says_so_and_nothing_has_changed()
     {
         var below = new Work("below", null, []);
