@@ -3,156 +3,14 @@ using Lectica.Commands;
 using Lectica.Frames;
 using Lectica.Input;
 using Lectica.Items;
-using Lectica.Layout;
-using Lectica.Moving;
 using Lectica.Selecting;
 using Lectica.Swiping;
 
 namespace Lectica;
 
-// What pointers, keys and programs ask for. Each call is one turn.
+// What programs ask for. Each call is one turn.
 public sealed partial class InteractiveList<TItem, TKey>
 {
-    // ── Input ──
-
-    /// <inheritdoc/>
-    public Response Take(PointerSample sample)
-    {
-        var turns = _parts.Turns;
-        // Without a closure: a move that changes nothing allocates nothing.
-        if (!turns.TryEnter()) return TakeLater(sample);
-        try
-        {
-            return _parts.Pointing.Take(sample);
-        }
-        catch
-        {
-            turns.Fail();
-            throw;
-        }
-        finally
-        {
-            turns.Leave();
-        }
-    }
-
-    private Response TakeLater(PointerSample sample) => Run(p => p.Pointing.Take(sample));
-
-    /// <inheritdoc/>
-    public Response Take(KeyPress press) => Run(p => p.Keyboard.Take(press));
-
-    /// <inheritdoc/>
-    public bool WouldTake(KeyPress press) => Here.Keyboard.WouldTake(press);
-
-    /// <inheritdoc/>
-    public double? NextDeadline => Here.NextDeadline;
-
-    /// <inheritdoc/>
-    public bool CallsItself => _parts.Turns.HasContext;
-
-    /// <inheritdoc/>
-    public Response Advance(double time) => Run(p =>
-    {
-        p.Pointing.AdvanceTo(time);
-        p.Finder.GoOnAt(time);
-        return Response.Handled;
-    });
-
-    /// <inheritdoc/>
-    public bool IsCalledBack
-    {
-        get => Here.Core.IsCalledBack;
-        // A host lets go of a list that is gone already, too.
-        set => _parts.Core.IsCalledBack = value;
-    }
-
-    /// <inheritdoc/>
-    public bool HoldsPointer => Here.HoldsPointer;
-
-    /// <inheritdoc/>
-    public void Focus() => Set(p => p.Keyboard.Focus());
-
-    /// <inheritdoc/>
-    public void Blur() => Set(p => p.Keyboard.Blur());
-
-    /// <inheritdoc/>
-    public void ScrollTo(double top) => _parts.Turns.Run(static (to, _) =>
-    {
-        to.Scroller.ScrollTo(to.top);
-        return Response.Handled;
-    }, (_parts.Scroller, top));
-
-    /// <inheritdoc/>
-    public void Resize(double width, double height)
-    {
-        if (!(width > 0) || !(height > 0) || !double.IsFinite(width) || !double.IsFinite(height))
-            throw new ArgumentOutOfRangeException(
-                nameof(width), $"A viewport of {width} by {height} px shows nothing: both sides must be more than 0.");
-        Set(p =>
-        {
-            var turned = Axes.Turned(new(width, height), Options.Layout);
-            p.Scroller.Show(p.Core.Viewport with { Width = turned.Width, Height = turned.Height });
-        });
-    }
-
-    /// <inheritdoc/>
-    public void ScaleText(double scale)
-    {
-        if (!(scale is >= 0.25 and <= 8))
-            throw new ArgumentOutOfRangeException(nameof(scale), scale, "Text is from a quarter to eight times as large as usual.");
-        Set(p => p.Core.Commit(p.Core.State with { Window = p.Core.State.Window with { TextScale = scale } }));
-    }
-
-    /// <inheritdoc/>
-    public void UseModKey(ModKey modKey)
-    {
-        if (!Enum.IsDefined(modKey)) throw new ArgumentOutOfRangeException(nameof(modKey), modKey, "Mod is Ctrl or Meta.");
-        Set(p => p.Core.UseModKey(modKey));
-    }
-
-    /// <inheritdoc/>
-    public void HoldNotice(bool holds, double time) => Set(p => p.Feedback.Hold(holds, time));
-
-    /// <inheritdoc/>
-    public void ShowIn(HostWindow window)
-    {
-        if (!(window.Width > 0) || !(window.Height > 0))
-            throw new ArgumentOutOfRangeException(nameof(window), window, "A window is wider and higher than 0 px.");
-        Set(p => p.Core.Commit(p.Core.State with { Window = p.Core.State.Window with { Host = window } }));
-    }
-
-    /// <summary>
-    /// Takes how high rows are drawn, for hosts whose rows are as high as their content needs. What is looked at stays where it is, and a
-    /// row that was just brought into view stays in view. Heights belong to items and follow them; keys that are not in the list are left
-    /// out. Cost: the number of all that have been measured.
-    /// </summary>
-    /// <param name="heights">Heights in px, by the items' keys.</param>
-    /// <exception cref="ArgumentOutOfRangeException">A height is not more than 0, or too high; nothing has changed then.</exception>
-    public void Measure(IEnumerable<KeyValuePair<TKey, double>> heights)
-    {
-        ArgumentNullException.ThrowIfNull(heights);
-        var all = heights.ToList();
-        foreach (var (key, height) in all)
-            if (!ListOptions.IsHeight(height))
-                throw new ArgumentOutOfRangeException(nameof(heights), height,
-                    $"The row of '{Here.Store.TextOf(key)}' cannot be {height} px high: a row is higher than 0 " +
-                        $"px, and {ListOptions.HighestRow} px at most.");
-        Set(p => p.Scroller.Measure(all.Select(h => (Index: p.Store.IndexOf(h.Key), h.Value)).Where(h => h.Index >= 0)));
-    }
-
-    void IHostedList.Measure(IEnumerable<KeyValuePair<string, double>> heights)
-    {
-        var rows = Frame.Rows.AddRange(Frame.Kept).Where(r => r.KeyText is not null).ToLookup(r => r.KeyText!, r => r.Index);
-        Measure(heights.Where(h => rows.Contains(h.Key)).Select(h => KeyValuePair.Create(KeyAt(rows[h.Key].First()), h.Value)));
-    }
-
-    string IHostedList.LabelOf(string mark) => Here.Core.State.Declared.Marks.FirstOrDefault(m => m.Name == mark)?.Label ?? mark;
-
-    IEnumerable<KeyChord> IHostedList.Chords =>
-        [.. Options.Keys.Rules.Select(r => r.Chord), .. Here.Book.Commands.SelectMany(c => c.Chords)];
-
-    bool IHostedList.HasSections => Here.Projection.Sections is not null;
-
     // ── Selecting ──
 
     /// <summary>Selects one item alone.</summary>
@@ -262,18 +120,6 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <summary>Collapses a section, or expands it again.</summary>
     public Response CollapseOrExpand(string section) =>
         Run(p => p.Sections.CollapseOrExpand(new Act(ActKind.CollapseOrExpand, Text: section)));
-
-    /// <summary>
-    /// Moves items of an outline, each with all that is below it, below another one: to a place among its children, or after them.
-    /// </summary>
-    /// <param name="keys">The items.</param>
-    /// <param name="parent">The item that they come to lie below.</param>
-    /// <param name="place">The place, from 0; after the last where it is more than there are.</param>
-    public Response MoveBelow(IEnumerable<TKey> keys, TKey parent, int place = int.MaxValue) =>
-        Run(parent, ActKind.Move, (p, index) => p.Lander.MoveBelow(keys, index, place));
-
-    /// <summary>Moves items of an outline, each with all that is below it, to a place on the first level, or after all of that.</summary>
-    public Response MoveToFirstLevel(IEnumerable<TKey> keys, int place = int.MaxValue) => Run(p => p.Lander.MoveBelow(keys, -1, place));
 
     /// <summary>Collapses the branch of an item of an outline, or expands it again.</summary>
     public Response CollapseOrExpandBranch(TKey key) => DoTo(ActKind.CollapseOrExpand, key);
@@ -445,93 +291,6 @@ public sealed partial class InteractiveList<TItem, TKey>
         ArgumentNullException.ThrowIfNull(items);
         return Run(p => p.Marker.Set(new Act(ActKind.ToggleMark, items.IsEmpty ? -1 : items.Nth(0), Text: name), items, value));
     }
-
-    // ── Moving ──
-
-    /// <summary>
-    /// Moves items to a gap: they leave, and land together, in their order, just before the item of that index now, or at the end. In a
-    /// list with sections the gap is that of one; of the item's below it where <paramref name="section"/> is null. Items that are hidden,
-    /// disabled or pinned stay where they are; a move that changes nothing on show is handled and does nothing.
-    /// </summary>
-    public Response Move(IEnumerable<TKey> keys, int gap, string? section = null) =>
-        WithKeys(keys, (p, wanted) => p.Lander.Move(wanted, gap, section));
-
-    /// <summary>Moves items just before another one, into its section or onto its level.</summary>
-    public Response MoveBefore(IEnumerable<TKey> keys, TKey before)
-    {
-        ArgumentNullException.ThrowIfNull(keys);
-        TKey[] wanted = [.. keys];
-        return Run(before, ActKind.Move, (p, index) => p.Lander.MoveBefore(wanted, index));
-    }
-
-    /// <summary>
-    /// Moves items to the top of the list or, where there are sections, of the first one's section; as far as what is pinned lets them.
-    /// </summary>
-    public Response MoveToTop(IEnumerable<TKey> keys) => WithKeys(keys, (p, wanted) => p.Lander.MoveToEnd(wanted, top: true));
-
-    /// <summary>
-    /// Moves items to the bottom of the list or, where there are sections, of the first one's section; as far as what is pinned lets them.
-    /// </summary>
-    public Response MoveToBottom(IEnumerable<TKey> keys) => WithKeys(keys, (p, wanted) => p.Lander.MoveToEnd(wanted, top: false));
-
-    /// <summary>Moves items to the end of a section.</summary>
-    public Response MoveToSection(IEnumerable<TKey> keys, string section) =>
-        WithKeys(keys, (p, wanted) => p.Lander.MoveToSection(wanted, section));
-
-    /// <summary>
-    /// Moves items up or down by one place on show, as Alt+Up and Alt+Down do; scattered ones first gather at the first of them.
-    /// </summary>
-    public Response MoveBy(IEnumerable<TKey> keys, bool down) => MoveBy(keys, down ? Direction.Next : Direction.Previous);
-
-    /// <summary>
-    /// The same in a direction: up and down, and in an outline one level in, below the sibling above, or out, after what they lie below.
-    /// </summary>
-    public Response MoveBy(IEnumerable<TKey> keys, Direction direction) =>
-        WithKeys(keys, (p, wanted) => p.Lander.MoveBy(p.Lander.ItemsWith(wanted), direction, new(ActKind.Move)));
-
-    /// <summary>
-    /// What to write so that the order of these items is stored, by keys that sort as the items stand (<see cref="OrderKey"/>): after a
-    /// move, its undo or its redo, hand in the keys that <see cref="Moved"/> told. Only the moved items are written, together or scattered;
-    /// a neighbour too where its key is missing, or out of order since it has moved itself and is not stored yet. Keys that are not in the
-    /// list are left out.
-    /// </summary>
-    /// <param name="keys">The items, by key.</param>
-    /// <param name="stored">The order key that an item is stored under; null for none.</param>
-    /// <exception cref="ArgumentException">A neighbour's key is not an order key.</exception>
-    public IReadOnlyList<KeyValuePair<TItem, string>> OrderKeysFor(IEnumerable<TKey> keys, Func<TItem, string?> stored)
-    {
-        ArgumentNullException.ThrowIfNull(keys);
-        ArgumentNullException.ThrowIfNull(stored);
-        TKey[] wanted = [.. keys];
-        return Reading(
-            p => OrderKey.For(p.Lander.ItemsWith(wanted), index => stored(p.Store.ItemAt(index)))
-                .Select(w => KeyValuePair.Create(p.Store.ItemAt(w.Key), w.Value)).ToList());
-    }
-
-    private Response WithKeys(IEnumerable<TKey> keys, Func<Shell.ListParts<TItem, TKey>, TKey[], Response> turn)
-    {
-        ArgumentNullException.ThrowIfNull(keys);
-        TKey[] wanted = [.. keys];
-        return Run(p => turn(p, wanted));
-    }
-
-    /// <summary>
-    /// Takes up an item, or the selection if it is in it, without a pointer: <see cref="Hover(Direction)"/> chooses the gap,
-    /// <see cref="Drop()"/> lets it land.
-    /// </summary>
-    public Response Grab(TKey key) =>
-        Run(key, ActKind.Grab, (p, index) => p.Mover.Carry(p.Actor.TargetAt(index), index, new(ActKind.Grab, index)));
-
-    /// <summary>Takes what is grabbed without a pointer to a neighbouring gap.</summary>
-    public Response Hover(Direction direction) => Run(p => p.Mover.Hover(new(new(ActKind.Hover), Direction: direction)));
-
-    /// <summary>Lets what is grabbed land in its gap.</summary>
-    public Response Drop() =>
-        Run(p => p.Core.State.Stroke is null ? p.Mover.Drop(new Act(ActKind.Drop))
-        : p.Core.Refuse(new(ActKind.Drop), new(RefusalKind.Running, "A pointer holds what is grabbed: letting it go drops it.")));
-
-    /// <summary>Lets what is grabbed go back, as if it had not been taken up.</summary>
-    public Response DropBack() => Run(p => p.Actor.Do(new Act(ActKind.DropBack)));
 
     // ── Undo, feedback, storage ──
 

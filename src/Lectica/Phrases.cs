@@ -43,8 +43,8 @@ public sealed record Phrases
         Refused = refusal => refusal.Kind switch
         {
             RefusalKind.NoRule => "Das bewirkt hier nichts",
-            RefusalKind.EmptyList => "Hier ist nichts, womit das ginge",
-            RefusalKind.NoItem => "Dafür ist nichts da",
+            RefusalKind.EmptyList => "Die Liste ist leer",
+            RefusalKind.NoItem => "Dafür ist nichts ausgewählt",
             RefusalKind.OutsideList => "Das ist nicht mehr in der Liste",
             RefusalKind.Disabled => "Das ist nicht verfügbar",
             RefusalKind.Hidden => "Das ist gerade nicht zu sehen",
@@ -168,8 +168,8 @@ public sealed record Phrases
     public Func<Refusal, string> Refused { get; init; } = refusal => refusal.Kind switch
     {
         RefusalKind.NoRule => "That does nothing here",
-        RefusalKind.EmptyList => "There is nothing here to do that to",
-        RefusalKind.NoItem => "There is nothing to do that to",
+        RefusalKind.EmptyList => "The list is empty",
+        RefusalKind.NoItem => "Nothing is selected for that",
         RefusalKind.OutsideList => "That is no longer in the list",
         RefusalKind.Disabled => "That is not available",
         RefusalKind.Hidden => "That is not in view now",
