@@ -164,8 +164,8 @@ public sealed partial class ListToolbar : ComponentBase, IAsyncDisposable
         if (_attached is null) return;
         var room = await _attached.InvokeAsync<double[]>("room");
         (_windowLeft, _windowTop) = (room[0], room[1]);
-        _menu = _bar.OverflowMenu(_width, Toolbar.Height, new(room[0], room[1], room[2], room[3]), List.Options.IsRightToLeft,
-            byKey, _textScale);
+        _menu = _bar.OverflowMenu(_width, Toolbar.Height * Math.Max(1, _textScale), new(room[0], room[1], room[2], room[3]),
+            List.Options.IsRightToLeft, byKey, _textScale);
     }
 
     private void Raise(string menu) => Call("raise", menu);

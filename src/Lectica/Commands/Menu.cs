@@ -66,11 +66,11 @@ public sealed record Menu
     /// <summary>What it is for: the item's label, or how many are selected. A sheet shows it, since it may cover their rows.</summary>
     public string Title { get; init; } = "";
 
-    /// <summary>How large text is compared with its usual size: entries are higher and wider by as much.</summary>
+    /// <summary>How large text is compared with its usual size: where it is larger, entries are higher and wider by as much.</summary>
     public double TextScale { get; init; } = 1;
 
-    /// <summary>The height of an entry, px.</summary>
-    public double EntryHeight => UsualEntryHeight * TextScale;
+    /// <summary>The height of an entry, px: never less than a finger needs.</summary>
+    public double EntryHeight => UsualEntryHeight * Math.Max(1, TextScale);
 
     /// <summary>Where it lies: none before it has been placed.</summary>
     public MenuBounds Bounds { get; init; }
@@ -187,7 +187,7 @@ public sealed record Menu
         static double Text(string text) => text.Sum(letter => letter < '\u1100' ? 9 : 16);
         var widths = entries.Select(
             e => 48 + Text(e.Label) + (!e.Entries.IsEmpty ? 40 : e.Keys is { } keys ? 28 + (Text(keys) * 13 / 16) : 14));
-        return Math.Min(widths.Aggregate(LeastWidth, Math.Max), MostWidth) * TextScale;
+        return Math.Min(widths.Aggregate(LeastWidth, Math.Max), MostWidth) * Math.Max(1, TextScale);
     }
 
     private double MostScroll(bool submenu) =>

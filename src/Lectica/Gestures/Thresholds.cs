@@ -34,7 +34,7 @@ public sealed record Thresholds
     /// <summary>How far ahead a released swipe is projected, in seconds of its velocity.</summary>
     public double ProjectionTime { get; init; } = 0.15;
 
-    /// <summary>The width of one command in a tray, px.</summary>
+    /// <summary>The width of one command in a tray, px, where text has its usual size or a smaller one; else wider by as much.</summary>
     public double TrayCommandWidth { get; init; } = 84;
 
     /// <summary>How much of the pointer's way a row goes where there is nothing more to uncover.</summary>

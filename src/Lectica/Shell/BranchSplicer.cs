@@ -49,9 +49,9 @@ internal sealed class BranchSplicer<TItem, TKey>(
         var parents = ItemSet.Of(store.Count, tops.Select(Levels.ParentOf).Where(parent => parent >= 0).Distinct());
         var branches = tops.Zip(mover.StepOf(tops, name).Places, (top, place) =>
         {
-            var below = new Range(top, Levels.EndOf(top));
-            ushort[] levels = [.. Enumerable.Range(top, below.End.Value - top).Select(i => (ushort)(Levels[i] - Levels[top]))];
-            return new AwayBranch<TItem, TKey>(place, store.ItemsOf(ItemSet.None(store.Count).WithRange(top, levels.Length)), levels);
+            var size = Levels.EndOf(top) - top;
+            ushort[] levels = [.. Enumerable.Range(top, size).Select(i => (ushort)(Levels[i] - Levels[top]))];
+            return new AwayBranch<TItem, TKey>(place, store.ItemsOf(ItemSet.None(store.Count).WithRange(top, size)), levels);
         });
         return new(this, name, [.. branches], store.KeptKeysOf(gone))
         {
@@ -126,7 +126,7 @@ internal sealed class BranchSplicer<TItem, TKey>(
                 own.AddRange(gone.Ranges().Select(range => new Cut(range.Start, range.Length, [])));
                 return null;
             }
-            if (Places(list) is not { } places) return Otherwise;
+            var places = Places(list);
             own.AddRange(gone.Select(i => new Cut(places[i], 1, [])).OrderBy(cut => cut.At));
             return own is [{ At: < 0 }, ..] ? Otherwise : null;
         }
@@ -165,8 +165,9 @@ internal sealed class BranchSplicer<TItem, TKey>(
             {
                 if (!siblings.TryGetValue(parent, out var ordinals))
                     siblings[parent] = ordinals = Levels.Children(parent).Select((child, i) => (child, i)).ToDictionary();
-                if (list.Count != ordinals.Count) return Otherwise;
                 at = before >= 0 ? ordinals[before] : list.Count;
+                if (list.Count != ordinals.Count
+                    || (before >= 0 && !EqualityComparer<TItem>.Default.Equals(list[at], store.ItemAt(before)))) return Otherwise;
             }
             else if (arranger.IsInOrder)
             {
@@ -175,14 +176,13 @@ internal sealed class BranchSplicer<TItem, TKey>(
             }
             // It is enough that siblings follow one another.
             else if (before < 0) at = list.Count;
-            else if ((places ??= Places(list)) is { } known && known[before] >= 0) at = known[before];
-            else return Otherwise;
+            else if ((at = (places ??= Places(list))[before]) < 0) return Otherwise;
             if (!cuts.TryGetValue(list, out var own)) own = cuts[list] = [];
             own.Add(new(at, 0, byChildren ? items[..1] : items));
             landings[k] = (gap, parent, at);
         }
         // Several at one place stay in their order.
-        foreach (var (list, own) in cuts) cuts[list] = [.. own.OrderBy(cut => cut.At)];
+        foreach (var list in cuts.Keys.ToArray()) cuts[list] = [.. cuts[list].OrderBy(cut => cut.At)];
         return null;
     }
 
@@ -193,7 +193,7 @@ internal sealed class BranchSplicer<TItem, TKey>(
         : new(RefusalKind.NotAllowed, $"The item '{core.KeyText(parent)}' has no list of children that can be written.");
 
     // Where the source has each item, by the list's indexes; -1 for one that it has no more.
-    private int[]? Places(IList<TItem> list) => core.App.Ask(() =>
+    private int[] Places(IList<TItem> list) => core.App.Ask(() =>
     {
         var places = new int[store.Count];
         Array.Fill(places, -1);

@@ -14,7 +14,7 @@ internal sealed class TrayKeeper<TItem, TKey>(
     Core core, PointerAt at, Scroller scroller, Actor actor, CommandBook<TItem, TKey> book, CommandRunner<TItem, TKey> runner)
         : IStroke, IScrollCloses, IRunWatcher where TKey : notnull
 {
-    private (Trays Trays, double Width, SwipePhysics Physics)? _physics;
+    private (Trays Trays, double Width, double TextScale, SwipePhysics Physics)? _physics;
     private double _drawn;
 
     public bool Scrolls => false;
@@ -24,10 +24,14 @@ internal sealed class TrayKeeper<TItem, TKey>(
     {
         get
         {
-            var (trays, width) = (core.State.Declared.Trays, core.Viewport.Width);
-            if (_physics is not { } known || known.Trays != trays || known.Width != width)
-                _physics = known = (trays, width, new(trays, core.Options.Thresholds, width, core.Options.ReducedMotion));
-            return known.Physics;
+            var (trays, width, scale) = (core.State.Declared.Trays, core.Viewport.Width, core.State.Window.TextScale);
+            if (_physics is { } known && (known.Trays, known.Width, known.TextScale) == (trays, width, scale)) return known.Physics;
+            // Large words need the room; for small ones fingers do.
+            var thresholds = core.Options.Thresholds;
+            thresholds = thresholds with { TrayCommandWidth = thresholds.TrayCommandWidth * Math.Max(1, scale) };
+            SwipePhysics physics = new(trays, thresholds, width, core.Options.ReducedMotion);
+            _physics = (trays, width, scale, physics);
+            return physics;
         }
     }
 

@@ -268,6 +268,24 @@ public sealed class SwipeTests
 
     /// <summary>From a tray at rest or none, out and back: what the rules say of it, in their own words.</summary>
     [Fact]
+    public void A_tray_is_as_wide_as_large_text_needs_and_never_narrower_than_fingers_do()
+    {
+        var list = InteractiveList.Of(new List<string> { "A", "B" }, r => r, new() { Viewport = new(700, 400) });
+        list.Commands = [new("defer", "Defer") { ShowIn = ShowIn.TrailingTray, Do = _ => { } }, new("withdraw", "Withdraw")
+        {
+            ShowIn = ShowIn.TrailingTray,
+            Do = _ => { },
+        }];
+        foreach (var (scale, wide) in ((double, double)[])[(1, 84), (1.5, 126), (0.5, 84), (8, 700.0 / 3)])
+        {
+            list.ScaleText(scale);
+            list.OpenTray("A", Edge.Trailing);
+            Assert.Equal([wide, wide], list.Frame.Rows[0].Tray.Select(t => t.Width), (one, other) => Math.Abs(one - other) < 0.001);
+            list.CloseTray();
+        }
+    }
+
+    [Fact]
     public void Whatever_a_finger_does_follows_from_the_rules_of_swiping()
     {
         var met = new System.Collections.Concurrent.ConcurrentDictionary<string, int>();
