@@ -53,7 +53,9 @@ public abstract record ListLayout
 /// order, Up and Down in the column, Home and End to the ends of the line, and with Mod to those of the list, after the grid pattern of the
 /// WAI-ARIA Authoring Practices. A rectangle that is dragged selects what it touches. Tiles have no trays: the menu has what they have.
 /// </summary>
-/// <param name="LeastWidth">The least width of a tile, px: 24 or more, and no more than the viewport's.</param>
+/// <param name="LeastWidth">
+/// The least width of a tile, px: 24 or more, and no more than the viewport's. Of larger text there are fewer in a line: it is as much more.
+/// </param>
 /// <param name="Height">The height of a tile at the usual size of text, px.</param>
 public sealed record Tiles(double LeastWidth, double Height) : ListLayout
 {
@@ -61,8 +63,9 @@ public sealed record Tiles(double LeastWidth, double Height) : ListLayout
     public double Gap { get; init; } = 8;
 
     internal override RowGeometry Lay(RowMap rows, IEnumerable<(int Index, double Height)> heights, in LayoutMeasures measures) =>
-        new TiledRows(rows, measures.Scale == 1 ? this : this with { Height = Height * measures.Scale }, measures.Width,
-        measures.HeadingHeight, measures.RowHeight, measures.IsRightToLeft);
+        new TiledRows(rows, measures.Scale == 1 ? this
+            : this with { Height = Height * measures.Scale, LeastWidth = LeastWidth * Math.Max(1, measures.Scale) },
+            measures.Width, measures.HeadingHeight, measures.RowHeight, measures.IsRightToLeft);
 
     internal override string? WhyNot(double width)
     {

@@ -90,6 +90,19 @@ public sealed class TileTests
         right >= at.Left && left < at.Right && at.Bottom > top && at.Top <= bottom;
 
     [Fact]
+    public void Of_larger_text_there_are_fewer_tiles_in_a_line()
+    {
+        using var list = InteractiveList.Of(Enumerable.Range(0, 20).Select(i => $"P{i}").ToList(), p => p,
+            new() { Layout = new Tiles(140, 96), Viewport = new(600, 400) });
+        foreach (var (scale, columns) in ((double, int)[])[(1, 4), (1.5, 2), (2, 2), (8, 1), (0.5, 4)])
+        {
+            list.ScaleText(scale);
+            var first = list.Frame.Rows.Where(r => r.Top == list.Frame.Rows[0].Top).ToList();
+            Assert.Equal((columns, 96 * scale), (first.Count, first[0].Height));
+        }
+    }
+
+    [Fact]
     public void Every_question_is_answered_as_by_tiles_put_down_one_after_the_other()
     {
         int beside = 0, shorter = 0, wide = 0, strided = 0, empty = 0;
