@@ -16,15 +16,15 @@ public sealed record Column<TItem>(string Name, string Label, Func<TItem, string
     /// <inheritdoc/>
     public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
 
-    /// <summary>Its width, px; where null it shares what the others leave.</summary>
+    /// <summary>Its width, px, as much more as text is larger; where null it shares what the others leave.</summary>
     public double? Width { get; init; }
 
     /// <summary>Its share of what is left, relative to the others that share it.</summary>
     public double Share { get; init; } = 1;
 
     /// <summary>
-    /// Its least width, px, where it has no width of its own. On a list too narrow for all columns the last ones give way; the first one is
-    /// always there.
+    /// Its least width, px, as much more as text is larger, where it has no width of its own. On a list too narrow for all columns the last
+    /// ones give way; the first one is always there.
     /// </summary>
     public double LeastWidth { get; init; } = 104;
 

@@ -67,8 +67,8 @@ public interface IHostedList : INotifyPropertyChanged
     void Resize(double width, double height);
 
     /// <summary>
-    /// Takes how large text is compared with its usual size: rows, headings and notices are higher by as much. What is looked at stays in
-    /// place.
+    /// Takes how large text is compared with its usual size: rows, headings and notices are higher by as much, and trays, menus, tiles and
+    /// columns wider where it is larger. What is looked at stays in place.
     /// </summary>
     /// <exception cref="ArgumentOutOfRangeException">It is less than a quarter or more than eight times.</exception>
     void ScaleText(double scale);

@@ -54,7 +54,8 @@ public abstract record ListLayout
 /// WAI-ARIA Authoring Practices. A rectangle that is dragged selects what it touches. Tiles have no trays: the menu has what they have.
 /// </summary>
 /// <param name="LeastWidth">
-/// The least width of a tile, px: 24 or more, and no more than the viewport's. Of larger text there are fewer in a line: it is as much more.
+/// The least width of a tile, px: 24 or more, and no more than the viewport's. It is as much more as text is larger: then there are fewer
+/// in a line.
 /// </param>
 /// <param name="Height">The height of a tile at the usual size of text, px.</param>
 public sealed record Tiles(double LeastWidth, double Height) : ListLayout

@@ -10,6 +10,12 @@ internal sealed record Table(ImmutableArray<ColumnSign> Columns, ColumnSort? Sor
 {
     public static Table None { get; } = new([], null);
 
+    /// <summary>The same for larger text, whose columns are as much wider; smaller text leaves them as they are.</summary>
+    public Table For(double textScale) => textScale <= 1 || Columns.IsEmpty ? this : this with
+    {
+        Columns = [.. Columns.Select(c => c with { Width = c.Width * textScale, LeastWidth = c.LeastWidth * textScale })],
+    };
+
     /// <summary>
     /// Where columns lie across a row's body: as many from the first on as have room. Those without a width of their own share what the
     /// others leave, and none of them gets less than its least.

@@ -253,7 +253,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         _input.CursorPart = CursorPart;
         _input.HasFocus = state.Focus.IsHere;
         _input.MayEndSelecting = !options.AlwaysSelecting;
-        _input.Table = state.Table;
+        _input.Table = state.Table.For(state.Window.TextScale);
         _input.HeaderCursor = state.Focus is { IsHere: true, Header: var header } ? header : -1;
         _input.Title = state.Caption.Title;
         _input.Subtitle = state.Caption.Subtitle;

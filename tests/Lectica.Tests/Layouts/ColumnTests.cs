@@ -58,13 +58,17 @@ public sealed class ColumnTests
                     Share = random.Next(1, 4),
                     LeastWidth = random.Next(3) == 0 ? random.Next(24, 200) : 104,
                 })];
+            // Larger text needs wider columns, and smaller text no narrower ones.
+            var scale = new[] { 1, 0.5, 1.75 }[seed % 3];
+            list.ScaleText(scale);
+            scale = Math.Max(1, scale);
             var frame = list.Frame;
             var row = frame.Rows[0];
             Assert.Equal(list.Columns.Select((_, i) => $"Yul{i}"), row.Cells);
             Assert.Equal("Yul0", row.Content.Label);
             // As many from the first on as have the width that they need, and the first in any case.
             var fits = Enumerable.Range(1, list.Columns.Length)
-                .Last(n => n == 1 || list.Columns.Take(n).Sum(c => c.Width ?? c.LeastWidth) <= row.BodyWidth);
+                .Last(n => n == 1 || list.Columns.Take(n).Sum(c => scale * (c.Width ?? c.LeastWidth)) <= row.BodyWidth);
             Assert.Equal(list.Columns.Take(fits).Select(c => c.Label), frame.Headers.Select(h => h.Label));
             if (fits < list.Columns.Length) narrow++;
             // They cover the body without a gap, from the leading edge on.
@@ -82,7 +86,7 @@ public sealed class ColumnTests
                 shared++;
                 // What is left is shared; who would get less than its least has that, and more for its share than the others.
                 var each = free.Select(h => (h.Width, Of: list.Columns.Single(c => c.Label == h.Label)))
-                    .Select(h => (h.Width, h.Of.LeastWidth, Part: h.Width / h.Of.Share)).ToList();
+                    .Select(h => (h.Width, LeastWidth: scale * h.Of.LeastWidth, Part: h.Width / h.Of.Share)).ToList();
                 var part = each.Min(h => h.Part);
                 Assert.All(each, h => Assert.True(h.Width >= h.LeastWidth - 1e-6, $"{h}"));
                 Assert.All(each.Where(h => h.Width > h.LeastWidth + 1e-6), h => Assert.Equal(part, h.Part, 6));
@@ -91,7 +95,7 @@ public sealed class ColumnTests
             foreach (var header in frame.Headers.Except(free).Where(h => free.Count > 0 && frame.Headers.Length > 1))
             {
                 wide++;
-                Assert.Equal(list.Columns.Single(c => c.Label == header.Label).Width!.Value, header.Width, 6);
+                Assert.Equal(scale * list.Columns.Single(c => c.Label == header.Label).Width!.Value, header.Width, 6);
             }
         }
         if (!Effort.IsFull) return;

@@ -252,6 +252,60 @@ public sealed partial class LooksTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task With_text_of_twice_the_size_nothing_on_a_phone_is_cut_off_or_pushed_out()
+    {
+        var seen = new HashSet<string>();
+        foreach (var sample in (string[])["sample=sections", "press=select", "sample=tiles", "sample=columns"])
+        {
+            await using var page = await fixture.Open(sample);
+            var p = page.Page;
+            await p.SetViewportSizeAsync(390, 844);
+            await p.EvaluateAsync("() => { document.documentElement.style.fontSize = '32px'; }");
+            await p.WaitForTimeoutAsync(500);
+            await Look("at rest");
+            var (x, y) = await page.Middle("R01");
+            if (sample == "sample=sections")
+            {
+                await page.Swipe(x + 120, y, x - 20, y);
+                await p.WaitForTimeoutAsync(400);
+                await Look("a tray");
+                await page.TapOn(p.Locator(".lectica-tray.is-destructive"));
+                await p.WaitForTimeoutAsync(400);
+                await Look("a notice");
+            }
+            if (sample == "press=select")
+            {
+                await page.Swipe(x, y, x, y, moves: 1, hold: 700);
+                await Look("selecting");
+            }
+
+            async Task Look(string state)
+            {
+                // Words that an ellipsis shortens have the whole in a tooltip; buttons, boxes and what is said of an act are whole.
+                var cut = await p.EvaluateAsync<string[]>(
+                    """
+                    () => {
+                        const list = document.querySelector('.lectica').getBoundingClientRect();
+                        const names = '.lectica-tool, .lectica-check, .lectica-box, .lectica-leave, .lectica-title, .lectica-brief button,'
+                            + '.lectica-brief .lectica-label, .lectica-tray, .lectica-tray .lectica-label, .lectica-column';
+                        return [...document.querySelectorAll(names)].filter(e => e.checkVisibility()
+                            && !e.closest('.has-tray .lectica-slide')).flatMap(e => {
+                            const box = e.getBoundingClientRect();
+                            if (!box.width) return [];
+                            const out = box.left < list.left - 1 || box.right > list.right + 1, tight = e.scrollWidth > e.clientWidth + 1;
+                            return [(out || tight ? 'cut ' : 'whole ') + e.className];
+                        });
+                    }
+                    """);
+                seen.UnionWith(cut.Select(c => c.Split(' ')[1]));
+                Assert.True(!cut.Any(c => c.StartsWith("cut ", StringComparison.Ordinal)), $"{sample}, {state}: {string.Join(", ", cut)}");
+            }
+        }
+        foreach (var part in (string[])["lectica-tool", "lectica-box", "lectica-leave", "lectica-title", "lectica-tray", "lectica-column"])
+            Assert.Contains(part, seen);
+    }
+
+    [Fact]
     public async Task A_finger_that_has_gone_leaves_no_hover_behind()
     {
         await using var page = await fixture.Open(phone: true);
