@@ -211,7 +211,7 @@ public sealed record Menu
     }
 
     /// <summary>
-    /// The entry under a point, and whether it is one of the open submenu; -1 on the title, null outside both.
+    /// The entry under a point, and whether it is one of the open submenu; -1 on the title and below the last one, null outside both.
     /// </summary>
     internal (int Entry, bool InSubmenu)? EntryAt(double x, double y)
     {
@@ -220,7 +220,7 @@ public sealed record Menu
         return (y < Bounds.Top + TitleHeight ? -1 : EntryAt(y - Bounds.Top - TitleHeight + ScrollTop, Entries.Length), false);
     }
 
-    private int EntryAt(double y, int count) => Math.Min((int)(y / EntryHeight), count - 1);
+    private int EntryAt(double y, int count) => (int)(y / EntryHeight) is var entry && entry < count ? entry : -1;
 
     /// <summary>Chooses an entry: a submenu opens, a command closes the menu, one that is disabled does nothing.</summary>
     public MenuAnswer Choose(int entry, bool inSubmenu)
@@ -234,7 +234,7 @@ public sealed record Menu
     private Menu OpenSubmenu(int entry)
     {
         var count = Entries[entry].Entries.Length;
-        // All of a sheet, and the entries of another where there is no room beside it.
+        // It covers a sheet, and another menu where there is no room beside it: all of it, so that no two are read at once.
         var bounds = IsSheet ? SheetOf(Math.Max((count + 1) * EntryHeight, Bounds.Height)) : default;
         var covers = IsSheet || !FitsBeside(entry, out bounds);
         var open = this with { At = entry, Open = entry, CoversMenu = covers, SubmenuBounds = bounds };
@@ -254,7 +254,8 @@ public sealed record Menu
         // None of the menu looks out beside it.
         if (!fits) width = Math.Min(Math.Max(width, Bounds.Width), room.Width);
         var left = Fits(after) ? after : fits ? before : Within(Bounds.Left, width, room.Left, room.Right);
-        var height = Math.Min((fits ? entries.Length : entries.Length + 1) * EntryHeight, room.Height);
+        var needs = fits ? entries.Length * EntryHeight : Math.Max((entries.Length + 1) * EntryHeight, Bounds.Height);
+        var height = Math.Min(needs, room.Height);
         var top = Within(Bounds.Top + (fits ? (entry * EntryHeight) - ScrollTop : 0), height, room.Top, room.Bottom);
         bounds = new(left, top, width, height);
         return fits;

@@ -4,6 +4,7 @@ using Lectica.Commands;
 using Lectica.Finding;
 using Lectica.Input;
 using Lectica.Items;
+using Lectica.Layout;
 using Lectica.States;
 using Lectica.Tracing;
 
@@ -153,8 +154,10 @@ internal sealed class MenuKeeper<TItem, TKey>(
     {
         var act = new Act(ActKind.ChooseEntry, core.State.Menu.Index, rule, id);
         if (core.State.Menu.Menu is not { } menu) return core.Refuse(act, new(RefusalKind.NoItem, "No menu is open."));
-        // What leads back from a submenu; else the title, which does nothing.
-        if (id == "") return menu.Open >= 0 ? Take(menu.Choose(0, true), rule) : Response.Handled;
+        // Where no entry is: on the title, or below the last one.
+        if (id is null) return Response.Handled;
+        // What leads back from a submenu.
+        if (id == "" && menu.Open >= 0) return Take(menu.Choose(0, true), rule);
         for (var i = 0; i < menu.Entries.Length; i++)
         {
             if (menu.Entries[i].Id == id) return Take(menu.Choose(i, false), rule);
@@ -165,8 +168,8 @@ internal sealed class MenuKeeper<TItem, TKey>(
         return core.Refuse(act, new(RefusalKind.NoItem, $"The menu has no entry '{id}'."));
     }
 
-    /// <summary>The entry of the open menu under a point, as a part: none of them on its title; null outside it.</summary>
-    public string? EntryAt(double x, double y) =>
+    /// <summary>What of the open menu is under a point: an entry, or none by name; null outside it.</summary>
+    public Part? PartAt(double x, double y) =>
         core.State.Menu.Menu is not { } menu || menu.EntryAt(x, y) is not { } at ? null
-        : at.Entry < 0 ? "" : (at.InSubmenu ? menu.Submenu : menu.Entries)[at.Entry].Id;
+        : new(PartKind.MenuEntry, at.Entry < 0 ? null : (at.InSubmenu ? menu.Submenu : menu.Entries)[at.Entry].Id);
 }

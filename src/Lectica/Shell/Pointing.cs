@@ -30,13 +30,13 @@ internal sealed class Pointing<TItem, TKey>(
 
     /// <summary>The menu lies over the rows.</summary>
     public Hit HitAt(double x, double y) =>
-        EntryAt(x, y) is { } entry ? new(null, -1, new(PartKind.MenuEntry, entry)) : framer.Plane.HitAt(x, y);
+        MenuPartAt(x, y) is { } part ? new(null, -1, part) : framer.Plane.HitAt(x, y);
 
-    private string? EntryAt(double x, double y)
+    private Part? MenuPartAt(double x, double y)
     {
         if (!core.State.Menu.IsOpen) return null;
         (x, y) = core.Axes.Out(x, y);
-        return menus.EntryAt(x, y);
+        return menus.PartAt(x, y);
     }
 
     /// <summary>Nothing is begun on a notice or a disabled item; the list itself is pulled wherever the finger is.</summary>

@@ -97,7 +97,8 @@ public sealed class MenuTests
                 else if (covers) over++;
                 else before++;
                 Assert.Equal(Fits(first) ? first : Fits(second) ? second : menu.Bounds.Left, sub.Left);
-                Assert.Equal(Math.Min((entries + (covers ? 1 : 0)) * Entry, height), sub.Height);
+                // One that covers its menu leaves nothing of it to be seen.
+                Assert.Equal(Math.Min(covers ? Math.Max((entries + 1) * Entry, menu.Bounds.Height) : entries * Entry, height), sub.Height);
                 Assert.Equal((above, covers ? 1 : 0, above), (open.Open, open.SubmenuAt, open.At));
                 // Level with its entry, as far as it fits.
                 double wished = menu.Bounds.Top + (covers ? 0 : above * Entry), off = Math.Clamp((height - ((entries + 1) * Entry)) / 2,
@@ -148,8 +149,8 @@ public sealed class MenuTests
                     : x >= 20 && x < 260 && y >= 30 && y < 206 ? ((int)((y - 30) / 44), false) : null;
                 Assert.Equal(wanted, menu.EntryAt(x, y));
             }
-        // A menu that is squeezed shows its last entry to the end.
-        Assert.Equal((1, false), (Of(2, new(0, 0, 800, 600)) with { Bounds = new(0, 0, 240, 200) }).EntryAt(5, 199));
+        // Below the last one there is none.
+        Assert.Equal((-1, false), (Of(2, new(0, 0, 800, 600)) with { Bounds = new(0, 0, 240, 200) }).EntryAt(5, 199));
     }
 
     [Fact]

@@ -169,6 +169,19 @@ public sealed class TallMenuTests
             (sheet.IsSheet, sheet.Title, sheet.TitleHeight, sheet.Bounds));
         Tap(player.Touch, 100, sheet.Bounds.Top + 10);
         Assert.Equal(sheet, player.List.Frame.Menu);
+        // A submenu of few covers all of it, and below its last entry there is nothing to hit.
+        player.List.Commands = player.List.Commands.Add(
+            new("sub", "Sub") { ShowIn = ShowIn.Menu, Submenu = "More", Do = _ => done.Add("sub") });
+        player.List.CloseMenu();
+        player.Touch.LongPress("R1");
+        player.List.ChooseEntry("More");
+        var covering = player.List.Frame.Menu!;
+        Assert.Equal((2, player.List.Frame.Menu!.Bounds), (covering.Submenu.Length, covering.SubmenuBounds));
+        Tap(player.Touch, 100, 490);
+        Assert.Equal((covering, 0), (player.List.Frame.Menu, done.Count));
+        player.List.Commands = player.List.Commands.RemoveAt(3);
+        player.List.CloseMenu();
+        player.Touch.LongPress("R1");
         // A phone that is turned keeps it at its bottom; so does a window that moves under the list.
         player.List.Resize(700, 300);
         Assert.Equal(new(0, 300 - (4 * 44), 700, 4 * 44), player.List.Frame.Menu!.Bounds);
