@@ -102,13 +102,13 @@ internal sealed class BranchWriter<TItem, TKey>(
 
     private void WriteChildren(ItemSet tops, int parent, Gap gap, ItemSet moving, Stack<Action> undone)
     {
-        var to = (parent < 0 ? List : ChildrenOf(parent))
+        var to = ListBelow(parent)
             ?? throw new InvalidOperationException($"the item '{core.KeyText(parent)}' has no list of children");
         var next = NextSibling(parent, gap, moving);
         foreach (var top in tops)
         {
             var item = store.ItemAt(top);
-            var from = (Levels.ParentOf(top) is >= 0 and var old ? ChildrenOf(old) : List)!;
+            var from = ListBelow(Levels.ParentOf(top))!;
             var at = IndexIn(from, item, top);
             from.RemoveAt(at);
             undone.Push(() => from.Insert(at, item));
