@@ -46,6 +46,7 @@ internal sealed class FileCommands(ListFileJson file, FileErrors errors, Interac
             },
             Group = json.Group ?? "",
             Submenu = json.Submenu,
+            SubmenuIcon = json.SubmenuIcon,
             Order = json.Order,
             Priority = json.Priority,
             ShowIn = shows,

@@ -74,6 +74,7 @@ internal sealed record CommandJson
     public string? Role { get; init; }
     public string? Group { get; init; }
     public string? Submenu { get; init; }
+    public string? SubmenuIcon { get; init; }
     public string[]? Chords { get; init; }
     public string[]? Shows { get; init; }
     public bool SwipesThrough { get; init; }

@@ -2,14 +2,13 @@ using System.CommandLine;
 using System.Text;
 using System.Text.Json.Nodes;
 using Lectica.Skia;
-using Lectica.Storage;
 using Lectica.Testing;
 using Spectre.Console;
 
 namespace Lectica.Cli;
 
 /// <summary>The <c>lectica</c> tool. Exit codes: 0 done, 1 a failed expectation, 2 bad usage or input.</summary>
-internal sealed class Tool
+internal sealed partial class Tool
 {
     private const int Done = 0, Failed = 1, Bad = 2;
 
@@ -100,12 +99,6 @@ internal sealed class Tool
         Dark,
     }
 
-    private enum ChoiceState
-    {
-        Closed,
-        Open,
-    }
-
     private static Theme ThemeOf(ThemeName name) => name == ThemeName.Dark ? Theme.Dark : Theme.Light;
 
     private static void Example(Command command, string example) => command.Description += $"\n\nExample:\n  lectica {example}";
@@ -125,89 +118,6 @@ internal sealed class Tool
             var progress = new Progress(_errors);
             return DemoStory.Tell(Path.Combine(AppContext.BaseDirectory, "data"), parsed.GetValue(folder)!, _console, progress) ? Done
                 : Failed;
-        });
-        return command;
-    }
-
-    private Command Play()
-    {
-        var scripts = new Argument<string[]>("SCRIPTS")
-        {
-            Description =
-                "W3C WebDriver actions scripts (.json), or recordings (.jsonl): the ending tells which. Each starts with the list as " +
-                "it was.",
-            Arity = ArgumentArity.OneOrMore,
-        };
-        var trace = new Option<string?>("--trace", "-t")
-        {
-            Description = "The file for the trace (JSON Lines), of all scripts one after the other; - for standard output, as without it.",
-            HelpName = "FILE",
-        };
-        var expect = new Option<string[]>("--expect", "-e")
-        {
-            Description =
-                "A file that says how it should end (JSON; docs/schemas/expectation.schema.json): one for all scripts, or one for each.",
-            HelpName = "FILE",
-            DefaultValueFactory = _ => [],
-        };
-        var restore = new Option<string?>("--restore")
-        {
-            Description = "A snapshot to begin from (JSON), by key; keys that are gone are told.",
-            HelpName = "FILE",
-        };
-        var save = new Option<string?>("--save")
-        {
-            Description = "The file for a snapshot of the end (JSON), of one script.",
-            HelpName = "FILE",
-        };
-        var list = new Option<string?>("--list", "-l") { Description = List.Description, HelpName = "LIST" };
-        var json = JsonOption("How each script ended, a line each, instead of the trace.");
-        var command =
-            new Command("play",
-            "Plays scripts over a list and writes the trace: all stages of what happened, and the list's state at the end.") { scripts,
-                list, trace, expect, restore, save, json };
-        var rows = new DatabaseOptions(command, mayWrite: true);
-        rows.Require(command, result => result.GetValue(list), "Option '--list'");
-        Example(command, "play examples/data/demo.actions.json --list examples/data/night-plan.list.json");
-        command.SetAction(parsed =>
-        {
-            var progress = new Progress(_errors);
-            var paths = parsed.GetValue(scripts)!;
-            ExpectedJson[] expected = [.. parsed.GetValue(expect)!.Select(ExpectedJson.Load)];
-            if (expected.Length > 1 && expected.Length != paths.Length)
-                throw new InputException(
-                    "--expect", null, $"there are {expected.Length} for {paths.Length} scripts; give one for all, or one for each.");
-            if (parsed.GetValue(save) is not null && paths.Length > 1)
-                throw new InputException("--save", null, "it takes the end of one script, and there are more.");
-            // All of them are read before any is played.
-            Input[] inputs = [.. paths.Select(Input.Load)];
-            var file = rows.Open(parsed, parsed.GetValue(list), progress);
-            var played = new List<(Recorder Recorder, List<string> Failures)>();
-            void PlayAll(Stream? traces)
-            {
-                // A trace may be much larger than what is read: it is written as it comes.
-                using var writer = traces is null ? StreamWriter.Null : Recorder.Writer(traces);
-                for (var i = 0; i < inputs.Length; i++)
-                {
-                    var list = file.Open();
-                    if (parsed.GetValue(restore) is { } stored) Restore(list, stored);
-                    var recorder = new Recorder(list, film: false, line =>
-                    {
-                        if (traces is not null) writer.WriteLine(line.ToJson());
-                    });
-                    recorder.Play(inputs[i], progress);
-                    progress.Done();
-                    if (parsed.GetValue(save) is { } target) Save(list, target);
-                    played.Add((recorder, expected.Length == 0 ? [] : [.. expected[expected.Length == 1 ? 0 : i].Failures(recorder)]));
-                }
-            }
-            if (parsed.GetValue(trace) is { } to and not "-") Files.Write(to, PlayAll);
-            else PlayAll(parsed.GetValue(json) ? null : _out);
-            if (parsed.GetValue(json)) foreach (var (path, (recorder, failures)) in paths.Zip(played))
-                WriteJson(Reports.Played(path, recorder, failures), indented: false);
-            foreach (var (path, (_, failures)) in paths.Zip(played))
-                foreach (var failure in failures) Complain($"lectica: {(paths.Length > 1 ? path + ": " : "")}not as expected: {failure}");
-            return played.TrueForAll(p => p.Failures.Count == 0) ? Done : Failed;
         });
         return command;
     }
@@ -292,45 +202,6 @@ internal sealed class Tool
         return command;
     }
 
-    private void Restore(InteractiveList<Row, string> list, string path)
-    {
-        if (string.IsNullOrWhiteSpace(path))
-            throw new InputException("--restore", null, "its path is empty; give the path of a snapshot that --save wrote.");
-        try
-        {
-            var snapshot = new SnapshotFile(path).Load()
-                ?? throw new InputException(path, null, "there is no such file; give the path of a snapshot that --save wrote.");
-            var report = list.Restore(snapshot);
-            var missing = report.MissingKeys;
-            if (missing.Count > 0)
-                Complain($"lectica: {path}: not in the list any " +
-                    $"more: {string.Join(", ", missing.Take(10))}{(missing.Count > 10 ? $" and {missing.Count - 10} more" : "")}");
-            if (report.OrderRefusal is { } order) Complain($"lectica: {path}: the order was not restored: {order.Reason}");
-            if (report.Refusal is { } refusal) Complain($"lectica: {path}: the selection was not restored: {refusal.Reason}");
-        }
-        catch (FormatException e)
-        {
-            throw new InputException(path, null, e.Message);
-        }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
-        {
-            throw new InputException(path, null, $"cannot be read: {e.Message}");
-        }
-    }
-
-    private static void Save(InteractiveList<Row, string> list, string path)
-    {
-        if (string.IsNullOrWhiteSpace(path)) throw new InputException("--save", null, "its path is empty; give the path of a file.");
-        try
-        {
-            new SnapshotFile(path).Save(list.Save());
-        }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
-        {
-            throw new InputException(path, null, $"cannot be written: {e.Message}");
-        }
-    }
-
     private Command Keys()
     {
         var list = new Argument<string>("LIST")
@@ -356,94 +227,6 @@ internal sealed class Tool
             }
             else if (parsed.GetValue(markdown)) _out.Write(Encoding.UTF8.GetBytes(VisibleText.Of(KeysTable.Markdown(opened))));
             else KeysTable.Write(opened, _console);
-            return Done;
-        });
-        return command;
-    }
-
-    private Command Draw()
-    {
-        var list = new Argument<string?>("LIST")
-        {
-            Description = "The list: a list file (JSON), or its rows alone (CSV, JSON or JSON Lines).",
-            Arity = ArgumentArity.ZeroOrOne,
-        };
-        var script = new Option<string?>("--script", "-s")
-        {
-            Description = "A W3C WebDriver actions script or a recording: draws a film strip of what it does.",
-            HelpName = "SCRIPT",
-        };
-        var png = new Option<string>("--out", "-o") { Description = "The picture (PNG).", Required = true, HelpName = "FILE" };
-        var theme = ThemeOption();
-        var scale = new Option<float>("--scale")
-        {
-            Description = "Image pixels for each px of the list, 0.25 to 8; 2, and 1 for a film strip, where not given.",
-            HelpName = "NUMBER",
-        };
-        var columns = new Option<int>("--columns")
-        {
-            Description = "How many pictures of a film strip stand side by side, 1 to 20.",
-            DefaultValueFactory = _ => 4,
-            HelpName = "NUMBER",
-        };
-        var frames = new Option<int>("--frames")
-        {
-            Description = "The most pictures of a film strip, 2 to 100.",
-            DefaultValueFactory = _ => 16,
-            HelpName = "NUMBER",
-        };
-        var choice = new Option<ChoiceState?>("--choice")
-        {
-            Description = "Draws the list as a choice field, closed or open, with its first selected row as the value.",
-            HelpName = "closed|open",
-        };
-        Range(scale, 0.25f, 8);
-        Range(columns, 1, 20);
-        Range(frames, 2, 100);
-        var command = new Command("draw", "Draws a list, or what a script does to it, as a picture.") { list, script, choice, png, theme,
-            scale, columns, frames };
-        var rows = new DatabaseOptions(command, mayWrite: false);
-        rows.Require(command, result => result.GetValue(list), "LIST");
-        Example(command,
-            "draw examples/data/night-plan.list.json --out out/list.png\n  lectica draw examples/data/night-plan.list.json --script " +
-                "examples/data/demo.actions.json --out out/strip.png");
-        command.SetAction(parsed =>
-        {
-            var progress = new Progress(_errors);
-            var file = rows.Open(parsed, parsed.GetValue(list), progress);
-            var colours = ThemeOf(parsed.GetValue(theme));
-            using var pictures = new Pictures(file.Folder);
-            var size = parsed.GetValue(scale);
-            if (parsed.GetValue(choice) is { } state)
-            {
-                if (file.IsOfDatabase)
-                    throw new InputException("draw", null, "--choice draws a field with all of its rows; it does not go with --rows.");
-                if (parsed.GetValue(script) is not null)
-                    throw new InputException("draw", null, "--choice draws a field as it is; it does not go with --script.");
-                using var field =
-                    new ChoicePainter(colours, pictures.Of).ToPng(file.Choice(state == ChoiceState.Open).Frame, size == 0 ? 2 : size);
-                Files.Write(parsed.GetValue(png)!, field.SaveTo);
-                return Done;
-            }
-            if (parsed.GetValue(script) is not { } path)
-            {
-                using var one = new FramePainter(colours, pictures.Of).ToPng(file.Open().Frame, size == 0 ? 2 : size);
-                Files.Write(parsed.GetValue(png)!, one.SaveTo);
-                return Done;
-            }
-            var recorder = new Recorder(file.Open(), film: true);
-            recorder.Play(Input.Load(path), progress);
-            progress.Done();
-            var film = recorder.Film;
-            var most = parsed.GetValue(frames);
-            if (film.Count > most)
-            {
-                Complain($"lectica: the strip has {film.Count} pictures; drawn are the first {most}. More: " +
-                    $"--frames {Math.Min(100, film.Count)}");
-                film = film[..most];
-            }
-            using var strip = new FilmStrip(colours, pictures.Of).ToPng(film, parsed.GetValue(columns), size == 0 ? 1 : size);
-            Files.Write(parsed.GetValue(png)!, strip.SaveTo);
             return Done;
         });
         return command;

@@ -220,6 +220,9 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
     /// <summary>The label of the submenu it is in; null where it stands in the menu itself.</summary>
     public string? Submenu { get; init; }
 
+    /// <summary>The name of that submenu's icon, said by any of its commands; null for none.</summary>
+    public string? SubmenuIcon { get; init; }
+
     /// <summary>Its place among the others of its group, lowest first; those with the same stand as they were declared.</summary>
     public int Order { get; init; }
 

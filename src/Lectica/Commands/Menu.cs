@@ -320,7 +320,12 @@ public sealed record Menu
                 var first = block.First();
                 ImmutableArray<MenuEntry> own = [.. block.Select(entryOf)];
                 entries.Add((first.Submenu is { } label
-                    ? new MenuEntry(label, label) { Entries = own, IsEnabled = own.Any(e => e.IsEnabled) }
+                    ? new MenuEntry(label, label)
+                    {
+                        Icon = block.FirstOrDefault(c => c.SubmenuIcon is not null)?.SubmenuIcon,
+                        Entries = own,
+                        IsEnabled = own.Any(e => e.IsEnabled),
+                    }
                     : own[0]) with
                 { BeginsGroup = begins });
                 begins = false;

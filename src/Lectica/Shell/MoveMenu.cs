@@ -26,6 +26,7 @@ internal sealed class MoveMenu<TItem, TKey>(
                 new(id, label)
                 {
                     Submenu = phrases.Move,
+                    SubmenuIcon = "move",
                     Group = "~move",
                     Do = target => turns.Run(_ => act(target.Keys)),
                     EnabledFor = target => mover.ToGrab(target.Set, -1) is { Refusal: null } can && changes(can.Items),

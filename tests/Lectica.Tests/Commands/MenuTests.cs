@@ -307,13 +307,21 @@ public sealed class MenuTests
     public void Entries_stand_by_group_then_by_order_with_submenus_where_the_first_of_theirs_would()
     {
         Command<string, string> Of(string id, string group = "", int order = 0, string? submenu = null) =>
-            new(id, id.ToUpperInvariant()) { Group = group, Order = order, Submenu = submenu, Do = _ => { } };
+            new(id, id.ToUpperInvariant())
+            {
+                Group = group,
+                Order = order,
+                Submenu = submenu,
+                SubmenuIcon = id == "e" ? "move" : null,
+                Do = _ => { },
+            };
         var entries = Menu.EntriesFor([Of("a", order: 2), Of("b", "end"), Of("c", order: 1, submenu: "More"), Of("d"), Of("e", order: 3,
             submenu: "More"),
             Of("f", "end", -1), Of("g", "off", submenu: "Off")], c => new(c.Id, c.Label) { IsEnabled = c.Id is not ("c" or "g") });
         Assert.Equal("D, More(C E), A, |F, B, |Off(G)", string.Join(", ", entries.Select(
             e => (e.BeginsGroup ? "|" : "") + e.Label + (e.Entries.IsEmpty ? ""
                 : $"({string.Join(" ", e.Entries.Select(s => s.Label))})"))));
+        Assert.Equal([null, "move", null, null, null, null], entries.Select(e => e.Icon));
         // A submenu can be opened while something in it can be done.
         Assert.Equal([true, true, true, true, true, false], entries.Select(e => e.IsEnabled));
     }
