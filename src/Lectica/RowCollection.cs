@@ -176,7 +176,7 @@ public sealed class RowCollection<TItem, TKey>
 
     private ListRow<TItem, TKey> RowThatLeft(Departed<TItem, TKey> left, int index)
     {
-        var number = left.Indexes.IndexOf(index);
+        var number = left.NumberOf(index);
         return RowOf(left.Items[number], left.Keys[number], -1);
     }
 
@@ -205,11 +205,13 @@ public sealed class RowCollection<TItem, TKey>
             }
             if (edit.AsSplice is null) return false;
             followed = edit.Apply(old);
-            int[] showed = [.. left.Indexes.ToArray().Where(old.Contains)];
+            var leavers = left.SetIn(edit.OldLength).Intersect(old);
+            if (leavers.Count > Few) return false;
+            int[] showed = [.. leavers];
             if (showed.Length > 1)
             {
                 var others = now.Except(followed);
-                if (showed.Length > Few || others.Count != showed.Length || followed.Except(now).Count > 0) return false;
+                if (others.Count != showed.Length || followed.Except(now).Count > 0) return false;
                 int[] come = [.. others];
                 if (showed.Where((index, i) => old.Rank(index) != now.Rank(come[i])).Any()) return false;
                 TellReplaced([.. showed.Select(index => RowThatLeft(left, index))], come, now.Rank(come[0]));

@@ -55,15 +55,20 @@ internal interface ITargetMeaning<TItem, TKey>
 public sealed class CommandTarget<TItem, TKey> : ITold
 {
     private Func<ItemSet, TItem[]>? _itemsOf;
-    private Func<ItemSet, TKey[]>? _keysOf;
+    private Func<ItemSet, TKey[]>? _keysOf, _keptKeysOf;
     private IReadOnlyList<TItem>? _items;
     private IReadOnlyList<TKey>? _keys;
     private IReadOnlyList<int>? _indexes;
     private bool _isLost;
 
-    internal CommandTarget(ItemSet set, Func<ItemSet, TItem[]> itemsOf, Func<ItemSet, TKey[]> keysOf)
+    /// <param name="set">The items.</param>
+    /// <param name="itemsOf">Reads them.</param>
+    /// <param name="keysOf">Reads their keys, and asks the items whether they are still the same.</param>
+    /// <param name="keptKeysOf">Reads the keys that they came with: nobody looks at them before the list changes.</param>
+    internal CommandTarget(
+        ItemSet set, Func<ItemSet, TItem[]> itemsOf, Func<ItemSet, TKey[]> keysOf, Func<ItemSet, TKey[]> keptKeysOf)
     {
-        (Set, _itemsOf, _keysOf) = (set, itemsOf, keysOf);
+        (Set, _itemsOf, _keysOf, _keptKeysOf) = (set, itemsOf, keysOf, keptKeysOf);
         Count = set.Count;
     }
 
@@ -174,7 +179,7 @@ public sealed class CommandTarget<TItem, TKey> : ITold
 
     void ITold.Fetch(Func<ItemSet, bool> has)
     {
-        if (has(Set)) _ = (Items, Keys);
+        if (has(Set)) (_items, _keys) = (Items, _keys ?? _keptKeysOf!(Set));
         else
         {
             _isLost = true;

@@ -57,7 +57,7 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
         if (edit.AsSplice is not { } splice)
         {
             for (var i = 0; i < departed.Count; i++)
-                if (selected.Contains(departed.Indexes[i])) Add(departed, i, FirstIndex(departed.Indexes[i]));
+                if (selected.Contains(departed.IndexAt(i))) Add(departed, i, FirstIndex(departed.IndexAt(i)));
             (_before ??= []).Add((_gone, _came, edit));
             (_gone, _came) = (null, null);
         }
@@ -71,7 +71,7 @@ internal sealed class Gathering<TItem, TKey>(Selection start)
             else if (chosen > 0)
             {
                 for (var i = 0; i < departed.Count; i++)
-                    if (departed.Indexes[i] is var index && (chosen == splice.Removed || selected.Contains(index)))
+                    if (departed.IndexAt(i) is var index && (chosen == splice.Removed || selected.Contains(index)))
                         Add(departed, i, isFirst ? index : FirstIndex(index));
             }
             if (splice.Removed > Few)

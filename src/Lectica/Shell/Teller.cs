@@ -58,15 +58,13 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             return;
         }
         // All that is no longer selected, by the indexes of before the edits.
-        var isInOrder = removed.IsEmpty;
-        for (var i = 1; i < left.Count && isInOrder; i++) isInOrder = left.Indexes[i - 1] < left.Indexes[i];
-        if (!isInOrder)
+        if (!removed.IsEmpty || !left.IsInOrder)
         {
             left = left.Copy();
             foreach (var index in removed) left.Add(_gathering.FirstIndex(index), store.ItemAt(index), store.KeptKeyAt(index));
             left.Sort();
         }
-        Tell(added, ItemSet.Of(_gathering.FirstLength, left.Indexes.ToArray()), now.Items, null, cause,
+        Tell(added, left.SetIn(_gathering.FirstLength), now.Items, null, cause,
             events.SelectionChanged is null ? [] : left.Items.ToArray(),
             core.Out.Traced is null ? null : left.Keys[..Math.Min(left.Count, Words.Keys)].ToArray());
     }
@@ -201,7 +199,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     /// <summary>A command's target as it is now. Items and keys are read when they are asked for.</summary>
     public CommandTarget<TItem, TKey> TargetOf(ItemSet items) =>
-        new(items, WhileTheyStand(store.ItemsOf), WhileTheyStand(store.KeysOf))
+        new(items, WhileTheyStand(store.ItemsOf), WhileTheyStand(store.KeysOf), store.KeptKeysOf)
         {
             Meaning = MeaningOf(items),
             Of = (core, core.Moment.Number),
