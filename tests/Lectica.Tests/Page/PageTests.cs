@@ -213,6 +213,35 @@ public sealed class PageTests(PageFixture fixture)
         Assert.Equal(5, (await page.State()).Order.Count);
     }
 
+    // A window of the system's that opens meanwhile, or a menu, may take it.
+    [Fact]
+    public async Task A_button_whose_release_nobody_told_of_drags_nothing_on()
+    {
+        await using var page = await fixture.Open("rows=5", touch: false);
+        var (x, y) = await page.Middle("R00");
+        async Task Mouse(string type, double down, int buttons) => await page.Session.SendAsync("Input.dispatchMouseEvent", new()
+        {
+            ["type"] = type,
+            ["x"] = x,
+            ["y"] = y + down,
+            ["button"] = type == "mousePressed" ? "left" : "none",
+            ["buttons"] = buttons,
+            ["clickCount"] = 1,
+        });
+        await Mouse("mousePressed", 0, 1);
+        for (var i = 1; i <= 10; i++) await Mouse("mouseMoved", i * 10, 1);
+        var card = page.Page.Locator(".lectica-card");
+        Assert.True(await card.IsVisibleAsync());
+        await Mouse("mouseMoved", 130, 0);
+        await page.Rest();
+        Assert.Equal(0, await card.CountAsync());
+        Assert.Equal(["R00", "R01", "R02", "R03", "R04"], (await page.State()).Order);
+        // And the next press is one.
+        await page.Page.Mouse.UpAsync();
+        await page.Row("R03").ClickAsync();
+        Assert.Equal("R03", await page.Selected());
+    }
+
     [Fact]
     public async Task A_million_rows_scroll_with_few_elements_to_the_very_end_and_back()
     {
