@@ -42,7 +42,7 @@ public sealed partial class FramePainter
         {
             if (!isRead && part.Part.Kind != PartKind.Check) continue;
             // Whatever the picture is, the sign stands on a ground of its own.
-            using var ground = new SKPaint { Color = theme.Background.WithAlpha(0xD8), IsAntialias = true };
+            using var ground = new SKPaint { Color = theme.Background, IsAntialias = true };
             canvas.DrawCircle(area.Left + (float)(part.Left + (part.Width / 2)), area.Top + ((float)row.PartHeight / 2), 16, ground);
             PartOf(canvas, row, part, area);
         }

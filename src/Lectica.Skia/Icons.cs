@@ -27,11 +27,8 @@ internal static class Icons
         canvas.Save();
         canvas.Translate(at.X - (size / 2), at.Y - (size / 2));
         canvas.Scale(size / 24);
-        if (IconPaths.All.TryGetValue(name, out var data))
-        {
-            using var path = SKPath.ParseSvgPathData(data);
-            canvas.DrawPath(path, paint);
-        }
+        using var path = IconPaths.PathOf(name) is { } data ? SKPath.ParseSvgPathData(data) : null;
+        if (path is not null) canvas.DrawPath(path, paint);
         else
         {
             canvas.DrawRoundRect(SKRect.Create(3, 3, 18, 18), 4, 4, paint);

@@ -210,7 +210,10 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
     /// <inheritdoc/>
     public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
 
-    /// <summary>The name of its icon, which the host knows; null for none.</summary>
+    /// <summary>
+    /// Its icon: a name of those in docs/looks.md, or the app's own as path data of SVG in a square of 24 by 24, such as
+    /// <c>M4 12h16</c>, which is drawn as lines. Of another name hosts draw the first letter. Null for none.
+    /// </summary>
     public string? Icon { get; init; }
 
     /// <summary>The keys that run it at the cursor, or for the selection.</summary>
@@ -225,7 +228,7 @@ public sealed record Command<TItem, TKey>(string Id, string Label)
     /// <summary>The label of the submenu it is in; null where it stands in the menu itself.</summary>
     public string? Submenu { get; init; }
 
-    /// <summary>The name of that submenu's icon, said by any of its commands; null for none.</summary>
+    /// <summary>That submenu's icon, said by any of its commands; null for none.</summary>
     public string? SubmenuIcon { get; init; }
 
     /// <summary>Its place among the others of its group, lowest first; those with the same stand as they were declared.</summary>

@@ -48,6 +48,62 @@ public sealed partial class LooksTests(PageFixture fixture)
                     Assert.True(Contrast(a, b) >= least, $"{on} on {ground}, {scheme}: {Contrast(a, b):0.00}, at least {least}");
     }
 
+    [GeneratedRegex("(?m)^    (--lectica-[a-z-]+):")]
+    private static partial Regex Property();
+
+    [GeneratedRegex("""\["([a-z]+)"\] = "([^"]+)(?:" \+\s+"([^"]+))*""")]
+    private static partial Regex Icon();
+
+    [Fact]
+    public void The_docs_name_what_looks_an_app_can_change()
+    {
+        string[] Named(string text) => [.. Code().Matches(text).Select(m => m.Groups[1].Value)];
+        var page = File.ReadAllText(Repository.At("docs", "looks.md"));
+        var named = Named(page);
+        var css = File.ReadAllText(Repository.At("src", "Lectica.Blazor", "wwwroot", "lectica.css"));
+        var properties = Property().Matches(css[..css.IndexOf('}', StringComparison.Ordinal)]).Select(m => m.Groups[1].Value).ToList();
+        Assert.True(properties.Count > 20, $"{properties.Count} custom properties");
+        Assert.All(properties, name => Assert.True(named.Contains(name) || named.Contains(name["--lectica-".Length..]), name));
+        var icons = page[page.IndexOf("## Icons", StringComparison.Ordinal)..page.IndexOf("An icon of your own", StringComparison.Ordinal)];
+        Assert.Equal(
+            Icons().Select(i => i.Name).Order(),
+            Named(icons[icons.IndexOf("|---", StringComparison.Ordinal)..]).Order());
+    }
+
+    [GeneratedRegex("(?<!`)`([^`\n]+)`(?!`)")]
+    private static partial Regex Code();
+
+    private static IEnumerable<(string Name, string Path)> Icons() =>
+        Icon().Matches(File.ReadAllText(Repository.At("src", "Looks", "IconPaths.cs")))
+            .Select(m => (m.Groups[1].Value, m.Groups[2].Value + string.Concat(m.Groups[3].Captures.Select(c => c.Value))));
+
+    [Fact]
+    public void An_icon_of_an_app_s_own_is_drawn_as_one_of_ours_is()
+    {
+        byte[] Picture(string icon)
+        {
+            var list = InteractiveList.Of(["one"], s => s);
+            list.Commands = [new("do", "Do") { Icon = icon, Do = _ => { } }];
+            list.Resize(400, 200);
+            list.OpenMenu("one");
+            Assert.True(list.IsMenuOpen);
+            return new FramePainter(Theme.Light).ToPng(list.Frame, 1).ToArray();
+        }
+        var drawn = Icons().ToDictionary(i => i.Name, i => Picture(i.Name));
+        foreach (var (name, path) in Icons()) Assert.Equal(drawn[name], Picture(path));
+        Assert.True(drawn.Count > 25 && drawn.Values.Distinct(new SameBytes()).Count() == drawn.Count, "no two look alike");
+        // A word is a name, also one of letters that paths have; where nothing can be drawn there is its first letter.
+        foreach (var letter in (string[])["match", "mM", "M<script>", "M8 8\"/>"]) Assert.Equal(Picture("magnitude"), Picture(letter));
+        Assert.NotEqual(drawn["bin"], Picture("magnitude"));
+    }
+
+    private sealed class SameBytes : IEqualityComparer<byte[]>
+    {
+        public bool Equals(byte[]? x, byte[]? y) => x.AsSpan().SequenceEqual(y);
+
+        public int GetHashCode(byte[] obj) => obj.Length;
+    }
+
     // WCAG 2.2, contrast ratio and relative luminance.
     private static double Contrast(SKColor one, SKColor other)
     {

@@ -71,6 +71,8 @@ public sealed class ServerTests(PageFixture fixture)
         // The sixth is disabled.
         await Tells("Selected: 2");
         Assert.Equal("plates-6", await page.Locator("#plates").GetAttributeAsync("aria-activedescendant"));
+        // The ruler is the app's own icon.
+        Assert.StartsWith("M3.5 15.5", await page.Locator("#tools [data-command='measure'] path").GetAttributeAsync("d"));
         // Lines own their tiles: six columns, and a line for the heading first.
         Assert.Equal(
             ("6", "53", "3"),
