@@ -28,8 +28,8 @@ internal static class IconPaths
     private static readonly SearchValues<char> PathSigns = SearchValues.Create("MmZzLlHhVvCcSsQqTtAaEe0123456789+-., \t\r\n");
 
     /// <summary>
-    /// The path of an icon by its name or, where it is an app's own, itself: path data as of SVG 2, chapter 9, which begin with a move. Null
-    /// where it is neither.
+    /// The path of an icon by its name or, where it is an app's own, itself: path data as of SVG 2, chapter 9, which begin with a move.
+    /// Null where it is neither.
     /// </summary>
     public static string? PathOf(string icon) => All.TryGetValue(icon, out var path) ? path
         : icon is ['M' or 'm', not (>= 'a' and <= 'z'), ..] && icon.AsSpan().IndexOfAnyExcept(PathSigns) < 0 ? icon : null;
