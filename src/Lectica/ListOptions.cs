@@ -78,7 +78,10 @@ public sealed record ListOptions
     /// <summary>The mark that Space toggles in the toggling key table, instead of the selection; null where Space selects.</summary>
     public string? SpaceMark { get; init; }
 
-    /// <summary>Whether a move by hand or from the menu shows a brief notice that offers to take it back, for who has no keys.</summary>
+    /// <summary>
+    /// Whether a move by hand or from the menu, also to another list, shows a brief notice that offers to take it back, for who has no
+    /// keys. Where a source stores it, the notice comes once that is done.
+    /// </summary>
     public bool NoticesMoves { get; init; }
 
     /// <summary>How many steps can be taken back. One that is more than 65,536 edits of the source back is let go.</summary>

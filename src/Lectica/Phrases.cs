@@ -85,6 +85,8 @@ public sealed record Phrases
         Undone = step => $"Zurückgenommen: {step}",
         Redone = step => $"Wiederholt: {step}",
         Moved = n => n == 1 ? "Verschoben" : $"{Points(n)} Elemente verschoben",
+        SentTo = (list, n, isCopy) =>
+            $"{(n == 1 ? "Nach" : $"{Points(n)} Elemente nach")} {list} {(isCopy ? "kopiert" : "verschoben")}",
         Copied = n => n == 1 ? "1 Element kopiert" : $"{Points(n)} Elemente kopiert",
         Inserted = n => n == 1 ? "1 Element eingefügt" : $"{Points(n)} Elemente eingefügt",
         LetGo = command => $"Loslassen: {command}",
@@ -264,6 +266,16 @@ public sealed record Phrases
 
     /// <summary>So many items were moved.</summary>
     public Func<int, string> Moved { get; init; } = n => n == 1 ? "Moved" : $"{Commas(n)} items moved";
+
+    /// <summary>So many items went to the list of that name, or copies of them did.</summary>
+    public Func<string, int, bool, string> SentTo { get; init; } =
+        (list, n, isCopy) => (n, isCopy) switch
+        {
+            (1, false) => $"Moved to {list}",
+            (1, true) => $"Copied to {list}",
+            (_, false) => $"{Commas(n)} items moved to {list}",
+            _ => $"{Commas(n)} items copied to {list}",
+        };
 
     /// <summary>So many items were copied.</summary>
     public Func<int, string> Copied { get; init; } = n => n == 1 ? "1 item copied" : $"{Commas(n)} items copied";

@@ -131,6 +131,7 @@ internal sealed class Historian(Core core, Turns turns)
         {
             var history = core.State.History;
             var has = (kind == ActKind.Undo ? history.Done : history.Undone).Contains(step);
+            Reversed(step);
             if (inverse is not null) inverse.Made = core.Moment.Number;
             if (has) core.Commit(
                 core.State with { History = inverse is null ? history.Without(step) : history.Reversed(step, inverse, kind) });

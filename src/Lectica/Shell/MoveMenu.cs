@@ -56,7 +56,7 @@ internal sealed class MoveMenu<TItem, TKey>(
                     keys => lander.MoveToSection(keys, s.Key, Rule), items => items.Intersect(s.Members).Count < items.Count)) : [],
                 .. transfers.Others.Select(
                     (other, i) => Of($"send-to:{other.Number}", phrases.ToSection(other.Title),
-                        keys => transfers.Send(other.List, keys, null), items => transfers.MaySend(other.List, items))),
+                        keys => transfers.Send(other.List, keys, null, Rule), items => transfers.MaySend(other.List, items))),
             ];
         }
     }

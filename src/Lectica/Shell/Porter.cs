@@ -270,7 +270,7 @@ internal sealed class Porter<TItem, TKey>(
         });
         var places = KeptPlaces.At(gap.Index, store.Count, core.Moment);
         int Now() => Math.Min(places.Gaps[0], store.Count);
-        Response Take(IReadOnlyList<TItem> items) => turns.Run(_ => Insert([.. items], Now(), section, isDrop));
+        Response Take(IReadOnlyList<TItem> items) => turns.Run(_ => Insert([.. items], Now(), section));
         core.Out.Raise(events.InsertRequested, new(data, isDrop, section, Now, Take, why => turns.Run(_ => RefuseLater(act, why))));
         return Response.Handled;
     }
@@ -282,7 +282,7 @@ internal sealed class Porter<TItem, TKey>(
     }
 
     /// <summary>Puts items in, selects them, and keeps the step.</summary>
-    private Response Insert(TItem[] items, int at, string? section, bool isDrop)
+    private Response Insert(TItem[] items, int at, string? section)
     {
         var act = new Act(ActKind.Paste);
         if (items.Length == 0) return core.Refuse(act, new(RefusalKind.NoItem, "There is no item to insert."));
@@ -304,9 +304,8 @@ internal sealed class Porter<TItem, TKey>(
             actor.Become(Selector.Replace(core.Selection, chosen, core.Rules), act, "call", isTraced: false);
         }
         if (!came.IsEmpty) scroller.BringIntoView(came.Nth(0));
-        // What a hand has dropped it can take back there; who pastes has a key for it.
-        if (isDrop) feedback.Notify(core.Options.Phrases.Inserted(items.Length), step);
-        else core.Announce(p => p.Inserted(items.Length));
+        // Who has dropped it, or pasted it by the menu, may have no key to take it back.
+        feedback.Notify(core.Options.Phrases.Inserted(items.Length), step);
         return Response.Handled;
     }
 

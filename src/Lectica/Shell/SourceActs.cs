@@ -78,7 +78,11 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
     }
 
     /// <summary>Moves items that have been read.</summary>
-    public void Move(ItemSet items, Gap gap, string? section)
+    /// <param name="items">The items.</param>
+    /// <param name="gap">Where to.</param>
+    /// <param name="section">The section that they come into, or null.</param>
+    /// <param name="stored">Told when the source has stored it, where it can be taken back.</param>
+    public void Move(ItemSet items, Gap gap, string? section, Action<UndoStep> stored)
     {
         var source = (IMovingSource<TItem, TKey>)pager.Source!;
         var (above, below) = Neighbours(items, gap);
@@ -86,7 +90,10 @@ internal sealed class SourceActs<TItem, TKey>(Core core, Homecoming home, ItemSt
         TItem[] moved = teller.ItemsOf(items);
         var (over, under) = (At(above), At(below));
         pager.MoveNow(Edit.Move(items, gap.Index), items, section);
-        Do(core.Options.Phrases.Move, () => source.MoveAsync(moved, over, under, section, _end.Token), null);
+        Do(core.Options.Phrases.Move, () => source.MoveAsync(moved, over, under, section, _end.Token), null, (_, step) =>
+        {
+            if (step is not null) stored(step);
+        });
     }
 
     /// <summary>Has the source do something.</summary>

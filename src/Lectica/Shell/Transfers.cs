@@ -142,10 +142,12 @@ internal sealed class Transfers<TItem, TKey>(
         if (kind == TransferKind.Refuse)
             return No(RefusalKind.NotAllowed, "The items may not be dropped in this list: the group's Decide says no.");
         if (projection.SortBy is not null) return No(RefusalKind.Sorted, "The list is sorted: there is no place to drop items in.");
-        if (!writer.CanWrite || !from.Writer.CanWrite)
-            return No(RefusalKind.NotAvailable,
-                $"Items cannot go from one list to the other: the source of {(writer.CanWrite ? "the one" : "the other")} cannot be " +
-                    "written.");
+        if (!from.Writer.CanWrite)
+            return No(RefusalKind.NotAvailable, "The source of the list that the items are in cannot be written.");
+        if (!writer.IsWritable)
+            return No(RefusalKind.NotAvailable, "The source of the list that the items would come to cannot be written.");
+        if (!core.Options.MayMove)
+            return No(RefusalKind.NotAvailable, "The list that the items would come to moves none: set MayMove in its ListOptions.");
         if (gap.Section >= 0 && projection.Sections?.Assign is null)
             return No(RefusalKind.NotAllowed, "Items cannot come into a section: its sections have no Assign.");
         if (core.State.Showing.Pinned.NextAt(gap.Index) >= 0)
@@ -200,9 +202,9 @@ internal sealed class Transfers<TItem, TKey>(
         core.Rows.EndOf(section is null ? core.Rows.Sections.Length - 1 : core.Rows.SectionWith(section));
 
     /// <summary>Sends items to the end of another list, or of one of its sections.</summary>
-    public Response Send(Transfers<TItem, TKey> to, IReadOnlyList<TKey> keys, string? section)
+    public Response Send(Transfers<TItem, TKey> to, IReadOnlyList<TKey> keys, string? section, string rule = "call")
     {
-        var act = new Act(ActKind.Move, Text: section);
+        var act = new Act(ActKind.Move, Rule: rule, Text: section);
         if (to.Turns.IsDisposed) return core.Refuse(act, new(RefusalKind.OutOfDate, "The other list is gone."));
         var (items, refusal) = mover.ToGrab(ItemsWith(keys), -1);
         if (refusal is not null) return core.Refuse(act, refusal);
@@ -239,6 +241,10 @@ internal sealed class Transfers<TItem, TKey>(
             (to.History, to.Core.Options.Phrases.Move));
         history.Keep(mine);
         to.Turns.Inside(() => to.History.Keep(others));
+        var said = core.App.Ask(
+            p => p.SentTo(Others.First(o => o.List == to).Title, items.Count, !taken), core.Options.Phrases, "");
+        core.Announce(_ => said);
+        lander.Offer(act, said, mine);
         return Response.Handled;
     }
 

@@ -202,6 +202,11 @@ public sealed partial class LanguageTests
         list.PressHeader("1");
         list.Sort = null;
         list.Columns = [];
+        using var other = InteractiveList.Of(new ObservableCollection<Request>(), r => r.Id, new() { MayMove = true });
+        var group = new ListGroup<Request, string>();
+        group.Add(list);
+        group.Add(other);
+        Assert.Null(group.Send(list, other, ["1"]).Refusal?.Reason);
         SimulatedSource<Request, string> service = new(Enumerable.Range(0, 300).Select(i => new Request($"{i}", "1")), r => r.Id,
             (a, b) => int.Parse(a.Id, CultureInfo.InvariantCulture).CompareTo(int.Parse(b.Id, CultureInfo.InvariantCulture)))
         {

@@ -10,14 +10,14 @@ namespace Lectica.Tests.Moving;
 public sealed class BetweenTests
 {
     private static (InteractiveList<Request, string> Left, InteractiveList<Request, string> Right,
-        ListGroup<Request, string> Group) OpenTwo(bool live, bool sectioned)
+        ListGroup<Request, string> Group) OpenTwo(bool live, bool sectioned, bool notices = false)
     {
         InteractiveList<Request, string> Make(string title, int from)
         {
             var requests = Enumerable.Range(from, 5).Select(i => new Request($"R{i:00}", i % 2 == 0 ? "north" : "south"));
             var list = InteractiveList.Of(
                 live ? new ObservableCollection<Request>(requests) : (IReadOnlyList<Request>)new List<Request>(requests), r => r.Id,
-                Movable with { Parts = new() { Handle = true }, Title = title, Viewport = new(400, 600) });
+                Movable with { Parts = new() { Handle = true }, Title = title, Viewport = new(400, 600), NoticesMoves = notices });
             if (sectioned) list.Sections = new(r => r.Field) { Order = ["north", "south"], Assign = (r, field) => r.Field = field };
             return list;
         }
@@ -87,6 +87,69 @@ public sealed class BetweenTests
         Assert.Equal(("R00 R02 R04", "R50 R01 R03 R51 R52 R53 R54"), (Shown(left), Shown(right)));
         left.Undo();
         Assert.Equal(("R00 R01 R02 R03 R04", "R50 R51 R52 R53 R54"), (Shown(left), Shown(right)));
+    }
+
+    [Fact]
+    public void What_goes_to_another_list_is_said_and_offered_to_be_taken_back()
+    {
+        var (left, right, group) = OpenTwo(live: true, sectioned: false, notices: true);
+        using var _1 = left;
+        using var _2 = right;
+        List<string> said = [];
+        left.Announced += (_, e) => said.Add(e.Text);
+        // By the menu.
+        left.OpenMenu("R02");
+        left.ChooseEntry("send-to:1");
+        Assert.Equal(("R50 R51 R52 R53 R54 R02", "Moved to tomorrow", true),
+            (Shown(right), left.BriefNotice?.Text, left.BriefNotice?.OffersUndo));
+        Assert.Equal(["Moved to tomorrow"], said);
+        Assert.True(left.UndoFromNotice().IsHandled);
+        Assert.Equal(("R00 R01 R02 R03 R04", "R50 R51 R52 R53 R54", null), (Shown(left), Shown(right), left.BriefNotice));
+        // By hand; and taken back in the other list, where the notice is not.
+        left.SelectedKeys = ["R01", "R03"];
+        said.Clear();
+        var player = ListPlayer.On(left);
+        player.Touch.GoTo("handle:R01");
+        player.Touch.Down();
+        player.Touch.GlideTo(700, 20 + 60, 200);
+        player.Touch.Up();
+        Assert.Equal("2 items moved to tomorrow", left.BriefNotice?.Text);
+        Assert.Equal("2 items moved to tomorrow", said[^1]);
+        right.Undo();
+        Assert.Equal(("R00 R01 R02 R03 R04", null), (Shown(left), left.BriefNotice));
+        // A copy is said to be one; a call is said, and asks for no notice.
+        group.Decide = _ => TransferKind.Copy;
+        said.Clear();
+        Assert.True(group.Send(left, right, ["R04"]).IsHandled);
+        Assert.Equal((null, "Copied to tomorrow"), (left.BriefNotice, said.Single()));
+    }
+
+    [Fact]
+    public void Which_list_it_is_that_cannot_be_written_is_said()
+    {
+        InteractiveList<string, string> Open(IReadOnlyList<string> items, bool mayMove = true) => InteractiveList.Of(items, s => s,
+            Movable with { MayMove = mayMove });
+        List<string> Some() => ["a"];
+        foreach (var (from, to, asked, reason) in new[]
+        {
+            (Open(Some()), Open(new List<string>()), false, ""),
+            (Open(Some()), Open(new List<string>(), mayMove: false), false, "would come to moves none: set MayMove"),
+            (Open(Some()), Open(Array.Empty<string>()), false, "would come to cannot be written"),
+            (Open(Some(), mayMove: false), Open(new List<string>()), false, "may not be moved in this list: set MayMove"),
+            (Open(Some().ToArray()), Open(new List<string>()), false, "the source cannot be written"),
+            (Open(Some().ToArray()), Open(new List<string>()), true, "are in cannot be written"),
+        })
+        {
+            // Where the app moves items itself they may be moved, but not by the list.
+            if (asked) from.MoveRequested += (_, _) => { };
+            var group = new ListGroup<string, string>();
+            group.Add(from);
+            group.Add(to);
+            Assert.Contains(reason, group.Send(from, to, ["a"]).Refusal?.Reason ?? "");
+            Assert.Equal(reason.Length == 0 ? 1 : 0, to.Count);
+            from.Dispose();
+            to.Dispose();
+        }
     }
 
     [Fact]

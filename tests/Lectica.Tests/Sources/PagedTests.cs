@@ -578,6 +578,36 @@ public sealed class PagedTests
         Assert.Equal([2, 100], list.Marked("starred"));
     }
 
+    // By hand or menu: who has no keys takes it back from the notice, wherever the items lie.
+    [Fact]
+    public void A_move_that_a_service_has_stored_is_offered_to_be_taken_back()
+    {
+        var service = Service(60);
+        using var list = List(Options with { MayMove = true, MovesInMenu = true, NoticesMoves = true });
+        list.Show(service);
+        list.OpenMenu(4);
+        service.IsSlow = true;
+        Assert.True(list.ChooseEntry("move-to-top").IsHandled);
+        Assert.Equal((4, null), (list.KeyAt(0), list.BriefNotice));
+        Settle(list, service);
+        Assert.Equal(("Moved", true), (list.BriefNotice?.Text, list.BriefNotice?.OffersUndo));
+        Assert.True(list.UndoFromNotice().IsHandled);
+        Settle(list, service);
+        Assert.Equal((0, 0, null), (service.Items[0].Id, list.KeyAt(0), list.BriefNotice));
+        // One that was not stored has nothing to offer, and a call asks for no notice.
+        service.Failures.Enqueue(new IOException("Read only."));
+        list.OpenMenu(4);
+        list.ChooseEntry("move-to-top");
+        service.AnswerAll();
+        list.Advance(0);
+        Assert.Equal(("Could not be stored: Read only.", false), (list.BriefNotice?.Text, list.BriefNotice?.OffersUndo));
+        var before = list.BriefNotice;
+        list.Move([4], 1);
+        Settle(list, service);
+        Assert.Same(before, list.BriefNotice);
+        CheckSettled(list, service);
+    }
+
     [Fact]
     public void What_the_service_says_from_before_a_move_or_mark_does_not_take_it_back()
     {
