@@ -152,7 +152,7 @@ internal sealed class RowInsideElement<TItem> : DrawnElement<RowInside<TItem>>
                 html.Set("aria-disabled", Row.IsDisabled ? "true" : null);
                 break;
             case PartKind.Mark:
-                html.Open("span", "lectica-mark lectica-mark-" + part.Look.ToString().ToLowerInvariant());
+                html.Open("span", "lectica-mark lectica-mark-" + (part.Icon is null ? part.Look.ToString().ToLowerInvariant() : "icon"));
                 html.Set("role", "checkbox");
                 html.Set("aria-checked", part.IsOn ? "true" : "false");
                 html.Set("aria-label", List.NameOf(part));
@@ -222,7 +222,7 @@ internal sealed class RowInsideElement<TItem> : DrawnElement<RowInside<TItem>>
             _ => "false",
         };
 
-    private static string MarkIcon(PartFrame part) => part.Look switch
+    private static string MarkIcon(PartFrame part) => part.Icon ?? part.Look switch
     {
         MarkLook.Star => "star",
         MarkLook.Flag => "flag",

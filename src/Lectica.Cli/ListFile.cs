@@ -262,6 +262,7 @@ internal sealed class ListFile
                     "tick" => MarkLook.Tick,
                     var other => throw _errors.Unknown($"marks[{i}].look", other, ["ring", "star", "flag", "tick"]),
                 },
+                Icon = mark.Icon,
                 // Rows of a database are not there yet: of each that has been turned it is known, or the database says it.
                 Get = row => (_database?.MayWrite != true && on.Contains(row.Key)) != (row.Origin is not null && isOn?.Invoke(row) == true),
                 Set = (row, value) => _ = value != (row.Origin is not null && isOn?.Invoke(row) == true) ? on.Add(row.Key)

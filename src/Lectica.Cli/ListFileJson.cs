@@ -89,7 +89,8 @@ internal sealed record SectionsJson(string? By = null, string[]? Order = null, D
     string? Empty = null, string[]? Collapsed = null, double LingerTime = 0);
 
 internal sealed record MarkJson(
-    string? Name = null, string? Label = null, string? Look = null, Dictionary<string, JsonElement>? OnWhen = null);
+    string? Name = null, string? Label = null, string? Look = null, string? Icon = null,
+        Dictionary<string, JsonElement>? OnWhen = null);
 
 /// <summary>How a strip of a list file lies, px.</summary>
 internal sealed record StripJson(double ItemWidth = 132, double HeadingWidth = 112);

@@ -174,6 +174,11 @@ public sealed partial class FramePainter
     private void MarkOf(SKCanvas canvas, PartFrame part, SKPoint centre)
     {
         var colour = part.IsOn ? theme.Accent : theme.Quiet;
+        if (part.Icon is { } icon)
+        {
+            Icons.Draw(canvas, icon, centre, colour, part.IsOn);
+            return;
+        }
         switch (part.Look)
         {
             case MarkLook.Star:

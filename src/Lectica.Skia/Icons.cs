@@ -33,7 +33,10 @@ internal static class Icons
         {
             canvas.DrawRoundRect(SKRect.Create(3, 3, 18, 18), 4, 4, paint);
             using var font = Fonts.Bold(12);
-            using var ink = new SKPaint { Color = colour, IsAntialias = true };
+            // On its own colour the letter is light or dark, whichever is seen.
+            colour.ToHsl(out _, out _, out var lightness);
+            var letter = !filled ? colour : lightness > 50 ? SKColors.Black : SKColors.White;
+            using var ink = new SKPaint { Color = letter, IsAntialias = true };
             canvas.DrawText(name.Length == 0 ? "?" : name[..1].ToUpperInvariant(), 12, 16.4f, SKTextAlign.Center, font, ink);
         }
         canvas.Restore();

@@ -114,7 +114,7 @@ internal sealed record FrameInput
     public IReadOnlyDictionary<string, ItemSet> Marked { get; set; } = null!;
 
     /// <summary>What a mark looks like.</summary>
-    public Func<string, MarkLook> LookOf { get; set; } = null!;
+    public Func<string, (MarkLook Look, string? Icon)> LookOf { get; set; } = null!;
 
     /// <summary>What flashes on which items; null where nothing does.</summary>
     public Func<int, string?>? FlashOn { get; set; }

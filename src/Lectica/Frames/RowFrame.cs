@@ -348,6 +348,9 @@ public sealed record PartFrame(Part Part, double Left, double Width, bool IsOn, 
     /// </summary>
     public string TouchAction { get; init; } = "pan-y pinch-zoom";
 
+    /// <summary>Of a mark its icon in place of its look, filled while it is on; null of others.</summary>
+    public string? Icon { get; init; }
+
     /// <summary>Of a mark that many people share: how many have put it on; null of others.</summary>
     public int? Count { get; init; }
 }

@@ -121,10 +121,11 @@ internal static class RowFrameBuilder
             var isOn = part.Kind == PartKind.Check ? branch is null ? isSelected : branch.State == TriState.On
                 : part.Kind == PartKind.Expander ? branch!.IsExpanded
                 : part.Name is { } mark && input.Marked.TryGetValue(mark, out var marked) && marked.Contains(index);
-            var look = part.Name is { } name ? input.LookOf(name) : default;
+            var (look, icon) = part.Name is { } name ? input.LookOf(name) : default;
             parts[i] = new(part, start, plane.Parts.Width, isOn, isCursor && input.CursorPart == part, look)
             {
                 TouchAction = input.TouchActionOf(part.Kind),
+                Icon = icon,
                 Count = part.Kind == PartKind.Mark && input.CountOf is { } countOf ? countOf(part.Name!, index, isOn) : null,
             };
             // In a tile the parts lie over the body, in a row beside it.

@@ -14,7 +14,7 @@ public enum MarkLook
     /// <summary>A flag.</summary>
     Flag,
 
-    /// <summary>A box with a tick.</summary>
+    /// <summary>A ring with a tick in it while it is on.</summary>
     Tick,
 }
 
@@ -36,6 +36,12 @@ public sealed record Mark<TItem>(string Name)
 
     /// <summary>What it looks like.</summary>
     public MarkLook Look { get; init; }
+
+    /// <summary>
+    /// Its icon in place of that look, filled while it is on: a name of those in docs/looks.md, or path data as of a command's
+    /// (<see cref="Commands.Command{TItem, TKey}.Icon"/>). Null for its <see cref="Look"/>.
+    /// </summary>
+    public string? Icon { get; init; }
 
     /// <summary>Reads it from an item; null where the list keeps it.</summary>
     public Func<TItem, bool>? Get { get; init; }

@@ -28,7 +28,7 @@ internal sealed class Marker<TItem, TKey>(
         Declared(Counted);
         core.Commit(core.State with
         {
-            Declared = core.State.Declared with { Marks = [.. marks.Select(m => new MarkSign(m.Name, m.Label, m.Look))] },
+            Declared = core.State.Declared with { Marks = [.. marks.Select(m => new MarkSign(m.Name, m.Label, m.Look, m.Icon))] },
             Marks = new(sets),
         }, cause: "source");
     }

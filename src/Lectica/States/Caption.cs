@@ -31,14 +31,14 @@ internal sealed record Declared(ImmutableArray<MarkSign> Marks, Trays Trays, boo
 {
     public static Declared Nothing { get; } = new([], Trays.None, false);
 
-    /// <summary>What a mark looks like.</summary>
-    public MarkLook LookOf(string mark)
+    /// <summary>What a mark looks like: its icon, where it has one, or its look.</summary>
+    public (MarkLook Look, string? Icon) LookOf(string mark)
     {
         foreach (var sign in Marks)
-            if (sign.Name == mark) return sign.Look;
+            if (sign.Name == mark) return (sign.Look, sign.Icon);
         return default;
     }
 }
 
 /// <summary>A mark as it is drawn.</summary>
-internal sealed record MarkSign(string Name, string? Label, MarkLook Look);
+internal sealed record MarkSign(string Name, string? Label, MarkLook Look, string? Icon);

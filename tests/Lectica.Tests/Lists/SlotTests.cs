@@ -131,7 +131,7 @@ public sealed class SlotTests
         ListState declared = state with { Declared = state.Declared with { HasMenuCommands = true } },
             trays = state with { Declared = state.Declared with { Trays = new() { Leading = [default!] } } },
             both = state with { Declared = trays.Declared with { HasMenuCommands = true } },
-            marked = state with { Declared = state.Declared with { Marks = [new("a", "A", Marking.MarkLook.Star)] } };
+            marked = state with { Declared = state.Declared with { Marks = [new("a", "A", Marking.MarkLook.Star, null)] } };
         Assert.Equal(("Commands", "Commands", "Commands", "Marks"), (Told(state, declared), Told(state, trays), Told(state, both),
             Told(state, marked)));
         ListState sorted = state with { Table = state.Table with { Sort = new("a") } },

@@ -115,8 +115,8 @@ public sealed class StateTests
         Assert.Same(nowhere, nowhere.After(Edit.Splice(5, 0, 1, 0)));
         var first = stroke with { Act = new(ActKind.Sweep, 0) };
         Assert.Equal(2, first.After(Edit.Splice(5, 0, 0, 2)).Act.Index);
-        Declared declared = new([new("a", "A", MarkLook.Star), new("b", "B", MarkLook.Star)], Swiping.Trays.None, false);
-        Assert.Equal((MarkLook.Star, default), (declared.LookOf("b"), declared.LookOf("c")));
+        Declared declared = new([new("a", "A", MarkLook.Star, null), new("b", "B", MarkLook.Flag, "pin")], Swiping.Trays.None, false);
+        Assert.Equal(((MarkLook.Flag, "pin"), default), (declared.LookOf("b"), declared.LookOf("c")));
         Assert.Equal((-1, 0, 2),
             (default(KeyFocus).Header, new KeyFocus { Header = 0 }.Header, new KeyFocus(true, 1) { Header = 2 }.Header));
     }

@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using Lectica.Marking;
 using Lectica.Skia;
 using Lectica.Tests.House;
 using Lectica.Tracing;
@@ -89,9 +90,25 @@ public sealed partial class LooksTests(PageFixture fixture)
             Assert.True(list.IsMenuOpen);
             return new FramePainter(Theme.Light).ToPng(list.Frame, 1).ToArray();
         }
+        byte[] Marked(Mark<string> mark, bool isOn)
+        {
+            var list = InteractiveList.Of(["one"], s => s, new() { Parts = new() { Marks = ["m"] }, Viewport = new(400, 100) });
+            list.Marks = [mark];
+            if (isOn) list.ToggleMark("m", "one");
+            return new FramePainter(Theme.Light).ToPng(list.Frame, 1).ToArray();
+        }
         var drawn = Icons().ToDictionary(i => i.Name, i => Picture(i.Name));
         foreach (var (name, path) in Icons()) Assert.Equal(drawn[name], Picture(path));
         Assert.True(drawn.Count > 25 && drawn.Values.Distinct(new SameBytes()).Count() == drawn.Count, "no two look alike");
+        // A mark has one in place of its look, on as well as off; and each shows which of the two it is.
+        foreach (var isOn in (bool[])[false, true])
+        {
+            Assert.Equal(Marked(new("m") { Look = MarkLook.Star }, isOn), Marked(new("m") { Icon = "star" }, isOn));
+            Assert.Equal(
+                Marked(new("m") { Icon = "flag" }, isOn), Marked(new("m") { Icon = Icons().First(i => i.Name == "flag").Path }, isOn));
+        }
+        foreach (var icon in (string[])["flag", "magnitude", "M4 4h16v16H4z"])
+            Assert.NotEqual(Marked(new("m") { Icon = icon }, true), Marked(new("m") { Icon = icon }, false));
         // A word is a name, also one of letters that paths have; where nothing can be drawn there is its first letter.
         foreach (var letter in (string[])["match", "mM", "M<script>", "M8 8\"/>"]) Assert.Equal(Picture("magnitude"), Picture(letter));
         Assert.NotEqual(drawn["bin"], Picture("magnitude"));

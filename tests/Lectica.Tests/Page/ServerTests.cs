@@ -71,7 +71,8 @@ public sealed class ServerTests(PageFixture fixture)
         // The sixth is disabled.
         await Tells("Selected: 2");
         Assert.Equal("plates-6", await page.Locator("#plates").GetAttributeAsync("aria-activedescendant"));
-        // The ruler is the app's own icon.
+        // The ruler and the ribbon are the app's own icons.
+        Assert.StartsWith("M7 4h10", await Tile(1).Locator(".lectica-mark[aria-checked='true'] path").GetAttributeAsync("d"));
         Assert.StartsWith("M3.5 15.5", await page.Locator("#tools [data-command='measure'] path").GetAttributeAsync("d"));
         // Lines own their tiles: six columns, and a line for the heading first.
         Assert.Equal(
