@@ -162,7 +162,7 @@ internal sealed class Lander<TItem, TKey>(
         {
             tellDropped();
             writer.TellMoved(items, gap.Index, section);
-            elsewhere.Move(items, gap, section, step => Offer(act, core.Options.Phrases.Moved(items.Count), step));
+            elsewhere.Move(items, gap, section, step => Offer(act, p => p.Moved(items.Count), step));
             return Response.Handled;
         }
         var name = core.Options.Phrases.Move;
@@ -188,15 +188,15 @@ internal sealed class Lander<TItem, TKey>(
                 return core.Refuse(act, refusal);
         }
         Keep(step);
-        Offer(act, core.Options.Phrases.Moved(items.Count), step);
+        Offer(act, p => p.Moved(items.Count), step);
         return Response.Handled;
     }
 
     /// <summary>Says in a notice what was moved: who has done it by hand or menu can take it back there; keys have their own.</summary>
-    public void Offer(Act act, string text, UndoStep step)
+    public void Offer(Act act, Func<Phrases, string> say, UndoStep step)
     {
         if (!act.Rule.StartsWith("key ", StringComparison.Ordinal) && act.Rule != "call" && core.Options.NoticesMoves)
-            Notify(text, step);
+            Notify(core.App.Ask(say, core.Options.Phrases, ""), step);
     }
 
     private string[]? SectionsOf(ItemSet items) => Rows.Sections.IsEmpty ? null : [.. items.Select(i => writer.SectionOf(i) ?? "")];

@@ -305,7 +305,7 @@ internal sealed class Porter<TItem, TKey>(
         }
         if (!came.IsEmpty) scroller.BringIntoView(came.Nth(0));
         // Who has dropped it, or pasted it by the menu, may have no key to take it back.
-        feedback.Notify(core.Options.Phrases.Inserted(items.Length), step);
+        feedback.Notify(core.App.Ask(p => p.Inserted(items.Length), core.Options.Phrases, ""), step);
         return Response.Handled;
     }
 

@@ -241,10 +241,9 @@ internal sealed class Transfers<TItem, TKey>(
             (to.History, to.Core.Options.Phrases.Move));
         history.Keep(mine);
         to.Turns.Inside(() => to.History.Keep(others));
-        var said = core.App.Ask(
-            p => p.SentTo(Others.First(o => o.List == to).Title, items.Count, !taken), core.Options.Phrases, "");
-        core.Announce(_ => said);
-        lander.Offer(act, said, mine);
+        string Say(Phrases phrases) => phrases.SentTo(Others.First(o => o.List == to).Title, items.Count, !taken);
+        core.Announce(Say);
+        lander.Offer(act, Say, mine);
         return Response.Handled;
     }
 
