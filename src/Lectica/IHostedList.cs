@@ -21,7 +21,10 @@ public interface IHostedList : INotifyPropertyChanged
     /// <summary>There is something new to draw.</summary>
     event EventHandler? FrameChanged;
 
-    /// <summary>Words for a screen reader, in the language of the list's phrases: a host hands them to a live region.</summary>
+    /// <summary>
+    /// Words for a screen reader, in the language of the list's phrases: a host hands them to a live region. They come once for an act,
+    /// and where several things are said in one turn or batch, the last of them; that the selection changed only where nothing else is.
+    /// </summary>
     event EventHandler<AnnouncedEventArgs>? Announced;
 
     /// <summary>A moment at which a device may vibrate.</summary>

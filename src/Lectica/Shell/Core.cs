@@ -46,7 +46,7 @@ internal interface IRowsWatcher
 internal sealed class Core
 {
     private ListState _saved;
-    private (int Events, int Lines) _mark;
+    private OutboxMark _mark;
 
     public Core(ListOptions options)
     {
@@ -266,13 +266,18 @@ internal sealed class Core
     });
 
     /// <summary>Says something to a screen reader; the words are put together only where somebody listens.</summary>
-    public void Announce(Func<Phrases, string> say)
+    /// <param name="say">The words.</param>
+    /// <param name="isAside">Whether it follows from an act, so that whatever the act itself says is enough.</param>
+    public void Announce(Func<Phrases, string> say, bool isAside = false)
     {
         if (Announced is null) return;
         var text = App.Ask(say, Options.Phrases, "");
         if (text.Length == 0) return;
-        Trace(() => new TracedChange { T = Now, Change = "announced", Reason = text });
-        Out.Raise(Announced, new(text));
+        Out.Announce(() =>
+        {
+            Trace(() => new TracedChange { T = Now, Change = "announced", Reason = text });
+            Out.Raise(Announced, new(text));
+        }, isAside);
     }
 
     /// <summary>Gives a haptic hint.</summary>

@@ -16,6 +16,7 @@ internal sealed class Outbox
     private ExceptionDispatchInfo? _failed;
     private int _told;
     private bool _frame;
+    private Announcement? _announcement;
 
     /// <summary>Who tells.</summary>
     public object Sender { get; set; } = null!;
@@ -33,11 +34,12 @@ internal sealed class Outbox
     public ISet<string> Properties => _properties;
 
     /// <summary>How much has gathered: what comes after it can be taken back by <see cref="Rewind"/>.</summary>
-    public (int Events, int Lines) Mark => (_events.Count, _lines.Count);
+    public OutboxMark Mark => new(_events.Count, _lines.Count, _announcement);
 
     /// <summary>Takes back what has gathered since a mark.</summary>
-    public void Rewind((int Events, int Lines) mark)
+    public void Rewind(OutboxMark mark)
     {
+        _announcement = mark.Announcement;
         if (_events.Count > mark.Events) _events.RemoveRange(mark.Events, _events.Count - mark.Events);
         if (_lines.Count > mark.Lines) _lines.RemoveRange(mark.Lines, _lines.Count - mark.Lines);
     }
@@ -62,6 +64,15 @@ internal sealed class Outbox
     public void Raise(EventHandler? handlers)
     {
         foreach (var handler in handlers?.GetInvocationList() ?? []) _events.Add(() => ((EventHandler)handler)(Sender, EventArgs.Empty));
+    }
+
+    /// <summary>
+    /// Says something when all else is told. There is one announcement for one act: the last one counts, and what is said as an aside gives
+    /// way to any other.
+    /// </summary>
+    public void Announce(Action tell, bool isAside)
+    {
+        if (!isAside || _announcement is null or { IsAside: true }) _announcement = new(tell, isAside);
     }
 
     /// <summary>
@@ -93,10 +104,17 @@ internal sealed class Outbox
     }
 
     /// <summary>
-    /// Makes events of the properties that changed or, when those are told, of the new frame; false where nothing is left.
+    /// Makes events of what is to be said, of the properties that changed or, when those are told, of the new frame; false where nothing
+    /// is left.
     /// </summary>
     public bool TellChanges()
     {
+        if (_announcement is { } announcement)
+        {
+            _announcement = null;
+            announcement.Tell();
+            return true;
+        }
         if (_properties.Count > 0)
         {
             string[] names = [.. _properties];
@@ -146,6 +164,12 @@ internal sealed class Outbox
         _events.Clear();
         _lines.Clear();
         _properties.Clear();
-        (_frame, _failed, _told) = (false, null, 0);
+        (_frame, _failed, _told, _announcement) = (false, null, 0, null);
     }
 }
+
+/// <summary>How much has gathered in an outbox.</summary>
+internal readonly record struct OutboxMark(int Events, int Lines, Announcement? Announcement);
+
+/// <summary>What is to be said.</summary>
+internal sealed record Announcement(Action Tell, bool IsAside);

@@ -104,7 +104,7 @@ internal sealed class Teller<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         var cursor = core.Selection.Cursor;
         var others = added.Count - (cursor >= 0 && added.Contains(cursor) ? 1 : 0);
         if (core.Options.Policy.SelectsMany && (others > 0 || removed.Count > 1 || cursor < 0))
-            core.Announce(p => p.SelectionChanged(added.Count, removed.Count, selected.Count));
+            core.Announce(p => p.SelectionChanged(added.Count, removed.Count, selected.Count), isAside: true);
         if (events.SelectionChanged is not { } handlers) return;
         var args = new SelectionChangedEventArgs<TItem, TKey>(
             added, removed, selected, act, cause, removedItems, WhileTheyStand(store.ItemsOf));

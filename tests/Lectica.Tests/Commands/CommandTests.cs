@@ -967,6 +967,47 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void One_act_is_said_once()
+    {
+        using var list = Open(Plan(6), new() { Mode = SelectionMode.Multiple, Parts = new() { Marks = ["starred"] } });
+        var said = new List<string>();
+        list.Announced += (_, e) => said.Add(e.Text);
+        list.Commands =
+        [
+            new("withdraw", "Withdraw") { Do = list.TakeOut, Notice = t => $"{t.Count} withdrawn" },
+            new("praise", "Praise")
+            {
+                Do = t =>
+                {
+                    list.ToggleMarkOf("starred", t);
+                    list.Flash(t.Keys[0], "Bravo");
+                },
+            },
+        ];
+        (Action Act, string Said)[] acts =
+        [
+            (() => list.SelectAll(), "6 items selected"),
+            // What follows for the selection is not said besides, before it or after it.
+            (() => list.RunCommand("withdraw"), "6 withdrawn"),
+            (() => list.Undo(), "Undone: Withdraw"),
+            (() => list.RunCommand("praise", "R03"), "Bravo"),
+            (() =>
+            {
+                using var batch = list.Batch();
+                list.Clear();
+                list.Notify("Fine");
+                list.SelectAll();
+            }, "Fine"),
+        ];
+        foreach (var (act, expected) in acts)
+        {
+            said.Clear();
+            act();
+            Assert.Equal([expected], said);
+        }
+    }
+
+    [Fact]
     public void Marks_and_collapsed_sections_are_remembered_by_key()
     {
         using var list = Open(Plan(6));

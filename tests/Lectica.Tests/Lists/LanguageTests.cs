@@ -181,7 +181,8 @@ public sealed partial class LanguageTests
         }
         list.Sections = null;
         list.Filter = null;
-        var reads = new Queue<Task>([Task.FromException(new IOException("9")), Task.CompletedTask]);
+        var late = new TaskCompletionSource();
+        var reads = new Queue<Task>([Task.FromException(new IOException("9")), late.Task]);
         list.Outline = Outline.ByParent((Request r) => r.Id == "2" ? "1" : null) with
         {
             HasUnread = r => r.Id == "3" && reads.Count > 0,
@@ -192,6 +193,8 @@ public sealed partial class LanguageTests
             list.CollapseOrExpandBranch(id);
             list.Advance(6000);
         }
+        late.SetResult();
+        list.Advance(6000);
         list.CollapseAll();
         list.ExpandAll();
         list.OpenMenu("1");
