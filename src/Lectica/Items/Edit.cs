@@ -156,9 +156,17 @@ internal sealed class Edit
 
     /// <summary>Of a move or a rearrangement: the stretch in which places change.</summary>
     internal ItemRange Stretch =>
-        _oldIndexes is not null ? new(0, OldLength)
+        _oldIndexes is not null ? OutOfPlace(_oldIndexes)
         : _moved is not { IsEmpty: false } moved ? new(0, 0)
         : Math.Min(moved.Nth(0), _at) is var start ? new(start, Math.Max(moved.Nth(moved.Count - 1) + 1, _at) - start) : default;
+
+    private static ItemRange OutOfPlace(int[] order)
+    {
+        int start = 0, end = order.Length;
+        while (start < end && order[start] == start) start++;
+        while (end > start && order[end - 1] == end - 1) end--;
+        return new(start, end - start);
+    }
 
     /// <summary>Of a move or a rearrangement: the same as moves of one item each.</summary>
     internal IEnumerable<(int From, int To)> Singles() =>

@@ -59,20 +59,63 @@ internal static class MoveParts
     }
 
     /// <summary>
-    /// The same for any new order of all items, given as old indexes: from the front on, each is fetched from where it then is. Cost: a
-    /// logarithm an item.
+    /// The same for any new order of all items, given as old indexes: as many as can stay where they are. Cost: a logarithm an item that is
+    /// out of order.
     /// </summary>
     internal static IEnumerable<(int From, int To)> Singles(int[] order)
     {
-        // How many of those that are in place already were before an old index (Fenwick, "A new data structure for cumulative frequency
-        // tables", 1994): the others are still in their old order behind them.
-        var placed = new int[order.Length + 1];
-        for (var i = 0; i < order.Length; i++)
+        // By old index: whether it stays, and how many before it do. The rest are the movers, each with a number in the old order.
+        var stays = LongestInOrder(order);
+        var staying = new int[order.Length + 1];
+        for (var i = 0; i < order.Length; i++) staying[i + 1] = staying[i] + (stays[i] ? 1 : 0);
+        var movers = order.Length - staying[^1];
+        if (movers == 0) yield break;
+        // Those that have gone, by their numbers (Fenwick, "A new data structure for cumulative frequency tables", 1994), and for each the
+        // one that stays before it: that one's old index, which only grows.
+        var gone = new int[movers + 1];
+        var after = new List<int>(movers);
+        // The movers with an old index below one that are still where they were.
+        int Waiting(int old)
         {
-            var from = i + order[i];
-            for (var k = order[i]; k > 0; k -= k & -k) from -= placed[k];
-            if (from != i) yield return (from, i);
-            for (var k = order[i] + 1; k <= order.Length; k += k & -k) placed[k]++;
+            var before = old - staying[old];
+            for (var k = before; k > 0; k -= k & -k) before -= gone[k];
+            return before;
         }
+        var last = -1;
+        foreach (var old in order)
+        {
+            if (stays[old])
+            {
+                last = old;
+                continue;
+            }
+            var behind = after.BinarySearch(old) is var at && at < 0 ? ~at : at;
+            var from = staying[old] + Waiting(old) + behind;
+            for (var k = old - staying[old] + 1; k < gone.Length; k += k & -k) gone[k]++;
+            var to = (last < 0 ? 0 : staying[last + 1] + Waiting(last)) + after.Count;
+            after.Add(last);
+            if (from != to) yield return (from, to);
+        }
+    }
+
+    /// <summary>
+    /// Of an order, a longest row of items that are in it as they were (Schensted, "Longest increasing and decreasing subsequences", 1961),
+    /// as flags by old index.
+    /// </summary>
+    private static bool[] LongestInOrder(int[] order)
+    {
+        // The least end of a row of each length, and what comes before an item in its row.
+        var ends = new List<int>();
+        var before = new int[order.Length];
+        foreach (var old in order)
+        {
+            var at = ends.Count == 0 || ends[^1] < old ? ends.Count : ~ends.BinarySearch(old);
+            before[old] = at > 0 ? ends[at - 1] : -1;
+            if (at == ends.Count) ends.Add(old);
+            else ends[at] = old;
+        }
+        var stays = new bool[order.Length];
+        for (var old = ends.Count > 0 ? ends[^1] : -1; old >= 0; old = before[old]) stays[old] = true;
+        return stays;
     }
 }

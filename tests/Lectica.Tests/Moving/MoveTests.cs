@@ -455,16 +455,50 @@ public sealed class MoveTests
         Gen.Int[0, 40].SelectMany(n => Gen.Shuffle(Enumerable.Range(0, n).ToArray())).Sample(order =>
         {
             var list = Enumerable.Range(0, order.Length).ToList();
+            var steps = 0;
             foreach (var (from, to) in MoveParts.Singles(order))
             {
                 Assert.NotEqual(from, to);
                 var item = list[from];
                 list.RemoveAt(from);
                 list.Insert(to, item);
+                steps++;
             }
             Assert.Equal(order, list);
+            // As many as can stay: the longest row of them that is in order already.
+            var longest = new int[order.Length];
+            for (var i = 0; i < order.Length; i++)
+                longest[i] = 1 + Enumerable.Range(0, i).Where(k => order[k] < order[i]).Select(k => longest[k]).DefaultIfEmpty(0).Max();
+            Assert.Equal(order.Length - longest.DefaultIfEmpty(0).Max(), steps);
         }, iter: Effort.Of(2000));
         // Before, each step looked back at all of those before it.
         Assert.Equal(99_999, MoveParts.Singles([.. Enumerable.Range(0, 100_000).Reverse()]).Count());
+    }
+
+    [Fact]
+    public void What_is_taken_back_moves_no_more_items_of_a_collection_than_the_move_did()
+    {
+        var met = 0;
+        Gen.Select(Gen.Int[2, 60], Gen.Int[0, 1000], Gen.Int[0, 60]).Sample((n, picks, to) =>
+        {
+            ObservableCollection<string> source = [.. Enumerable.Range(0, n).Select(i => $"R{i:00}")];
+            string[] before = [.. source], moving = [.. before.Where((_, i) => (picks * (i + 7) / 13 % 5) == 0)];
+            using var list = InteractiveList.Of(source, s => s, new() { Mode = SelectionMode.Multiple, MayMove = true });
+            var steps = 0;
+            source.CollectionChanged += (_, _) => steps++;
+            if (!list.Move(moving, Math.Min(to, n)).IsHandled) return;
+            var there = steps;
+            string[] after = [.. source];
+            steps = 0;
+            list.Undo();
+            Assert.Equal(before, source);
+            Assert.InRange(steps, 0, there);
+            steps = 0;
+            list.Redo();
+            Assert.Equal(after, source);
+            Assert.InRange(steps, 0, there);
+            met += there > 2 && there < n / 2 ? 1 : 0;
+        }, iter: Effort.Of(500));
+        Assert.True(met > 0);
     }
 }
