@@ -233,6 +233,10 @@ internal sealed class Levels
         return made.Done();
     }
 
+    /// <summary>What is thrown for an item on such a level.</summary>
+    internal static InvalidOperationException TooDeep(int level) =>
+        new($"An item would lie {level + 1} levels deep; {Deepest + 1} is the most.");
+
     /// <summary>The levels as an array, which must not be changed. Cost: the items, when it is first asked for.</summary>
     internal ushort[] ToArray()
     {
@@ -270,8 +274,7 @@ internal sealed class Levels
                 else
                     foreach (var level in part)
                         _rest.Add(level + deeper <= Deepest ? (ushort)(level + deeper)
-                            : throw new InvalidOperationException(
-                            $"An item would lie {level + deeper + 1} levels deep; {Deepest + 1} is the most."));
+                            : throw TooDeep(level + deeper));
             }
         }
 

@@ -89,7 +89,7 @@ internal static class MoveParts
                 last = old;
                 continue;
             }
-            var behind = after.BinarySearch(old) is var at && at < 0 ? ~at : at;
+            var behind = ~after.BinarySearch(old);
             var from = staying[old] + Waiting(old) + behind;
             for (var k = old - staying[old] + 1; k < gone.Length; k += k & -k) gone[k]++;
             var to = (last < 0 ? 0 : staying[last + 1] + Waiting(last)) + after.Count;

@@ -232,8 +232,8 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         }
     }
 
-    /// <summary>What moves lies elsewhere after the edit that is under way.</summary>
-    public void Move(ItemSet tops, int gap, int level) => Next = Levels.Move(tops, gap, level);
+    /// <summary>So deep the items lie after the edit that is under way.</summary>
+    public void Rearrange(Levels next) => Next = next;
 
     /// <summary>Opens the store with the items that have just been arranged.</summary>
     public void Open(TItem[] arranged)

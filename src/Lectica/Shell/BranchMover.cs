@@ -8,8 +8,9 @@ namespace Lectica.Shell;
 internal sealed class BranchMover<TItem, TKey>(
     Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, BranchWriter<TItem, TKey> writer) where TKey : notnull
 {
-    // So many siblings are kept for when the nearest has left.
-    private const int Near = 8, Many = 4096;
+    // So many siblings are kept for when the nearest has left; and so many groups go back one by one, each by what it costs. More of them
+    // go as one, which costs all items.
+    private const int Near = 8, Many = 4096, Few = 8;
 
     private Levels Levels => arranger.Levels;
 
@@ -121,6 +122,17 @@ internal sealed class BranchMover<TItem, TKey>(
         }
         var tops = ItemSet.Of(store.Count, step.Places.Select(p => store.IndexOfKept(p.Key)));
         var back = StepOf(Levels.Tops(tops), step.Name);
+        var groups = 1 + Enumerable.Range(1, step.Places.Count - 1).Count(k => !step.Places[k].IsAt(step.Places[k - 1]));
+        if ((groups <= Few ? ReturnGroups(step, new(kind)) : ReturnAll(step, tops, new(kind))) is { } refusal) return refusal;
+        inverse = back;
+        return null;
+    }
+
+    private static Refusal WouldLieBelowItself(UndoStep step, string? key) =>
+        new(RefusalKind.OutOfDate, $"'{step.Name}' makes no sense any more: the item '{key}' would lie below itself.");
+
+    private Refusal? ReturnGroups(BranchStep<TItem, TKey> step, Act act)
+    {
         for (int at = 0, count; at < step.Places.Count; at += count)
         {
             var place = step.Places[at];
@@ -128,17 +140,34 @@ internal sealed class BranchMover<TItem, TKey>(
             count = some.Count;
             var parent = place.IsBelow ? store.IndexOfKept(place.Parent!) : -1;
             var moving = Levels.WithBelow(some);
-            if (parent >= 0 && moving.Contains(parent))
-                return new(RefusalKind.OutOfDate,
-                    $"'{step.Name}' makes no sense any more: the item '{core.KeyText(some.LastAt(parent))}' would lie below itself.");
+            if (parent >= 0 && moving.Contains(parent)) return WouldLieBelowItself(step, core.KeyText(some.LastAt(parent)));
             var before =
                 place.After.Select(store.IndexOfKept).FirstOrDefault(i => i >= 0 && Levels.ParentOf(i) == parent && !some.Contains(i), -1);
             var gap = GapBelow(parent, before);
             if (!Edit.Move(moving, gap.Index).Changes && some.All(top => Levels.ParentOf(top) == parent)) continue;
-            if ((writer.WhyNotBelow(some, parent) ?? writer.Move(some, gap, new(kind))) is { } refusal) return refusal;
+            if ((writer.WhyNotBelow(some, parent) ?? writer.Move(some, gap, act)) is { } refusal) return refusal;
         }
-        inverse = back;
         return null;
+    }
+
+    private Refusal? ReturnAll(BranchStep<TItem, TKey> step, ItemSet tops, Act act)
+    {
+        var linked = new LinkedLevels(Levels);
+        var moves = new List<BranchMove>(step.Places.Count);
+        foreach (var place in step.Places)
+        {
+            var top = store.IndexOfKept(place.Key);
+            int from = linked.ParentOf(top), to = place.IsBelow ? store.IndexOfKept(place.Parent!) : -1;
+            if (linked.IsIn(to, top)) return WouldLieBelowItself(step, core.KeyText(top));
+            var before = place.After.Select(store.IndexOfKept).FirstOrDefault(i => i >= 0 && i != top && linked.ParentOf(i) == to, -1);
+            if (from == to && linked.NextOf(top) == before) continue;
+            if (writer.WhyNotBelow(ItemSet.Of(store.Count, [top]), to) is { } refusal) return refusal;
+            linked.Move(top, to, before);
+            moves.Add(new(top, from, to, before));
+        }
+        if (moves.Count == 0) return null;
+        var (order, levels) = linked.Read();
+        return writer.Move(moves, tops, Edit.Remap(store.Count, order), levels, act);
     }
 
     /// <summary>The branch of a step, and those after it that go to the same place and are in their order: they are moved as one.</summary>

@@ -44,7 +44,7 @@ internal sealed class BranchWriter<TItem, TKey>(
 
     private IList<TItem>? ChildrenOf(int index) => core.App.Ask(Outline.ChildrenOf!, store.ItemAt(index), null) as IList<TItem>;
 
-    /// <summary>Moves branches, and takes everything through the edit.</summary>
+    /// <summary>Moves branches to one place, and takes everything through the edit.</summary>
     /// <param name="tops">Their topmost items.</param>
     /// <param name="gap">The gap in reading order, with the level that they land on.</param>
     /// <param name="act">The act.</param>
@@ -53,6 +53,21 @@ internal sealed class BranchWriter<TItem, TKey>(
     {
         var moving = Levels.WithBelow(tops);
         var parent = core.Rows.ParentAt(gap, moving);
+        var before = NextSibling(parent, gap, moving);
+        return Move([.. tops.Select(t => new BranchMove(t, Levels.ParentOf(t), parent, before))], tops,
+            Edit.Move(moving, gap.Index), Levels.Move(tops, gap.Index, gap.Level), act, written);
+    }
+
+    /// <summary>Moves branches, one after the other, and takes everything through the edit that they come to.</summary>
+    /// <param name="moves">What moves.</param>
+    /// <param name="tops">The topmost items of it.</param>
+    /// <param name="edit">What it comes to.</param>
+    /// <param name="next">How deep each item lies then.</param>
+    /// <param name="act">The act.</param>
+    /// <param name="written">Called when the source has taken the moves, before anything is told of them.</param>
+    public Refusal? Move(
+        IReadOnlyList<BranchMove> moves, ItemSet tops, Edit edit, Levels next, Act act, Action? written = null)
+    {
         using var held = source.Hold();
         if (source.IsAhead)
             return new(RefusalKind.OutOfDate,
@@ -64,8 +79,8 @@ internal sealed class BranchWriter<TItem, TKey>(
         {
             failed = core.App.Try(() =>
             {
-                if (Outline.ChildrenOf is not null) WriteChildren(tops, parent, gap, moving, undone);
-                else WriteParents(tops, parent, gap, moving, undone);
+                if (Outline.ChildrenOf is not null) WriteChildren(moves, undone);
+                else WriteParents(moves, edit, undone);
             }, why => $"The source did not take the move: {why}");
             if (failed is not null)
                 while (undone.TryPop(out var back))
@@ -82,11 +97,10 @@ internal sealed class BranchWriter<TItem, TKey>(
             return failed;
         }
         written?.Invoke();
-        var edit = Edit.Move(moving, gap.Index);
         core.HoldsScroll = true;
         try
         {
-            arranger.Move(tops, gap.Index, gap.Level);
+            arranger.Rearrange(next);
             source.Rearrange(edit);
         }
         finally
@@ -100,19 +114,18 @@ internal sealed class BranchWriter<TItem, TKey>(
         return null;
     }
 
-    private void WriteChildren(ItemSet tops, int parent, Gap gap, ItemSet moving, Stack<Action> undone)
+    private void WriteChildren(IReadOnlyList<BranchMove> moves, Stack<Action> undone)
     {
-        var to = ListBelow(parent)
-            ?? throw new InvalidOperationException($"the item '{core.KeyText(parent)}' has no list of children");
-        var next = NextSibling(parent, gap, moving);
-        foreach (var top in tops)
+        foreach (var move in moves)
         {
-            var item = store.ItemAt(top);
-            var from = ListBelow(Levels.ParentOf(top))!;
-            var at = IndexIn(from, item, top);
+            var item = store.ItemAt(move.Top);
+            var from = ListBelow(move.From)!;
+            var to = ListBelow(move.To)
+                ?? throw new InvalidOperationException($"the item '{core.KeyText(move.To)}' has no list of children");
+            var at = IndexIn(from, item, move.Top);
             from.RemoveAt(at);
             undone.Push(() => from.Insert(at, item));
-            var place = next >= 0 ? IndexIn(to, store.ItemAt(next), next) : to.Count;
+            var place = move.Before >= 0 ? IndexIn(to, store.ItemAt(move.Before), move.Before) : to.Count;
             to.Insert(place, item);
             undone.Push(() => to.RemoveAt(place));
         }
@@ -134,16 +147,15 @@ internal sealed class BranchWriter<TItem, TKey>(
         return next >= 0 && next < end && Levels[next] == gap.Level ? next : -1;
     }
 
-    private void WriteParents(ItemSet tops, int parent, Gap gap, ItemSet moving, Stack<Action> undone)
+    private void WriteParents(IReadOnlyList<BranchMove> moves, Edit edit, Stack<Action> undone)
     {
-        TItem? above = parent < 0 ? default : store.ItemAt(parent);
-        foreach (var top in tops)
+        TItem? Above(int parent) => parent < 0 ? default : store.ItemAt(parent);
+        foreach (var move in moves)
         {
-            var old = Levels.ParentOf(top);
-            if (old == parent) continue;
-            var (item, before) = (store.ItemAt(top), old < 0 ? default : store.ItemAt(old));
+            if (move.From == move.To) continue;
+            var (item, before) = (store.ItemAt(move.Top), Above(move.From));
             watcher.Written = item;
-            Outline.Assign!(item, above);
+            Outline.Assign!(item, Above(move.To));
             undone.Push(() =>
             {
                 watcher.Written = item;
@@ -151,39 +163,33 @@ internal sealed class BranchWriter<TItem, TKey>(
             });
         }
         watcher.Written = null;
-        WriteOrder(tops, parent, gap, moving, undone);
+        WriteOrder(moves, edit, undone);
     }
 
-    private void WriteOrder(ItemSet tops, int parent, Gap gap, ItemSet moving, Stack<Action> undone)
+    private void WriteOrder(IReadOnlyList<BranchMove> moves, Edit edit, Stack<Action> undone)
     {
         var list = List;
-        var next = NextSibling(parent, gap, moving);
         // A source in reading order stays so.
         if (arranger.IsInOrder)
         {
             if (list.Count != store.Count) throw new InvalidOperationException("it has changed without saying so; call Refresh");
             if (list is List<TItem> plain)
             {
-                var edit = Edit.Move(moving, gap.Index);
                 var (start, length) = edit.Stretch;
                 var was = plain.Slice(start, length);
                 SourceWriter<TItem, TKey>.Arrange(plain, edit);
                 undone.Push(() => was.CopyTo(CollectionsMarshal.AsSpan(plain)[start..]));
                 return;
             }
-            foreach (var (from, to) in MoveParts.Singles(moving, gap.Index)) MoveOne(list, from, to, undone);
+            foreach (var (from, to) in edit.Singles()) MoveOne(list, from, to, undone);
             return;
         }
         // In any other it is enough that siblings follow one another. Each goes just before the one that it is to be before.
-        TItem? before = next < 0 ? default : store.ItemAt(next);
-        var hasNext = next >= 0;
-        foreach (var top in tops.Reverse())
+        foreach (var move in moves)
         {
-            var item = store.ItemAt(top);
-            var from = IndexIn(list, item, top);
-            var to = hasNext ? IndexIn(list, before!, -1) : list.Count;
+            var from = IndexIn(list, store.ItemAt(move.Top), move.Top);
+            var to = move.Before >= 0 ? IndexIn(list, store.ItemAt(move.Before), -1) : list.Count;
             MoveOne(list, from, from < to ? to - 1 : to, undone);
-            (before, hasNext) = (item, true);
         }
     }
 
@@ -206,6 +212,13 @@ internal sealed class BranchWriter<TItem, TKey>(
         list.Insert(to, item);
     }
 }
+
+/// <summary>A branch that goes elsewhere.</summary>
+/// <param name="Top">Its topmost item.</param>
+/// <param name="From">What that lies below; -1 on the first level.</param>
+/// <param name="To">What it comes to lie below; -1 on the first level.</param>
+/// <param name="Before">The sibling that it goes before; -1 where it goes after the last.</param>
+internal readonly record struct BranchMove(int Top, int From, int To, int Before);
 
 /// <summary>Branches that were moved, and can be put back: each below its parent, before the sibling that came after it.</summary>
 internal sealed class BranchStep<TItem, TKey>(

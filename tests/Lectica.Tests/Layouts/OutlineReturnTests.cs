@@ -1,0 +1,123 @@
+using System.Collections.ObjectModel;
+using CsCheck;
+using Lectica.Acts;
+
+namespace Lectica.Tests.Layouts;
+
+/// <summary>Branches from many places that were moved to one, and go back to all of them at once.</summary>
+public sealed class OutlineReturnTests
+{
+    private sealed class Work(int id, IList<Work> children)
+    {
+        public int Id { get; } = id;
+
+        public int? Below { get; set; }
+
+        public IList<Work> Children { get; } = children;
+    }
+
+    /// <summary>How the app keeps the items.</summary>
+    private enum Kept
+    {
+        InOrder, LiveInOrder, Shuffled, LiveShuffled, Children, LiveChildren,
+    }
+
+    [Fact]
+    public void Many_branches_go_back_to_where_they_were_in_one_go_however_the_app_keeps_them()
+    {
+        var met = new Dictionary<Kept, int>();
+        var steps = 0;
+        Gen.Select(Gen.Enum<Kept>(), Gen.Int[20, 120], Gen.Int).Sample((kept, count, seed) =>
+        {
+            var random = new Random(seed);
+            var isLive = kept is Kept.LiveInOrder or Kept.LiveShuffled or Kept.LiveChildren;
+            IList<Work> Make(IEnumerable<Work> works) => isLive ? new ObservableCollection<Work>(works) : works.ToList();
+            List<Work> all = [], flat = [];
+            var roots = Make([]);
+            for (var id = 0; id < count; id++)
+            {
+                var below = id == 0 || random.Next(4) == 0 ? null : all[random.Next(Math.Max(0, id - 30), id)];
+                all.Add(new(id, Make([])) { Below = below?.Id });
+                (below?.Children ?? roots).Add(all[id]);
+            }
+            void Walk(IEnumerable<Work> works)
+            {
+                foreach (var work in works)
+                {
+                    flat.Add(work);
+                    Walk(work.Children);
+                }
+            }
+            Walk(roots);
+            var byChildren = kept is Kept.Children or Kept.LiveChildren;
+            var source = byChildren ? roots
+                : Make(kept is Kept.Shuffled or Kept.LiveShuffled ? flat.OrderBy(_ => random.Next()).ToList() : flat);
+            using var list = InteractiveList.Of((IReadOnlyList<Work>)source, w => w.Id, new ListOptions
+            {
+                Mode = SelectionMode.Multiple, MayMove = true,
+            });
+            list.Outline = byChildren ? Outline.ByChildren<Work, int>(w => (IReadOnlyList<Work>)w.Children)
+                : Outline.ByParent<Work, int>(w => w.Below) with { Assign = (w, parent) => w.Below = parent?.Id };
+            list.ExpandAll();
+            string Shown() => string.Join(' ', Enumerable.Range(0, list.Count).Select(i => $"{list.LevelOf(list.KeyAt(i))}:{list.KeyAt(i)}"));
+            var before = Shown();
+            int[] keys = [.. Enumerable.Range(0, count).Where(_ => random.Next(3) == 0)], marked = [.. keys.Where(k => k % 2 == 0)];
+            if (!(random.Next(2) == 0 ? list.MoveToFirstLevel(keys, random.Next(5)) : list.MoveBelow(keys, random.Next(count))).IsHandled)
+                return;
+            var after = Shown();
+            if (after == before) return;
+            list.SelectedKeys = marked;
+            var (told, moved) = (0, 0);
+            list.Moved += (_, e) => (told, moved) = (told + 1, moved + e.Items.Count);
+            if (kept == Kept.LiveInOrder) ((ObservableCollection<Work>)source).CollectionChanged += (_, _) => steps++;
+            foreach (var expected in (string[])[before, after, before])
+            {
+                (told, moved) = (0, 0);
+                Assert.Null((expected == before ? list.Undo() : list.Redo()).Refusal?.Reason);
+                Assert.Equal(expected, Shown());
+                Assert.Equal(marked.Order(), list.SelectedKeys.Order());
+                // The app's items say the same.
+                list.Refresh();
+                Assert.Equal(expected, Shown());
+                // Few places are gone to one by one; many are one move.
+                if (moved > 8 && told == 1 && expected == before) met[kept] = met.GetValueOrDefault(kept) + 1;
+            }
+        }, iter: Effort.Of(600), threads: 1);
+        Assert.All(Enum.GetValues<Kept>(), kept => Assert.True(met.GetValueOrDefault(kept) > 0, $"{kept}"));
+        Assert.True(steps > 0);
+    }
+
+    [Fact]
+    public void What_cannot_go_back_to_one_of_many_places_leaves_all_as_they_are()
+    {
+        // Twelve below as many others; the app's list of one of those takes nothing any more.
+        List<Work> works = [.. Enumerable.Range(0, 24).Select(i => new Work(i, []) { Below = i % 2 == 0 ? null : i - 1 })];
+        using var list = InteractiveList.Of(works, w => w.Id, new ListOptions { Mode = SelectionMode.Multiple, MayMove = true });
+        var refuses = false;
+        list.Outline = Outline.ByParent<Work, int>(w => w.Below) with
+        {
+            Assign = (w, parent) =>
+            {
+                if (refuses && w.Id == 17) throw new InvalidOperationException("17 stays");
+                w.Below = parent?.Id;
+            },
+        };
+        list.ExpandAll();
+        string All() => string.Join(' ', works.Select(w => $"{w.Id}<{w.Below}"));
+        var before = All();
+        Assert.True(list.MoveToFirstLevel(Enumerable.Range(0, 12).Select(i => 2 * i + 1), 0).IsHandled);
+        var after = All();
+        Assert.NotEqual(before, after);
+        refuses = true;
+        Assert.Contains("17 stays", list.Undo().Refusal?.Reason);
+        Assert.Equal(after, All());
+        refuses = false;
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal(before, All());
+        // What one of them lay below has come to lie below it.
+        Assert.True(list.Redo().IsHandled);
+        works.Single(w => w.Id == 4).Below = 5;
+        list.Refresh();
+        Assert.Contains("the item '5' would lie below itself", list.Undo().Refusal?.Reason);
+    }
+}
