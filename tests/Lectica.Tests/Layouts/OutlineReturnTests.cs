@@ -120,4 +120,44 @@ public sealed class OutlineReturnTests
         list.Refresh();
         Assert.Contains("the item '5' would lie below itself", list.Undo().Refusal?.Reason);
     }
+
+    /// <summary>Children that can be closed.</summary>
+    private sealed class Shelf : Collection<Work>
+    {
+        public bool IsClosed { get; set; }
+
+        protected override void InsertItem(int index, Work item)
+        {
+            if (IsClosed) throw new InvalidOperationException("the shelf is closed");
+            base.InsertItem(index, item);
+        }
+    }
+
+    [Fact]
+    public void Of_lists_of_children_one_that_takes_nothing_leaves_all_as_they_are()
+    {
+        var shelves = Enumerable.Range(0, 12).Select(_ => new Shelf()).ToArray();
+        List<Work> roots = [.. shelves.Select((s, i) => new Work(i, s))];
+        foreach (var root in roots)
+            for (var k = 1; k <= 3; k++) root.Children.Add(new((100 * k) + root.Id, new Shelf()));
+        using var list = InteractiveList.Of(roots, w => w.Id, new ListOptions { Mode = SelectionMode.Multiple, MayMove = true });
+        list.Outline = Outline.ByChildren<Work, int>(w => (IReadOnlyList<Work>)w.Children);
+        string All() => string.Join(' ', roots.Select(r => $"{r.Id}({string.Join(' ', r.Children.Select(c => c.Id))})"));
+        var before = All();
+        // The second of each three.
+        Assert.True(list.MoveToFirstLevel(roots.Select(r => 200 + r.Id).ToArray(), 3).IsHandled);
+        var after = All();
+        shelves[7].IsClosed = true;
+        Assert.Contains("the shelf is closed", list.Undo().Refusal?.Reason);
+        Assert.Equal(after, All());
+        shelves[7].IsClosed = false;
+        // The one that came after it has gone elsewhere since: it goes to the end.
+        var last = shelves[4][1];
+        shelves[4].RemoveAt(1);
+        shelves[5].Add(last);
+        list.Refresh();
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal(
+            before.Replace("4(104 204 304)", "4(104 204)", StringComparison.Ordinal).Replace("305)", "305 304)", StringComparison.Ordinal), All());
+    }
 }
