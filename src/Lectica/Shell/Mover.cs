@@ -215,7 +215,7 @@ internal sealed class Mover<TItem, TKey>(
         grab = grab.At(grab.Gap, LandingsFor(grab.Items).Stay(grab.Gap.Section));
         core.Commit(state with
         {
-            Carrying = Look(Carrying.Nothing with { Grab = grab, ByKeys = byKeys, LookedAt = Window.Eye(core.State, alsoAtTop: true) }),
+            Carrying = Look(Carrying.Nothing with { Grab = grab, ByKeys = byKeys, LookedAt = core.State.Window.EyeIn(core.Rows) }),
         });
         core.Hint(HapticHint.Grabbed);
     }

@@ -27,6 +27,12 @@ internal sealed record Window
     /// <summary>Where the rows are.</summary>
     public required RowGeometry Geometry { get; init; }
 
+    /// <summary>
+    /// The first item in view, and how far it is scrolled past the top; null at the top of the list, where what comes in above shows. Kept,
+    /// because after an edit nobody can say any more what a sorted view had on a row: its order is one that changes in place.
+    /// </summary>
+    public (int Index, double Offset)? Eye { get; init; }
+
     private static readonly Dictionary<int, double> NoHeights = [];
 
     /// <summary>The window at first.</summary>
@@ -61,26 +67,27 @@ internal sealed record Window
         var isLaidAnew = !ReferenceEquals(window.Heights, was.Heights) || window.TextScale != was.TextScale
             || window.Viewport.Width != was.Viewport.Width;
         if (how.Edit is null && !isLaidAnew && ReferenceEquals(rows, before.Showing.Rows))
-            return window.Within(window.Viewport);
+            return window.Within(window.Viewport).Looking(was, rows);
         window = window with { Geometry = GeometryOf(rows, window, null, how.Options) };
         // Rows that are only wider stay where they are; tiles of which fewer fit in a line do not.
         isLaidAnew &= window.Geometry.Columns != was.Geometry.Columns || !ReferenceEquals(window.Heights, was.Heights)
             || window.TextScale != was.TextScale;
-        if (how.HoldsScroll || Eye(before) is not { } eye || (how.Edit is null && !isLaidAnew)) return window.Within(window.Viewport);
-        return window.Within(window.Keeping(how.Edit?.Apply(eye.Index) ?? eye.Index, eye.Offset, rows));
+        var viewport = how.HoldsScroll || was.Eye is not { } eye || (how.Edit is null && !isLaidAnew) ? window.Viewport
+            : window.Keeping(how.Edit?.Apply(eye.Index) ?? eye.Index, eye.Offset, rows);
+        return window.Within(viewport).Looking(null, rows);
     }
 
-    /// <summary>
-    /// The first item in view, and how far it is scrolled past the top; null at the top of the list, where what comes in above shows.
-    /// </summary>
-    public static (int Index, double Offset)? Eye(ListState state, bool alsoAtTop = false)
+    private Window Looking(Window? was, RowMap rows)
     {
-        var window = state.Window;
-        if (!alsoAtTop && window.Viewport.ScrollTop <= 0) return null;
-        if (window.Geometry.LineAt(window.Viewport.ScrollTop) is not { } row || state.Showing.Rows.NextItemRow(row) is not { } item)
-            return null;
-        return (state.Showing.Rows.IndexAt(item), window.Viewport.ScrollTop - window.Geometry.TopOf(item));
+        if (was is not null && was.Viewport == Viewport && was.Eye == Eye) return this;
+        var eye = Viewport.ScrollTop <= 0 ? null : EyeIn(rows);
+        return eye == Eye ? this : this with { Eye = eye };
     }
+
+    /// <summary>The first item in view, also at the top of the list; null where there is none.</summary>
+    public (int Index, double Offset)? EyeIn(RowMap rows) =>
+        Geometry.LineAt(Viewport.ScrollTop) is { } row && rows.NextItemRow(row) is { } item
+            ? (rows.IndexAt(item), Viewport.ScrollTop - Geometry.TopOf(item)) : null;
 
     /// <summary>The viewport in which an item is as far past the top as it was.</summary>
     public Viewport Keeping(int index, double offset, RowMap rows) =>

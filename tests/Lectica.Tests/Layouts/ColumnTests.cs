@@ -1,3 +1,5 @@
+using System.Collections.ObjectModel;
+using CsCheck;
 using Lectica.Acts;
 using Lectica.Frames;
 using Lectica.Layout;
@@ -212,5 +214,54 @@ public sealed class ColumnTests
         Assert.Equal(RefusalKind.NotAvailable, other.PressHeader("size").Refusal?.Kind);
         Assert.All(other.Frame.Headers, h => Assert.False(h.Sorts));
         Assert.Equal(other.Frame.Rows[0].BodyLeft, other.Frame.Headers[0].Left);
+    }
+
+    [Fact]
+    public void What_is_looked_at_stays_where_it_is_through_any_edit_however_rows_are_sorted()
+    {
+        var kept = new Dictionary<(bool Live, bool Sections, string Sorted), int>();
+        Gen.Select(Gen.Bool, Gen.Bool, Gen.Int[0, 2], Gen.Int).Sample((live, sections, by, seed) =>
+        {
+            var (random, sorted) = (new Random(seed), new[] { "", "name", "size" }[by]);
+            var made = 0;
+            Star Make() => new(made++, $"{random.Next(1000):000}", random.Next(9), 1);
+            IList<Star> source = [.. Enumerable.Range(0, 150).Select(_ => Make())];
+            if (live) source = new ObservableCollection<Star>(source);
+            using var list = InteractiveList.Of((IReadOnlyList<Star>)source, s => s.Id, Options);
+            list.Columns = [Name, Size];
+            if (sections) list.Sections = new(s => $"{s.Id % 4}");
+            if (sorted.Length > 0) list.PressHeader(sorted);
+            list.Commands = [new("remove", "Remove") { Do = list.TakeOut }];
+            for (var step = 0; step < 6; step++)
+            {
+                list.ScrollTo(random.Next(1000, 3000));
+                var eye = list.Frame.Rows.First(r => r.Index >= 0 && r.Top + r.Height > 0);
+                var key = list.KeyAt(eye.Index);
+                int[] others = [.. Enumerable.Range(0, list.Count).Select(list.KeyAt).Where(k => k != key)];
+                int[] some = [.. others.Where(_ => random.Next(8) == 0)];
+                switch (random.Next(4))
+                {
+                    case 0:
+                        foreach (var gone in some) source.Remove(source.Single(s => s.Id == gone));
+                        if (!live) list.Refresh();
+                        break;
+                    case 1:
+                        for (var i = 0; i < 10; i++) source.Insert(random.Next(source.Count + 1), Make());
+                        if (!live) list.Refresh();
+                        break;
+                    default:
+                        list.SelectedKeys = some;
+                        Assert.True(list.RunCommand("remove").IsHandled);
+                        if (random.Next(2) == 0) list.Undo();
+                        break;
+                }
+                var rows = list.Frame.Rows;
+                // At the end there may be less left than is to be seen.
+                if (list.Viewport.ScrollTop >= list.Plane.Geometry.Height - list.Viewport.Height) continue;
+                Assert.Equal(eye.Top, rows.Single(r => r.Index >= 0 && list.KeyAt(r.Index) == key).Top);
+                kept[(live, sections, sorted)] = kept.GetValueOrDefault((live, sections, sorted)) + 1;
+            }
+        }, iter: Effort.Of(400), threads: 1);
+        Assert.Equal(12, kept.Count);
     }
 }
