@@ -142,6 +142,9 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>Where an item is stored for as long as it is in the list, whatever its index.</summary>
     public int SlotAt(int index) => _order.SlotAt(index);
 
+    /// <summary>Where all items are stored, in order.</summary>
+    public int[] SlotsInOrder() => _order.ToArray();
+
     /// <summary>The index of the item in a slot.</summary>
     public int IndexOfSlot(int slot) => _order.IndexOf(slot);
 

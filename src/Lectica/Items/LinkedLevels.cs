@@ -29,6 +29,9 @@ internal sealed class LinkedLevels
         }
     }
 
+    /// <summary>So many items, none of which lies below another.</summary>
+    public static LinkedLevels Flat(int count) => new(Levels.Of(new ushort[count]));
+
     /// <summary>What an item lies below; -1 on the first level.</summary>
     public int ParentOf(int item) => _parent[item] == _root ? -1 : _parent[item];
 

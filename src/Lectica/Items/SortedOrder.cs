@@ -29,21 +29,54 @@ internal sealed class SortedOrder<TItem, TKey>(ItemStore<TItem, TKey> store, Com
     public int PlaceOf(int item) => _order.IndexOf(store.SlotAt(item));
 
     /// <summary>
-    /// Lays all items out from scratch. <paramref name="sectionOf"/> gives a section's number by index; null in a list without. Cost: n log
-    /// n.
+    /// Lays all items out. <paramref name="sectionOf"/> gives a section's number by index; null in a list without. Cost: a comparison for
+    /// each that is in order as it was, and for the rest, such as all at first, n log n of them.
     /// </summary>
     public void Sort(Func<int, int>? sectionOf)
     {
-        var items = new int[store.Count];
-        for (var i = 0; i < items.Length; i++) items[i] = i;
-        int[]? sections = sectionOf is null ? null : [.. items.Select(sectionOf)];
-        Array.Sort(items, (a, b) =>
+        // At hand by index, because they are compared often.
+        TItem[] values = store.ItemsOf(ItemSet.All(store.Count));
+        int[] slots = store.SlotsInOrder();
+        int[]? sections = sectionOf is null ? null : [.. Enumerable.Range(0, slots.Length).Select(sectionOf)];
+        int Compare(int a, int b)
         {
             if (sections is not null && sections[a] != sections[b]) return sections[a].CompareTo(sections[b]);
-            return compare(store.ItemAt(a), store.ItemAt(b)) is var c && c != 0 ? c : a.CompareTo(b);
-        });
-        for (var i = 0; i < items.Length; i++) items[i] = store.SlotAt(items[i]);
+            return compare(values[a], values[b]) is var c && c != 0 ? c : a.CompareTo(b);
+        }
+        var items = InOrder(slots, Compare);
+        for (var i = 0; i < items.Length; i++) items[i] = slots[items[i]];
         _order.Lay(items);
+    }
+
+    // By what the order was: those that are out of it, and those that are new, are sorted by themselves and put in between.
+    private int[] InOrder(int[] slots, Comparison<int> compare)
+    {
+        var indexes = new int[slots.Length == 0 ? 0 : slots.Max() + 1];
+        for (var i = 0; i < slots.Length; i++) indexes[slots[i]] = i + 1;
+        List<int> kept = new(slots.Length), loose = [];
+        foreach (var slot in _order.ToArray())
+        {
+            if (slot >= indexes.Length || indexes[slot] == 0) continue;
+            var item = indexes[slot] - 1;
+            indexes[slot] = 0;
+            if (kept.Count == 0 || compare(kept[^1], item) < 0)
+            {
+                kept.Add(item);
+                continue;
+            }
+            // Which of the two is in the wrong place cannot be told.
+            loose.Add(kept[^1]);
+            loose.Add(item);
+            kept.RemoveAt(kept.Count - 1);
+        }
+        foreach (var item in indexes)
+            if (item > 0) loose.Add(item - 1);
+        loose.Sort(compare);
+        if (kept.Count == 0) return [.. loose];
+        var merged = new int[slots.Length];
+        for (int n = 0, k = 0, l = 0; n < merged.Length; n++)
+            merged[n] = l == loose.Count || (k < kept.Count && compare(kept[k], loose[l]) < 0) ? kept[k++] : loose[l++];
+        return merged;
     }
 
     /// <summary>Whether the item of a slot is in it.</summary>

@@ -14,6 +14,9 @@ internal sealed class BranchWriter<TItem, TKey>(
     Core core, ItemStore<TItem, TKey> store, Arranger<TItem, TKey> arranger, Source<TItem, TKey> source, SourceWriter<TItem, TKey> writer,
         ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller, Events<TItem, TKey> events) where TKey : notnull
 {
+    // So many are each looked for in the source.
+    private const int Few = 16;
+
     private Outline<TItem, TKey> Outline => arranger.Outline!;
 
     private Levels Levels => arranger.Levels;
@@ -131,13 +134,11 @@ internal sealed class BranchWriter<TItem, TKey>(
         }
     }
 
-    private int IndexIn(IList<TItem> list, TItem item, int index)
-    {
-        for (var i = 0; i < list.Count; i++)
-            if (EqualityComparer<TItem>.Default.Equals(list[i], item)) return i;
-        throw new InvalidOperationException(index < 0 ? "it has changed without saying so"
-            : $"the item '{core.KeyText(index)}' is not where it was; it has changed without saying so");
-    }
+    private int IndexIn(IList<TItem> list, TItem item, int index) =>
+        list.IndexOf(item) is >= 0 and var at ? at : throw Elsewhere(index);
+
+    private InvalidOperationException Elsewhere(int index) =>
+        new($"the item '{core.KeyText(index)}' is not where it was; it has changed without saying so");
 
     // The child of a parent that comes after a gap and stays; -1 where there is none.
     private int NextSibling(int parent, Gap gap, ItemSet moving)
@@ -173,24 +174,48 @@ internal sealed class BranchWriter<TItem, TKey>(
         if (arranger.IsInOrder)
         {
             if (list.Count != store.Count) throw new InvalidOperationException("it has changed without saying so; call Refresh");
-            if (list is List<TItem> plain)
-            {
-                var (start, length) = edit.Stretch;
-                var was = plain.Slice(start, length);
-                SourceWriter<TItem, TKey>.Arrange(plain, edit);
-                undone.Push(() => was.CopyTo(CollectionsMarshal.AsSpan(plain)[start..]));
-                return;
-            }
-            foreach (var (from, to) in edit.Singles()) MoveOne(list, from, to, undone);
+            Rearrange(list, edit, undone);
             return;
         }
-        // In any other it is enough that siblings follow one another. Each goes just before the one that it is to be before.
+        // In any other it is enough that siblings follow one another: each goes just before the one that it is to be before.
+        if (moves.Count > Few)
+        {
+            WriteAnyOrder(list, moves, undone);
+            return;
+        }
         foreach (var move in moves)
         {
             var from = IndexIn(list, store.ItemAt(move.Top), move.Top);
-            var to = move.Before >= 0 ? IndexIn(list, store.ItemAt(move.Before), -1) : list.Count;
+            var to = move.Before >= 0 ? IndexIn(list, store.ItemAt(move.Before), move.Before) : list.Count;
             MoveOne(list, from, from < to ? to - 1 : to, undone);
         }
+    }
+
+    // Many would be looked for one by one: here each item's place is looked up once, and what all of it comes to is written.
+    private void WriteAnyOrder(IList<TItem> list, IReadOnlyList<BranchMove> moves, Stack<Action> undone)
+    {
+        var places = new int[store.Count];
+        Array.Fill(places, -1);
+        for (var i = 0; i < list.Count; i++)
+            if (store.IndexOf(store.KeyOf(list[i])) is >= 0 and var index) places[index] = i;
+        int PlaceOf(int index) => places[index] is >= 0 and var place
+            && EqualityComparer<TItem>.Default.Equals(list[place], store.ItemAt(index)) ? place : throw Elsewhere(index);
+        var linked = LinkedLevels.Flat(list.Count);
+        foreach (var move in moves) linked.Move(PlaceOf(move.Top), -1, move.Before >= 0 ? PlaceOf(move.Before) : -1);
+        Rearrange(list, Edit.Remap(list.Count, linked.Read().Order), undone);
+    }
+
+    private static void Rearrange(IList<TItem> list, Edit edit, Stack<Action> undone)
+    {
+        if (list is List<TItem> plain)
+        {
+            var (start, length) = edit.Stretch;
+            var was = plain.Slice(start, length);
+            SourceWriter<TItem, TKey>.Arrange(plain, edit);
+            undone.Push(() => was.CopyTo(CollectionsMarshal.AsSpan(plain)[start..]));
+            return;
+        }
+        foreach (var (from, to) in edit.Singles()) MoveOne(list, from, to, undone);
     }
 
     private static void MoveOne(IList<TItem> list, int from, int to, Stack<Action> undone)

@@ -196,7 +196,9 @@ public sealed class SlotTests
         Assert.Same(state.Window, Window.Settle(state, state, Unmoved));
         Window Scrolled(double top, double width = 400) => state.Window with { Viewport = new(width, 100, top) };
         Assert.Equal(300, Window.Settle(state, state with { Window = Scrolled(1000) }, Unmoved).Viewport.ScrollTop);
-        var before = state with { Window = Scrolled(110) };
+        // Scrolled there, it knows what is at the top.
+        var before = state with { Window = Window.Settle(state, state with { Window = Scrolled(110) }, Unmoved) };
+        Assert.Equal((5, 10), before.Window.Eye);
         var fewer = With(new(ItemSet.All(20).Except(ItemSet.None(20).WithRange(0, 5, true)), null)).Showing;
         double Top(ListState now, Edit? edit = null, bool holds = false) =>
             Window.Settle(before, now, new(Options, edit, holds)).Viewport.ScrollTop;
