@@ -44,6 +44,7 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore
     public void LetAll()
     {
         if (!Tells) return;
+        _known = Nothing;
         for (var i = 0; i < store.Count; i++) Listen(store.ItemAt(i), false);
     }
 
@@ -61,6 +62,7 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore
     /// <summary>Lets items go that have left.</summary>
     public void Let(TItem[] items)
     {
+        _known = Nothing;
         foreach (var item in items) Listen(item, false);
     }
 
@@ -109,7 +111,21 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore
         if (_late.Count == 0 || core.App.IsAsking) return;
         TItem[] late = [.. _late];
         _late.Clear();
-        int[] items = [.. late.SelectMany(i => core.App.Ask(o => (int[])[.. store.IndexesOf(o)], i, []))];
+        int[] items = [.. late.SelectMany(i => core.App.Ask(IndexesOf, i, []))];
         if (items.Length > 0) Read(ItemSet.Of(store.Count, items));
+    }
+
+    // Where items without keys are, as long as there is no edit: each is looked for among all, until several have been.
+    private (long Moment, int Asked, ILookup<TItem, int>? Places) _known = Nothing;
+    private static readonly (long Moment, int Asked, ILookup<TItem, int>? Places) Nothing = (-1, 0, null);
+    private const int Few = 4;
+
+    private int[] IndexesOf(TItem item)
+    {
+        if (store.HasOwnKeys) return [.. store.IndexesOf(item)];
+        if (_known.Moment != core.Moment.Number) _known = (core.Moment.Number, 0, null);
+        if (_known.Places is null && ++_known.Asked > Few)
+            _known.Places = Enumerable.Range(0, store.Count).ToLookup(store.ItemAt, Identity.Instance);
+        return [.. _known.Places?[item] ?? store.IndexesOf(item)];
     }
 }

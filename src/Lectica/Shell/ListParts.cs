@@ -230,7 +230,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Turns.LateChanges = () =>
         {
             Source.TakeReports();
-            Source.TakeLate();
+            Source.TakeDue();
             Watcher.TakeLate();
         };
         Turns.Recover = () =>

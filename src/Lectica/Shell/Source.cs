@@ -344,6 +344,12 @@ internal sealed class Source<TItem, TKey>(
         if (HasLate) TakeAllLate();
     }
 
+    /// <summary>The same as a turn ends: what a bulk brings waits until that is over, or until the list is asked for something.</summary>
+    public void TakeDue()
+    {
+        if (_late.Count > 0 || (IsBehind && _bulk == 0)) TakeAllLate();
+    }
+
     // Apart, so that where nothing is late nothing is captured.
     private void TakeAllLate()
     {
@@ -425,7 +431,12 @@ internal sealed class Source<TItem, TKey>(
 
     private void ReadBranch(object? sender, NotifyCollectionChangedEventArgs e)
     {
-        if (core.App.Ask(() => arranger.Read(sender, e, Items!)) is not { } stretch) ReadAgain();
+        if (core.App.Ask(() => arranger.Read(sender, e, Items!)) is not { } stretch)
+        {
+            // What a command or a batch does is read once, when it is over.
+            if (_bulk > 0) IsBehind = true;
+            else ReadAgain();
+        }
         else if (stretch.Removed + stretch.Inserted.Length > 0) Splice(stretch.At, stretch.Removed, stretch.Inserted);
     }
 

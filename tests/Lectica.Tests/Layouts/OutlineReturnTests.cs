@@ -160,4 +160,39 @@ public sealed class OutlineReturnTests
         Assert.Equal(
             before.Replace("4(104 204 304)", "4(104 204)", StringComparison.Ordinal).Replace("305)", "305 304)", StringComparison.Ordinal), All());
     }
+
+    [Fact]
+    public void Moves_of_a_batch_in_the_apps_own_collection_are_read_once()
+    {
+        const int count = 400;
+        ObservableCollection<Work> works =
+            [.. Enumerable.Range(0, count).Select(i => new Work(i, []) { Below = i % 10 == 0 ? null : i / 10 * 10 })];
+        var asked = 0;
+        using var list = InteractiveList.Of(works, w => w.Id, new ListOptions { Mode = SelectionMode.Multiple });
+        list.Outline = Outline.ByParent<Work, int>(w =>
+        {
+            asked++;
+            return w.Below;
+        });
+        list.ExpandAll();
+        list.SelectedKeys = [17, 203];
+        var frames = 0;
+        list.FrameChanged += (_, _) => frames++;
+        asked = 0;
+        var random = new Random(5);
+        using (list.Batch())
+        {
+            for (var i = 0; i < 300; i++) works.Move(random.Next(count), random.Next(count));
+            works.Remove(works.Single(w => w.Id == 40));
+            // What is asked of it meanwhile is of now.
+            Assert.Equal(count - 10, list.Count);
+            for (var i = 0; i < 300; i++) works.Move(random.Next(count - 1), random.Next(count - 1));
+        }
+        Assert.InRange(asked, count, 6 * count);
+        Assert.Equal(1, frames);
+        Assert.Equal([17, 203], list.SelectedKeys.Order());
+        int[] expected = [.. works.Where(w => w.Id % 10 == 0)
+            .SelectMany(w => works.Where(c => c.Below == w.Id).Select(c => c.Id).Prepend(w.Id))];
+        Assert.Equal(expected, Enumerable.Range(0, list.Count).Select(list.KeyAt));
+    }
 }

@@ -110,4 +110,37 @@ public sealed class SortedTests(ITestOutputHelper output)
         source.Add(new("e", 2));
         Assert.Equal([1, 2, 3, 0], list.Rows.InOrder());
     }
+
+    [Fact]
+    public void What_items_without_keys_tell_is_read_at_each_of_their_places_between_any_edits()
+    {
+        int often = 0, twice = 0;
+        Gen.Select(Gen.Int[0, 5], Gen.Int[0, 99], Gen.Int[0, 99]).Array[60].Sample(steps =>
+        {
+            var fresh = 0;
+            var source = new ObservableCollection<Plate>(Enumerable.Range(0, 12).Select(i => new Plate($"P{fresh++}", i % 5)));
+            using var list = InteractiveList.Of(source, new() { Mode = SelectionMode.Multiple });
+            list.Filter = p => p.Magnitude > 2;
+            var inARow = 0;
+            foreach (var (what, a, b) in steps)
+            {
+                inARow = what > 2 ? inARow + 1 : 0;
+                if (inARow > 5) often++;
+                switch (what)
+                {
+                    // The same object may stand in several places.
+                    case 0: source.Insert(a % (source.Count + 1), b % 3 == 0 ? source[b % source.Count] : new($"P{fresh++}", b % 5)); break;
+                    case 1 when source.Count > 4: source.RemoveAt(a % source.Count); break;
+                    case 2: source.Move(a % source.Count, b % source.Count); break;
+                    default:
+                        var item = source[a % source.Count];
+                        if (source.Count(p => ReferenceEquals(p, item)) > 1) twice++;
+                        item.Magnitude = b % 5;
+                        break;
+                }
+                Assert.Equal(source.Select((p, i) => (p, i)).Where(x => x.p.Magnitude > 2).Select(x => x.i), list.Rows.Shown);
+            }
+        }, iter: Effort.Of(300), threads: 1);
+        Assert.True(often > 0 && twice > 0, $"{often} in a row, {twice} of one that is there twice");
+    }
 }
