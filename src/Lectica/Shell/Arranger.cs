@@ -326,6 +326,45 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         return new(at, count, []);
     }
 
+    /// <summary>
+    /// What a report that an item has another place comes to in reading order, with the levels after it in <see cref="Next"/>: it goes
+    /// there among its siblings, with all that is below it. Null where the source must be read as a whole. Cost: the items before it in the
+    /// source, up to the nearest sibling.
+    /// </summary>
+    /// <param name="sender">The collection that reports.</param>
+    /// <param name="e">The report.</param>
+    /// <param name="source">The source.</param>
+    public Edit? ReadMove(object? sender, NotifyCollectionChangedEventArgs e, IReadOnlyList<TItem> source)
+    {
+        if (e is not { Action: NotifyCollectionChangedAction.Move, OldItems: [TItem item] } || store.IndexOf(store.KeyOf(item)) is not (>= 0
+            and var at)) return null;
+        var parent = Levels.ParentOf(at);
+        var gap = parent + 1;
+        if (Outline!.ParentOf is { } parentOf)
+        {
+            if (HasMoved(at, item)) return null;
+            for (var i = e.NewStartingIndex - 1; i >= 0; i--)
+            {
+                if (parentOf(source[i], out var key) != parent >= 0
+                    || (parent >= 0 && !EqualityComparer<TKey>.Default.Equals(key, store.KeptKeyAt(parent)))) continue;
+                gap = Levels.EndOf(store.IndexOf(store.KeyOf(source[i])));
+                break;
+            }
+        }
+        else
+        {
+            var below = sender is INotifyCollectionChanged live && _followed.TryGetValue(live, out var owner) ? store.IndexOf(owner) : -1;
+            if (below != parent) return null;
+            gap = Levels.Children(parent).Where(i => i != at).Skip(e.NewStartingIndex).FirstOrDefault(
+                parent < 0 ? store.Count : Levels.EndOf(parent));
+        }
+        var tops = ItemSet.Of(store.Count, [at]);
+        var edit = Edit.Move(Levels.WithBelow(tops), gap);
+        Next = Levels.Move(tops, gap, Levels[at]);
+        IsInOrder &= !Levels.IsBranch(at) && edit.Apply(at) == e.NewStartingIndex;
+        return edit;
+    }
+
     /// <summary>An item that the list itself has taken out of the source with all that is below it.</summary>
     public Stretch LeaveWhole(int at)
     {

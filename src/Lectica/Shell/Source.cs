@@ -431,7 +431,11 @@ internal sealed class Source<TItem, TKey>(
 
     private void ReadBranch(object? sender, NotifyCollectionChangedEventArgs e)
     {
-        if (core.App.Ask(() => arranger.Read(sender, e, Items!)) is not { } stretch)
+        if (core.App.Ask(() => arranger.ReadMove(sender, e, Items!)) is { } move)
+        {
+            if (move.Changes) Rearrange(move);
+        }
+        else if (core.App.Ask(() => arranger.Read(sender, e, Items!)) is not { } stretch)
         {
             // What a command or a batch does is read once, when it is over.
             if (_bulk > 0) IsBehind = true;
