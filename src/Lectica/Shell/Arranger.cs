@@ -140,7 +140,15 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         if (n < count && InCircle(items, parentOf, at) is { } circle) throw circle;
         (Orphans, IsInOrder) = (count - n, isInOrder && n == count);
         if (n == count) _missing.Clear();
-        else _missing.UnionWith(missing);
+        else
+        {
+            // What lies below them is not in the list either: it may be left behind in turn.
+            var isIn = new bool[count];
+            foreach (var i in order.AsSpan(0, n)) isIn[i] = true;
+            for (var i = 0; i < count; i++)
+                if (!isIn[i]) missing.Add(keys[i]);
+            _missing.UnionWith(missing);
+        }
         Next = Levels.Of(levels.AsSpan(0, n));
         if (n == count) _made = (items, keys, at, order);
         return n == count ? flat : flat[..n];

@@ -63,6 +63,10 @@ internal sealed class Strokes(Core core, PointerAt at, Scroller scroller, Actor 
         if (kind.WhyNot(act) is { } why) return core.Refuse(act, why);
         actor.StopTyping();
         ClearTheWay(act);
+        // A grab that ends for it closes what it had opened.
+        if (act.NeedsItem && core.Rows.RowOf(act.Index) is null)
+            return core.Refuse(act,
+                new(RefusalKind.Hidden, $"The item '{core.KeyText(act.Index)}' does not show any more: what lay around it has closed."));
         core.TraceAct(act);
         (at.X, at.Y) = (gesture.X, gesture.Y);
         kind.Begin(new(gesture.PointerId, act, gesture.StartX, gesture.StartY, null), gesture);

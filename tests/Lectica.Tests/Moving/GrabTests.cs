@@ -359,6 +359,28 @@ public sealed class GrabTests
     }
 
     [Fact]
+    public void A_drag_in_what_another_grab_had_opened_is_refused_as_that_closes()
+    {
+        var (list, _) = Open(4, 0, 0b1100, Kind.List, Movable with { Parts = new() { Handle = true } });
+        using var _1 = list;
+        list.CollapseOrExpand("south");
+        list.Grab("R0");
+        list.Hover(Direction.Last);
+        var player = ListPlayer.On(list);
+        player.Wait(5000);
+        Assert.DoesNotContain("south", list.CollapsedSections);
+        var refused = new List<RefusalKind>();
+        list.Refused += (_, e) => refused.Add(e.Refusal.Kind);
+        player.Touch.GoTo("handle:R3");
+        player.Touch.Down();
+        player.Touch.GlideTo(380, 20, 200);
+        player.Touch.Up();
+        Assert.Contains(RefusalKind.Hidden, refused);
+        Assert.Equal((false, "R0 R1 | R2 R3"), (list.IsGrabbing, Shown(list)));
+        Assert.Contains("south", list.CollapsedSections);
+    }
+
+    [Fact]
     public void A_hover_inside_a_gap_allocates_nothing()
     {
         Assert.SkipUnless(Effort.IsFull, "Code that is changed by a mutation tester allocates.");
