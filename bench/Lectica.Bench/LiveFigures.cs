@@ -19,6 +19,7 @@ internal sealed class LiveFigures : FigureTable
         Sorted();
         BoundMark();
         Removal();
+        Return();
         Filter();
         Log();
         Scrolled();
@@ -178,6 +179,34 @@ internal sealed class LiveFigures : FigureTable
         var ratio = Median([.. Enumerable.Range(0, 9).Select(i => times[i, 0] / times[i, 1])]);
         Add($"10,000 of 100,000 removed one by one by a command, and undone ({events} selection events, {frames} frames), against the " +
             "collection alone", $"{Number(ratio)} ×", "at most 1.50 ×", ratio <= 1.5 && events <= 2);
+    }
+
+    /// <summary>What is taken back costs as much as what was done.</summary>
+    private void Return()
+    {
+        const int count = 100_000, moved = 1000;
+        int[] keys = [.. Enumerable.Range(0, moved).Select(i => (i * (count / moved)) + 5)];
+        ObservableCollection<int> source = [.. Enumerable.Range(0, count)], plain = [.. Enumerable.Range(0, count)];
+        using var list = InteractiveList.Of(source, i => i, new() { Mode = SelectionMode.Multiple, MayMove = true });
+        Ratio("1,000 scattered of 100,000 moved to the front of a collection, and back, against its own 2,000 moves", 2, 1, () =>
+        {
+            list.MoveToTop(keys);
+            list.Undo();
+        }, 1, () =>
+        {
+            for (var i = 0; i < moved; i++) plain.Move(keys[i], i);
+            for (var i = moved; i-- > 0;) plain.Move(i, keys[i]);
+        });
+        var requests = Requests(count).ToList();
+        using var sorted = InteractiveList.Of(requests, r => r.Id, new() { Mode = SelectionMode.Multiple });
+        sorted.SortBy = ByPriority;
+        sorted.Commands = [new("remove", "Remove") { Do = sorted.TakeOut }];
+        Ratio("sorted view of 100,000: 1,000 leave at once and come back, against sorting it twice", 1, 1, () =>
+        {
+            sorted.SelectedKeys = keys;
+            sorted.RunCommand("remove");
+            sorted.Undo();
+        }, 1, () => _last = [.. requests.Order(Comparer<Request>.Create(ByPriority)), .. requests.Order(Comparer<Request>.Create(ByPriority))]);
     }
 
     private void Filter()

@@ -34,7 +34,7 @@ internal sealed record Carrying
     public ItemSet? OpenedBranches { get; init; }
 
     /// <summary>What was looked at before: an item, and how far it was past the top, px.</summary>
-    public (int Index, double Offset)? LookedAt { get; init; }
+    public Eye? LookedAt { get; init; }
 
     /// <summary>Whether they are over another list.</summary>
     public bool IsAway { get; init; }

@@ -28,10 +28,10 @@ internal sealed record Window
     public required RowGeometry Geometry { get; init; }
 
     /// <summary>
-    /// The first item in view, and how far it is scrolled past the top; null at the top of the list, where what comes in above shows. Kept,
-    /// because after an edit nobody can say any more what a sorted view had on a row: its order is one that changes in place.
+    /// What is looked at in a sorted view: after an edit nobody can say any more what that had on a row, because its order changes in
+    /// place. Null for others, which can be asked.
     /// </summary>
-    public (int Index, double Offset)? Eye { get; init; }
+    public Eye? EyeOfSorted { get; init; }
 
     private static readonly Dictionary<int, double> NoHeights = [];
 
@@ -72,22 +72,26 @@ internal sealed record Window
         // Rows that are only wider stay where they are; tiles of which fewer fit in a line do not.
         isLaidAnew &= window.Geometry.Columns != was.Geometry.Columns || !ReferenceEquals(window.Heights, was.Heights)
             || window.TextScale != was.TextScale;
-        var viewport = how.HoldsScroll || was.Eye is not { } eye || (how.Edit is null && !isLaidAnew) ? window.Viewport
+        var viewport = how.HoldsScroll || (how.Edit is null && !isLaidAnew) || was.EyeAt(before.Showing.Rows) is not { } eye ? window.Viewport
             : window.Keeping(how.Edit?.Apply(eye.Index) ?? eye.Index, eye.Offset, rows);
         return window.Within(viewport).Looking(null, rows);
     }
 
     private Window Looking(Window? was, RowMap rows)
     {
-        if (was is not null && was.Viewport == Viewport && was.Eye == Eye) return this;
+        if (!rows.IsSorted) return EyeOfSorted is null ? this : this with { EyeOfSorted = null };
+        if (was is not null && was.Viewport == Viewport && was.EyeOfSorted == EyeOfSorted) return this;
         var eye = Viewport.ScrollTop <= 0 ? null : EyeIn(rows);
-        return eye == Eye ? this : this with { Eye = eye };
+        return eye == EyeOfSorted ? this : this with { EyeOfSorted = eye };
     }
 
+    // Null at the top of the list, where what comes in above shows.
+    private Eye? EyeAt(RowMap rows) => rows.IsSorted ? EyeOfSorted : Viewport.ScrollTop <= 0 ? null : EyeIn(rows);
+
     /// <summary>The first item in view, also at the top of the list; null where there is none.</summary>
-    public (int Index, double Offset)? EyeIn(RowMap rows) =>
+    public Eye? EyeIn(RowMap rows) =>
         Geometry.LineAt(Viewport.ScrollTop) is { } row && rows.NextItemRow(row) is { } item
-            ? (rows.IndexAt(item), Viewport.ScrollTop - Geometry.TopOf(item)) : null;
+            ? new(rows.IndexAt(item), Viewport.ScrollTop - Geometry.TopOf(item)) : null;
 
     /// <summary>The viewport in which an item is as far past the top as it was.</summary>
     public Viewport Keeping(int index, double offset, RowMap rows) =>
@@ -114,3 +118,6 @@ internal sealed record Window
         return new(rows.Count, width, length * scale) { IsAcross = isAcross };
     }
 }
+
+/// <summary>What is looked at: an item, and how far it is scrolled past the top.</summary>
+internal sealed record Eye(int Index, double Offset);
