@@ -206,7 +206,10 @@ internal sealed class LiveFigures : FigureTable
             sorted.SelectedKeys = keys;
             sorted.RunCommand("remove");
             sorted.Undo();
-        }, 1, () => _last = [.. requests.Order(Comparer<Request>.Create(ByPriority)), .. requests.Order(Comparer<Request>.Create(ByPriority))]);
+        }, 1, () =>
+        {
+            for (var i = 0; i < 2; i++) _last = [.. requests.Order(Comparer<Request>.Create(ByPriority))];
+        });
     }
 
     private void Filter()

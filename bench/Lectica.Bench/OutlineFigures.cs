@@ -125,7 +125,8 @@ internal sealed class OutlineFigures : FigureTable
         int[] keys = [.. Enumerable.Range(0, 1000).Select(i => (i * 100) + 5)];
         foreach (var shuffled in (bool[])[false, true])
         {
-            var nodes = Enumerable.Range(0, count).Select(i => new Node(i, i % 100 == 0 ? null : i % 10 == 0 ? i / 100 * 100 : i / 10 * 10));
+            var nodes = Enumerable.Range(0, count)
+                .Select(i => new Node(i, i % 100 == 0 ? null : i % 10 == 0 ? i / 100 * 100 : i / 10 * 10));
             if (shuffled) nodes = nodes.OrderBy(_ => random.Next());
             using var list = InteractiveList.Of(nodes.ToList(), n => n.Id, new() { Mode = SelectionMode.Multiple, MayMove = true });
             list.Outline = Outline.ByParent((Node n) => n.Parent) with { Assign = (n, parent) => n.Parent = parent?.Id };
@@ -134,7 +135,7 @@ internal sealed class OutlineFigures : FigureTable
                 list.MoveBelow(keys, 100);
                 list.Undo();
             }) * 1e3;
-            var where = shuffled ? "a source in no order" : "one in reading order";
+            var where = shuffled ? "a source in no order" : "a source in reading order";
             Add($"outline: 1,000 branches from as many places of 100,000 items moved below one, and back, in {where}",
                 $"{Number(time)} ms", "under 150 ms", time < 150);
         }

@@ -45,7 +45,9 @@ internal sealed class LinkedLevels
         return item >= 0;
     }
 
-    /// <summary>A branch goes below an item, or onto the first level for -1, before one of its children, or after the last for -1.</summary>
+    /// <summary>
+    /// A branch goes below an item, or onto the first level for -1, before one of its children, or after the last for -1.
+    /// </summary>
     public void Move(int top, int parent, int before)
     {
         int from = _parent[top], left = _before[top], right = _next[top];

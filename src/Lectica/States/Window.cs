@@ -72,7 +72,8 @@ internal sealed record Window
         // Rows that are only wider stay where they are; tiles of which fewer fit in a line do not.
         isLaidAnew &= window.Geometry.Columns != was.Geometry.Columns || !ReferenceEquals(window.Heights, was.Heights)
             || window.TextScale != was.TextScale;
-        var viewport = how.HoldsScroll || (how.Edit is null && !isLaidAnew) || was.EyeAt(before.Showing.Rows) is not { } eye ? window.Viewport
+        var stays = how.HoldsScroll || (how.Edit is null && !isLaidAnew);
+        var viewport = stays || was.EyeAt(before.Showing.Rows) is not { } eye ? window.Viewport
             : window.Keeping(how.Edit?.Apply(eye.Index) ?? eye.Index, eye.Offset, rows);
         return window.Within(viewport).Looking(null, rows);
     }

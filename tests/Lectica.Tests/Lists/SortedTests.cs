@@ -138,7 +138,7 @@ public sealed class SortedTests(ITestOutputHelper output)
                         item.Magnitude = b % 5;
                         break;
                 }
-                Assert.Equal(source.Select((p, i) => (p, i)).Where(x => x.p.Magnitude > 2).Select(x => x.i), list.Rows.Shown);
+                Assert.Equal(source.Select((p, i) => (p, i)).Where(x => x.p.Magnitude > 2).Select(x => x.i), list.Rows.Shown.ToArray());
             }
         }, iter: Effort.Of(300), threads: 1);
         Assert.True(often > 0 && twice > 0, $"{often} in a row, {twice} of one that is there twice");
