@@ -235,7 +235,7 @@ internal sealed class Levels
 
     /// <summary>What is thrown for an item on such a level.</summary>
     internal static InvalidOperationException TooDeep(int level) =>
-        new($"An item would lie {level + 1} levels deep; {Deepest + 1} is the most.");
+        new InvalidOperationException($"An item would lie {level + 1} levels deep; {Deepest + 1} is the most.");
 
     /// <summary>The levels as an array, which must not be changed. Cost: the items, when it is first asked for.</summary>
     internal ushort[] ToArray()

@@ -64,7 +64,7 @@ public sealed partial class ExampleTests
                         requests.Select((r, i) => $"{i * 52} px: {r.Field}, magnitude {r.Magnitude:0.0}").Append("No items")) },
                 { "02-tap.cs", $"{Tap("R3")}\n{Tap("R2")}" },
                 { "03-feedback.cs",
-                    "Orvane Cluster pressed\nOrvane Cluster released\nsaid: Opening\nsaid: Orvane Cluster opens in the viewer\non the " +
+                    "Orvane Cluster pressed\nOrvane Cluster released\nsaid: Orvane Cluster opens in the viewer\non the " +
                         "row: Opening\n700 ms later: nothing" },
                 { "04-selection.cs",
                     $"+1 -0 = 1, by tap selects\n+{Plan.Length - 1} -0 = {Plan.Length}, by Shift+tap " +
@@ -107,8 +107,8 @@ public sealed partial class ExampleTests
         {
             plan.Remove(name);
             plan.Insert(to, name);
-            if (said) lines.Add($"said: Dropped at place {to + 1} of 5");
             lines.Add($"{name} moved; stored: 1 of 5");
+            if (said) lines.Add($"said: Dropped at place {to + 1} of 5");
         }
         void All() => lines.Add(string.Join(", ", plan));
         Move("Zinyra Comet", 1);
