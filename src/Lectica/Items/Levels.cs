@@ -233,9 +233,10 @@ internal sealed class Levels
         return made.Done();
     }
 
-    /// <summary>What is thrown for an item on such a level.</summary>
-    internal static InvalidOperationException TooDeep(int level) =>
-        new InvalidOperationException($"An item would lie {level + 1} levels deep; {Deepest + 1} is the most.");
+    /// <summary>A level that an item would lie on.</summary>
+    /// <exception cref="InvalidOperationException">It is deeper than can be.</exception>
+    internal static ushort Checked(int level) => level <= Deepest ? (ushort)level
+        : throw new InvalidOperationException($"An item would lie {level + 1} levels deep; {Deepest + 1} is the most.");
 
     /// <summary>The levels as an array, which must not be changed. Cost: the items, when it is first asked for.</summary>
     internal ushort[] ToArray()
@@ -273,8 +274,7 @@ internal sealed class Levels
                 if (deeper == 0) _rest.AddRange(part);
                 else
                     foreach (var level in part)
-                        _rest.Add(level + deeper <= Deepest ? (ushort)(level + deeper)
-                            : throw TooDeep(level + deeper));
+                        _rest.Add(Checked(level + deeper));
             }
         }
 

@@ -72,8 +72,7 @@ internal sealed class LinkedLevels
         int n = 0, deep = 0;
         for (var i = _first[_root]; i >= 0;)
         {
-            if (deep > Levels.Deepest) throw Levels.TooDeep(deep);
-            (order[n], levels[n++]) = (i, (ushort)deep);
+            (order[n], levels[n++]) = (i, Levels.Checked(deep));
             if (_first[i] >= 0)
             {
                 (i, deep) = (_first[i], deep + 1);
