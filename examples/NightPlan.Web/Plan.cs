@@ -13,20 +13,55 @@ internal readonly record struct RequestId(char Series, int Number)
     public override string ToString() => $"{Series}{Number:00}";
 }
 
+/// <summary>
+/// Words that many requests share, by a number. A request that holds no other object is nothing to look through where garbage is collected:
+/// of a million that is most of the time for which a page would stand still.
+/// </summary>
+internal readonly record struct Words
+{
+    private static readonly Dictionary<string, int> Numbers = new() { [""] = 0 };
+    private static string[] _texts = [""];
+    private readonly int _number;
+
+    private Words(int number) => _number = number;
+
+    public static Words Of(string text)
+    {
+        lock (Numbers)
+        {
+            if (Numbers.TryGetValue(text, out var number)) return new(number);
+            number = Numbers.Count;
+            if (number == _texts.Length) Array.Resize(ref _texts, 2 * number);
+            _texts[number] = text;
+            Numbers.Add(text, number);
+            return new(number);
+        }
+    }
+
+    public override string ToString() => _texts[_number];
+}
+
 /// <summary>A request for an observing night of an imaginary observatory.</summary>
-internal sealed class Request(RequestId id, string field, string requester, double magnitude)
+internal sealed class Request(RequestId id, Words fieldName, Words requester, double magnitude, Words wish = default)
 {
     public RequestId Id { get; } = id;
 
-    public string Field { get; } = field;
+    public string Field => fieldName.ToString();
 
-    public string Requester { get; } = requester;
+    public string Requester => requester.ToString();
 
     public double Magnitude { get; } = magnitude;
 
-    public string Wish { get; init; } = "";
+    public string Wish => wish.ToString();
 
-    public string Night { get; set; } = "tonight";
+    public bool IsForLater { get; set; }
+
+    /// <summary>The night that it is planned for: tonight, or later.</summary>
+    public string Night
+    {
+        get => IsForLater ? "later" : "tonight";
+        set => IsForLater = value == "later";
+    }
 
     /// <summary>The request that it belongs to; null for one by itself.</summary>
     public RequestId? Below { get; set; }
@@ -41,26 +76,28 @@ internal sealed class Request(RequestId id, string field, string requester, doub
 internal static class Plan
 {
     private static readonly string[] Beginnings = ["Orv", "Tess", "Bely", "Zin", "Har", "Fen", "Wen", "Ras", "Nev", "Umb", "Jor", "Kel"],
-        Endings = ["ane", "il", "ra", "umen", "onda", "illo", "ovar", "eska"], Kinds = ["Cluster", "Ring", "Pair", "Comet", "Nebula"],
-        Wishes = ["", "Only while the moon is down.", "The field is low: not before two, and not after the wind has turned to the west.",
-        "Again, as in the spring."];
+        Endings = ["ane", "il", "ra", "umen", "onda", "illo", "ovar", "eska"], Kinds = ["Cluster", "Ring", "Pair", "Comet", "Nebula"];
 
-    // Each name once, however many requests there are.
-    private static readonly string[] Fields =
-        [.. Enumerable.Range(0, 120).Select(i => $"{Beginnings[i * 7 % 12]}{Endings[i * 5 % 8]} {Kinds[i * 3 % 5]}")];
+    private static readonly Words[] Wishes = [
+        default, Words.Of("Only while the moon is down."),
+        Words.Of("The field is low: not before two, and not after the wind has turned to the west."), Words.Of("Again, as in the spring.")];
+
+    private static readonly Words[] Fields =
+        [.. Enumerable.Range(0, 120).Select(i => Words.Of($"{Beginnings[i * 7 % 12]}{Endings[i * 5 % 8]} {Kinds[i * 3 % 5]}"))];
 
     /// <summary>Who has made requests.</summary>
     public static string[] People { get; } = ["Noor Halder", "Sanna Riis", "Odo Marsk", "Edda Fusk", "Piet Yarrow", "Ila Venn"];
+
+    private static readonly Words[] Requesters = [.. People.Select(Words.Of)];
 
     /// <summary>What stands for all of them.</summary>
     public const string Everybody = "Everybody";
 
     /// <summary>Requests one after the other, as they are asked for.</summary>
     public static IEnumerable<Request> Make(int count, int from = 0) => Enumerable.Range(from, count - from).Select(i =>
-        new Request(new('R', i), Fields[i % 120], People[i % 6], 4 + (i * 37 % 90 / 10.0))
+        new Request(new('R', i), Fields[i % 120], Requesters[i % 6], 4 + (i * 37 % 90 / 10.0), Wishes[i * 3 % 4])
         {
-            Night = i % 5 == 4 ? "later" : "tonight",
+            IsForLater = i % 5 == 4,
             IsStarred = i % 7 == 2,
-            Wish = Wishes[i * 3 % 4],
         });
 }

@@ -180,7 +180,7 @@ internal static class Samples
             var requests = new List<Request>();
             foreach (var line in text.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
                 if (line.Split(',', StringSplitOptions.TrimEntries) is [{ Length: > 0 } field, { Length: > 0 } requester])
-                    requests.Add(new(new('N', made++), field, requester, 9));
+                    requests.Add(new(new('N', made++), Words.Of(field), Words.Of(requester), 9));
             if (requests.Count == 0) came.Refuse("No request in it: write a field, a comma, and who asks");
             else came.Insert(requests);
         };
