@@ -119,26 +119,62 @@ internal sealed class ItemOrder(int count)
         }
     }
 
-    /// <summary>What lies in the slots of a set of indexes, in order. Cost: the set, and a logarithm for each run of it.</summary>
+    /// <summary>What lies in the slots of a set of indexes, in order. Cost: the set, and a logarithm for each block that it is in.</summary>
     public void Read<T>(ItemSet set, ReadOnlySpan<T> inSlots, Span<T> into)
     {
-        foreach (var range in set.Ranges())
+        var (leaves, start) = (set.Leaves(), 0);
+        int[] members = [];
+        for (; leaves.MoveNext(out var leaf); start += leaf.Length)
         {
-            if (_blocks is null)
+            if (leaf.IsRun)
             {
-                inSlots.Slice(range.Start, range.Length).CopyTo(into);
-                into = into[range.Length..];
+                if (leaf.Flip) ReadRange(new(start, leaf.Length), inSlots, ref into);
                 continue;
             }
-            var (at, left) = (range.Start, range.Length);
-            for (var block = BlockAt(ref at); ; (block, at) = (_blocks[block.Ordinal + 1], 0))
+            if (members.Length < leaf.Length) members = new int[leaf.Length + MemberBytes.Slack];
+            var count = MemberBytes.Decode(leaf.Words, leaf.Flip, Bits.TailMask(leaf.Length), start, members, 0);
+            ReadEach(members.AsSpan(0, count), inSlots, into);
+            into = into[count..];
+        }
+    }
+
+    private void ReadRange<T>(ItemRange range, ReadOnlySpan<T> inSlots, ref Span<T> into)
+    {
+        if (_blocks is null)
+        {
+            inSlots.Slice(range.Start, range.Length).CopyTo(into);
+            into = into[range.Length..];
+            return;
+        }
+        var (at, left) = (range.Start, range.Length);
+        for (var block = BlockAt(ref at); ; (block, at) = (_blocks[block.Ordinal + 1], 0))
+        {
+            var here = Math.Min(left, block.Count - at);
+            block.Read(at, inSlots, into[..here]);
+            into = into[here..];
+            left -= here;
+            if (left == 0) break;
+        }
+    }
+
+    private void ReadEach<T>(ReadOnlySpan<int> indexes, ReadOnlySpan<T> inSlots, Span<T> into)
+    {
+        if (_blocks is null)
+        {
+            for (var i = 0; i < indexes.Length; i++) into[i] = inSlots[indexes[i]];
+            return;
+        }
+        var (block, first, end) = (_blocks[0], 0, 0);
+        for (var i = 0; i < indexes.Length; i++)
+        {
+            var index = indexes[i];
+            if (index >= end)
             {
-                var here = Math.Min(left, block.Count - at);
-                block.Read(at, inSlots, into[..here]);
-                into = into[here..];
-                left -= here;
-                if (left == 0) break;
+                var at = index;
+                block = BlockAt(ref at);
+                (first, end) = (index - at, index - at + block.Count);
             }
+            into[i] = inSlots[block[index - first]];
         }
     }
 

@@ -173,6 +173,13 @@ public sealed partial class ItemSet : IEquatable<ItemSet>
         return count == (member ? length : 0) ? this : new(Rope.Splice(_tree, start, length, Tree.Run(length, member)));
     }
 
+    /// <summary>This set with what another says of the items from <paramref name="start"/> on. Cost: log.</summary>
+    internal ItemSet With(int start, ItemSet part)
+    {
+        CheckRange(start, part.Universe);
+        return new(Rope.Splice(_tree, start, part.Universe, part._tree));
+    }
+
     /// <summary>What is in both. Cost: the leaves that the two do not share.</summary>
     /// <exception cref="ArgumentException">The other set is over another number of items; so for the next three.</exception>
     public ItemSet Intersect(ItemSet other) => Result(SetOperation<And>.Combine(_tree, Check(other)), other);
@@ -309,6 +316,9 @@ public sealed partial class ItemSet : IEquatable<ItemSet>
             start += leaf.Length;
         }
     }
+
+    /// <summary>Its leaves and runs, in order.</summary>
+    internal LeafWalker Leaves() => new(_tree);
 
     /// <summary>The members in order.</summary>
     public int[] ToArray()

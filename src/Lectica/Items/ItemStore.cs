@@ -179,11 +179,15 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>The same of some items: the others are not asked, and are none of them.</summary>
     public ItemSet Where(ItemSet about, Func<TItem, bool> isMember)
     {
-        var (words, items, n) = (new ulong[Bits.WordsFor(Count)], ItemsOf(about), 0);
+        if (about.IsEmpty) return about;
+        // As many words as lie between the first and the last of them: what comes in is not to cost what is there already.
+        var first = about.Nth(0);
+        var span = about.Nth(about.Count - 1) + 1 - first;
+        var (words, items, n) = (new ulong[Bits.WordsFor(span)], ItemsOf(about), 0);
         foreach (var range in about.Ranges())
-            for (var i = range.Start; i < range.End; i++)
+            for (var i = range.Start - first; i < range.End - first; i++)
                 if (isMember(items[n++])) words[i >>> 6] |= 1UL << (i & 63);
-        return ItemSet.FromWords(words, Count);
+        return ItemSet.None(Count).With(first, ItemSet.FromWords(words, span));
     }
 
     /// <summary>The items of a set, in order. Cost: the items, and a logarithm for each run of them.</summary>

@@ -23,7 +23,8 @@ internal static class MemberBytes
 
     /// <summary>
     /// Writes the members of words that begin at item <paramref name="start"/> from place <paramref name="n"/> on; gives the next place.
-    /// Where the target has room for a whole word and <see cref="Slack"/> it writes vectors, of which the next overwrites what is too much.
+    /// Where the target has room for a whole word and <see cref="Slack"/> it writes vectors, of which the next overwrites what is too much;
+    /// where these are not the processor's own, as in an interpreter, each would cost more than eight members one by one.
     /// </summary>
     public static int Decode(ReadOnlySpan<ulong> words, bool flip, ulong tail, int start, Span<int> target, int n)
     {
@@ -34,7 +35,7 @@ internal static class MemberBytes
         {
             var word = words[w] ^ mask;
             if (w == words.Length - 1) word &= tail;
-            if (target.Length - n >= 64 + Slack)
+            if (Vector256.IsHardwareAccelerated && target.Length - n >= 64 + Slack)
             {
                 for (var at = start; word != 0; word >>= 8, at += 8)
                 {

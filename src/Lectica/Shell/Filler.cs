@@ -9,7 +9,7 @@ internal sealed class Filler<TItem, TKey>(
     Core core, ItemStore<TItem, TKey> store, Source<TItem, TKey> source, SourceSplicer<TItem, TKey> splicer) where TKey : notnull
 {
     // A slice has as many items as went into about so long the last time, so that a screen is never blocked.
-    private const double SliceTime = 15;
+    private const double SliceTime = 10;
     private const int First = 256, Least = 16, Most = 65_536;
 
     // Room for so many is made at once, where it is known how many come: else it doubles again and again.

@@ -39,18 +39,14 @@ internal sealed class Marker<TItem, TKey>(
     /// Reads bound marks of items that came in, or of all where null. One that cannot be read has no mark; the error comes out when all is
     /// told.
     /// </summary>
-    public MarkSets Complete(MarkSets sets, int[]? items)
+    public MarkSets Complete(MarkSets sets, ItemSet? items)
     {
         foreach (var mark in Marks)
         {
             if (mark.Get is not { } get) continue;
             var set = sets.Sets[mark.Name];
             if (items is null) set = core.App.Where(store, get, false);
-            else if (items.Length > 64)
-            {
-                var about = ItemSet.Of(store.Count, items);
-                set = set.Except(about).Union(core.App.Where(store, about, get, false));
-            }
+            else if (items.Count > 64) set = set.Except(items).Union(core.App.Where(store, items, get, false));
             else
                 foreach (var i in items) set = set.With(i, core.App.Ask(get, store.ItemAt(i), false));
             sets = sets.With(mark.Name, set);

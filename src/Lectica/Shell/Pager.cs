@@ -389,8 +389,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     {
         store.Pages!.Put(start, items, keys);
         _dated.RemoveWhere(i => i >= start && i < start + keys.Length);
-        int[] indexes = [.. Enumerable.Range(start, items.Count)];
-        var state = core.State;
+        var (state, read) = (core.State, ItemSet.None(store.Count).WithRange(start, items.Count));
         var reading = state.Reading with
         {
             Version = state.Reading.Version + 1,
@@ -404,8 +403,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         {
             Reading = reading with { Terms = terms },
             Selection = selection,
-            Marks = marking.Complete(state.Marks, indexes),
-        }, cause: "source", read: ItemSet.None(store.Count).WithRange(start, items.Count));
+            Marks = marking.Complete(state.Marks, read),
+        }, cause: "source", read: read);
     }
 
     /// <summary>Keys that are selected or not stand where their items have been read.</summary>
@@ -654,7 +653,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     public void ReadMarksAgain()
     {
         if (_source is null) return;
-        core.Commit(core.State with { Marks = marking.Complete(core.State.Marks, [.. store.Where(_ => true)]) }, cause: "source");
+        core.Commit(core.State with { Marks = marking.Complete(core.State.Marks, store.Where(_ => true)) }, cause: "source");
     }
 
     /// <summary>Takes a move of the list's own, which the source has still to make.</summary>

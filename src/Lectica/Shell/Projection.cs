@@ -199,17 +199,17 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     /// <param name="edit">The edit.</param>
     /// <param name="leaving">The slots of the items that have left.</param>
     /// <param name="asked">The items to ask about; all where null.</param>
-    public Showing Complete(Showing showing, Edit edit, int[] leaving, int[]? asked) =>
+    public Showing Complete(Showing showing, Edit edit, int[] leaving, ItemSet? asked) =>
         InLevels(Completed(showing.HasSource ? showing : showing with { HasSource = true }, edit, leaving, asked), edit, asked);
 
     /// <summary>The levels that items of an outline have after an edit, and what shows for it.</summary>
-    private Showing InLevels(Showing showing, Edit edit, int[]? asked)
+    private Showing InLevels(Showing showing, Edit edit, ItemSet? asked)
     {
         if (arranger.Outline is { } outline) return InLevels(showing, outline, edit, asked);
         return showing.Branching is null ? showing : showing with { Branching = null };
     }
 
-    private Showing InLevels(Showing showing, Outline<TItem, TKey> outline, Edit edit, int[]? asked)
+    private Showing InLevels(Showing showing, Outline<TItem, TKey> outline, Edit edit, ItemSet? asked)
     {
         var known = asked is null ? null : showing.Branching;
         var unread = known?.Unread ?? ItemSet.None(store.Count);
@@ -224,10 +224,10 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         };
     }
 
-    private Showing Completed(Showing showing, Edit edit, int[] leaving, int[]? asked)
+    private Showing Completed(Showing showing, Edit edit, int[] leaving, ItemSet? asked)
     {
         if (!Asks) return showing;
-        if (asked is null || asked.Length > 64) return CompleteMany(showing, asked);
+        if (asked is null || asked.Count > 64) return CompleteMany(showing, asked);
         var next = showing;
         foreach (var i in asked)
         {
@@ -236,15 +236,15 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
             if (EnabledWhen is { } enabled) next = next with { Disabled = next.Disabled.With(i, !core.App.Ask(enabled, item, true)) };
             if (PinnedWhen is { } pinned) next = next with { Pinned = next.Pinned.With(i, core.App.Ask(pinned, item, false)) };
         }
-        if (Sections is { } sections && asked.Length > 0) next = InSections(next, sections, asked);
+        if (Sections is { } sections && !asked.IsEmpty) next = InSections(next, sections, asked);
         if (_order is null) return next;
-        if (edit.Moved is { } moved) asked = [.. asked, .. edit.Apply(moved)];
-        return edit.AsSplice is null && edit.Moved is null ? Resorted(next) : Reordered(next, leaving, asked);
+        return edit.AsSplice is null && edit.Moved is null ? Resorted(next)
+            : Reordered(next, leaving, edit.Moved is { } moved ? [.. asked, .. edit.Apply(moved)] : [.. asked]);
     }
 
-    private Showing CompleteMany(Showing showing, int[]? asked)
+    private Showing CompleteMany(Showing showing, ItemSet? asked)
     {
-        ItemSet about = asked is null ? ItemSet.All(store.Count) : ItemSet.Of(store.Count, asked);
+        var about = asked ?? ItemSet.All(store.Count);
         ItemSet Answer(ItemSet before, Func<TItem, bool>? says, bool otherwise, bool turned)
         {
             if (says is null) return before;
@@ -257,7 +257,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
             Disabled = Answer(showing.Disabled, EnabledWhen, true, true),
             Pinned = Answer(showing.Pinned, PinnedWhen, false, false),
         };
-        if (Sections is { } sections) next = InSections(next, sections, asked ?? [.. Enumerable.Range(0, store.Count)]);
+        if (Sections is { } sections) next = InSections(next, sections, about);
         return _order is null ? next : Resorted(next);
     }
 
@@ -279,16 +279,15 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     }
 
     /// <summary>Puts items into the sections that the app says.</summary>
-    private Showing InSections(Showing showing, Sections<TItem> sections, int[] asked)
+    private Showing InSections(Showing showing, Sections<TItem> sections, ItemSet about)
     {
         var byKey = new Dictionary<string, List<int>>();
-        foreach (var index in asked)
+        foreach (var index in about)
         {
             var key = core.App.Ask(i => SectionOf(sections, i), index, "");
             if (!byKey.TryGetValue(key, out var items)) byKey[key] = items = [];
             items.Add(index);
         }
-        var about = ItemSet.Of(store.Count, asked);
         var known = new HashSet<string>();
         var next = ImmutableArray.CreateBuilder<SectionRows>(showing.Sections.Length + 1);
         // A list that had no items has no sections yet.
@@ -430,7 +429,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
             else leave.Add(index);
         }
         if (lingering.Count > 0 || !showing.Lingering.IsEmpty) showing = showing with { Lingering = lingering.ToImmutable() };
-        return leave.Count == 0 ? showing : InSections(showing, sections, [.. leave]);
+        return leave.Count == 0 ? showing : InSections(showing, sections, ItemSet.Of(store.Count, leave));
     }
 
     /// <summary>Lets items that have lingered long enough go to their sections.</summary>

@@ -470,9 +470,7 @@ internal sealed class Source<TItem, TKey>(
         using (core.App.Calling()) edit = store.Splice(at, removed, inserted, departed, out isSame);
         watcher.Let(before);
         watcher.Follow(at, inserted.Length);
-        int[] asked = inserted.Length == 0 ? [] : new int[inserted.Length];
-        for (var i = 0; i < asked.Length; i++) asked[i] = at + i;
-        Follow(edit, departed, isSame ? [] : leaving, asked);
+        Follow(edit, departed, isSame ? [] : leaving, ItemSet.None(store.Count).WithRange(at, inserted.Length));
     }
 
     /// <summary>Takes what the app has brought in below an item, where nothing has told of it.</summary>
@@ -487,11 +485,11 @@ internal sealed class Source<TItem, TKey>(
     {
         teller.ReadUntold();
         store.Rearrange(edit);
-        Follow(edit, new(), [], []);
+        Follow(edit, new(), [], ItemSet.None(store.Count));
     }
 
     /// <summary>Takes everything that is held by index through an edit that the store has made.</summary>
-    private void Follow(Edit edit, Departed<TItem, TKey> departed, int[] leaving, int[]? asked, bool forget = false)
+    private void Follow(Edit edit, Departed<TItem, TKey> departed, int[] leaving, ItemSet? asked, bool forget = false)
     {
         teller.BeginGathering();
         try
