@@ -8,14 +8,47 @@ namespace Lectica.Items;
 /// </summary>
 internal sealed class ItemOrder(int count)
 {
-    private const int MaxBlock = 1024;
+    private const int MaxBlock = 1024, HalfBlock = MaxBlock / 2;
 
-    private sealed class Block
+    /// <summary>Slots that were taken out together, and can be put in again as they were.</summary>
+    public sealed class Stretch
+    {
+        internal Stretch(List<Block> blocks) => (Blocks, Count) = (blocks, blocks.Sum(b => b.Count));
+
+        internal List<Block> Blocks { get; }
+
+        public int Count { get; }
+
+        /// <summary>The slots, in order.</summary>
+        public int[] ToArray() => ItemOrder.ToArray(Blocks, Count);
+
+        /// <summary>Whether these very items lie in its slots, in order.</summary>
+        public bool Holds<T>(ReadOnlySpan<T> inSlots, ReadOnlySpan<T> items)
+        {
+            if (items.Length != Count) return false;
+            var buffer = new T[MaxBlock];
+            foreach (var block in Blocks)
+            {
+                var here = buffer.AsSpan(0, block.Count);
+                block.Read(0, inSlots, here);
+                for (var i = 0; i < here.Length; i++)
+                    if (typeof(T).IsValueType ? !EqualityComparer<T>.Default.Equals(here[i], items[i]) : !ReferenceEquals(here[i], items[i]))
+                        return false;
+                items = items[here.Length..];
+            }
+            return true;
+        }
+    }
+
+    internal sealed class Block
     {
         private int[]? _slots;
         private int _first;
 
-        public int Count, Ordinal;
+        public int Count;
+
+        // Negative where it is not, or no longer, in the order.
+        public int Ordinal = -1;
 
         /// <summary>A block of slots that follow one another, which are not stored until it is edited inside.</summary>
         public static Block Run(int first, int count, int ordinal) => new() { _first = first, Count = count, Ordinal = ordinal };
@@ -64,6 +97,9 @@ internal sealed class ItemOrder(int count)
                 for (var i = 0; i < into.Length; i++) into[i] = inSlots[_slots[at + i]];
         }
 
+        /// <summary>It is in the order no longer, and holds nothing.</summary>
+        public void Leave() => (_slots, Count, Ordinal) = (null, 0, -1);
+
         public void Remove(int at, int count)
         {
             if (_slots is null && at == 0) _first += count;
@@ -75,8 +111,9 @@ internal sealed class ItemOrder(int count)
     private List<Block>? _blocks;
     private int[] _sums = [];
 
-    // For each slot the block that it is in; null for one that is where it came in, by that one of the first blocks.
-    private Block?[] _blockOf = [];
+    // For each slot the block that it is in, by stretches of half a block, of which there are only those with a slot that has been put
+    // somewhere; in the others each slot is where it came in, in that one of the first blocks.
+    private Block?[]?[] _blockOf = [];
     private Block[] _firstBlocks = [];
 
     public int Count { get; private set; } = count;
@@ -91,9 +128,19 @@ internal sealed class ItemOrder(int count)
         return block[index];
     }
 
-    private Block? BlockOf(int slot) =>
-        slot >= _blockOf.Length ? null
-        : _blockOf[slot] ?? (slot / (MaxBlock / 2) is var first && first < _firstBlocks.Length ? _firstBlocks[first] : null);
+    private Block? BlockOf(int slot)
+    {
+        var part = slot / HalfBlock;
+        return (part < _blockOf.Length ? _blockOf[part]?[slot % HalfBlock] : null)
+            ?? (part < _firstBlocks.Length ? _firstBlocks[part] : null);
+    }
+
+    private void SetBlockOf(int slot, Block block)
+    {
+        var part = slot / HalfBlock;
+        if (part >= _blockOf.Length) Array.Resize(ref _blockOf, Math.Max(part + 1, _blockOf.Length * 2));
+        (_blockOf[part] ??= new Block?[HalfBlock])[slot % HalfBlock] = block;
+    }
 
     /// <summary>The slots of a set of indexes, in order. Cost: the set, and a logarithm for each run of it.</summary>
     public void Read(ItemSet set, Span<int> slots)
@@ -178,17 +225,15 @@ internal sealed class ItemOrder(int count)
         }
     }
 
+    /// <summary>The index of a slot; -1 where it is not in the order.</summary>
     public int IndexOf(int slot)
     {
-        if (_blocks is null) return slot;
-        var block = BlockOf(slot)!;
-        return Before(block.Ordinal) + block.Find(slot);
+        if (_blocks is null) return (uint)slot < (uint)Count ? slot : -1;
+        return BlockOf(slot) is { Ordinal: >= 0 } block && block.Find(slot) is >= 0 and var at ? Before(block.Ordinal) + at : -1;
     }
 
     /// <summary>Whether a slot is in it.</summary>
-    public bool Contains(int slot) =>
-        _blocks is null ? (uint)slot < (uint)Count
-        : BlockOf(slot) is { Count: > 0 } block && block.Find(slot) >= 0;
+    public bool Contains(int slot) => IndexOf(slot) >= 0;
 
     public void Insert(int index, ReadOnlySpan<int> slots)
     {
@@ -213,25 +258,66 @@ internal sealed class ItemOrder(int count)
         return true;
     }
 
-    /// <summary>Puts blocks of their own in, between the two halves of the one that is there.</summary>
     private void InsertMany(int index, ReadOnlySpan<int> slots)
     {
-        var at = index;
-        var before = index == Count ? _blocks![^1] : BlockAt(ref at);
-        if (index == Count) at = before.Count;
         var come = new List<Block>();
         Fill(come, slots);
-        if (at < before.Count) Fill(come, before.Slots.AsSpan(at, before.Count - at));
-        before.Count = at;
-        Count += slots.Length;
-        _blocks!.InsertRange(before.Ordinal + 1, come);
-        if (at == 0) _blocks.RemoveAt(before.Ordinal);
+        InsertBlocks(index, come, slots.Length);
+    }
+
+    private void InsertBlocks(int index, List<Block> come, int count)
+    {
+        var at = CutAt(index);
+        _blocks!.InsertRange(at, come);
+        // A list without items has one block, which is empty.
+        if (Count == 0) _blocks.RemoveAt(at + come.Count);
+        Count += count;
         Number();
     }
 
+    /// <summary>Ends a block at an index where none does; gives the ordinal of the one that begins there.</summary>
+    private int CutAt(int index)
+    {
+        if (index == Count) return Count == 0 ? 0 : _blocks!.Count;
+        var at = index;
+        var block = BlockAt(ref at);
+        if (at == 0) return block.Ordinal;
+        var ordinal = block.Ordinal + 1;
+        var rest = new int[block.Count - at];
+        block.CopyTo(at, rest);
+        block.Count = at;
+        List<Block> halves = [];
+        Fill(halves, rest);
+        _blocks!.InsertRange(ordinal, halves);
+        Number();
+        return ordinal;
+    }
+
+    /// <summary>
+    /// Takes a range out so that it can be put in again. Cost: the blocks, and one for each of the range's ends; not its length.
+    /// </summary>
+    public Stretch Detach(int index, int count)
+    {
+        Build();
+        // The end first: the beginning is where it was then.
+        CutAt(index + count);
+        var first = CutAt(index);
+        var end = first;
+        for (var left = count; left > 0; end++) left -= _blocks![end].Count;
+        var gone = _blocks!.GetRange(first, end - first);
+        foreach (var block in gone) block.Ordinal = -1;
+        _blocks.RemoveRange(first, gone.Count);
+        if (_blocks.Count == 0) _blocks.Add(new());
+        Count -= count;
+        Number();
+        return new(gone);
+    }
+
+    /// <summary>Puts in again what was taken out. Cost: the blocks, not how long it is.</summary>
+    public void Attach(int index, Stretch stretch) => InsertBlocks(index, stretch.Blocks, stretch.Count);
+
     private void Insert(int index, int slot)
     {
-        if (slot >= _blockOf.Length) Array.Resize(ref _blockOf, Math.Max(slot + 1, _blockOf.Length * 2));
         var at = index;
         var block = index == Count ? _blocks![^1] : BlockAt(ref at);
         if (index == Count) at = block.Count;
@@ -243,7 +329,7 @@ internal sealed class ItemOrder(int count)
         block.Slots[at] = slot;
         block.Count++;
         Count++;
-        _blockOf[slot] = block;
+        SetBlockOf(slot, block);
         AddTo(block.Ordinal, 1);
     }
 
@@ -272,8 +358,9 @@ internal sealed class ItemOrder(int count)
     public void Lay(ReadOnlySpan<int> slots)
     {
         Count = slots.Length;
-        _firstBlocks = [];
-        _blocks = new(slots.Length / (MaxBlock / 2) + 1);
+        // What is detached stays as it was; all others are in other blocks from now on.
+        foreach (var block in _blocks ?? []) block.Leave();
+        _blocks = new(slots.Length / HalfBlock + 1);
         Fill(_blocks, slots);
         if (_blocks.Count == 0) _blocks.Add(new());
         Number();
@@ -282,28 +369,27 @@ internal sealed class ItemOrder(int count)
     /// <summary>Makes blocks of slots, with room for more in each.</summary>
     private void Fill(List<Block> blocks, ReadOnlySpan<int> slots)
     {
-        var top = -1;
-        foreach (var slot in slots) top = Math.Max(top, slot);
-        if (top >= _blockOf.Length) Array.Resize(ref _blockOf, Math.Max(top + 1, _blockOf.Length * 2));
-        for (var at = 0; at < slots.Length; at += MaxBlock / 2)
+        for (var at = 0; at < slots.Length; at += HalfBlock)
         {
-            var part = slots.Slice(at, Math.Min(MaxBlock / 2, slots.Length - at));
+            var part = slots.Slice(at, Math.Min(HalfBlock, slots.Length - at));
             var block = Block.Of(part);
-            foreach (var slot in part) _blockOf[slot] = block;
+            foreach (var slot in part) SetBlockOf(slot, block);
             blocks.Add(block);
         }
     }
 
     public int[] ToArray()
     {
+        if (_blocks is not null) return ToArray(_blocks, Count);
         var all = new int[Count];
-        if (_blocks is null)
-        {
-            for (var i = 0; i < all.Length; i++) all[i] = i;
-            return all;
-        }
-        var at = 0;
-        foreach (var block in _blocks)
+        for (var i = 0; i < all.Length; i++) all[i] = i;
+        return all;
+    }
+
+    private static int[] ToArray(List<Block> blocks, int count)
+    {
+        var (all, at) = (new int[count], 0);
+        foreach (var block in blocks)
         {
             block.CopyTo(0, all.AsSpan(at, block.Count));
             at += block.Count;
@@ -314,22 +400,21 @@ internal sealed class ItemOrder(int count)
     private void Build()
     {
         if (_blocks is not null) return;
-        _blocks = new(Count / (MaxBlock / 2) + 1);
-        for (var at = 0; at < Count || at == 0; at += MaxBlock / 2)
-            _blocks.Add(Block.Run(at, Math.Min(MaxBlock / 2, Count - at), _blocks.Count));
+        _blocks = new(Count / HalfBlock + 1);
+        for (var at = 0; at < Count || at == 0; at += HalfBlock)
+            _blocks.Add(Block.Run(at, Math.Min(HalfBlock, Count - at), _blocks.Count));
         _firstBlocks = [.. _blocks];
-        _blockOf = new Block?[Count];
         Number();
     }
 
     private Block Split(Block block, ref int at)
     {
-        const int half = MaxBlock / 2;
+        const int half = HalfBlock;
         var next = new Block();
         Array.Copy(block.Slots, half, next.Slots, 0, MaxBlock - half);
         next.Count = MaxBlock - half;
         block.Count = half;
-        for (var i = 0; i < next.Count; i++) _blockOf[next.Slots[i]] = next;
+        for (var i = 0; i < next.Count; i++) SetBlockOf(next.Slots[i], next);
         _blocks!.Insert(block.Ordinal + 1, next);
         Number();
         if (at <= half) return block;

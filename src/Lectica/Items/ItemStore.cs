@@ -19,6 +19,11 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     private int _used;
     private long _minted;
 
+    // Very many that the list itself has taken out may be put back as they were. They keep their slots and keys meanwhile, so that neither
+    // their going nor their coming back costs a look at each key. Of more than a few such stretches the first is let go of.
+    private readonly List<ItemOrder.Stretch> _away = [];
+    private const int ManyAway = 4096, MostAway = 4;
+
     /// <param name="keyOf">Gives an item's key; null for items without, whose identities <paramref name="mint"/> makes of a running
     /// number.</param>
     /// <param name="mint">Makes the identity of an item without a key.</param>
@@ -249,6 +254,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         var keys = _check ? KeysOf(copy, out var slots) : (slots = null, (TKey[]?)null).Item2;
         (_items, _keys, _slots, _used) = (copy, keys, slots, copy.Length);
         _free.Clear();
+        _away.Clear();
         _order = new(copy.Length);
     }
 
@@ -267,6 +273,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         }
         (_items, _keys, _slots, _used) = (items, keys, slots, items.Length);
         _free.Clear();
+        _away.Clear();
         _order = new(items.Length);
         if (order is not null) _order.Lay(order);
     }
@@ -313,8 +320,18 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// again, with the same key, at the same place of the two lists stays the same item; <paramref name="replaced"/> tells where all of
     /// them do. Every key is asked for once, before anything changes.
     /// </summary>
-    public Edit Splice(int at, int removed, ReadOnlySpan<TItem> inserted, Departed<TItem, TKey>? departed, out bool replaced)
+    /// <param name="at">Where.</param>
+    /// <param name="removed">How many go.</param>
+    /// <param name="inserted">Who comes.</param>
+    /// <param name="departed">Is told who goes.</param>
+    /// <param name="mayReturn">Whether those that go may be put back: of very many that costs a fraction then. They are held until then,
+    /// or until others have gone.</param>
+    /// <param name="replaced">Whether only other objects stand for the same items.</param>
+    public Edit Splice(
+        int at, int removed, ReadOnlySpan<TItem> inserted, Departed<TItem, TKey>? departed, bool mayReturn, out bool replaced)
     {
+        replaced = false;
+        if (removed == 0 && TryReturn(at, inserted)) return Edit.Splice(Count - inserted.Length, at, 0, inserted.Length);
         var edit = Edit.Splice(Count, at, removed, inserted.Length);
         var mayReplace = removed == inserted.Length && removed > 0 && _keyOf is not null;
         var keys = mayReplace || _keys is not null || _check ? AskKeys(at, inserted) : null;
@@ -329,16 +346,49 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         if (removed > 0 && keys is not null && _keyOf is not null) CheckNew(at, removed, keys);
         if (removed > 0)
         {
-            var (range, leaving) = (ItemSet.None(Count).WithRange(at, removed), new int[removed]);
+            var range = ItemSet.None(Count).WithRange(at, removed);
             if (departed is not null) Depart(at, range, departed);
-            _order.Read(range, leaving);
-            Free(leaving);
-            _order.RemoveRange(at, removed);
+            if (mayReturn && removed >= ManyAway && _keyOf is not null && _slots is not null)
+            {
+                if (_away.Count == MostAway) LetGo(1);
+                _away.Add(_order.Detach(at, removed));
+            }
+            else
+            {
+                var leaving = new int[removed];
+                _order.Read(range, leaving);
+                Free(leaving);
+                _order.RemoveRange(at, removed);
+            }
         }
         if (inserted.Length == 0) return edit;
 
         _order.Insert(at, PutAll(at, inserted, keys));
         return edit;
+    }
+
+    /// <summary>Whether these very items have been taken out together, and are back as they were.</summary>
+    private bool TryReturn(int at, ReadOnlySpan<TItem> items)
+    {
+        for (var i = _away.Count - 1; i >= 0; i--)
+        {
+            var stretch = _away[i];
+            if (!stretch.Holds(_items, items)) continue;
+            _away.RemoveAt(i);
+            _order.Attach(at, stretch);
+            return true;
+        }
+        return false;
+    }
+
+    /// <summary>Lets go of what was taken out first: others may come in with its keys.</summary>
+    private void LetGo(int stretches)
+    {
+        for (; stretches > 0; stretches--)
+        {
+            Free(_away[0].ToArray());
+            _away.RemoveAt(0);
+        }
     }
 
     /// <summary>Makes room for so many more items at once.</summary>
@@ -366,7 +416,15 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             {
                 if (_slots.TryAdd(slots[put])) continue;
                 var other = _slots.Find(keys[put]);
-                var index = Array.IndexOf(slots, other, 0, put) is >= 0 and var here ? at + here
+                var here = Array.IndexOf(slots, other, 0, put);
+                if (here < 0 && !_order.Contains(other))
+                {
+                    // It is one of those that were taken out.
+                    LetGo(_away.Count);
+                    put--;
+                    continue;
+                }
+                var index = here >= 0 ? at + here
                     : _order.IndexOf(other) is var there && there < at ? there : there + slots.Length;
                 throw new DuplicateKeyException(keys[put], index, at + put);
             }
@@ -511,7 +569,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         {
             var gone = Count - above - below;
             var come = items.Slice(above, items.Length - above - below);
-            return gone + come.Length == 0 ? null : Splice(above, gone, come, departed, out _);
+            return gone + come.Length == 0 ? null : Splice(above, gone, come, departed, mayReturn: false, out _);
         }
         var old = new int[items.Length];
         TKey[]? fresh = null;
@@ -522,6 +580,8 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             return null;
         }
 
+        // Others may have their keys now.
+        LetGo(_away.Count);
         var oldSlots = _order.ToArray();
         var stays = new bool[oldSlots.Length];
         foreach (var i in old)
@@ -592,7 +652,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             var key = asked[i] = Key(items[i], i);
             var from = -1;
             if (expected < order.Length && comparer.Equals(keys[order[expected]], key)) from = expected;
-            else if (slots.Find(key) is >= 0 and var slot) from = expected = _order.IndexOf(slot);
+            else if (slots.Find(key) is >= 0 and var slot && _order.IndexOf(slot) is >= 0 and var there) from = expected = there;
             if (from >= 0)
             {
                 if (taken[from] > 0) throw new DuplicateKeyException(key, taken[from] - 1, i);

@@ -458,8 +458,8 @@ internal sealed class Source<TItem, TKey>(
         return items;
     }
 
-    /// <summary>Takes items out of the list and puts others in.</summary>
-    public void Splice(int at, int removed, TItem[] inserted)
+    /// <summary>Takes items out of the list, which may be put back or not, and puts others in.</summary>
+    public void Splice(int at, int removed, TItem[] inserted, bool mayReturn = false)
     {
         teller.ReadUntold();
         Departed<TItem, TKey> departed = new();
@@ -467,7 +467,7 @@ internal sealed class Source<TItem, TKey>(
         TItem[] before = watcher.Has(at, removed);
         Edit edit;
         bool isSame;
-        using (core.App.Calling()) edit = store.Splice(at, removed, inserted, departed, out isSame);
+        using (core.App.Calling()) edit = store.Splice(at, removed, inserted, departed, mayReturn, out isSame);
         watcher.Let(before);
         watcher.Follow(at, inserted.Length);
         Follow(edit, departed, isSame ? [] : leaving, ItemSet.None(store.Count).WithRange(at, inserted.Length));

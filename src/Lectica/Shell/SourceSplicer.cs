@@ -73,7 +73,7 @@ internal sealed class SourceSplicer<TItem, TKey>(
             if (refusal is null)
             {
                 // A key of the app's that cannot be told, or is taken: the source is put back as it was.
-                if (Attempt.Of(() => source.Splice(at, removed, inserted)) is not { } error) return;
+                if (Attempt.Of(() => source.Splice(at, removed, inserted, mayReturn: true)) is not { } error) return;
                 refusal = new(RefusalKind.Failed, error.Message);
                 source.IsWriting = true;
                 _ = core.App.Try(() =>
