@@ -15,24 +15,26 @@ internal sealed class KeptPlaces
     // The items that the next edit puts elsewhere: a place does not go along with its own item. Their places are made when it is followed.
     private ItemSet? _leaving;
 
-    // To which item each place belongs, by its number among those that were given; null where they belong to those that leave, in order.
+    // Whether places belong to items that are known, and to which, by their numbers among those that were given: null where each is the one
+    // of its own number. Else they belong to those that leave, in order.
+    private bool _isOwned;
     private int[]? _owners;
 
-    private KeptPlaces(EditLog moment, ItemSet targets, ItemSet places, int[]? owners) =>
-        (_moment, _targets, _places, _owners) = (moment, targets, places, owners);
+    private KeptPlaces(EditLog moment, ItemSet targets, ItemSet places, bool isOwned) =>
+        (_moment, _targets, _places, _isOwned) = (moment, targets, places, isOwned);
 
     /// <summary>The places of items that are there now, for when they leave.</summary>
-    public static KeptPlaces Of(ItemSet items, EditLog moment) => new(moment, items, ItemSet.None(items.Universe), null);
+    public static KeptPlaces Of(ItemSet items, EditLog moment) => new(moment, items, ItemSet.None(items.Universe), isOwned: false);
 
     /// <summary>
     /// The places of items that are there now and stay, but are about to be put elsewhere: the edit that does it is the next.
     /// </summary>
     public static KeptPlaces Before(ItemSet items, EditLog moment) =>
-        new(moment, ItemSet.None(items.Universe), ItemSet.None(items.Universe), null) { _leaving = items };
+        new(moment, ItemSet.None(items.Universe), ItemSet.None(items.Universe), isOwned: true) { _leaving = items };
 
     /// <summary>One gap.</summary>
     public static KeptPlaces At(int gap, int length, EditLog moment) =>
-        new(moment, ItemSet.None(length + 1), ItemSet.None(length + 1).With(gap), [0]);
+        new(moment, ItemSet.None(length + 1), ItemSet.None(length + 1).With(gap), isOwned: true);
 
     /// <summary>
     /// The items where they were, and the move that put them elsewhere, where that is all that has come since: the places need not be
@@ -55,7 +57,19 @@ internal sealed class KeptPlaces
     }
 
     /// <summary>Whether each place belongs to one of the items that were given; else to those that leave, in order.</summary>
-    public bool HasOwners => _owners is not null || _leaving is not null;
+    public bool HasOwners => _isOwned;
+
+    /// <summary>
+    /// The gap of the items from one number to another, where they have left together and their places have not been parted since; -1 where
+    /// that is not so, or not known at once. Cost: log.
+    /// </summary>
+    public int GapOf(int first, int end)
+    {
+        CatchUp();
+        if (!_isOwned || _owners is not null || _leaving is not null || end > _places.Count) return -1;
+        var place = _places.Nth(first);
+        return _places.Nth(end - 1) - place == end - 1 - first ? place - first : -1;
+    }
 
     /// <summary>To which item each place belongs; null where each belongs to the one of the same number, or to none.</summary>
     public int[]? Owners
@@ -70,12 +84,12 @@ internal sealed class KeptPlaces
     /// <summary>
     /// Those that have left are known now: the places are theirs, and none is kept for an item that has stayed and leaves later.
     /// </summary>
-    /// <param name="left">Their numbers, in order. Where others have places too, having come back, neither has one any more.</param>
-    public void Close(int[] left)
+    /// <param name="left">Their numbers. Where others have places too, having come back, neither has one any more.</param>
+    public void Close(ItemSet left)
     {
         CatchUp();
-        _owners = left;
-        if (_places.Count != left.Length) (_places, _owners) = (ItemSet.None(_places.Universe - _places.Count), []);
+        (_isOwned, _owners) = (true, left.IsAll ? null : left.ToArray());
+        if (_places.Count != left.Count) (_places, _owners) = (ItemSet.None(_places.Universe - _places.Count), []);
         _targets = ItemSet.None(_places.Universe);
     }
 
@@ -91,7 +105,7 @@ internal sealed class KeptPlaces
         if (_leaving is { } items)
         {
             _places = ItemSet.Of(items.Universe + items.Count, items.Select((item, k) => item + k));
-            (_targets, _owners) = (ItemSet.None(_places.Universe), [.. Enumerable.Range(0, items.Count)]);
+            _targets = ItemSet.None(_places.Universe);
         }
         if (edit.AsSplice is { } splice) Splice(splice.At, splice.Removed, splice.Inserted);
         else if (edit.Moved is { } moved)
@@ -158,7 +172,7 @@ internal sealed class KeptPlaces
         var stay = edit.Apply(_targets.Keep(items));
         _places = ItemSet.Of(stay.Universe + order.Count, order.Select((o, k) => o.Gap + k));
         _targets = ItemSet.Of(_places.Universe, Below(stay));
-        if (_owners is null) _targets = _targets.Union(_places);
+        if (!_isOwned) _targets = _targets.Union(_places);
         else _owners = [.. order.Select(o => o.Owner)];
     }
 

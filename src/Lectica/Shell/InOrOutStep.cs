@@ -47,9 +47,17 @@ internal sealed class InOrOutStep<TItem, TKey>(
             return TakeOut(list, marker, list.ItemsWith(keys), Name, out inverse);
         }
         if (!_moment.IsNow && list.WhyThere(items) is { } there) return there;
-        var at = ReturnPlaces<TItem, TKey>.Indexes(away.Gaps([.. Enumerable.Range(0, items.Length)], ItemSet.None(list.Store.Count)));
-        if (list.Splicer.PutIn(items, at) is { } refusal) return refusal;
-        var now = list.KeysAgain(keys, at);
+        var now = keys;
+        if (list.Store.HasOwnKeys && away.Runs is { } runs)
+        {
+            if (list.Splicer.PutIn(items, runs) is { } refusal) return refusal;
+        }
+        else
+        {
+            var at = ReturnPlaces<TItem, TKey>.Indexes(away.Gaps([.. Enumerable.Range(0, items.Length)], ItemSet.None(list.Store.Count)));
+            if (list.Splicer.PutIn(items, at) is { } refusal) return refusal;
+            now = list.KeysAgain(keys, at);
+        }
         marker.PutAgain(Marks);
         inverse = new InOrOutStep<TItem, TKey>(list, marker, items, now, null, Name);
         return null;

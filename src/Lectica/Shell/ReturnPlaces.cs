@@ -52,7 +52,7 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     /// <param name="keys">The keys of all.</param>
     public void Settle(ItemSet stayed, TKey[] keys)
     {
-        _places.Close(stayed.Complement().ToArray());
+        _places.Close(stayed.Complement());
         if (stayed.IsEmpty) return;
         var (near, firsts, neighbours) = (NearIn(_count), new List<int>(), new List<(TKey[], TKey[])>());
         for (var run = 0; run < _firsts.Count; run++)
@@ -103,6 +103,28 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
                 k += range.Length;
             }
             return (now, [.. runs]);
+        }
+    }
+
+    /// <summary>
+    /// For each run of items as they were, the gap in which it was and how many they are, from the top; where all have left, and none has
+    /// been parted from its run since. Null otherwise. Cost: the runs.
+    /// </summary>
+    public (int Gap, int Count)[]? Runs
+    {
+        get
+        {
+            var (runs, none) = (new (int Gap, int Count)[_firsts.Count], ItemSet.None(_store.Count));
+            for (var run = 0; run < runs.Length; run++)
+            {
+                var (first, end) = (_firsts[run], run + 1 < runs.Length ? _firsts[run + 1] : _count);
+                var place = _places.GapOf(first, end);
+                if (place < 0) return null;
+                var gap = Math.Min(GapOf(run, place, none), _store.Count);
+                if (run > 0 && gap < runs[run - 1].Gap) return null;
+                runs[run] = (gap, end - first);
+            }
+            return runs;
         }
     }
 

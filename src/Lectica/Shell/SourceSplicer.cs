@@ -130,9 +130,6 @@ internal sealed class SourceSplicer<TItem, TKey>(
     /// </summary>
     public Refusal? PutIn(TItem[] items, int[] at)
     {
-        if (items.Length == 0) return null;
-        if (WhyNotWritten is { } not) return not;
-        using var held = source.Hold();
         var (runs, isInOrder, count) = (new List<(int First, ItemRange To)>(), true, store.Count);
         for (int first = 0, next; first < items.Length; first = next)
         {
@@ -141,12 +138,32 @@ internal sealed class SourceSplicer<TItem, TKey>(
             runs.Add((first, new(Math.Min(at[first], count), next - first)));
             count += next - first;
         }
+        return PutIn(items, runs, isInOrder);
+    }
+
+    /// <summary>The same for items that come back in runs, from the top, each into a gap between those that are there.</summary>
+    public Refusal? PutIn(TItem[] items, (int Gap, int Count)[] runs)
+    {
+        var (to, first) = (new List<(int First, ItemRange To)>(runs.Length), 0);
+        foreach (var (gap, count) in runs)
+        {
+            to.Add((first, new(gap + first, count)));
+            first += count;
+        }
+        return PutIn(items, to, isInOrder: true);
+    }
+
+    private Refusal? PutIn(TItem[] items, List<(int First, ItemRange To)> runs, bool isInOrder)
+    {
+        if (items.Length == 0) return null;
+        if (WhyNotWritten is { } not) return not;
+        using var held = source.Hold();
         if (isInOrder && PlainOfMany(runs.Count) is { } plain)
         {
             if (writer.CountRefusal is { } wrong) return wrong;
-            var (all, from) = (new TItem[count], 0);
+            var (all, from) = (new TItem[store.Count + items.Length], 0);
             var filled = 0;
-            foreach (var (first, to) in runs.Append((items.Length, new(count, 0))))
+            foreach (var (first, to) in runs.Append((items.Length, new(all.Length, 0))))
             {
                 plain.CopyTo(from, all, filled, to.Start - filled);
                 from += to.Start - filled;
@@ -160,7 +177,7 @@ internal sealed class SourceSplicer<TItem, TKey>(
             for (var i = 0; i < runs.Count; i++)
             {
                 var (first, to) = runs[i];
-                if (Splice(to.Start, 0, items[first..(first + to.Length)]) is not { } refusal) continue;
+                if (Splice(to.Start, 0, to.Length == items.Length ? items : items[first..(first + to.Length)]) is not { } refusal) continue;
                 while (--i >= 0) _ = Splice(runs[i].To.Start, runs[i].To.Length, []);
                 return refusal;
             }
