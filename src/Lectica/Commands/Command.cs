@@ -177,6 +177,13 @@ public sealed class CommandTarget<TItem, TKey> : ITold
     /// <summary>Their keys, as far as a paged list can tell them all; none where it cannot.</summary>
     internal IReadOnlyList<TKey> KeysRead(Func<ItemSet, bool> has) => _keys ?? (_isLost || !has(Set) ? [] : Keys);
 
+    /// <summary>Items and keys, read once for all; null where not all of them can be.</summary>
+    internal (TItem[] Items, TKey[] Keys)? Read(Func<ItemSet, bool> has)
+    {
+        ((ITold)this).Fetch(has);
+        return _items is TItem[] items && _keys is TKey[] keys ? (items, keys) : null;
+    }
+
     void ITold.Fetch(Func<ItemSet, bool> has)
     {
         if (has(Set)) (_items, _keys) = (Items, _keys ?? _keptKeysOf!(Set));

@@ -11,6 +11,10 @@ internal sealed class Departed<TItem, TKey>
     private TItem[] _items = [];
     private TKey[] _keys = [];
 
+    /// <summary>Some that stood together from an index on.</summary>
+    public static Departed<TItem, TKey> Of(int at, TItem[] items, TKey[] keys) =>
+        new() { _first = at, _items = items, _keys = keys, Count = items.Length };
+
     public int Count { get; private set; }
 
     /// <summary>Whether each had a higher index than the one before.</summary>

@@ -323,7 +323,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <param name="at">Where.</param>
     /// <param name="removed">How many go.</param>
     /// <param name="inserted">Who comes.</param>
-    /// <param name="departed">Is told who goes.</param>
+    /// <param name="departed">Is told who goes, where it does not know.</param>
     /// <param name="mayReturn">Whether those that go may be put back: of very many that costs a fraction then. They are held until then,
     /// or until others have gone.</param>
     /// <param name="replaced">Whether only other objects stand for the same items.</param>
@@ -347,7 +347,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         if (removed > 0)
         {
             var range = ItemSet.None(Count).WithRange(at, removed);
-            if (departed is not null) Depart(at, range, departed);
+            if (departed?.Count == 0) Depart(at, range, departed);
             if (mayReturn && removed >= ManyAway && _keyOf is not null && _slots is not null)
             {
                 if (_away.Count == MostAway) LetGo(1);

@@ -25,14 +25,16 @@ internal sealed class InOrOutStep<TItem, TKey>(
     /// <param name="set">The items.</param>
     /// <param name="name">What it is called.</param>
     /// <param name="step">What puts them back.</param>
+    /// <param name="known">The items and their keys, where they have been read already.</param>
     /// <returns>Why it was not done; null where it was.</returns>
     public static Refusal? TakeOut(
-        Transfers<TItem, TKey> list, Marker<TItem, TKey> marker, ItemSet set, string name, out UndoStep step)
+        Transfers<TItem, TKey> list, Marker<TItem, TKey> marker, ItemSet set, string name, out UndoStep step,
+            (TItem[] Items, TKey[] Keys)? known = null)
     {
         var (items, keys, marks) = list.Core.App.Ask(
-            () => (list.Store.ItemsOf(set), list.Store.KeptKeysOf(set), marker.KeptOf(set)));
+            () => (known?.Items ?? list.Store.ItemsOf(set), known?.Keys ?? list.Store.KeptKeysOf(set), marker.KeptOf(set)));
         var places = ReturnPlaces<TItem, TKey>.Of(list.Store, set, list.Core.Moment);
-        var refusal = list.Splicer.TakeOut(set);
+        var refusal = list.Splicer.TakeOut(set, items, keys);
         if (refusal is null) places.Settle(ItemSet.None(keys.Length), keys);
         step = new InOrOutStep<TItem, TKey>(list, marker, items, keys, places, name) { Marks = marks };
         return refusal;

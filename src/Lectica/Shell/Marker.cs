@@ -171,10 +171,19 @@ internal sealed class Marker<TItem, TKey>(
         {
             var refusal = core.App.Try(() =>
             {
-                for (; written < about.Length; written++)
+                // Very many are written in a loop of its own variables, which an interpreter runs at twice the speed.
+                var (all, watched, next) = (about, watcher, 0);
+                try
                 {
-                    watcher.Written = about[written];
-                    set(about[written], value);
+                    for (; next < all.Length; next++)
+                    {
+                        watched.Written = all[next];
+                        set(all[next], value);
+                    }
+                }
+                finally
+                {
+                    written = next;
                 }
             }, why => $"The mark '{mark.Name}' could not be put {(value ? "on" : "off")} for the " +
                 $"item '{store.TextOf(store.KeptKeyAt(items.Nth(written)))}': {why}");

@@ -320,7 +320,10 @@ internal sealed class Porter<TItem, TKey>(
             return null;
         }
         if (items.IsEmpty || splicer.WhyNotWritten is not null || !History.Keeps) return splicer.TakeOut(items);
-        if (InOrOutStep<TItem, TKey>.TakeOut(transfers, runner.Marker, items, core.Options.Phrases.Remove, out var step) is { } refusal)
+        // What the target reads before they go is read for all that needs it.
+        var known = ReferenceEquals(items, target.Set) ? target.Read(store.Has) : null;
+        if (InOrOutStep<TItem, TKey>.TakeOut(transfers, runner.Marker, items, core.Options.Phrases.Remove, out var step, known) is
+            { } refusal)
             return refusal;
         History.Keep(step);
         return null;

@@ -459,10 +459,10 @@ internal sealed class Source<TItem, TKey>(
     }
 
     /// <summary>Takes items out of the list, which may be put back or not, and puts others in.</summary>
-    public void Splice(int at, int removed, TItem[] inserted, bool mayReturn = false)
+    public void Splice(int at, int removed, TItem[] inserted, (TItem[] Items, TKey[] Keys)? known = null, bool mayReturn = false)
     {
         teller.ReadUntold();
-        Departed<TItem, TKey> departed = new();
+        var departed = known is var (items, keys) ? Departed<TItem, TKey>.Of(at, items, keys) : new();
         int[] leaving = projection.Leaving(at, removed);
         TItem[] before = watcher.Has(at, removed);
         Edit edit;

@@ -29,7 +29,11 @@ internal sealed class SourceSplicer<TItem, TKey>(
     }
 
     /// <summary>Takes items out of the source and puts others in, by the list itself.</summary>
-    public Refusal? Splice(int at, int removed, TItem[] inserted)
+    /// <param name="at">Where.</param>
+    /// <param name="removed">How many go.</param>
+    /// <param name="inserted">Who comes.</param>
+    /// <param name="leaving">Those that go and their keys, where they have been read already, also from the source.</param>
+    public Refusal? Splice(int at, int removed, TItem[] inserted, (TItem[] Items, TKey[] Keys)? leaving = null)
     {
         if (WhyNotWritten is { } not) return not;
         using var held = source.Hold();
@@ -39,7 +43,7 @@ internal sealed class SourceSplicer<TItem, TKey>(
         turns.Inside(() =>
         {
             var list = writer.List;
-            TItem[] before = list is List<TItem> all ? [.. CollectionsMarshal.AsSpan(all).Slice(at, removed)]
+            TItem[] before = leaving is { } known ? known.Items : list is List<TItem> all ? [.. CollectionsMarshal.AsSpan(all).Slice(at, removed)]
                 : [.. Enumerable.Range(at, removed).Select(i => list[i])];
             int gone = 0, come = 0;
             source.IsWriting = true;
@@ -73,7 +77,7 @@ internal sealed class SourceSplicer<TItem, TKey>(
             if (refusal is null)
             {
                 // A key of the app's that cannot be told, or is taken: the source is put back as it was.
-                if (Attempt.Of(() => source.Splice(at, removed, inserted, mayReturn: true)) is not { } error) return;
+                if (Attempt.Of(() => source.Splice(at, removed, inserted, leaving, mayReturn: true)) is not { } error) return;
                 refusal = new(RefusalKind.Failed, error.Message);
                 source.IsWriting = true;
                 _ = core.App.Try(() =>
@@ -90,12 +94,15 @@ internal sealed class SourceSplicer<TItem, TKey>(
     }
 
     /// <summary>Takes items out of the source, all or none. Cost: what goes or, where it lies in very many places, all.</summary>
-    public Refusal? TakeOut(ItemSet items)
+    /// <param name="items">The items.</param>
+    /// <param name="gone">The same, where they have been read already.</param>
+    /// <param name="keys">Their keys, where these have been too.</param>
+    public Refusal? TakeOut(ItemSet items, TItem[]? gone = null, TKey[]? keys = null)
     {
         if (items.IsEmpty) return null;
         if (WhyNotWritten is { } not) return not;
         using var held = source.Hold();
-        var gone = store.ItemsOf(items);
+        gone ??= store.ItemsOf(items);
         if (writer.OutOfStep(items, gone) is { } wrong) return wrong;
         ItemRange[] ranges = [.. items.Ranges()];
         if (PlainOfMany(ranges.Length) is { } plain)
@@ -115,7 +122,8 @@ internal sealed class SourceSplicer<TItem, TKey>(
             var (left, end) = (ranges.Length, gone.Length);
             for (; left > 0; end -= ranges[left].Length)
             {
-                if (Splice(ranges[--left].Start, ranges[left].Length, []) is not { } refusal) continue;
+                (TItem[], TKey[])? known = ranges.Length == 1 && keys is not null ? (gone, keys) : null;
+                if (Splice(ranges[--left].Start, ranges[left].Length, [], known) is not { } refusal) continue;
                 for (left++; left < ranges.Length; end += ranges[left++].Length)
                     _ = Splice(ranges[left].Start, 0, gone[end..(end + ranges[left].Length)]);
                 return refusal;
