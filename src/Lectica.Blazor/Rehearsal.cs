@@ -29,6 +29,7 @@ internal sealed class Rehearsal<TItem, TKey> where TKey : notnull
         _list.Columns = like.Columns;
         _list.Commands =
         [
+            new("nothing", "Nothing") { Chords = [new("n", Modifiers.Alt)], Do = _ => { }, Inverse = _ => { } },
             new("remove", "Remove")
             {
                 ShowIn = ShowIn.Menu | ShowIn.TrailingTray | ShowIn.Toolbar, Chords = [new("Delete")], Notice = _ => "Removed",
@@ -88,6 +89,9 @@ internal sealed class Rehearsal<TItem, TKey> where TKey : notnull
         yield return Press("F10", Modifiers.Shift);
         yield return Press("ArrowDown");
         yield return Press("Escape");
+        // What any command runs before what this one does, so that neither step is a long one.
+        yield return Press("n", Modifiers.Alt);
+        yield return Press("z", Modifiers.Ctrl);
         yield return Press("Delete");
         yield return Press("z", Modifiers.Ctrl);
         yield return Press("ArrowDown", Modifiers.Alt);

@@ -21,7 +21,12 @@ const isStill = matchMedia('(prefers-reduced-motion: reduce)');
 
 /** For a page that runs the list itself: it answers at once, and samples go by memory that both have. */
 export function attachHere(id, memory, samples, key, note, heights, transfer) {
-    return attach(document.getElementById(id), {
+    const element = document.getElementById(id);
+    // What brings an event to .NET is run once before somebody presses a button: as with all code, its first time is the longest.
+    setTimeout(() => {
+        element.closest('.lectica')?.querySelector(':scope > .lectica-said')?.dispatchEvent(new MouseEvent('mouseleave'));
+    }, 500);
+    return attach(element, {
         samples: batch => { memory.set(batch); return samples(batch.length); },
         key, note, transfer,
         heights: (keys, all) => { memory.set(Float64Array.from(all)); heights(keys.join('\0'), all.length); },
