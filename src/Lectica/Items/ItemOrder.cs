@@ -26,15 +26,10 @@ internal sealed class ItemOrder(int count)
         public bool Holds<T>(ReadOnlySpan<T> inSlots, ReadOnlySpan<T> items)
         {
             if (items.Length != Count) return false;
-            var buffer = new T[MaxBlock];
             foreach (var block in Blocks)
             {
-                var here = buffer.AsSpan(0, block.Count);
-                block.Read(0, inSlots, here);
-                for (var i = 0; i < here.Length; i++)
-                    if (typeof(T).IsValueType ? !EqualityComparer<T>.Default.Equals(here[i], items[i]) : !ReferenceEquals(here[i], items[i]))
-                        return false;
-                items = items[here.Length..];
+                if (!block.Holds(inSlots, items[..block.Count])) return false;
+                items = items[block.Count..];
             }
             return true;
         }
@@ -95,6 +90,15 @@ internal sealed class ItemOrder(int count)
             if (_slots is null) inSlots.Slice(_first + at, into.Length).CopyTo(into);
             else
                 for (var i = 0; i < into.Length; i++) into[i] = inSlots[_slots[at + i]];
+        }
+
+        /// <summary>Whether these very items lie in its slots.</summary>
+        public bool Holds<T>(ReadOnlySpan<T> inSlots, ReadOnlySpan<T> items)
+        {
+            if (_slots is null) return SameItems.From(inSlots.Slice(_first, Count), items) == Count;
+            var here = new T[Count];
+            Read(0, inSlots, here);
+            return SameItems.From(here, items) == Count;
         }
 
         /// <summary>It is in the order no longer, and holds nothing.</summary>

@@ -160,35 +160,36 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     public ItemSet Where(Func<TItem, bool> isMember)
     {
         if (Pages is { } pages) return pages.Where(isMember);
-        var words = new ulong[Bits.WordsFor(Count)];
-        var at = 0;
-        if (_order.IsPlain)
+        return About(_order.IsPlain ? _items.AsSpan(0, Count) : ItemsOf(ItemSet.All(Count)), isMember);
+    }
+
+    // A word at a time, in variables of its own: an interpreter, as in a browser, does that at nearly twice the speed.
+    private static ItemSet About(ReadOnlySpan<TItem> items, Func<TItem, bool> isMember)
+    {
+        var words = new ulong[Bits.WordsFor(items.Length)];
+        for (var w = 0; w < words.Length; w++)
         {
-            foreach (var item in _items.AsSpan(0, Count))
+            var (word, bit) = (0UL, 1UL);
+            foreach (var item in items.Slice(w << 6, Math.Min(64, items.Length - (w << 6))))
             {
-                if (isMember(item)) words[at >>> 6] |= 1UL << (at & 63);
-                at++;
+                if (isMember(item)) word |= bit;
+                bit <<= 1;
             }
+            words[w] = word;
         }
-        else
-        {
-            foreach (var slot in _order.ToArray())
-            {
-                if (isMember(_items[slot])) words[at >>> 6] |= 1UL << (at & 63);
-                at++;
-            }
-        }
-        return ItemSet.FromWords(words, Count);
+        return ItemSet.FromWords(words, items.Length);
     }
 
     /// <summary>The same of some items: the others are not asked, and are none of them.</summary>
     public ItemSet Where(ItemSet about, Func<TItem, bool> isMember)
     {
         if (about.IsEmpty) return about;
-        // As many words as lie between the first and the last of them: what comes in is not to cost what is there already.
+        // Over what lies between the first and the last of them: what comes in is not to cost what is there already.
         var first = about.Nth(0);
         var span = about.Nth(about.Count - 1) + 1 - first;
-        var (words, items, n) = (new ulong[Bits.WordsFor(span)], ItemsOf(about), 0);
+        var items = ItemsOf(about);
+        if (span == items.Length) return ItemSet.None(Count).With(first, About(items, isMember));
+        var (words, n) = (new ulong[Bits.WordsFor(span)], 0);
         foreach (var range in about.Ranges())
             for (var i = range.Start - first; i < range.End - first; i++)
                 if (isMember(items[n++])) words[i >>> 6] |= 1UL << (i & 63);

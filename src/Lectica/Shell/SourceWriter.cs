@@ -57,10 +57,9 @@ internal sealed class SourceWriter<TItem, TKey>(
         var list = List;
         ReadOnlySpan<TItem> held = list is List<TItem> plain ? CollectionsMarshal.AsSpan(plain).Slice(range.Start, range.Length)
             : (TItem[])[.. Enumerable.Range(range.Start, range.Length).Select(i => list[i])];
-        var comparer = EqualityComparer<TItem>.Default;
-        for (var i = 0; i < held.Length; i++)
-            if ((typeof(TItem).IsValueType || !ReferenceEquals(held[i], expected[i])) && !comparer.Equals(held[i], expected[i]))
-                return range.Start + i;
+        // Other objects may stand for the same items.
+        for (var i = 0; (i += SameItems.From(held[i..], expected[i..])) < held.Length; i++)
+            if (!EqualityComparer<TItem>.Default.Equals(held[i], expected[i])) return range.Start + i;
         return -1;
     }
 
