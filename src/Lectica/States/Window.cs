@@ -1,5 +1,6 @@
 using Lectica.Items;
 using Lectica.Layout;
+using Lectica.Sources;
 
 namespace Lectica.States;
 
@@ -10,7 +11,10 @@ internal sealed record Window
     public required Viewport Viewport { get; init; }
 
     /// <summary>The host's own window; null where it has not told.</summary>
-    public HostWindow? Host { get; init; }
+    public HostWindow? Host { get => _host?.Item; init => _host = value is { } window ? new(window) : null; }
+
+    // Boxed: each scrolled frame makes a new one of these, and that seldom another one.
+    private readonly Box<HostWindow>? _host;
 
     /// <summary>The host's own window, or one as large as the viewport, as it is on the screen.</summary>
     public HostWindow RoomOn(ListLayout layout) => Host ?? HostWindow.Of(Axes.Turned(Viewport, layout));
