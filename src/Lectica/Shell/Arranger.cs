@@ -408,6 +408,7 @@ internal sealed class Arranger<TItem, TKey>(Core core, ItemStore<TItem, TKey> st
         {
             if (!_missing.Contains(key)) throw NoParent(item, key);
             Orphans++;
+            _missing.Add(store.KeyOf(item));
             return Nothing;
         }
         var at = parent < 0 ? 0 : parent + 1;

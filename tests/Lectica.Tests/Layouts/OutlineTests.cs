@@ -547,11 +547,15 @@ public sealed class OutlineTests
             Change(nodes => nodes.Remove(one));
             Assert.Equal(("6 8", 2, 0), (RowsOf(list), list.Count, list.SelectedCount));
             Change(nodes => nodes.Remove(nodes.Single(n => n.Id == 4)));
+            // What comes in meanwhile below what has left, and below that, comes with it too.
+            Change(nodes => nodes.Insert(0, new(9, 2)));
+            Change(nodes => nodes.Insert(0, new(10, 9)));
+            Assert.Equal("6 8", RowsOf(list));
             Change(nodes => nodes.Add(one));
             list.ExpandAll();
-            Assert.Equal("6 8 1 2 3", RowsOf(list));
+            Assert.Equal("6 8 1 2 9 10 3", RowsOf(list));
             Assert.True(list.MoveBelow([2], 6).IsHandled);
-            Assert.Equal("6 8 2 3 1", RowsOf(list));
+            Assert.Equal("6 8 2 9 10 3 1", RowsOf(list));
         }
     }
 
