@@ -60,15 +60,13 @@ internal sealed class KeptPlaces
     public bool HasOwners => _isOwned;
 
     /// <summary>
-    /// The gap of the items from one number to another, where they have left together and their places have not been parted since; -1 where
-    /// that is not so, or not known at once. Cost: log.
+    /// The gap of one of the items, by its number, where all have left: of those that lay together it is the same, since nothing comes
+    /// between places. -1 where it is not known at once. Cost: log.
     /// </summary>
-    public int GapOf(int first, int end)
+    public int GapOf(int number)
     {
         CatchUp();
-        if (!_isOwned || _owners is not null || _leaving is not null || end > _places.Count) return -1;
-        var place = _places.Nth(first);
-        return _places.Nth(end - 1) - place == end - 1 - first ? place - first : -1;
+        return _isOwned && _owners is null && _leaving is null && number < _places.Count ? _places.Nth(number) - number : -1;
     }
 
     /// <summary>To which item each place belongs; null where each belongs to the one of the same number, or to none.</summary>

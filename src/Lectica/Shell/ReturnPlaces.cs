@@ -107,8 +107,8 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
     }
 
     /// <summary>
-    /// For each run of items as they were, the gap in which it was and how many they are, from the top; where all have left, and none has
-    /// been parted from its run since. Null otherwise. Cost: the runs.
+    /// For each run of items as they were, the gap in which it was and how many they are, from the top; where all have left, and no run has
+    /// come above one before it. Null otherwise. Cost: the runs.
     /// </summary>
     public (int Gap, int Count)[]? Runs
     {
@@ -118,7 +118,7 @@ internal sealed class ReturnPlaces<TItem, TKey> where TKey : notnull
             for (var run = 0; run < runs.Length; run++)
             {
                 var (first, end) = (_firsts[run], run + 1 < runs.Length ? _firsts[run + 1] : _count);
-                var place = _places.GapOf(first, end);
+                var place = _places.GapOf(first);
                 if (place < 0) return null;
                 var gap = Math.Min(GapOf(run, place, none), _store.Count);
                 if (run > 0 && gap < runs[run - 1].Gap) return null;

@@ -153,6 +153,84 @@ public class TakeOutTests
         Assert.Equal(before, Seen());
     }
 
+    private static InteractiveList<string, string> WithWithdraw(List<string> plan, Func<string, string> keyOf)
+    {
+        var list = InteractiveList.Of((IReadOnlyList<string>)plan, keyOf, new() { Mode = SelectionMode.Multiple, MayMove = true });
+        list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut }];
+        return list;
+    }
+
+    [Fact]
+    public void Runs_whose_neighbours_have_changed_places_go_back_beside_them()
+    {
+        List<string> plan = ["A", "B", "C", "D", "E", "F", "G", "H", "I", "J"];
+        var list = WithWithdraw(plan, r => r);
+        list.Select("C");
+        list.Toggle("H");
+        list.RunCommand("withdraw");
+        Assert.Equal("A B D E F G I J", string.Join(' ', plan));
+        // The app's own: the end comes to the top.
+        plan.RemoveRange(4, 4);
+        plan.InsertRange(0, ["F", "G", "I", "J"]);
+        list.Refresh();
+        Assert.True(list.Undo().IsHandled);
+        Assert.Equal("F G H I J A B C D E", string.Join(' ', plan));
+        Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
+        Assert.True(list.Redo().IsHandled);
+        Assert.Equal("F G I J A B D E", string.Join(' ', plan));
+    }
+
+    [Fact]
+    public void Very_many_that_come_back_are_not_asked_for_their_keys_and_give_way_to_others_that_have_them()
+    {
+        var asked = 0;
+        List<string> plan = [.. Enumerable.Range(0, 20_000).Select(i => $"R{i}")];
+        var list = WithWithdraw(plan, r =>
+        {
+            asked++;
+            return r;
+        });
+        string[] all = [.. plan];
+        foreach (var (from, count, isAnother) in ((int, int, bool)[])[(3000, 9000, false), (0, 20_000, false), (15_000, 5000, true)])
+        {
+            list.Clear();
+            list.Select(all[from]);
+            list.ExtendTo(all[from + count - 1]);
+            Assert.Equal(count, list.SelectedCount);
+            list.RunCommand("withdraw");
+            Assert.Equal([.. all[..from], .. all[(from + count)..]], plan);
+            Assert.Equal((-1, 20_000 - count), (list.IndexOf(all[from + 7]), list.Count));
+            asked = 0;
+            if (isAnother)
+            {
+                // The app brings one of them in again itself, and takes it out.
+                plan.Insert(0, all[from + 7]);
+                list.Refresh();
+                Assert.Equal((0, 20_000 - count + 1), (list.IndexOf(all[from + 7]), list.Count));
+                plan.RemoveAt(0);
+                list.Refresh();
+            }
+            Assert.True(list.Undo().IsHandled);
+            Assert.Equal(all, plan);
+            Assert.Equal(all, Enumerable.Range(0, list.Count).Select(i => list[i]));
+            for (var i = 0; i < all.Length; i += 61) Assert.Equal(i, list.IndexOf(all[i]));
+            if (!isAnother) Assert.InRange(asked, 0, 100);
+            else Assert.True(asked > count, $"{asked}");
+            Assert.True(list.Redo().IsHandled);
+            Assert.Equal(20_000 - count, plan.Count);
+            Assert.True(list.Undo().IsHandled);
+            Assert.Equal(all, plan);
+        }
+        // One that is back already cannot come twice: none of them does.
+        list.Select(all[15_000]);
+        list.ExtendTo(all[^1]);
+        list.RunCommand("withdraw");
+        plan.Add(all[15_007]);
+        list.Refresh();
+        Assert.Equal(RefusalKind.OutOfDate, list.Undo().Refusal?.Kind);
+        Assert.Equal((15_001, 15_000), (list.Count, list.IndexOf(all[15_007])));
+    }
+
     [Fact]
     public void By_call_it_is_a_step_of_its_own_and_so_is_what_is_put_back()
     {

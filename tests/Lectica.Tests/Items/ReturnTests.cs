@@ -36,15 +36,15 @@ public class ReturnTests
                 {
                     case Step.TakeOut when model.Count > 0:
                         at = Math.Min(at, model.Count - 1);
-                        // Below 4,096 they are let go of at once.
-                        var count = Math.Min((int)(size * 12_000) + 1, model.Count - at);
+                        // Below 4,096 they are let go of at once; and two that are away may be as many.
+                        var count = Math.Min(((int)(size * 4) * 2500) + 2500, model.Count - at);
                         away.Add((at, [.. model.GetRange(at, count)]));
                         store.Splice(at, count, [], null, mayReturn: true, out _);
                         model.RemoveRange(at, count);
                         break;
                     case Step.PutBack when away.Count > 0:
-                        var (was, items) = away[^1];
-                        away.RemoveAt(away.Count - 1);
+                        var (was, items) = away[(int)(size * away.Count)];
+                        away.RemoveAt((int)(size * away.Count));
                         var here = model.Select(i => i.Key).ToHashSet();
                         var isTaken = items.Any(i => here.Contains(i.Key));
                         var before = asks;
