@@ -273,8 +273,6 @@ internal sealed class ItemOrder(int count)
     {
         var at = CutAt(index);
         _blocks!.InsertRange(at, come);
-        // A list without items has one block, which is empty.
-        if (Count == 0) _blocks.RemoveAt(at + come.Count);
         Count += count;
         Number();
     }

@@ -153,9 +153,9 @@ public class TakeOutTests
         Assert.Equal(before, Seen());
     }
 
-    private static InteractiveList<string, string> WithWithdraw(List<string> plan, Func<string, string> keyOf)
+    private static InteractiveList<string, string> WithWithdraw(IReadOnlyList<string> plan, Func<string, string> keyOf)
     {
-        var list = InteractiveList.Of((IReadOnlyList<string>)plan, keyOf, new() { Mode = SelectionMode.Multiple, MayMove = true });
+        var list = InteractiveList.Of(plan, keyOf, new() { Mode = SelectionMode.Multiple, MayMove = true });
         list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut }];
         return list;
     }
@@ -163,21 +163,33 @@ public class TakeOutTests
     [Fact]
     public void Runs_whose_neighbours_have_changed_places_go_back_beside_them()
     {
-        List<string> plan = ["A", "B", "C", "D", "E", "F", "G", "H", "I", "J"];
-        var list = WithWithdraw(plan, r => r);
-        list.Select("C");
-        list.Toggle("H");
-        list.RunCommand("withdraw");
-        Assert.Equal("A B D E F G I J", string.Join(' ', plan));
-        // The app's own: the end comes to the top.
-        plan.RemoveRange(4, 4);
-        plan.InsertRange(0, ["F", "G", "I", "J"]);
-        list.Refresh();
-        Assert.True(list.Undo().IsHandled);
-        Assert.Equal("F G H I J A B C D E", string.Join(' ', plan));
-        Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
-        Assert.True(list.Redo().IsHandled);
-        Assert.Equal("F G I J A B D E", string.Join(' ', plan));
+        // Read as a whole, and told of move by move.
+        foreach (var isLive in (bool[])[false, true])
+        {
+            string[] rows = ["A", "B", "C", "D", "E", "F", "G", "H", "I", "J"];
+            IList<string> plan = isLive ? new ObservableCollection<string>(rows) : rows.ToList();
+            var list = WithWithdraw((IReadOnlyList<string>)plan, r => r);
+            list.Select("C");
+            list.Toggle("H");
+            list.RunCommand("withdraw");
+            Assert.Equal("A B D E F G I J", string.Join(' ', plan));
+            // The app's own: the end comes to the top.
+            for (var i = 4; i < 8; i++)
+            {
+                if (plan is ObservableCollection<string> live) live.Move(i, i - 4);
+                else
+                {
+                    plan.Insert(i - 4, plan[i]);
+                    plan.RemoveAt(i + 1);
+                }
+            }
+            if (!isLive) list.Refresh();
+            Assert.True(list.Undo().IsHandled);
+            Assert.Equal("F G H I J A B C D E", string.Join(' ', plan));
+            Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
+            Assert.True(list.Redo().IsHandled);
+            Assert.Equal("F G I J A B D E", string.Join(' ', plan));
+        }
     }
 
     [Fact]
