@@ -166,29 +166,29 @@ public class TakeOutTests
         // Read as a whole, and told of move by move.
         foreach (var isLive in (bool[])[false, true])
         {
-            string[] rows = ["A", "B", "C", "D", "E", "F", "G", "H", "I", "J"];
+            string[] rows = [.. "ABCDEFGHIJKLMNOP".Select(letter => $"{letter}")];
             IList<string> plan = isLive ? new ObservableCollection<string>(rows) : rows.ToList();
             var list = WithWithdraw((IReadOnlyList<string>)plan, r => r);
             list.Select("C");
-            list.Toggle("H");
+            list.Toggle("L");
             list.RunCommand("withdraw");
-            Assert.Equal("A B D E F G I J", string.Join(' ', plan));
+            Assert.Equal("A B D E F G H I J K M N O P", string.Join(' ', plan));
             // The app's own: the end comes to the top.
-            for (var i = 4; i < 8; i++)
+            for (var i = 8; i < 14; i++)
             {
-                if (plan is ObservableCollection<string> live) live.Move(i, i - 4);
+                if (plan is ObservableCollection<string> live) live.Move(i, i - 8);
                 else
                 {
-                    plan.Insert(i - 4, plan[i]);
+                    plan.Insert(i - 8, plan[i]);
                     plan.RemoveAt(i + 1);
                 }
             }
             if (!isLive) list.Refresh();
             Assert.True(list.Undo().IsHandled);
-            Assert.Equal("F G H I J A B C D E", string.Join(' ', plan));
+            Assert.Equal("J K L M N O P A B C D E F G H I", string.Join(' ', plan));
             Assert.Equal(plan, Enumerable.Range(0, list.Count).Select(i => list[i]));
             Assert.True(list.Redo().IsHandled);
-            Assert.Equal("F G I J A B D E", string.Join(' ', plan));
+            Assert.Equal("J K M N O P A B D E F G H I", string.Join(' ', plan));
         }
     }
 
