@@ -43,7 +43,8 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// command that does more, and has an <c>Inverse</c> for that, puts them back there by <see cref="PutBack"/>. The list need not be
     /// refreshed after it. What has left by itself meanwhile is none of it. In an outline they go with all that is below them, which no
     /// <c>Inverse</c> has: there the list alone puts them back. Cost: what goes; a <c>List</c> of items with keys is written
-    /// anew, and read, where that lies at more than 64 places, and of other collections each item leaves by itself.
+    /// anew, and read, where that lies at more than 64 places, and of other collections each item leaves by itself. Of a <c>List</c> with
+    /// keys the list holds 4,096 or more that lay together, of the last four such stretches, so that they come back at a fraction of that.
     /// </summary>
     /// <exception cref="InvalidOperationException">The source cannot be written, or has changed without saying so; or one of the functions
     /// by which the list asks something calls this. The source is as it was then.</exception>

@@ -176,7 +176,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     }
 
     /// <summary>
-    /// Brings items in at the end of the source, which the list must be able to write, in slices of about 15 ms: the first of a million
+    /// Brings items in at the end of the source, which the list must be able to write, in slices of about 10 ms: the first of a million
     /// show at once, and can be used while the rest comes. The next slice comes at <see cref="NextDeadline"/>: by itself where the list
     /// has a context, else as its host calls <see cref="Advance"/>. It is not a step that can be undone.
     /// </summary>
