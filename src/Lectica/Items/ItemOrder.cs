@@ -170,7 +170,7 @@ internal sealed class ItemOrder(int count)
         }
     }
 
-    /// <summary>What lies in the slots of a set of indexes, in order. Cost: the set, and a logarithm for each block that it is in.</summary>
+    /// <summary>What lies in the slots of a set of indexes, in order. Cost: the set, and log for each block that it is in.</summary>
     public void Read<T>(ItemSet set, ReadOnlySpan<T> inSlots, Span<T> into)
     {
         var (leaves, start) = (set.Leaves(), 0);

@@ -43,7 +43,8 @@ internal sealed class SourceSplicer<TItem, TKey>(
         turns.Inside(() =>
         {
             var list = writer.List;
-            TItem[] before = leaving is { } known ? known.Items : list is List<TItem> all ? [.. CollectionsMarshal.AsSpan(all).Slice(at, removed)]
+            TItem[] before = leaving is { } known ? known.Items
+                : list is List<TItem> all ? [.. CollectionsMarshal.AsSpan(all).Slice(at, removed)]
                 : [.. Enumerable.Range(at, removed).Select(i => list[i])];
             int gone = 0, come = 0;
             source.IsWriting = true;

@@ -115,6 +115,7 @@ public class ReturnTests
             }
         }, iter: Effort.Of(100));
         Assert.True(
-            Math.Min(Math.Min(unasked, alike), asked) > 0 && Math.Min(taken, refused) > 0 && many > 0, $"{unasked} {alike} {asked} {taken} {refused} {many}");
+            Math.Min(Math.Min(unasked, alike), asked) > 0 && Math.Min(taken, refused) > 0 && many > 0,
+            $"{unasked} {alike} {asked} {taken} {refused} {many}");
     }
 }
