@@ -22,8 +22,12 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     // Beside the clipboard's: that a finger pulls the list beyond its top.
     private const int PullUse = 16;
 
+    // What has taken this long, ms, is drawn in a task of its own: two halts that nobody feels are better than one that is felt.
+    private const double LongTurn = 12;
+
     private readonly Dictionary<int, PointerType> _down = [];
     private readonly HashSet<string> _texts = [], _alike = [];
+    private readonly List<string> _glides = [];
     private Func<string, string> _markLabelOf = null!;
     private Func<int, TItem> _itemAt = null!;
     private ListLook<TItem>? _look;
@@ -33,9 +37,9 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     private long _timeAt;
     private (double Width, double Height)? _size;
     private (double Width, double Height) _window;
-    private Frame? _glided;
+    private Frame? _noted;
     private string? _shownActive, _toRaise;
-    private bool _taking, _changed, _hasKeyboard, _keysAreOthers;
+    private bool _taking, _changed, _isDue, _hasKeyboard, _keysAreOthers, _follows;
     private int _version;
     private TransferLink? _transfers;
     private string _transferBegun = "";
@@ -141,9 +145,16 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         }
         if (_toRaise is { } menu) script.Raise(menu);
         _toRaise = null;
+        AfterRows();
+        TellKeys();
+    }
+
+    /// <summary>The same where only rows have been drawn.</summary>
+    public void AfterRows()
+    {
         Carry();
         Glide();
-        TellKeys();
+        FollowCursor();
     }
 
     private void TellKeys()
@@ -167,26 +178,30 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     /// <summary>Has the script bring an element of a menu into its view.</summary>
     public void Reveal(string id) => Script?.Reveal(id);
 
-    /// <summary>Has the script let rows glide from where they were in the frame before.</summary>
-    public void Glide()
+    // The script lets rows glide from where they were, once they are drawn. From a server that is a message later, when the list may have
+    // another frame already: how they moved is noted before.
+    private void NoteGlides()
     {
         var frame = List.Frame;
-        if (ReferenceEquals(frame, _glided) || Script is null) return;
-        _glided = frame;
-        if (List.Options.ReducedMotion || ScrollDue) return;
-        List<string>? rows = null;
+        if (ReferenceEquals(frame, _noted) || List.Options.ReducedMotion) return;
+        _noted = frame;
         foreach (var row in frame.Rows)
         {
             if (row.TopBefore is not { } before || row.IsGrabbed) continue;
-            (rows ??= []).Add(IdOf(row));
-            rows.Add((before - row.Top).ToString("R", System.Globalization.CultureInfo.InvariantCulture));
-            rows.Add(((row.LeftBefore ?? row.Left) - row.Left).ToString("R", System.Globalization.CultureInfo.InvariantCulture));
+            _glides.Add(IdOf(row));
+            _glides.Add((before - row.Top).ToString("R", System.Globalization.CultureInfo.InvariantCulture));
+            _glides.Add(((row.LeftBefore ?? row.Left) - row.Left).ToString("R", System.Globalization.CultureInfo.InvariantCulture));
         }
-        if (rows is not null) Script.Glide(string.Join('\0', rows));
     }
 
-    /// <summary>Has the script put what is carried to its place.</summary>
-    public void Carry()
+    private void Glide()
+    {
+        if (_glides.Count > 0) Script?.Glide(string.Join('\0', _glides));
+        _glides.Clear();
+    }
+
+    // The script puts what is carried to its place.
+    private void Carry()
     {
         if (List.Frame.Grab is { } grab) Script?.CarryTo(grab.Top, grab.GapY ?? 0, grab.Left, grab.GapX ?? 0);
     }
@@ -280,7 +295,8 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     private void Changed(object? sender, EventArgs e)
     {
         _changed = true;
-        if (!_taking) ShowChanges();
+        // What an app does may have taken long.
+        if (!_taking) ShowChanges(isLong: true);
     }
 
     // What an app has the list read again, its templates draw again.
@@ -328,9 +344,11 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         if (_down.ContainsValue(PointerType.Touch)) Script?.Hint(e.Hint is HapticHint.RowCrossed or HapticHint.GapCrossed ? 4 : 14);
     }
 
-    /// <summary>Where a row is beyond the window's edge though the list shows it, the page scrolls.</summary>
+    // Where a row is beyond the window's edge though the list shows it, the page scrolls after a key.
     private void FollowCursor()
     {
+        if (!_follows) return;
+        _follows = false;
         var frame = List.Frame;
         var active = ActiveDescendant(frame);
         if (active is null || active == _shownActive || Host is not { } window) return;
@@ -346,22 +364,37 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
     /// <summary>The browser's window, from the list's edge; null where it is not known.</summary>
     public Layout.HostWindow? Host { get; private set; }
 
-    private void ShowChanges()
+    private void ShowChanges(bool isLong)
     {
         if (IsDisposed) return;
-        if (_changed)
-        {
-            _changed = false;
-            Fit();
-            Show();
-        }
+        if (isLong && OperatingSystem.IsBrowser()) _ = ShowSoon();
+        else ShowNow();
         Schedule();
+    }
+
+    private async Task ShowSoon()
+    {
+        if (_isDue || !_changed) return;
+        _isDue = true;
+        await Task.Yield();
+        _isDue = false;
+        ShowNow();
+    }
+
+    private void ShowNow()
+    {
+        if (IsDisposed || !_changed) return;
+        _changed = false;
+        Fit();
+        NoteGlides();
+        Show();
     }
 
     private T Taking<T>(double? time, T otherwise, Func<T> take)
     {
         if (IsDisposed) return otherwise;
-        if (time is { } now) (_time, _timeAt) = (now, Stopwatch.GetTimestamp());
+        var begun = Stopwatch.GetTimestamp();
+        if (time is { } now) (_time, _timeAt) = (now, begun);
         _taking = true;
         try
         {
@@ -370,12 +403,13 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         finally
         {
             _taking = false;
-            ShowChanges();
+            ShowChanges(Stopwatch.GetElapsedTime(begun).TotalMilliseconds > LongTurn);
         }
     }
 
     public bool TakeSamples(ReadOnlyMemory<double> samples) => Taking(samples.Span[5], false, () =>
     {
+        _follows = false;
         for (var rest = samples.Span; rest.Length >= Fields; rest = rest[Fields..])
         {
             var sample = new PointerSample((SampleKind)(int)rest[0], (int)rest[1], (PointerType)(int)rest[2], rest[3], rest[4], rest[5])
@@ -398,7 +432,7 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         var press = new KeyPress(key, (Modifiers)(flags & 15), time, (flags & 16) != 0);
         if (IsOfClipboard(key, press.Modifiers)) return false;
         var isHandled = (TakePress is { } take ? take(press) : List.Take(press)).IsHandled;
-        if (isHandled) FollowCursor();
+        _follows |= isHandled;
         return isHandled;
     });
 
@@ -491,8 +525,11 @@ internal sealed class ListLink<TItem>(string id) : IScriptCalls, IAsyncDisposabl
         await Task.Delay(1, CancellationToken.None);
         if (IsDisposed || token.IsCancellationRequested) return;
         _due = null;
-        List.Advance(Math.Max(due, Now));
-        Schedule();
+        Taking(null, true, () =>
+        {
+            List.Advance(Math.Max(due, Now));
+            return true;
+        });
     }
 
     public async ValueTask DisposeAsync()

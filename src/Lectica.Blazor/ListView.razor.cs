@@ -120,8 +120,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
             return;
         }
         _rows.Show(RowsOf(frame));
-        _link.Carry();
-        _link.Glide();
+        _link.AfterRows();
     }
 
     private bool IsSameAround(Frame frame, Frame drawn) =>

@@ -315,7 +315,7 @@ function attach(element, list, answersAtOnce) {
             flush();
         }
     }
-    const ghosts = keepGhosts(root);
+    const ghosts = keepGhosts(root, answersAtOnce);
     const measures = root.classList.contains('is-measured') ? measureRows(root, list) : null;
 
     return {
@@ -360,11 +360,14 @@ function attach(element, list, answersAtOnce) {
     };
 }
 
-/** What goes is seen to go: a copy of it fades where it was. Rows that were only scrolled away do not. */
-function keepGhosts(root) {
+/**
+ * What goes is seen to go: a copy of it fades where it was. Rows that were only scrolled away do not; which have gone is known as the list
+ * says that the others make up for it. Where it runs in the page it says so before what has been removed comes to the watcher.
+ */
+function keepGhosts(root, answersAtOnce) {
     const frame = root.querySelector('.lectica-frame'), content = root.querySelector('.lectica-content'),
         viewport = root.querySelector('.lectica-viewport');
-    let expected = false;
+    let rows = [], rowsAt = 0;
     const fade = (node, under) => {
         const ghost = node.cloneNode(true);
         for (const e of [ghost, ...ghost.querySelectorAll('[id]')]) e.removeAttribute('id');
@@ -379,22 +382,33 @@ function keepGhosts(root) {
         ghost.animate({ opacity: [1, 0], translate: ['0', away] }, { duration: fadeTime, easing }).finished.then(end, end);
         return ghost;
     };
-    const watch = new MutationObserver(changes => {
-        for (const change of changes)
-            for (const node of [...change.removedNodes].flatMap(
-                n => n.nodeType === 1 && n.matches('.lectica-line') ? [...n.children] : [n])) {
-                // A tile that is in another line now has an element of its own there.
-                if (isStill.matches || node.nodeType !== 1 || node.classList.contains('is-ghost') || node.isConnected
-                    || (node.id && document.getElementById(node.id))) continue;
-                if (node.matches('.lectica-menu, .lectica-brief')) fade(node, frame ?? root);
-                else if (expected && frame && node.matches('.lectica-row'))
-                    fade(node, frame).style.margin = `${-viewport.scrollTop}px 0 0 ${-viewport.scrollLeft}px`;
-            }
-        expected = false;
-    });
+    // Another element may stand for it now, such as that of a tile in another line.
+    const isThere = row => [...content.querySelectorAll('.lectica-row')].some(
+        e => e.dataset.key === row.dataset.key && e.dataset.heading === row.dataset.heading);
+    const look = changes => {
+        if (isStill.matches) return;
+        const gone = changes.flatMap(change => [...change.removedNodes])
+            .flatMap(node => node.nodeType === 1 && node.matches('.lectica-line') ? [...node.children] : [node])
+            .filter(node => node.nodeType === 1 && !node.isConnected && !node.classList.contains('is-ghost'));
+        for (const node of gone)
+            if (node.matches('.lectica-menu, .lectica-brief') && !(node.id && document.getElementById(node.id))) fade(node, frame ?? root);
+        if (frame && changes.some(change => change.target !== frame))
+            [rows, rowsAt] = [gone.filter(node => node.matches('.lectica-row')), performance.now()];
+    };
+    const expect = () => {
+        if (answersAtOnce) rows = [];
+        look(watch.takeRecords());
+        // From elsewhere it comes a message later.
+        const ghosts = performance.now() - rowsAt < 500 ? rows.filter(row => !isThere(row)) : [];
+        rows = [];
+        if (ghosts.length === 0) return;
+        const margin = `${-viewport.scrollTop}px 0 0 ${-viewport.scrollLeft}px`;
+        for (const row of ghosts) fade(row, frame).style.margin = margin;
+    };
+    const watch = new MutationObserver(look);
     watch.observe(content, { childList: true, subtree: root.classList.contains('is-tiled') });
     if (frame) watch.observe(frame, { childList: true });
-    return { expect: () => { expected = true; }, disconnect: () => watch.disconnect() };
+    return { expect, disconnect: () => watch.disconnect() };
 }
 
 /** Tells how large text is, px, at first and whenever that changes: a box of one rem does. */

@@ -188,6 +188,13 @@ public sealed partial class LooksTests(PageFixture fixture)
         Assert.Equal((0, 0), await Motion(page, () => page.Scroll(20_000)));
     }
 
+    [Fact]
+    public async Task Rows_that_go_are_seen_to_go_and_rows_that_scroll_away_are_not()
+    {
+        await using var page = await fixture.Open("rows=1000", touch: false);
+        await Ghosts.Check(page.Page);
+    }
+
     [Theory]
     [InlineData("R02", 640, 400)]
     [InlineData("R06", 640, 400)]

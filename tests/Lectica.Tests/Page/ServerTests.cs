@@ -48,6 +48,9 @@ public sealed class ServerTests(PageFixture fixture)
     });
 
     [Fact]
+    public Task Rows_of_a_list_on_a_server_that_go_are_seen_to_go() => OnServer((page, _) => Ghosts.Check(page));
+
+    [Fact]
     public Task Tiles_are_picked_by_keys_and_rectangles_put_in_order_and_told_as_a_grid() => Serving([], async address =>
     {
         await using var context = await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 1000, Height = 800 } });
