@@ -57,7 +57,8 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private const int Seen = 8192;
 
     private Frame? _frame;
-    private ListState? _of;
+    private ListState? _of, _seen;
+    private bool _isSeen;
     private long _number;
     private RowPlane? _plane;
     private MovePreview? _preview;
@@ -96,7 +97,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private static readonly Func<TItem, RowContent> AsText = item => new(item?.ToString() ?? "");
 
     /// <summary>Nothing of the frame before can be kept: what rows say is another.</summary>
-    public void Forget() => (_frame, _of) = (null, null);
+    public void Forget() => (_frame, _of, _seen) = (null, null, null);
 
     /// <summary>A list that changes and is not drawn does not keep what has changed for ever.</summary>
     public void RowsChanged()
@@ -179,17 +180,17 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         {
             var state = core.State;
             var isSame = _of is { } known && ListState.LookSame(known, state);
-            if (_frame is { } frame && isSame && _number == core.Out.FrameNumber) return frame;
+            if (_frame is { } frame && isSame && _number == core.Out.FrameNumber) return See(frame);
             // Inside a gap only what is carried moves: the rows are kept, so that a host need not look at them.
             if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card)
-                return Keep(AtRest(_frame) with { Grab = Carried(drawn, card) });
+                return Keep((_isSeen ? AtRest(_frame) : _frame) with { Grab = Carried(drawn, card) });
             // By an edit, by what shows of it, by what is carried; but not by scrolling.
             var moved = _placesAt is { IsNow: false }
-                || (_of is { } last && !ReferenceEquals(
-                last.Showing.Rows, state.Showing.Rows) && last.Window.Viewport == state.Window.Viewport)
-                || (_of is { } of && (of.Carrying.Grab?.Gap != state.Carrying.Grab?.Gap || of.Carrying.IsAway != state.Carrying.IsAway));
+                || (_seen is { } last && ((!ReferenceEquals(last.Showing.Rows, state.Showing.Rows)
+                    && last.Window.Viewport == state.Window.Viewport)
+                    || last.Carrying.Grab?.Gap != state.Carrying.Grab?.Gap || last.Carrying.IsAway != state.Carrying.IsAway));
             var built = FrameBuilder.Build(InputOf(state, Preview));
-            return Keep(moved ? WithPlaces(built) : WithoutPlaces(built));
+            return Keep(moved ? WithPlaces(built) : built);
         }
     }
 
@@ -206,7 +207,19 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
 
     private Frame Keep(Frame frame)
     {
-        (_frame, _of, _number) = (frame, core.State, core.Out.FrameNumber);
+        (_frame, _of, _number, _isSeen) = (frame, core.State, core.Out.FrameNumber, false);
+        return See(frame);
+    }
+
+    // Until hosts have been told that there is a frame, whoever looks at it is not who draws it: rows have not been seen where they are.
+    private Frame See(Frame frame)
+    {
+        if (_isSeen || core.Out.IsFrameDue) return frame;
+        (_seen, _isSeen) = (core.State, true);
+        _places.Clear();
+        foreach (var row in frame.Rows)
+            if (row.Index >= 0) _places[row.Index] = (row.Left, row.Top);
+        _placesAt = _places.Count == 0 ? null : core.Moment;
         return frame;
     }
 
@@ -309,24 +322,13 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         bool HasMoved(RowFrame row, out (double Left, double Top) was) =>
             !places.TryGetValue(row.Index, out was) || was != (row.Left, row.Top);
         var moved = frame.Rows.Any(r => r.Index >= 0 && HasMoved(r, out _));
-        return WithoutPlaces(
-            !moved ? frame
-                : frame with
-                {
-                    Rows = [.. frame.Rows.Select(r => r.Index < 0 || !HasMoved(r, out var was) ? r
-                        : Moved(r, places.ContainsKey(r.Index) ? was : (double.NaN, double.NaN)))],
-                });
+        return !moved ? frame : frame with
+        {
+            Rows = [.. frame.Rows.Select(r => r.Index < 0 || !HasMoved(r, out var was) ? r
+                : Moved(r, places.ContainsKey(r.Index) ? was : (double.NaN, double.NaN)))],
+        };
     }
 
     private static RowFrame Moved(RowFrame row, (double Left, double Top) was) =>
         row with { TopBefore = was.Top, LeftBefore = was.Left == row.Left ? null : was.Left };
-
-    private Frame WithoutPlaces(Frame frame)
-    {
-        _places.Clear();
-        foreach (var row in frame.Rows)
-            if (row.Index >= 0) _places[row.Index] = (row.Left, row.Top);
-        _placesAt = _places.Count == 0 ? null : core.Moment;
-        return frame;
-    }
 }

@@ -80,6 +80,9 @@ internal sealed class Outbox
     /// </summary>
     public long FrameNumber { get; private set; }
 
+    /// <summary>Whether there is something new to draw of which hosts have not been told yet.</summary>
+    public bool IsFrameDue => _frame;
+
     /// <summary>There is something new to draw.</summary>
     public void ChangeFrame()
     {
