@@ -15,6 +15,15 @@ internal sealed class RowElement<TItem> : DrawnElement<RowLook<TItem>>
 
     private ListLook<TItem> List => Look.List;
 
+    // Whether it has just come to stand for another row, which is no change that anybody should see happen.
+    private bool _isOther;
+
+    protected override bool Update(RowLook<TItem> before, RowLook<TItem> look)
+    {
+        _isOther = before.Row.KeyText != look.Row.KeyText;
+        return false;
+    }
+
     protected override void BuildRenderTree(RenderTreeBuilder builder)
     {
         switch (Row.Kind)
@@ -140,7 +149,7 @@ internal sealed class RowElement<TItem> : DrawnElement<RowLook<TItem>>
         Row.IsSelected ? " is-selected" : "", Row.IsPressed ? " is-pressed" : "", Row.IsCursor ? " is-cursor" : "",
         Row.IsDisabled ? " is-disabled" : "", Row.IsGrabbed ? " is-grabbed" : "", Row.Busy is null ? "" : " is-busy",
         Row.Reading switch { RowReading.Pending => " is-pending", RowReading.Failed => " is-unread", _ => "" },
-        Row.Tray.IsEmpty ? "" : " has-tray", Row.IsTile ? " is-tile" : "",
+        Row.Tray.IsEmpty ? "" : " has-tray", Row.IsTile ? " is-tile" : "", _isOther ? " is-other" : "",
     ]);
 
     private string Position =>

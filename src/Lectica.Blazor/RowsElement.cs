@@ -1,4 +1,5 @@
 using Lectica.Frames;
+using Lectica.Items;
 using Microsoft.AspNetCore.Components.Rendering;
 
 namespace Lectica.Blazor;
@@ -32,8 +33,8 @@ internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
     private readonly Dictionary<object, Shown> _elements = [];
     private int _count;
 
-    /// <summary>An element, the row that it shows, and its place among the elements.</summary>
-    private sealed record Shown(RowElement<TItem> Element, RowFrame Row, int Place);
+    /// <summary>An element, what it is known by itself, the row that it shows, and its place among the elements.</summary>
+    private sealed record Shown(RowElement<TItem> Element, object Self, RowFrame Row, int Place);
 
     /// <inheritdoc/>
     protected override bool Update(RowsLook<TItem> before, RowsLook<TItem> look)
@@ -64,11 +65,15 @@ internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
     protected override void BuildRenderTree(RenderTreeBuilder builder)
     {
         var before = new Dictionary<object, Shown>(_elements);
+        RowFrame[] rows = [.. Look.InDocumentOrder(Look.Frame)];
+        object[] keys = [.. rows.Select(Look.KeyOf)];
+        var free = Free(before, rows, keys);
         _elements.Clear();
         _count = 0;
         int? line = null;
-        foreach (var row in Look.InDocumentOrder(Look.Frame))
+        for (var i = 0; i < rows.Length; i++)
         {
+            var row = rows[i];
             // A tile is in its line's element. While something is carried that is the line where it was: an element whose parent changes is
             // rebuilt, and a finger on it is lost.
             int? own = Look.List.IsGrid && (row.IsTile || Look.Frame.IsStrip) ? row.DocumentLine : null;
@@ -82,15 +87,43 @@ internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
                 builder.AddAttribute(6, "aria-rowindex", row.Line + 1);
             }
             line = own;
-            var (key, place) = (Look.KeyOf(row), _count++);
-            if (before.TryGetValue(key, out var shown)) _elements[key] = new(shown.Element, row, place);
+            var (key, place) = (keys[i], _count++);
+            var shown = before.GetValueOrDefault(key) ?? free[i];
+            var self = shown?.Self ?? new object();
+            if (shown is not null) _elements[key] = new(shown.Element, self, row, place);
             builder.OpenComponent<RowElement<TItem>>(0);
-            builder.SetKey(key);
+            builder.SetKey(self);
             builder.AddComponentParameter(1, nameof(Look), Look.LookOf(row));
             // Told once, when the element is made.
-            builder.AddComponentReferenceCapture(2, element => _elements[key] = new((RowElement<TItem>)element, row, place));
+            builder.AddComponentReferenceCapture(2, element => _elements[key] = new((RowElement<TItem>)element, self, row, place));
             builder.CloseComponent();
         }
         if (line is not null) builder.CloseElement();
+    }
+
+    /// <summary>
+    /// For each row that comes, an element whose row goes, between the same rows that stay: to change one costs half of what a new one does,
+    /// which counts where the list is scrolled so far that all are others. What comes or goes by an edit is seen to, and has its own.
+    /// </summary>
+    private Shown?[] Free(Dictionary<object, Shown> before, RowFrame[] rows, object[] keys)
+    {
+        var free = new Shown?[rows.Length];
+        // An app's template may keep something of the row that it draws, and a row that is measured is told when its size changes.
+        if (before.Count == 0 || Look.List.Row is not null || Look.List.LeastHeight is not null || Look.Frame.IsTiled || Look.Frame.IsStrip
+            || rows.Any(row => row.TopBefore is not null)) return free;
+        HashSet<object> stay = [.. keys];
+        var old = before.OrderBy(e => e.Value.Place).ToArray();
+        var next = 0;
+        for (var i = 0; i < rows.Length; i++)
+        {
+            if (before.TryGetValue(keys[i], out var shown))
+            {
+                next = Math.Max(next, shown.Place + 1);
+                continue;
+            }
+            while (next < old.Length && old[next].Value.Row.Kind != RowKind.Item && !stay.Contains(old[next].Key)) next++;
+            if (rows[i].Kind == RowKind.Item && next < old.Length && !stay.Contains(old[next].Key)) free[i] = old[next++].Value;
+        }
+        return free;
     }
 }

@@ -195,7 +195,7 @@ function attach(element, list, answersAtOnce) {
     // Text that is cut off is told whole.
     listen(viewport, 'pointerover', e => {
         const text = e.target.closest?.('.lectica-label, .lectica-detail');
-        if (text && text.scrollWidth > text.clientWidth) text.title = text.textContent;
+        if (text) text.title = text.scrollWidth > text.clientWidth ? text.textContent : '';
     });
     // A page that is printed has all rows, as far as a reader will turn pages.
     listen(window, 'beforeprint', () => {

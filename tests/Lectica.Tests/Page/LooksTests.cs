@@ -186,6 +186,18 @@ public sealed partial class LooksTests(PageFixture fixture)
     {
         await using var page = await fixture.Open("rows=1000", touch: false);
         Assert.Equal((0, 0), await Motion(page, () => page.Scroll(20_000)));
+        // So far that the elements of rows stand for others, which have other stars and boxes: nobody has put those on now.
+        var p = page.Page;
+        await p.Locator("#plan").FocusAsync();
+        await p.Keyboard.PressAsync("Home");
+        await p.Keyboard.PressAsync("Shift+ArrowDown");
+        await p.WaitForTimeoutAsync(1000);
+        var element = await page.Row("R01").ElementHandleAsync();
+        foreach (var key in (string[])["Control+End", "Control+Home", "Control+End"])
+            Assert.Equal((0, 0), await Motion(page, () => p.Keyboard.PressAsync(key)));
+        Assert.True(await element!.EvaluateAsync<bool>("e => e.isConnected && e.dataset.key !== 'R01'"));
+        var tick = page.Row("R998").Locator("[data-part='check']");
+        Assert.True((await Motion(page, () => tick.ClickAsync())).During > 0);
     }
 
     [Fact]
