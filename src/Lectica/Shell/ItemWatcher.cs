@@ -9,7 +9,8 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore<TItem, TKey> store) where TKey : notnull
 {
-    private static readonly bool Tells = typeof(INotifyPropertyChanged).IsAssignableFrom(typeof(TItem)) && !typeof(TItem).IsValueType;
+    /// <summary>Whether items tell of their changes.</summary>
+    public static readonly bool Tells = typeof(INotifyPropertyChanged).IsAssignableFrom(typeof(TItem)) && !typeof(TItem).IsValueType;
 
     private readonly HashSet<TItem> _late = new(Identity.Instance), _elsewhere = new(Identity.Instance);
     private readonly Lock _lock = new();

@@ -172,12 +172,12 @@ internal sealed class Marker<TItem, TKey>(
             var refusal = core.App.Try(() =>
             {
                 // Very many are written in a loop of its own variables, which an interpreter runs at twice the speed.
-                var (all, watched, next) = (about, watcher, 0);
+                var (all, watched, next) = (about, ItemWatcher<TItem, TKey>.Tells ? watcher : null, 0);
                 try
                 {
                     for (; next < all.Length; next++)
                     {
-                        watched.Written = all[next];
+                        if (watched is not null) watched.Written = all[next];
                         set(all[next], value);
                     }
                 }
