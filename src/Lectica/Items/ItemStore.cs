@@ -1,5 +1,3 @@
-using System.Runtime.InteropServices;
-
 namespace Lectica.Items;
 
 /// <summary>
@@ -141,7 +139,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             yield break;
         }
         for (var i = 0; i < Count; i++)
-            if (SameObject(ItemAt(i), item)) yield return i;
+            if (SameItems.IsSameObject(ItemAt(i), item)) yield return i;
     }
 
     /// <summary>Where an item is stored for as long as it is in the list, whatever its index.</summary>
@@ -160,7 +158,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     public ItemSet Where(Func<TItem, bool> isMember)
     {
         if (Pages is { } pages) return pages.Where(isMember);
-        return About(_order.IsPlain ? _items.AsSpan(0, Count) : ItemsOf(ItemSet.All(Count)), isMember);
+        return About(InOrder(), isMember);
     }
 
     // A word at a time, in variables of its own: an interpreter, as in a browser, does that at nearly twice the speed.
@@ -455,13 +453,11 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             var slot = _order.SlotAt(at + i);
             var old = _keys is null ? Key(_items[slot], at + i) : _keys[slot];
             if (EqualityComparer<TKey>.Default.Equals(old, keys[i])) continue;
-            if (SameObject(_items[slot], inserted[i])) throw new KeyChangedException(old, keys[i], at + i);
+            if (SameItems.IsSameObject(_items[slot], inserted[i])) throw new KeyChangedException(old, keys[i], at + i);
             return false;
         }
         return true;
     }
-
-    private static bool SameObject(TItem a, TItem b) => !typeof(TItem).IsValueType && a is not null && ReferenceEquals(a, b);
 
     /// <summary>Checks the keys of items that come in for others against each other and those that stay.</summary>
     private void CheckNew(int at, int removed, TKey[] keys)
@@ -572,10 +568,10 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             var come = items.Slice(above, items.Length - above - below);
             return gone + come.Length == 0 ? null : Splice(above, gone, come, departed, mayReturn: false, out _);
         }
-        var old = new int[items.Length];
-        TKey[]? fresh = null;
-        var changed = _keyOf is null ? PairValues(items, old) : PairKeys(items, old, out fresh);
-        if (!changed)
+        var pairing = _keyOf is null ? Pairing<TItem, TKey>.ByValue(InOrder(), items)
+            : Pairing<TItem, TKey>.ByKey(Keys(), Slots(), _order, _items, items, Key);
+        var old = pairing.Old;
+        if (pairing.IsSame)
         {
             for (var i = 0; i < old.Length; i++) _items[_order.SlotAt(i)] = items[i];
             return null;
@@ -598,10 +594,10 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         for (var i = 0; i < laid.Length; i++)
         {
             if (old[i] >= 0) _items[laid[i] = oldSlots[old[i]]] = items[i];
-            else laid[i] = Put(items[i], _keys is null ? default! : fresh is null ? _mint!(_minted++) : fresh[i]);
+            else laid[i] = Put(items[i], _keys is null ? default! : pairing.Keys is { } keys ? keys[i] : _mint!(_minted++));
         }
         _order.Lay(laid);
-        return AsSplice(oldSlots.Length, old) ?? Edit.Remap(oldSlots.Length, old);
+        return pairing.ToEdit(oldSlots.Length);
     }
 
     /// <summary>
@@ -609,92 +605,20 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// </summary>
     private (int Above, int Below) SameEnds(ReadOnlySpan<TItem> items)
     {
-        var (slots, least) = (_order.ToArray(), Math.Min(Count, items.Length));
-        int above = 0, below = 0;
-        while (above < least && IsSame(items[above], _items[slots[above]])) above++;
-        while (below < least - above && IsSame(items[^(below + 1)], _items[slots[^(below + 1)]])) below++;
-        if (above + below < least || _keyOf is null || AsksForKeys) return (above, below);
+        var held = InOrder();
+        var above = SameItems.From(held, items);
+        var below = SameItems.FromEnd(held[above..], items[above..]);
+        if (above + below < Math.Min(held.Length, items.Length) || _keyOf is null || AsksForKeys) return (above, below);
+        var keys = KeptKeysOf(ItemSet.All(Count));
         for (var i = 0; i < items.Length; i++)
         {
             if (i >= above && i < items.Length - below) continue;
             var index = i < above ? i : i - items.Length + Count;
-            var (key, now) = (_keys![slots[index]], Key(items[i], i));
-            if (!EqualityComparer<TKey>.Default.Equals(key, now)) throw new KeyChangedException(key, now, index);
+            var now = Key(items[i], i);
+            if (!EqualityComparer<TKey>.Default.Equals(keys[index], now)) throw new KeyChangedException(keys[index], now, index);
         }
         return (above, below);
     }
 
-    private static bool IsSame(TItem a, TItem b) =>
-        typeof(TItem).IsValueType ? EqualityComparer<TItem>.Default.Equals(a, b) : ReferenceEquals(a, b);
-
-    /// <summary>The same as one splice, where only one stretch differs: it costs every set less, and keeps them shared.</summary>
-    private static Edit? AsSplice(int oldLength, int[] old)
-    {
-        var start = 0;
-        while (start < old.Length && start < oldLength && old[start] == start) start++;
-        int end = old.Length, oldEnd = oldLength;
-        while (end > start && oldEnd > start && old[end - 1] == oldEnd - 1) (end, oldEnd) = (end - 1, oldEnd - 1);
-        return old.AsSpan(start, end - start).IndexOfAnyInRange(0, int.MaxValue) < 0
-            ? Edit.Splice(oldLength, start, oldEnd - start, end - start) : null;
-    }
-
-    private bool PairKeys(ReadOnlySpan<TItem> items, int[] old, out TKey[] asked)
-    {
-        asked = new TKey[items.Length];
-        var keys = Keys();
-        var slots = Slots();
-        var order = _order.ToArray();
-        var comparer = EqualityComparer<TKey>.Default;
-        var taken = new int[order.Length];
-        Dictionary<TKey, int>? added = null;
-        var changed = items.Length != order.Length;
-        for (int i = 0, expected = 0; i < items.Length; i++, expected++)
-        {
-            var key = asked[i] = Key(items[i], i);
-            var from = -1;
-            if (expected < order.Length && comparer.Equals(keys[order[expected]], key)) from = expected;
-            else if (slots.Find(key) is >= 0 and var slot && _order.IndexOf(slot) is >= 0 and var there) from = expected = there;
-            if (from >= 0)
-            {
-                if (taken[from] > 0) throw new DuplicateKeyException(key, taken[from] - 1, i);
-                taken[from] = i + 1;
-            }
-            else
-            {
-                if (expected < order.Length && SameObject(_items[order[expected]], items[i]))
-                    throw new KeyChangedException(keys[order[expected]], key, expected);
-                added ??= [];
-                if (!added.TryAdd(key, i)) throw new DuplicateKeyException(key, added[key], i);
-                expected--;
-            }
-            old[i] = from;
-            changed |= from != i;
-        }
-        return changed;
-    }
-
-    private bool PairValues(ReadOnlySpan<TItem> items, int[] old)
-    {
-        var comparer = EqualityComparer<TItem>.Default;
-        var prefix = 0;
-        while (prefix < items.Length && prefix < Count && comparer.Equals(items[prefix], ItemAt(prefix))) old[prefix] = prefix++;
-        if (prefix == items.Length && prefix == Count) return false;
-        // A list that has only grown or shrunk at one place keeps both its ends.
-        var suffix = 0;
-        while (suffix < items.Length - prefix && suffix < Count - prefix
-            && comparer.Equals(items[^(suffix + 1)], ItemAt(Count - 1 - suffix)))
-            old[items.Length - ++suffix] = Count - suffix;
-        var waiting = new Dictionary<ValueKey<TItem>, Queue<int>>();
-        for (var i = prefix; i < Count - suffix; i++)
-        {
-            ref var queue = ref CollectionsMarshal.GetValueRefOrAddDefault(waiting, new(ItemAt(i)), out _);
-            (queue ??= new()).Enqueue(i);
-        }
-        for (var i = prefix; i < items.Length - suffix; i++)
-            old[i] = waiting.TryGetValue(new(items[i]), out var queue) && queue.TryDequeue(out var from) ? from : -1;
-        return true;
-    }
-
-    /// <summary>A value as a dictionary key, null too.</summary>
-    private readonly record struct ValueKey<T>(T Value);
+    private ReadOnlySpan<TItem> InOrder() => _order.IsPlain ? _items.AsSpan(0, Count) : ItemsOf(ItemSet.All(Count));
 }

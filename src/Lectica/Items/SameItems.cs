@@ -22,6 +22,24 @@ internal static class SameItems
         return i;
     }
 
+    /// <summary>The same from the end of both on.</summary>
+    public static int FromEnd<T>(ReadOnlySpan<T> some, ReadOnlySpan<T> others)
+    {
+        var length = Math.Min(some.Length, others.Length);
+        var i = 0;
+        if (typeof(T).IsValueType)
+        {
+            while (i < length && EqualityComparer<T>.Default.Equals(some[^(i + 1)], others[^(i + 1)])) i++;
+            return i;
+        }
+        ReadOnlySpan<object?> a = AsObjects(some[^length..]), b = AsObjects(others[^length..]);
+        while (i < a.Length && ReferenceEquals(a[^(i + 1)], b[^(i + 1)])) i++;
+        return i;
+    }
+
+    /// <summary>Whether both are the very same object, and no values.</summary>
+    public static bool IsSameObject<T>(T a, T b) => !typeof(T).IsValueType && a is not null && ReferenceEquals(a, b);
+
     private static ReadOnlySpan<object?> AsObjects<T>(ReadOnlySpan<T> items) =>
         MemoryMarshal.CreateReadOnlySpan(ref Unsafe.As<T, object?>(ref MemoryMarshal.GetReference(items)), items.Length);
 }
