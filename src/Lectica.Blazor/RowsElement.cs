@@ -102,8 +102,8 @@ internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
     }
 
     /// <summary>
-    /// For each row that comes, an element whose row goes, between the same rows that stay: to change one costs half of what a new one does,
-    /// which counts where the list is scrolled so far that all are others. What comes or goes by an edit is seen to, and has its own.
+    /// For each row that comes, an element whose row goes, between the same rows that stay: to change one costs half of what a new one
+    /// does, which counts where the list is scrolled so far that all are others. What comes or goes by an edit is seen to, and has its own.
     /// </summary>
     private Shown?[] Free(Dictionary<object, Shown> before, RowFrame[] rows, object[] keys)
     {
