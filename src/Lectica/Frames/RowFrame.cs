@@ -88,7 +88,8 @@ public sealed record RowFrame
 
     /// <summary>
     /// In the first frame after an edit of the source: where it was in the frame before, px from the top of the viewport, so that a host
-    /// can let it glide; NaN where it was not in view. Null where it has not moved.
+    /// can let it glide; NaN where it was not in view. Null where it has not moved. A frame that a handler looks at before
+    /// <see cref="IHostedList.FrameChanged"/> is not one before another.
     /// </summary>
     public double? TopBefore
     {
