@@ -56,7 +56,14 @@ internal static class Samples
         if (rows > atOnce) list.Fill(Plan.Make(rows, atOnce));
         if (plain) return list;
         list.Marks = [
-            new("starred") { Label = "Starred", Look = MarkLook.Star, Get = r => r.IsStarred, Set = (r, on) => r.IsStarred = on }];
+            new("starred")
+            {
+                Label = "Starred",
+                Look = MarkLook.Star,
+                Get = r => r.IsStarred,
+                Set = (r, on) => r.IsStarred = on,
+                SetMany = (requests, on) => { foreach (var request in requests) request.IsStarred = on; },
+            }];
         if (name == "columns")
         {
             list.Columns =

@@ -33,9 +33,8 @@ public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDispo
     protected override void OnParametersSet()
     {
         ArgumentNullException.ThrowIfNull(Field);
-        _link ??= new(Id)
+        _link ??= new(Id, StateHasChanged)
         {
-            Show = StateHasChanged,
             TakeSample = sample => Taken(_bound!.Take(sample)),
             TakePress = press => Taken(_bound!.Take(press)),
             TakeSize = (width, _) => _bound!.List.Resize(width, _bound.List.Viewport.Height),

@@ -66,10 +66,10 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections || List.Outline is not null
         || !List.Columns.IsEmpty || List.Options.Layout is Tiles);
 
-    private RowsLook<TItem> RowsOf(Frame frame) => _link!.RowsOf(frame, IsGrid, Row, Heading, Notice, MeasuresRows);
+    private RowsLook<TItem> RowsOf(Frame frame) => _link!.Looks.RowsOf(frame, IsGrid, Row, Heading, Notice, MeasuresRows);
 
     // A window may end before the list does.
-    private string BriefPlace => _link!.Host is { } window && window.Bottom < List.Frame.Viewport.Height && window.Bottom > 80
+    private string BriefPlace => _link!.Drawing.Window is { } window && window.Bottom < List.Frame.Viewport.Height && window.Bottom > 80
         ? $"bottom:{Css.Px(List.Frame.Viewport.Height - window.Bottom + 12)}" : "";
 
     private static string CardSize(GrabFrame grab, bool floats) =>
@@ -88,8 +88,8 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     protected override void OnParametersSet()
     {
         ArgumentNullException.ThrowIfNull(List);
-        _link ??= new(Id) { Show = Show };
-        _link.Refresh();
+        _link ??= new(Id, Show);
+        _link.Looks.Refresh();
         _link.Bind(List, index => List[index]);
         // What an app's own templates draw from may be other with each drawing of the page; all else comes from the list's frame.
         var parameters = (List, Label, Class, Height, Id, ShowsHeader, MeasuresRows);
@@ -113,19 +113,19 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     {
         var frame = List.Frame;
         // Where only rows are others, only they are drawn; what is carried is moved by the script.
-        if (_rows is null || _link!.ScrollDue || _drawn is null || !IsSameAround(frame, _drawn))
+        if (_rows is null || _link!.Scale.IsDue || _drawn is null || !IsSameAround(frame, _drawn))
         {
             _isOther = true;
             StateHasChanged();
             return;
         }
         _rows.Show(RowsOf(frame));
-        _link.AfterRows();
+        _link.Drawing.AfterRows();
     }
 
     private bool IsSameAround(Frame frame, Frame drawn) =>
         frame with { Rows = drawn.Rows, Kept = drawn.Kept, Viewport = drawn.Viewport, Grab = drawn.Grab } == drawn
-        && frame.Viewport.Height == drawn.Viewport.Height && SameCard(frame.Grab, drawn.Grab) && _link!.ActiveDescendant(frame) == _active;
+        && frame.Viewport.Height == drawn.Viewport.Height && SameCard(frame.Grab, drawn.Grab) && _link!.Looks.ActiveDescendant(frame) == _active;
 
     private static bool SameCard(GrabFrame? now, GrabFrame? drawn) =>
         now is null || drawn is null ? now == drawn
@@ -142,7 +142,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         // What had the keyboard and goes gives it back.
         var (hasMenu, hasBrief) = (List.Frame.Menu is not null, List.Frame.Brief is not null);
         if ((_hadMenu && !hasMenu && !_link.HasGoneElsewhere) || (_hadBrief && !hasBrief && _briefHasFocus))
-            _link.Script?.Focus();
+            _link.Drawing.Script?.Focus();
         (_hadMenu, _hadBrief) = (hasMenu, hasBrief);
         if (!hasBrief) _briefHasFocus = false;
     }
@@ -151,8 +151,8 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     private async Task<bool> Lull()
     {
         do await Task.Delay(100);
-        while (!_link!.IsDisposed && List.HoldsPointer);
-        return !_link.IsDisposed;
+        while (!_link!.Drawing.IsOver && List.HoldsPointer);
+        return !_link.Drawing.IsOver;
     }
 
     /// <inheritdoc/>

@@ -25,7 +25,7 @@ internal sealed class Rehearsal<TItem, TKey> where TKey : notnull
         _list = InteractiveList.Of(
             items.ToList(), item => keys[Array.IndexOf(items, item)], like.Options with { Viewport = new(480, 400) });
         _list.Content = like.Content;
-        _list.Marks = [.. like.Marks.Select(m => m with { Get = null, Set = null, Count = null })];
+        _list.Marks = [.. like.Marks.Select(m => m with { Get = null, Set = null, SetMany = null, Count = null })];
         _list.Columns = like.Columns;
         _list.Commands =
         [

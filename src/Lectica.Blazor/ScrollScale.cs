@@ -1,8 +1,9 @@
 namespace Lectica.Blazor;
 
 /// <summary>
-/// Browsers cut elements off at some ten million px, so a very long list scrolls an element that is shorter than its rows. Small scrolls
-/// move both alike; a long one, such as by the scroll bar, goes to the same part of both; and both ends are reached together.
+/// The element that scrolls, beside the rows in it. Browsers cut elements off at some ten million px, so that of a very long list is shorter
+/// than its rows. Small scrolls move both alike; a long one, such as by the scroll bar, goes to the same part of both; and both ends are
+/// reached together.
 /// </summary>
 internal sealed class ScrollScale
 {
@@ -15,19 +16,48 @@ internal sealed class ScrollScale
     /// <summary>Where the rows' own top is in the element, px: what is at y in the rows is at y - Offset there.</summary>
     public double Offset => _offset;
 
-    /// <summary>Takes over the rows' height and the viewport's.</summary>
-    public void Fit(double content, double viewport)
+    /// <summary>How far it is scrolled, px.</summary>
+    public double Top { get; private set; }
+
+    /// <summary>Whether the browser has yet to scroll it there.</summary>
+    public bool IsDue { get; private set; }
+
+    /// <summary>Takes over the rows' height and the viewport's, and follows rows that have scrolled by themselves.</summary>
+    /// <param name="content">How high the rows are, px.</param>
+    /// <param name="viewport">How high the viewport is, px.</param>
+    /// <param name="scrolled">How far the rows are scrolled, px.</param>
+    public void Fit(double content, double viewport, double scrolled)
     {
         (_content, _viewport, Height) = (content, viewport, Math.Min(content, Longest));
         if (Height == content) _offset = 0;
+        var top = ToElement(scrolled);
+        if (Math.Abs(top - Top) > 0.5) (Top, IsDue) = (top, true);
+    }
+
+    /// <summary>The browser scrolls it.</summary>
+    /// <returns>How far, px; null where it is there.</returns>
+    public double? Begin()
+    {
+        var isDue = IsDue;
+        IsDue = false;
+        return isDue ? Top : null;
+    }
+
+    /// <summary>It has been scrolled.</summary>
+    /// <param name="top">How far, px.</param>
+    /// <returns>How far the rows are then, px; null where it is the list that had it scrolled.</returns>
+    public double? Take(double top)
+    {
+        // Elements scroll by whole px: what the list has scrolled itself comes back rounded, and is not another place.
+        if (Math.Abs(top - Top) < 1) return null;
+        var rows = ToRows(top, Top);
+        Top = top;
+        return rows;
     }
 
     private double Ratio => Height <= _viewport ? 1 : (_content - _viewport) / (Height - _viewport);
 
-    /// <summary>Where the rows are scrolled to when the element is.</summary>
-    /// <param name="top">How far the element is scrolled, px.</param>
-    /// <param name="before">How far it was, px.</param>
-    public double ToRows(double top, double before)
+    private double ToRows(double top, double before)
     {
         if (Height == _content) return top;
         var last = Height - _viewport;
@@ -37,8 +67,7 @@ internal sealed class ScrollScale
         return rows;
     }
 
-    /// <summary>Where the element must be scrolled to so that the rows are.</summary>
-    public double ToElement(double rows)
+    private double ToElement(double rows)
     {
         if (Height == _content) return rows;
         var near = rows - _offset;

@@ -1,7 +1,5 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
-using System.Runtime.InteropServices;
-using System.Runtime.Intrinsics;
 
 namespace Lectica.Items;
 
@@ -88,24 +86,7 @@ internal static class Bits
 
     private static void CopyWords(ReadOnlySpan<ulong> source, int from, ulong mask, Span<ulong> target)
     {
-        int s = from >>> 6, shift = from & 63, i = 0;
-        if (Vector256.IsHardwareAccelerated)
-        {
-            ref var first = ref MemoryMarshal.GetReference(source);
-            var flips = Vector256.Create(mask);
-            // With a shift the load reaches one word further than what is copied.
-            var last = Math.Min(target.Length, source.Length - s - (shift == 0 ? 0 : 1)) - 4;
-            for (; i <= last; i += 4)
-            {
-                var word = Vector256.LoadUnsafe(ref first, (nuint)(s + i));
-                if (shift != 0)
-                {
-                    var next = Vector256.LoadUnsafe(ref first, (nuint)(s + i + 1));
-                    word = (word >>> shift) | (next << (64 - shift));
-                }
-                (word ^ flips).CopyTo(target[i..]);
-            }
-        }
+        var i = WordVectors.AreFast ? WordVectors.Copy(source, from, mask, target) : 0;
         for (; i < target.Length; i++) target[i] = WordAt(source, from + (i << 6)) ^ mask;
     }
 

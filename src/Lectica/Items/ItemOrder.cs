@@ -1,3 +1,5 @@
+using System.Numerics;
+
 namespace Lectica.Items;
 
 /// <summary>
@@ -175,6 +177,7 @@ internal sealed class ItemOrder(int count)
     {
         var (leaves, start) = (set.Leaves(), 0);
         int[] members = [];
+        T[] all = [];
         for (; leaves.MoveNext(out var leaf); start += leaf.Length)
         {
             if (leaf.IsRun)
@@ -182,11 +185,39 @@ internal sealed class ItemOrder(int count)
                 if (leaf.Flip) ReadRange(new(start, leaf.Length), inSlots, ref into);
                 continue;
             }
+            if (leaf.Count > leaf.Length * 3L / 4)
+            {
+                if (all.Length < leaf.Length) all = new T[leaf.Length];
+                var rest = all.AsSpan();
+                ReadRange(new(start, leaf.Length), inSlots, ref rest);
+                into = into[Pick(leaf, all, into)..];
+                continue;
+            }
             if (members.Length < leaf.Length) members = new int[leaf.Length + MemberBytes.Slack];
             var count = MemberBytes.Decode(leaf.Words, leaf.Flip, Bits.TailMask(leaf.Length), start, members, 0);
             ReadEach(members.AsSpan(0, count), inSlots, into);
             into = into[count..];
         }
+    }
+
+    // Most of what is there: to copy all of it costs little.
+    private static int Pick<T>(in Tree leaf, ReadOnlySpan<T> all, Span<T> into)
+    {
+        var words = leaf.Words;
+        var (mask, n) = (leaf.Flip ? ulong.MaxValue : 0, 0);
+        for (var w = 0; w < words.Length; w++)
+        {
+            var word = words[w] ^ mask;
+            if (w == words.Length - 1) word &= Bits.TailMask(leaf.Length);
+            if (word == ulong.MaxValue)
+            {
+                all.Slice(w << 6, 64).CopyTo(into[n..]);
+                n += 64;
+                continue;
+            }
+            for (var start = w << 6; word != 0; word &= word - 1) into[n++] = all[start + BitOperations.TrailingZeroCount(word)];
+        }
+        return n;
     }
 
     private void ReadRange<T>(ItemRange range, ReadOnlySpan<T> inSlots, ref Span<T> into)

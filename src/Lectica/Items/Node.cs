@@ -1,6 +1,5 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
-using System.Runtime.Intrinsics;
 
 namespace Lectica.Items;
 
@@ -116,18 +115,7 @@ internal sealed class Node(object?[] children, long[] sums, uint flips, int heig
     private long[] Raised(int k, long delta)
     {
         var sums = new long[Sums.Length];
-        ref var from = ref MemoryMarshal.GetArrayDataReference(Sums);
-        ref var to = ref MemoryMarshal.GetArrayDataReference(sums);
-        var i = 0;
-        for (; i <= sums.Length - 4; i += 4)
-        {
-            // Lanes before k are raised by nothing.
-            var by = i >= k ? Vector256.Create(delta)
-                : i + 3 < k ? Vector256<long>.Zero
-                : Vector256.ConditionalSelect(Vector256.GreaterThanOrEqual(Vector256.Create(0L, 1, 2, 3), Vector256.Create((long)(k - i))),
-                Vector256.Create(delta), Vector256<long>.Zero);
-            (Vector256.LoadUnsafe(ref from, (nuint)i) + by).StoreUnsafe(ref to, (nuint)i);
-        }
+        var i = WordVectors.AreFast ? WordVectors.Raise(Sums, k, delta, sums) : 0;
         for (; i < sums.Length; i++) sums[i] = Sums[i] + (i >= k ? delta : 0);
         return sums;
     }

@@ -176,17 +176,7 @@ internal readonly struct SetOperation<TOperation> where TOperation : struct, IBi
         ReadOnlySpan<ulong> own = a.Words;
         words = words[..own.Length];
         var target = Leaf.BitsOf(result);
-        var i = 0;
-        if (Vector256.IsHardwareAccelerated)
-        {
-            ref var first = ref MemoryMarshal.GetReference(own);
-            ref var second = ref MemoryMarshal.GetReference(words);
-            ref var to = ref MemoryMarshal.GetReference(target);
-            Vector256<ulong> fa = Vector256.Create(flipA), fb = Vector256.Create(flipB);
-            for (; i <= own.Length - 4; i += 4)
-                TOperation.Of(Vector256.LoadUnsafe(ref first, (nuint)i) ^ fa, Vector256.LoadUnsafe(ref second, (nuint)i) ^ fb)
-                    .StoreUnsafe(ref to, (nuint)i);
-        }
+        var i = WordVectors.AreFast ? WordVectors.Combine<TOperation>(own, flipA, words, flipB, target) : 0;
         for (; i < target.Length; i++) target[i] = TOperation.Of(own[i] ^ flipA, words[i] ^ flipB);
         target[^1] &= Bits.TailMask(a.Length);
         return Tree.OfLeaf(result, a.Length);

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 
 namespace Lectica.Marking;
@@ -50,6 +51,12 @@ public sealed record Mark<TItem>(string Name)
     public Action<TItem, bool>? Set { get; init; }
 
     /// <summary>
+    /// Writes it to several items at once, where that costs less than one by one: as one statement for all of them, or in a browser, where
+    /// each call counts. If it throws, each item is written back by <see cref="Set"/>. Null for <see cref="Set"/> alone, in order.
+    /// </summary>
+    public Action<ImmutableArray<TItem>, bool>? SetMany { get; init; }
+
+    /// <summary>
     /// How many have put it on an item, where many people mark the same ones, with whoever looks at it: shown beside the mark. Null for
     /// none. While the list shows what has still to be stored, it counts that in.
     /// </summary>
@@ -57,7 +64,7 @@ public sealed record Mark<TItem>(string Name)
 
     /// <summary>Throws where marks cannot work together, or rows or the space bar are to have one that is not among them.</summary>
     internal static void Check(
-        System.Collections.Immutable.ImmutableArray<Mark<TItem>> marks, IReadOnlyList<string> ofRows, string? ofSpace)
+        ImmutableArray<Mark<TItem>> marks, IReadOnlyList<string> ofRows, string? ofSpace)
     {
         if (marks.GroupBy(m => m.Name).FirstOrDefault(g => g.Count() > 1) is { } twice)
             throw new ArgumentException($"Two marks have the name '{twice.Key}'; each needs its own.");
@@ -65,6 +72,9 @@ public sealed record Mark<TItem>(string Name)
             throw new ArgumentException(
                 $"The mark '{half.Name}' has a {(half.Get is null ? "Set and no Get" : "Get and no Set")}: give both, or none to let the " +
                     "list keep it.");
+        if (marks.FirstOrDefault(m => m.SetMany is not null && m.Set is null) is { } many)
+            throw new ArgumentException(
+                $"The mark '{many.Name}' has a SetMany and no Set: give Set too, which writes it to one item, and back where SetMany fails.");
         if (marks.IsEmpty) return;
         var names = marks.Select(m => m.Name).ToList();
         if (ofRows.FirstOrDefault(n => !names.Contains(n)) is { } part)

@@ -50,20 +50,15 @@ internal interface IFrameSource
     string TouchActionOf(PartKind part);
 }
 
-/// <summary>Makes frames of the state, and what of the frame before can be kept: rows that look the same, and where they were.</summary>
+/// <summary>Makes frames of the state, and keeps of the frame before what looks the same.</summary>
 internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> store) : IRowsWatcher where TKey : notnull
 {
-    // After more edits than this without a frame nobody has seen the rows where they were.
-    private const int Seen = 8192;
-
+    private readonly SeenRows _seen = new(core);
     private Frame? _frame;
-    private ListState? _of, _seen;
-    private bool _isSeen;
+    private ListState? _of;
     private long _number;
     private RowPlane? _plane;
     private MovePreview? _preview;
-    private Dictionary<int, (double Left, double Top)> _places = [];
-    private EditLog? _placesAt;
     private ImmutableArray<Part> _keyParts;
     private RowParts? _keyPartsOf;
     private bool _keyPartsExpand;
@@ -97,15 +92,14 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
     private static readonly Func<TItem, RowContent> AsText = item => new(item?.ToString() ?? "");
 
     /// <summary>Nothing of the frame before can be kept: what rows say is another.</summary>
-    public void Forget() => (_frame, _of, _seen) = (null, null, null);
-
-    /// <summary>A list that changes and is not drawn does not keep what has changed for ever.</summary>
-    public void RowsChanged()
+    public void Forget()
     {
-        if (_placesAt is not { } moment || core.Moment.Number - moment.Number < Seen) return;
-        _places.Clear();
-        _placesAt = null;
+        (_frame, _of) = (null, null);
+        _seen.Forget();
     }
+
+    /// <inheritdoc/>
+    public void RowsChanged() => _seen.RowsChanged();
 
     /// <summary>The rows as they lie.</summary>
     public RowPlane Plane
@@ -180,17 +174,11 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         {
             var state = core.State;
             var isSame = _of is { } known && ListState.LookSame(known, state);
-            if (_frame is { } frame && isSame && _number == core.Out.FrameNumber) return See(frame);
+            if (_frame is { } frame && isSame && _number == core.Out.FrameNumber) return _seen.See(frame);
             // Inside a gap only what is carried moves: the rows are kept, so that a host need not look at them.
             if (_frame is { Grab: { } drawn } && isSame && Source.Card is { HasPointer: true } card)
-                return Keep((_isSeen ? AtRest(_frame) : _frame) with { Grab = Carried(drawn, card) });
-            // By an edit, by what shows of it, by what is carried; but not by scrolling.
-            var moved = _placesAt is { IsNow: false }
-                || (_seen is { } last && ((!ReferenceEquals(last.Showing.Rows, state.Showing.Rows)
-                    && last.Window.Viewport == state.Window.Viewport)
-                    || last.Carrying.Grab?.Gap != state.Carrying.Grab?.Gap || last.Carrying.IsAway != state.Carrying.IsAway));
-            var built = FrameBuilder.Build(InputOf(state, Preview));
-            return Keep(moved ? WithPlaces(built) : built);
+                return Keep(_seen.AtRest(_frame) with { Grab = Carried(drawn, card) });
+            return Keep(_seen.WithPlaces(FrameBuilder.Build(InputOf(state, Preview))));
         }
     }
 
@@ -201,26 +189,10 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         return drawn with { Top = at.Top, Left = at.Left };
     }
 
-    // Rows that have moved in the frame before have not moved since.
-    private static Frame AtRest(Frame frame) => !frame.Rows.Any(static r => r.TopBefore is not null) ? frame
-        : frame with { Rows = [.. frame.Rows.Select(r => r.TopBefore is null ? r : r with { TopBefore = null, LeftBefore = null })] };
-
     private Frame Keep(Frame frame)
     {
-        (_frame, _of, _number, _isSeen) = (frame, core.State, core.Out.FrameNumber, false);
-        return See(frame);
-    }
-
-    // Until hosts have been told that there is a frame, whoever looks at it is not who draws it: rows have not been seen where they are.
-    private Frame See(Frame frame)
-    {
-        if (_isSeen || core.Out.IsFrameDue) return frame;
-        (_seen, _isSeen) = (core.State, true);
-        _places.Clear();
-        foreach (var row in frame.Rows)
-            if (row.Index >= 0) _places[row.Index] = (row.Left, row.Top);
-        _placesAt = _places.Count == 0 ? null : core.Moment;
-        return frame;
+        (_frame, _of, _number) = (frame, core.State, core.Out.FrameNumber);
+        return _seen.See(frame);
     }
 
     /// <summary>Rows of the frame before whose items only change places: where nothing differs but the gap of what is grabbed.</summary>
@@ -308,27 +280,4 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
             pressed = [.. pressed, (menu.Index, Part.Body)];
         return pressed.Count == 0 ? pressed : [.. pressed.Where(p => p.Index < 0 || !core.State.Showing.Barred.Contains(p.Index))];
     }
-
-    /// <summary>A frame with each row's place in the one before, as far as that is another.</summary>
-    private Frame WithPlaces(Frame frame)
-    {
-        var places = _places;
-        if (_placesAt is { IsNow: false })
-        {
-            places = new(_places.Count);
-            foreach (var (index, place) in _places)
-                if (_placesAt.Carry(index) is >= 0 and var now) places[now] = place;
-        }
-        bool HasMoved(RowFrame row, out (double Left, double Top) was) =>
-            !places.TryGetValue(row.Index, out was) || was != (row.Left, row.Top);
-        var moved = frame.Rows.Any(r => r.Index >= 0 && HasMoved(r, out _));
-        return !moved ? frame : frame with
-        {
-            Rows = [.. frame.Rows.Select(r => r.Index < 0 || !HasMoved(r, out var was) ? r
-                : Moved(r, places.ContainsKey(r.Index) ? was : (double.NaN, double.NaN)))],
-        };
-    }
-
-    private static RowFrame Moved(RowFrame row, (double Left, double Top) was) =>
-        row with { TopBefore = was.Top, LeftBefore = was.Left == row.Left ? null : was.Left };
 }

@@ -14,6 +14,7 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore
 
     private readonly HashSet<TItem> _late = new(Identity.Instance), _elsewhere = new(Identity.Instance);
     private readonly Lock _lock = new();
+    private HashSet<TItem>? _written;
     private PropertyChangedEventHandler? _handler;
 
     /// <summary>Items are told apart as objects, whatever they say of being equal.</summary>
@@ -31,6 +32,10 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore
 
     /// <summary>The item that the list itself is writing to: what it tells of that is known.</summary>
     public object? Written { get; set; }
+
+    /// <summary>The same of several items at once; null where the list does not write any more.</summary>
+    public void IsWriting(TItem[]? items) =>
+        (Written, _written) = (null, items is null || !Tells ? null : new(items, Identity.Instance));
 
     private PropertyChangedEventHandler Handler => _handler ??= Changed;
 
@@ -84,7 +89,7 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore
             turns.CallHome();
             return;
         }
-        if (ReferenceEquals(sender, Written)) return;
+        if (ReferenceEquals(sender, Written) || _written?.Contains(item) == true) return;
         _late.Add(item);
         if (turns.IsBusy || core.App.IsAsking) return;
         // What is late is read as the turn ends.

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Runtime.InteropServices;
 using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Marking;
@@ -169,31 +170,45 @@ internal sealed class Marker<TItem, TKey>(
         var written = 0;
         try
         {
-            var refusal = core.App.Try(() =>
-            {
-                // Very many are written in a loop of its own variables, which an interpreter runs at twice the speed.
-                var (all, watched, next) = (about, ItemWatcher<TItem, TKey>.Tells ? watcher : null, 0);
-                try
-                {
-                    for (; next < all.Length; next++)
+            var refusal = mark.SetMany is { } many && about.Length > 1
+                ? core.App.Try(
+                    () =>
                     {
-                        if (watched is not null) watched.Written = all[next];
-                        set(all[next], value);
-                    }
-                }
-                finally
-                {
-                    written = next;
-                }
-            }, why => $"The mark '{mark.Name}' could not be put {(value ? "on" : "off")} for the " +
-                $"item '{store.TextOf(store.KeptKeyAt(items.Nth(written)))}': {why}");
+                        watcher.IsWriting(about);
+                        written = about.Length;
+                        many(ImmutableCollectionsMarshal.AsImmutableArray(about), value);
+                    },
+                    why => $"The mark '{mark.Name}' could not be put {(value ? "on" : "off")} for {about.Length} items: {why}")
+                : core.App.Try(
+                    () => WriteEach(about, set, value, out written),
+                    why => $"The mark '{mark.Name}' could not be put {(value ? "on" : "off")} for the " +
+                        $"item '{store.TextOf(store.KeptKeyAt(items.Nth(written)))}': {why}");
             if (refusal is not null)
                 foreach (var item in about.AsSpan(0, written)) Return(mark, item, !value);
             return refusal;
         }
         finally
         {
-            watcher.Written = null;
+            watcher.IsWriting(null);
+        }
+    }
+
+    // Very many are written in a loop of its own variables, which an interpreter runs at twice the speed.
+    private void WriteEach(TItem[] items, Action<TItem, bool> set, bool value, out int written)
+    {
+        var (watched, next) = (ItemWatcher<TItem, TKey>.Tells ? watcher : null, 0);
+        try
+        {
+            for (; watched is null && next < items.Length; next++) set(items[next], value);
+            for (; next < items.Length; next++)
+            {
+                watched!.Written = items[next];
+                set(items[next], value);
+            }
+        }
+        finally
+        {
+            written = next;
         }
     }
 

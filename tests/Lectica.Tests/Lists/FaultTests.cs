@@ -94,6 +94,8 @@ public sealed class FaultTests(ITestOutputHelper output)
             {
                 Get = fault.In<Plate, bool>("mark get", p => p.IsStarred),
                 Set = (p, on) => { fault.Pass("mark set"); p.IsStarred = on; },
+                SetMany = variant % 2 == 0 ? null
+                    : (plates, on) => { foreach (var plate in plates) { fault.Pass("mark set"); plate.IsStarred = on; } },
             }, new("seen")];
             List.Commands =
             [
