@@ -11,7 +11,7 @@ public class ItemOrderTests
     [Fact]
     public void Slots_are_where_a_plain_list_has_them_also_those_that_were_taken_out_together()
     {
-        int attached = 0, inParts = 0, shorter = 0;
+        int attached = 0, inParts = 0, shorter = 0, dense = 0;
         Gen.Select(
             Gen.Int[0, 3000], Gen.Select(Gen.Enum<Step>(), Gen.Double.Unit, Gen.Double.Unit).Array[1, 20]).Sample((count, steps) =>
         {
@@ -66,8 +66,25 @@ public class ItemOrderTests
                     Assert.Equal(places[slot] >= 0, order.Contains(slot));
                 }
                 for (var i = 0; i < model.Count; i += 37) Assert.Equal(model[i], order.SlotAt(i));
+                foreach (var set in SetsOf(model.Count, at))
+                {
+                    var (wanted, read) = (set.Select(i => model[i]).ToArray(), new int[set.Count]);
+                    order.Read(set, read);
+                    Assert.Equal(wanted, read);
+                    Array.Clear(read);
+                    order.Read<int>(set, [.. Enumerable.Range(0, next)], read);
+                    Assert.Equal(wanted, read);
+                    if (set.Count > set.Universe * 0.8 && set.Count < set.Universe) dense++;
+                }
             }
         }, iter: Effort.Of(600));
-        Assert.True(Math.Min(attached, inParts) > 0 && shorter > 0, $"{attached} {inParts} {shorter}");
+        Assert.True(Math.Min(attached, inParts) > 0 && shorter > 0 && dense > 0, $"{attached} {inParts} {shorter} {dense}");
+    }
+
+    // A stretch, few, most, and all but few: what is read a run, an item or a leaf at a time.
+    private static ItemSet[] SetsOf(int count, int at)
+    {
+        var few = ItemSet.Where(count, i => (i + at) % 29 == 3);
+        return [ItemSet.None(count).WithRange(at, count - at), few, ItemSet.Where(count, i => (i + at) % 97 != 3), few.Complement()];
     }
 }
