@@ -85,6 +85,6 @@ public class ItemOrderTests
     private static ItemSet[] SetsOf(int count, int at)
     {
         var few = ItemSet.Where(count, i => (i + at) % 29 == 3);
-        return [ItemSet.None(count).WithRange(at, count - at), few, ItemSet.Where(count, i => (i + at) % 97 != 3), few.Complement()];
+        return [ItemSet.None(count).WithRange(Math.Min(at, count), Math.Max(count - at, 0)), few, ItemSet.Where(count, i => (i + at) % 97 != 3), few.Complement()];
     }
 }
