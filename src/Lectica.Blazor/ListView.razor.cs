@@ -125,7 +125,8 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
 
     private bool IsSameAround(Frame frame, Frame drawn) =>
         frame with { Rows = drawn.Rows, Kept = drawn.Kept, Viewport = drawn.Viewport, Grab = drawn.Grab } == drawn
-        && frame.Viewport.Height == drawn.Viewport.Height && SameCard(frame.Grab, drawn.Grab) && _link!.Looks.ActiveDescendant(frame) == _active;
+        && frame.Viewport.Height == drawn.Viewport.Height && SameCard(frame.Grab, drawn.Grab)
+        && _link!.Looks.ActiveDescendant(frame) == _active;
 
     private static bool SameCard(GrabFrame? now, GrabFrame? drawn) =>
         now is null || drawn is null ? now == drawn

@@ -1,9 +1,9 @@
 namespace Lectica.Blazor;
 
 /// <summary>
-/// The element that scrolls, beside the rows in it. Browsers cut elements off at some ten million px, so that of a very long list is shorter
-/// than its rows. Small scrolls move both alike; a long one, such as by the scroll bar, goes to the same part of both; and both ends are
-/// reached together.
+/// The element that scrolls, beside the rows in it. Browsers cut elements off at some ten million px, so that of a very long list is
+/// shorter than its rows. Small scrolls move both alike; a long one, such as by the scroll bar, goes to the same part of both; and both
+/// ends are reached together.
 /// </summary>
 internal sealed class ScrollScale
 {

@@ -74,7 +74,8 @@ public sealed record Mark<TItem>(string Name)
                     "list keep it.");
         if (marks.FirstOrDefault(m => m.SetMany is not null && m.Set is null) is { } many)
             throw new ArgumentException(
-                $"The mark '{many.Name}' has a SetMany and no Set: give Set too, which writes it to one item, and back where SetMany fails.");
+                $"The mark '{many.Name}' has a SetMany and no Set: give Set too, which writes it to one item, and back where SetMany " +
+                    "fails.");
         if (marks.IsEmpty) return;
         var names = marks.Select(m => m.Name).ToList();
         if (ofRows.FirstOrDefault(n => !names.Contains(n)) is { } part)

@@ -21,8 +21,8 @@ internal sealed class SeenRows(Core core)
     public bool Are(Frame frame) => ReferenceEquals(frame, _frame);
 
     /// <summary>
-    /// Takes a frame that is looked at. Until hosts have been told that there is a new one, whoever looks is not who draws it: its rows have
-    /// not been seen where they are.
+    /// Takes a frame that is looked at. Until hosts have been told that there is a new one, whoever looks is not who draws it: its rows
+    /// have not been seen where they are.
     /// </summary>
     public Frame See(Frame frame)
     {

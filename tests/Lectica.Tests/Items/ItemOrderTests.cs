@@ -84,7 +84,8 @@ public class ItemOrderTests
     // A stretch, few, most, and all but few: what is read a run, an item or a leaf at a time.
     private static ItemSet[] SetsOf(int count, int at)
     {
-        var few = ItemSet.Where(count, i => (i + at) % 29 == 3);
-        return [ItemSet.None(count).WithRange(Math.Min(at, count), Math.Max(count - at, 0)), few, ItemSet.Where(count, i => (i + at) % 97 != 3), few.Complement()];
+        var first = Math.Min(at, count);
+        var (stretch, few) = (ItemSet.None(count).WithRange(first, count - first), ItemSet.Where(count, i => (i + at) % 29 == 3));
+        return [stretch, few, ItemSet.Where(count, i => (i + at) % 97 != 3), few.Complement()];
     }
 }

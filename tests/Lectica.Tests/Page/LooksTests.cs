@@ -133,9 +133,8 @@ public sealed partial class LooksTests(PageFixture fixture)
         return (Math.Max(a, b) + 0.05) / (Math.Min(a, b) + 0.05);
     }
 
-    // Acts, and says how much moves in the frames after it and how much still does a second later.
-    // How many things moved at once, at most, and how many still do when there has been time for all to come to rest. A machine that is busy
-    // draws so few frames that a short motion falls between two of them: the browser tells of those.
+    // Acts, and says how many things moved at once, at most, and how many still do when all had time to come to rest. A busy machine draws
+    // so few frames that a short motion falls between two of them: the browser tells of those.
     private static async Task<(int During, int After)> Motion(PageDriver page, Func<Task> act)
     {
         await page.Page.EvaluateAsync("""
