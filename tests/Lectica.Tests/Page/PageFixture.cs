@@ -78,12 +78,20 @@ internal sealed class PageDriver : IAsyncDisposable
 
     public ILocator Row(string key) => Page.Locator($".lectica-row[data-key='{key}']");
 
-    /// <summary>The middle of a row or a part of it, once rows have come to rest: while they glide it is another's place.</summary>
+    /// <summary>
+    /// The middle of a row or a part of it, once rows are drawn and have come to rest: what took long is drawn a task later, and while they
+    /// glide it is another's place.
+    /// </summary>
     public async Task<(float X, float Y)> Middle(string key, string? part = null)
     {
         await Page.EvaluateAsync(
-            "() => Promise.allSettled([...document.querySelectorAll('.lectica-row')].flatMap(e => e.getAnimations()).map(a => " +
-                "a.finished))");
+            """
+            async () => {
+                await new Promise(drawn => requestAnimationFrame(() => setTimeout(drawn)));
+                const rows = [...document.querySelectorAll(".lectica-row")];
+                await Promise.allSettled(rows.flatMap(e => e.getAnimations()).map(a => a.finished));
+            }
+            """);
         var box = (await (part is null ? Row(key) : Row(key).Locator($"[data-part='{part}']")).BoundingBoxAsync())!;
         return (box.X + (box.Width / 2), box.Y + (box.Height / 2));
     }
