@@ -33,7 +33,7 @@ public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDispo
     protected override void OnParametersSet()
     {
         ArgumentNullException.ThrowIfNull(Field);
-        _link ??= new(Id, StateHasChanged)
+        _link ??= new(Id, StateHasChanged, DispatchExceptionAsync)
         {
             TakeSample = sample => Taken(_bound!.Take(sample)),
             TakePress = press => Taken(_bound!.Take(press)),

@@ -11,7 +11,8 @@ namespace Lectica.Blazor;
 /// <param name="scale">The element that scrolls.</param>
 /// <param name="rows">The ids of rows.</param>
 /// <param name="show">Draws the frame that the list has now.</param>
-internal sealed class Drawing<TItem>(ScrollScale scale, RowLooks<TItem> rows, Action show)
+/// <param name="tell">Tells what has been thrown.</param>
+internal sealed class Drawing<TItem>(ScrollScale scale, RowLooks<TItem> rows, Action show, Action<Exception> tell)
 {
     // What has taken this long, ms, is drawn in a task of its own: two halts that nobody feels are better than one that is felt.
     private const double LongTurn = 12;
@@ -42,7 +43,8 @@ internal sealed class Drawing<TItem>(ScrollScale scale, RowLooks<TItem> rows, Ac
     /// <summary>Fits the scrolled element to the list, and follows it where it has scrolled by itself.</summary>
     public void Fit()
     {
-        var (frame, viewport) = (List.Frame, List.Frame.Viewport);
+        var frame = List.Frame;
+        var viewport = frame.Viewport;
         scale.Fit(frame.ContentHeight, frame.IsStrip ? viewport.Width : viewport.Height, viewport.ScrollTop);
     }
 
@@ -67,9 +69,17 @@ internal sealed class Drawing<TItem>(ScrollScale scale, RowLooks<TItem> rows, Ac
     {
         if (IsOver || !_isOther) return;
         _isOther = false;
-        Fit();
-        NoteGlides();
-        show();
+        try
+        {
+            // Here the list asks the app what its items look like.
+            Fit();
+            NoteGlides();
+            show();
+        }
+        catch (Exception e)
+        {
+            tell(e);
+        }
     }
 
     // The script lets rows glide from where they were, once they are drawn. From a server that is a message later, when the list may have

@@ -23,6 +23,7 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
     private const int PullUse = 16;
 
     private readonly string _id;
+    private readonly Func<Exception, Task> _tell;
     private readonly Dictionary<int, PointerType> _down = [];
     private CancellationTokenSource? _waiting;
     private double? _due;
@@ -36,11 +37,12 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
 
     /// <param name="id">The id of the element that has the keyboard, from whose edges samples are counted.</param>
     /// <param name="show">Draws the frame that the list has now.</param>
-    public ListLink(string id, Action show)
+    /// <param name="tell">Tells the component of what the app has thrown, where no caller of its own waits for it.</param>
+    public ListLink(string id, Action show, Func<Exception, Task> tell)
     {
-        _id = id;
+        (_id, _tell) = (id, tell);
         Looks = new(id, Scale);
-        Drawing = new(Scale, Looks, show);
+        Drawing = new(Scale, Looks, show, Tell);
     }
 
     public IHostedList List { get; private set; } = null!;
@@ -106,11 +108,21 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
         // What the app does when told of it may come back here.
         var down = _down.ToArray();
         _down.Clear();
-        foreach (var (id, type) in down) Hand(new(SampleKind.Cancel, id, type, 0, 0, _time));
-        if (_hasKeyboard) TellFocus(false);
+        try
+        {
+            foreach (var (id, type) in down) Hand(new(SampleKind.Cancel, id, type, 0, 0, _time));
+        }
+        finally
+        {
+            if (_hasKeyboard) TellFocus(false);
+        }
     }
 
     private void Hand(PointerSample sample) => _ = TakeSample is { } take ? take(sample) : List.Take(sample);
+
+    // Neither the script nor a clock can do anything about what an app throws: it goes where that of the page's event handlers goes. A
+    // component that has gone tells nobody.
+    private async void Tell(Exception thrown) => await _tell(thrown);
 
     private void TellFocus(bool hasIt)
     {
@@ -212,6 +224,11 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
         {
             return take();
         }
+        catch (Exception e) when (!Drawing.IsOver)
+        {
+            Tell(e);
+            return otherwise;
+        }
         finally
         {
             _taking = false;
@@ -222,7 +239,7 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
     public bool TakeSamples(ReadOnlyMemory<double> samples) => Taking(samples.Span[5], false, () =>
     {
         Drawing.Follow(false);
-        for (var rest = samples.Span; rest.Length >= Fields; rest = rest[Fields..])
+        for (var rest = samples.Span; rest.Length >= Fields && !Drawing.IsOver; rest = rest[Fields..])
         {
             var sample = new PointerSample((SampleKind)(int)rest[0], (int)rest[1], (PointerType)(int)rest[2], rest[3], rest[4], rest[5])
             {
@@ -234,7 +251,15 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
             };
             if (sample.Kind == SampleKind.Down) _down[sample.PointerId] = sample.PointerType;
             else if (sample.Kind != SampleKind.Move) _down.Remove(sample.PointerId);
-            Hand(sample);
+            try
+            {
+                Hand(sample);
+            }
+            catch (Exception e) when (!Drawing.IsOver)
+            {
+                // What comes after it, such as the release, has happened all the same.
+                Tell(e);
+            }
         }
         return List.HoldsPointer;
     });
@@ -343,8 +368,14 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
     public async ValueTask DisposeAsync()
     {
         Drawing.IsOver = true;
-        Unbind();
-        _waiting?.Cancel();
-        if (Drawing.Script is { } script) await script.DisposeAsync();
+        try
+        {
+            Unbind();
+        }
+        finally
+        {
+            _waiting?.Cancel();
+            if (Drawing.Script is { } script) await script.DisposeAsync();
+        }
     }
 }

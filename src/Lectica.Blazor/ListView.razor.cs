@@ -88,7 +88,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     protected override void OnParametersSet()
     {
         ArgumentNullException.ThrowIfNull(List);
-        _link ??= new(Id, Show);
+        _link ??= new(Id, Show, DispatchExceptionAsync);
         _link.Looks.Refresh();
         _link.Bind(List, index => List[index]);
         // What an app's own templates draw from may be other with each drawing of the page; all else comes from the list's frame.

@@ -8,16 +8,13 @@ namespace Lectica.Blazor;
 internal sealed class ScrollScale
 {
     private const double Longest = 8_000_000;
-    private double _content, _viewport, _offset;
+    private double _content, _viewport, _offset, _top;
 
     /// <summary>How high the element is, px.</summary>
     public double Height { get; private set; }
 
     /// <summary>Where the rows' own top is in the element, px: what is at y in the rows is at y - Offset there.</summary>
     public double Offset => _offset;
-
-    /// <summary>How far it is scrolled, px.</summary>
-    public double Top { get; private set; }
 
     /// <summary>Whether the browser has yet to scroll it there.</summary>
     public bool IsDue { get; private set; }
@@ -31,7 +28,7 @@ internal sealed class ScrollScale
         (_content, _viewport, Height) = (content, viewport, Math.Min(content, Longest));
         if (Height == content) _offset = 0;
         var top = ToElement(scrolled);
-        if (Math.Abs(top - Top) > 0.5) (Top, IsDue) = (top, true);
+        if (Math.Abs(top - _top) > 0.5) (_top, IsDue) = (top, true);
     }
 
     /// <summary>The browser scrolls it.</summary>
@@ -40,7 +37,7 @@ internal sealed class ScrollScale
     {
         var isDue = IsDue;
         IsDue = false;
-        return isDue ? Top : null;
+        return isDue ? _top : null;
     }
 
     /// <summary>It has been scrolled.</summary>
@@ -49,9 +46,9 @@ internal sealed class ScrollScale
     public double? Take(double top)
     {
         // Elements scroll by whole px: what the list has scrolled itself comes back rounded, and is not another place.
-        if (Math.Abs(top - Top) < 1) return null;
-        var rows = ToRows(top, Top);
-        Top = top;
+        if (Math.Abs(top - _top) < 1) return null;
+        var rows = ToRows(top, _top);
+        _top = top;
         return rows;
     }
 

@@ -1,6 +1,6 @@
 using System.Collections.Concurrent;
 
-namespace Lectica.Tests.Databases;
+namespace Lectica.Tests.House;
 
 /// <summary>A thread with a context, as a screen has one: what is awaited on it goes on there.</summary>
 internal sealed class OneThread : SynchronizationContext
