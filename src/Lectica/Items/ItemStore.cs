@@ -9,12 +9,8 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     private readonly Func<TItem, TKey>? _keyOf;
     private readonly Func<long, TKey>? _mint;
     private readonly bool _check;
-    private readonly Stack<int> _free = new();
     private ItemOrder _order = new(0);
-    private TItem[] _items = [];
-    private TKey[]? _keys;
-    private KeySlots<TKey>? _slots;
-    private int _used;
+    private ItemSlots<TItem, TKey> _slots = new([]);
     private long _minted;
 
     // Very many that the list itself has taken out may be put back as they were. They keep their slots and keys meanwhile, so that neither
@@ -72,7 +68,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     {
         if (Pages is { } pages) return pages.ItemAt(index);
         CheckIndex(index);
-        return _items[_order.SlotAt(index)];
+        return _slots.Items[_order.SlotAt(index)];
     }
 
     /// <summary>What an item says its key is, whether it is in the list or not.</summary>
@@ -94,12 +90,12 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         if (Pages is { } pages) return pages.KeyAt(index);
         CheckIndex(index);
         var slot = _order.SlotAt(index);
-        return _keys is null && _keyOf is not null ? Key(_items[slot], index) : Keys()[slot];
+        return _slots.Keys is null && _keyOf is not null ? Key(_slots.Items[slot], index) : Keys()[slot];
     }
 
     /// <summary>The index of the item with this key, or -1.</summary>
     public int IndexOf(TKey key) =>
-        Pages is { } pages ? pages.IndexOf(key) : Slots().Find(key) is >= 0 and var slot ? _order.IndexOf(slot) : -1;
+        Pages is { } pages ? pages.IndexOf(key) : ByKey().Find(key) is >= 0 and var slot ? _order.IndexOf(slot) : -1;
 
     /// <summary>
     /// The same for a key that was kept: where the list itself gave an item its key, that has another one when it comes back.
@@ -152,7 +148,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     public int IndexOfSlot(int slot) => _order.IndexOf(slot);
 
     /// <summary>The item in a slot.</summary>
-    public TItem ItemIn(int slot) => _items[slot];
+    public TItem ItemIn(int slot) => _slots.Items[slot];
 
     /// <summary>The items for which the app says so; each is asked once, in order. Of pages only those that have been read.</summary>
     public ItemSet Where(Func<TItem, bool> isMember)
@@ -196,7 +192,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
 
     /// <summary>The items of a set, in order. Cost: the items, and a logarithm for each run of them.</summary>
     /// <exception cref="ItemNotReadException">They come in pages, and not all have been read.</exception>
-    public TItem[] ItemsOf(ItemSet set) => Pages is { } pages ? [.. set.Select(pages.ItemAt)] : Read(set, _items);
+    public TItem[] ItemsOf(ItemSet set) => Pages is { } pages ? [.. set.Select(pages.ItemAt)] : Read(set, _slots.Items);
 
     /// <summary>The keys that they came with, unchecked.</summary>
     public TKey[] KeptKeysOf(ItemSet set) =>
@@ -224,7 +220,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     }
 
     /// <summary>Whether keys are not kept: each item is asked when its key is needed.</summary>
-    public bool AsksForKeys => _keyOf is not null && _keys is null && Pages is null;
+    public bool AsksForKeys => _keyOf is not null && _slots.Keys is null && Pages is null;
 
     private T[] Read<T>(ItemSet set, T[] inSlots)
     {
@@ -250,68 +246,68 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     public void Open(ReadOnlySpan<TItem> items)
     {
         var copy = items.ToArray();
-        var keys = _check ? KeysOf(copy, out var slots) : (slots = null, (TKey[]?)null).Item2;
-        (_items, _keys, _slots, _used) = (copy, keys, slots, copy.Length);
-        _free.Clear();
+        Begin(_check ? new(copy, KeysOf(copy, out var byKey), byKey) : new(copy));
+    }
+
+    private void Begin(ItemSlots<TItem, TKey> slots)
+    {
+        _slots = slots;
         _away.Clear();
-        _order = new(copy.Length);
+        _order = new(slots.Items.Length);
     }
 
     /// <summary>The same for items whose keys are known already.</summary>
     /// <param name="items">The items, each in its slot. They are the store's from now on.</param>
     /// <param name="keys">Their keys.</param>
-    /// <param name="slots">The slot of each key; null where that is not known yet.</param>
+    /// <param name="byKey">The slot of each key; null where that is not known yet.</param>
     /// <param name="order">The slots in the order of the items; null where it is that in which they are given.</param>
-    public void Open(TItem[] items, TKey[] keys, KeySlots<TKey>? slots, int[]? order)
+    public void Open(TItem[] items, TKey[] keys, KeySlots<TKey>? byKey, int[]? order)
     {
-        if (slots is null && _check)
+        if (byKey is null && _check)
         {
-            slots = new(keys, items.Length);
+            byKey = new(keys, items.Length);
             for (var i = 0; i < keys.Length; i++)
-                if (!slots.TryAdd(i)) throw new DuplicateKeyException(keys[i], slots.Find(keys[i]), i);
+                if (!byKey.TryAdd(i)) throw new DuplicateKeyException(keys[i], byKey.Find(keys[i]), i);
         }
-        (_items, _keys, _slots, _used) = (items, keys, slots, items.Length);
-        _free.Clear();
-        _away.Clear();
-        _order = new(items.Length);
+        Begin(new(items, keys, byKey));
         if (order is not null) _order.Lay(order);
     }
 
-    private TKey[] KeysOf(TItem[] items, out KeySlots<TKey>? slots)
+    private TKey[] KeysOf(TItem[] items, out KeySlots<TKey> byKey)
     {
         var keys = new TKey[items.Length];
-        slots = new(keys, items.Length);
+        byKey = new(keys, items.Length);
         for (var i = 0; i < items.Length; i++)
         {
             keys[i] = Key(items[i], i);
-            if (!slots.TryAdd(i)) throw new DuplicateKeyException(keys[i], slots.Find(keys[i]), i);
+            if (!byKey.TryAdd(i)) throw new DuplicateKeyException(keys[i], byKey.Find(keys[i]), i);
         }
         return keys;
     }
 
     private TKey[] Keys()
     {
-        if (_keys is not null) return _keys;
-        var keys = new TKey[_items.Length];
+        if (_slots.Keys is { } known) return known;
+        var keys = new TKey[_slots.Items.Length];
         for (var i = 0; i < Count; i++)
         {
             var slot = _order.SlotAt(i);
-            keys[slot] = NewKey(_items[slot], i);
+            keys[slot] = NewKey(_slots.Items[slot], i);
         }
-        return _keys = keys;
+        return _slots.Keys = keys;
     }
 
-    private KeySlots<TKey> Slots()
+    private KeySlots<TKey> ByKey()
     {
-        if (_slots is not null) return _slots;
+        if (_slots.ByKey is { } known) return known;
         var keys = Keys();
-        var slots = new KeySlots<TKey>(keys, Count);
+        var byKey = new KeySlots<TKey>(keys, Count);
         for (var i = 0; i < Count; i++)
         {
             var slot = _order.SlotAt(i);
-            if (!slots.TryAdd(slot)) throw new DuplicateKeyException(keys[slot], _order.IndexOf(slots.Find(keys[slot])), i);
+            if (!byKey.TryAdd(slot)) throw new DuplicateKeyException(keys[slot], _order.IndexOf(byKey.Find(keys[slot])), i);
         }
-        return _slots = slots;
+        return _slots.ByKey = byKey;
     }
 
     /// <summary>
@@ -333,21 +329,21 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         if (removed == 0 && TryReturn(at, inserted)) return Edit.Splice(Count - inserted.Length, at, 0, inserted.Length);
         var edit = Edit.Splice(Count, at, removed, inserted.Length);
         var mayReplace = removed == inserted.Length && removed > 0 && _keyOf is not null;
-        var keys = mayReplace || _keys is not null || _check ? AskKeys(at, inserted) : null;
+        var keys = mayReplace || _slots.Keys is not null || _check ? AskKeys(at, inserted) : null;
         replaced = mayReplace && Replaces(at, inserted, keys!);
         if (replaced)
         {
-            for (var i = 0; i < inserted.Length; i++) _items[_order.SlotAt(at + i)] = inserted[i];
+            for (var i = 0; i < inserted.Length; i++) _slots.Items[_order.SlotAt(at + i)] = inserted[i];
             return Edit.Splice(Count, at, 0, 0);
         }
 
-        if (_keys is null && !_check) keys = null;
+        if (_slots.Keys is null && !_check) keys = null;
         if (removed > 0 && keys is not null && _keyOf is not null) CheckNew(at, removed, keys);
         if (removed > 0)
         {
             var range = ItemSet.None(Count).WithRange(at, removed);
             if (departed?.Count == 0) Depart(at, range, departed);
-            if (mayReturn && removed >= ManyAway && _keyOf is not null && _slots is not null)
+            if (mayReturn && removed >= ManyAway && _keyOf is not null && _slots.ByKey is not null)
             {
                 if (_away.Count == MostAway) LetGo(1);
                 _away.Add(_order.Detach(at, removed));
@@ -356,7 +352,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
             {
                 var leaving = new int[removed];
                 _order.Read(range, leaving);
-                Free(leaving);
+                _slots.Free(leaving);
                 _order.RemoveRange(at, removed);
             }
         }
@@ -372,7 +368,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         for (var i = _away.Count - 1; i >= 0; i--)
         {
             var stretch = _away[i];
-            if (!stretch.Holds(_items, items)) continue;
+            if (!stretch.Holds(_slots.Items, items)) continue;
             _away.RemoveAt(i);
             _order.Attach(at, stretch);
             return true;
@@ -385,7 +381,7 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     {
         for (; stretches > 0; stretches--)
         {
-            Free(_away[0].ToArray());
+            _slots.Free(_away[0].ToArray());
             _away.RemoveAt(0);
         }
     }
@@ -393,49 +389,26 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>Makes room for so many more items at once.</summary>
     public void Reserve(int more)
     {
-        if (Pages is not null || _used + more <= _items.Length) return;
-        MakeRoom(_used + more);
-        _slots?.Reserve(_used + more);
+        if (Pages is null) _slots.Reserve(more);
     }
 
-    // All of them or, where one has the key of another, none: the table finds that out while it takes them.
     private int[] PutAll(int at, ReadOnlySpan<TItem> items, TKey[]? keys)
     {
-        if (keys is not null && _keyOf is not null) Slots();
-        var slots = new int[items.Length];
-        for (var i = 0; i < slots.Length; i++) slots[i] = TakeSlot();
-        for (var i = 0; i < slots.Length; i++) _items[slots[i]] = items[i];
-        if (_keys is null || keys is null) return slots;
-        for (var i = 0; i < slots.Length; i++) _keys[slots[i]] = keys[i];
-        if (_slots is null) return slots;
-        var put = 0;
-        try
+        if (keys is not null && _keyOf is not null) ByKey();
+        int[] slots;
+        while (_slots.TryPut(items, keys, out slots) is { } twins)
         {
-            for (; put < slots.Length; put++)
+            if (_away.Count > 0 && twins.Slot is { } slot && !_order.Contains(slot))
             {
-                if (_slots.TryAdd(slots[put])) continue;
-                var other = _slots.Find(keys[put]);
-                var here = Array.IndexOf(slots, other, 0, put);
-                if (here < 0 && !_order.Contains(other))
-                {
-                    // It is one of those that were taken out.
-                    LetGo(_away.Count);
-                    put--;
-                    continue;
-                }
-                var index = here >= 0 ? at + here
-                    : _order.IndexOf(other) is var there && there < at ? there : there + slots.Length;
-                throw new DuplicateKeyException(keys[put], index, at + put);
+                // It is one of those that were taken out.
+                LetGo(_away.Count);
+                continue;
             }
-            return slots;
+            var index = twins.First is { } first ? at + first
+                : _order.IndexOf(twins.Slot!.Value) is var there && there < at ? there : there + items.Length;
+            throw new DuplicateKeyException(keys![twins.Second], index, at + twins.Second);
         }
-        catch
-        {
-            // The rest is not in the table.
-            Vacate(slots.AsSpan(put));
-            Free(slots.AsSpan(0, put));
-            throw;
-        }
+        return slots;
     }
 
     private TKey[] AskKeys(int at, ReadOnlySpan<TItem> inserted)
@@ -451,9 +424,9 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         for (var i = 0; i < inserted.Length; i++)
         {
             var slot = _order.SlotAt(at + i);
-            var old = _keys is null ? Key(_items[slot], at + i) : _keys[slot];
+            var old = _slots.Keys is { } known ? known[slot] : Key(_slots.Items[slot], at + i);
             if (EqualityComparer<TKey>.Default.Equals(old, keys[i])) continue;
-            if (SameItems.IsSameObject(_items[slot], inserted[i])) throw new KeyChangedException(old, keys[i], at + i);
+            if (SameItems.IsSameObject(_slots.Items[slot], inserted[i])) throw new KeyChangedException(old, keys[i], at + i);
             return false;
         }
         return true;
@@ -476,52 +449,10 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     private void Depart(int at, ItemSet range, Departed<TItem, TKey> departed)
     {
         departed.Add(at, range.Count, out var items, out var keys);
-        _order.Read<TItem>(range, _items, items);
-        if (_keys is not null) _order.Read<TKey>(range, _keys, keys);
+        _order.Read<TItem>(range, _slots.Items, items);
+        if (_slots.Keys is { } known) _order.Read<TKey>(range, known, keys);
         else
             for (var i = 0; i < keys.Length; i++) keys[i] = NewKey(items[i], at + i);
-    }
-
-    /// <summary>Slots are free again.</summary>
-    private void Free(ReadOnlySpan<int> slots)
-    {
-        if (_keys is not null && _slots is not null)
-            foreach (var slot in slots) _slots.Remove(slot);
-        Vacate(slots);
-    }
-
-    // They hold nothing of their items, which may be their own keys. The first is the first to be used again: who comes back together lies
-    // in slots that follow one another. Where very many go, or come, an interpreter does several short loops faster than one.
-    private void Vacate(ReadOnlySpan<int> slots)
-    {
-        if (_keys is not null)
-            foreach (var slot in slots) _keys[slot] = default!;
-        foreach (var slot in slots) _items[slot] = default!;
-        _free.EnsureCapacity(_free.Count + slots.Length);
-        for (var i = slots.Length - 1; i >= 0; i--) _free.Push(slots[i]);
-    }
-
-    private int Put(TItem item, TKey key)
-    {
-        var slot = TakeSlot();
-        _items[slot] = item;
-        if (_keys is not null) _keys[slot] = key;
-        _slots?.TryAdd(slot);
-        return slot;
-    }
-
-    private int TakeSlot()
-    {
-        if (_free.TryPop(out var slot)) return slot;
-        if (_used == _items.Length) MakeRoom(Math.Max(16, 2 * _used));
-        return _used++;
-    }
-
-    private void MakeRoom(int slots)
-    {
-        Array.Resize(ref _items, slots);
-        if (_keys is not null) Array.Resize(ref _keys, slots);
-        if (_slots is not null) _slots.Keys = _keys!;
     }
 
     /// <summary>Takes items out and puts them in a gap together. Cost: log for each run of them, or one pass where they are many.</summary>
@@ -561,19 +492,20 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     public Edit? Update(ReadOnlySpan<TItem> items, Departed<TItem, TKey>? departed)
     {
         // Where items have only come or only left, at one place, nothing is paired.
-        var (above, below) = SameEnds(items);
+        var held = InOrder();
+        var (above, below) = SameEnds(held, items);
         if (above + below == Math.Min(Count, items.Length))
         {
             var gone = Count - above - below;
             var come = items.Slice(above, items.Length - above - below);
             return gone + come.Length == 0 ? null : Splice(above, gone, come, departed, mayReturn: false, out _);
         }
-        var pairing = _keyOf is null ? Pairing<TItem, TKey>.ByValue(InOrder(), items)
-            : Pairing<TItem, TKey>.ByKey(Keys(), Slots(), _order, _items, items, Key);
+        var pairing = _keyOf is null ? Pairing<TItem, TKey>.ByValue(held, items)
+            : Pairing<TItem, TKey>.ByKey(Keys(), ByKey(), _order, _slots.Items, items, Key);
         var old = pairing.Old;
         if (pairing.IsSame)
         {
-            for (var i = 0; i < old.Length; i++) _items[_order.SlotAt(i)] = items[i];
+            for (var i = 0; i < old.Length; i++) _slots.Items[_order.SlotAt(i)] = items[i];
             return null;
         }
 
@@ -587,14 +519,16 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         {
             if (stays[i]) continue;
             var slot = oldSlots[i];
-            departed?.Add(i, _items[slot], _keys is null ? NewKey(_items[slot], i) : _keys[slot]);
-            Free([slot]);
+            departed?.Add(i, _slots.Items[slot], _slots.Keys is { } known ? known[slot] : NewKey(_slots.Items[slot], i));
+            _slots.Free([slot]);
         }
         var laid = new int[items.Length];
         for (var i = 0; i < laid.Length; i++)
         {
-            if (old[i] >= 0) _items[laid[i] = oldSlots[old[i]]] = items[i];
-            else laid[i] = Put(items[i], _keys is null ? default! : pairing.Keys is { } keys ? keys[i] : _mint!(_minted++));
+            if (old[i] >= 0) _slots.Items[laid[i] = oldSlots[old[i]]] = items[i];
+            else
+                laid[i] = _slots.Put(
+                    items[i], _slots.Keys is null ? default! : pairing.Keys is { } keys ? keys[i] : _mint!(_minted++));
         }
         _order.Lay(laid);
         return pairing.ToEdit(oldSlots.Length);
@@ -603,9 +537,8 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     /// <summary>
     /// How many items at the start and at the end of a new list are the very ones that are there, with the keys that they had.
     /// </summary>
-    private (int Above, int Below) SameEnds(ReadOnlySpan<TItem> items)
+    private (int Above, int Below) SameEnds(ReadOnlySpan<TItem> held, ReadOnlySpan<TItem> items)
     {
-        var held = InOrder();
         var above = SameItems.From(held, items);
         var below = SameItems.FromEnd(held[above..], items[above..]);
         if (above + below < Math.Min(held.Length, items.Length) || _keyOf is null || AsksForKeys) return (above, below);
@@ -620,5 +553,5 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
         return (above, below);
     }
 
-    private ReadOnlySpan<TItem> InOrder() => _order.IsPlain ? _items.AsSpan(0, Count) : ItemsOf(ItemSet.All(Count));
+    private ReadOnlySpan<TItem> InOrder() => _order.IsPlain ? _slots.Items.AsSpan(0, Count) : ItemsOf(ItemSet.All(Count));
 }
