@@ -50,9 +50,10 @@ internal sealed class SeenRows(Core core)
     /// A new frame, in which rows say where they were if they lie elsewhere by an edit, by what shows of it or by what is carried; not by
     /// scrolling.
     /// </summary>
-    public Frame WithPlaces(Frame frame)
+    public Frame WithPlaces(Frame frame) => MayHaveMoved(core.State) ? Placed(frame) : frame;
+
+    private Frame Placed(Frame frame)
     {
-        if (!MayHaveMoved(core.State)) return frame;
         var places = _places;
         if (_at is { IsNow: false })
         {
