@@ -46,6 +46,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     {
         p.Pointing.AdvanceTo(time);
         p.Finder.GoOnAt(time);
+        p.Sorter.GoOnAt(time);
         return Response.Handled;
     });
 

@@ -349,7 +349,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         set => Set(p =>
         {
             p.Projection.SetOrder(value);
-            p.Columns.OrderGiven();
+            p.Sorter.OrderGiven();
         });
     }
 
@@ -372,7 +372,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
     public ColumnSort? Sort
     {
         get => Here.Core.State.Table.Sort;
-        set => Set(p => p.Columns.SetSort(value));
+        set => Set(p => p.Sorter.SetSort(value));
     }
 
     /// <summary>

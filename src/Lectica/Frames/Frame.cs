@@ -204,6 +204,9 @@ public sealed record ColumnFrame(string Name, string Label, double Left, double 
     /// <summary>Whether the list is sorted down by it, or up; null where it is not sorted by it.</summary>
     public bool? IsDescending { get; init; }
 
+    /// <summary>Whether very many rows are being sorted by it: they lie as they did until that is done.</summary>
+    public bool IsSorting { get; init; }
+
     /// <summary>Whether the keyboard is on it.</summary>
     public bool IsCursor { get; init; }
 }

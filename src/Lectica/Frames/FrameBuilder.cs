@@ -126,6 +126,7 @@ internal static class FrameBuilder
             AlignsEnd = c.Column.AlignsEnd,
             Sorts = input.SortsBy?.Invoke(c.Column.Name) == true,
             IsDescending = input.Table.Sort is { } sort && sort.Column == c.Column.Name ? sort.IsDescending : null,
+            IsSorting = input.Table.Sorting?.Next.Column == c.Column.Name,
             IsCursor = i == input.HeaderCursor,
         })];
     }

@@ -34,18 +34,31 @@ internal sealed class SortedOrder<TItem, TKey>(ItemStore<TItem, TKey> store, Com
     /// </summary>
     public void Sort(Func<int, int>? sectionOf)
     {
-        // At hand by index, because they are compared often.
-        TItem[] values = store.ItemsOf(ItemSet.All(store.Count));
+        var compareAt = Compared(sectionOf);
         int[] slots = store.SlotsInOrder();
-        int[]? sections = sectionOf is null ? null : [.. Enumerable.Range(0, slots.Length).Select(sectionOf)];
-        int Compare(int a, int b)
-        {
-            if (sections is not null && sections[a] != sections[b]) return sections[a].CompareTo(sections[b]);
-            return compare(values[a], values[b]) is var c && c != 0 ? c : a.CompareTo(b);
-        }
-        var items = InOrder(slots, Compare);
+        var items = InOrder(slots, (a, b) => compareAt(a, b) is var c && c != 0 ? c : a.CompareTo(b));
         for (var i = 0; i < items.Length; i++) items[i] = slots[items[i]];
         _order.Lay(items);
+    }
+
+    /// <summary>
+    /// The same in steps. <paramref name="lay"/> lays them out when all are done: those that there were at the beginning, as they were.
+    /// </summary>
+    public StepSort SortInSteps(Func<int, int>? sectionOf, out Action lay)
+    {
+        var sort = new StepSort(store.Count, Compared(sectionOf));
+        int[] slots = store.SlotsInOrder();
+        lay = () => _order.Lay(Array.ConvertAll(sort.Sorted, item => slots[item]));
+        return sort;
+    }
+
+    private Comparison<int> Compared(Func<int, int>? sectionOf)
+    {
+        // At hand by index, because they are compared often.
+        TItem[] values = store.ItemsOf(ItemSet.All(store.Count));
+        if (sectionOf is null) return (a, b) => compare(values[a], values[b]);
+        int[] sections = [.. Enumerable.Range(0, values.Length).Select(sectionOf)];
+        return (a, b) => sections[a] != sections[b] ? sections[a].CompareTo(sections[b]) : compare(values[a], values[b]);
     }
 
     // By what the order was: those that are out of it, and those that are new, are sorted by themselves and put in between.

@@ -5,10 +5,19 @@ namespace Lectica.Layout;
 /// <summary>A column as it is drawn.</summary>
 internal sealed record ColumnSign(string Name, string Label, double? Width, double Share, bool AlignsEnd, double LeastWidth);
 
-/// <summary>The columns that rows have, and by which the list is sorted.</summary>
-internal sealed record Table(ImmutableArray<ColumnSign> Columns, ColumnSort? Sort)
+/// <summary>That rows are being put in another order, in slices.</summary>
+/// <param name="Next">How they will be sorted.</param>
+/// <param name="Due">When the host has it go on, ms; infinity where it goes on by itself.</param>
+internal sealed record Sorting(ColumnSort Next, double Due = double.PositiveInfinity);
+
+/// <summary>The columns that rows have, by which the list is sorted, and by which it is about to be.</summary>
+internal sealed record Table(ImmutableArray<ColumnSign> Columns, ColumnSort? Sort, Sorting? Sorting = null)
 {
     public static Table None { get; } = new([], null);
+
+    /// <summary>Whether headers look the same in both.</summary>
+    public static bool LooksSame(Table one, Table other) =>
+        one.Columns == other.Columns && one.Sort == other.Sort && one.Sorting?.Next == other.Sorting?.Next;
 
     /// <summary>The same for larger text, whose columns are as much wider; smaller text leaves them as they are.</summary>
     public Table For(double textScale) => textScale <= 1 || Columns.IsEmpty ? this : this with

@@ -57,31 +57,18 @@ internal sealed class Finder<TItem, TKey>(
         return Response.Handled;
     }
 
-    /// <summary>
-    /// Searches one slice; the rest is posted where the list has a context to post to, waits for the host where that calls back, and is
-    /// done at once where neither is so.
-    /// </summary>
     private void GoOn()
     {
         while (core.State.Find.Search is { } search)
         {
-            var rows = core.Rows;
-            var time = core.Options.Time;
-            var began = time.GetTimestamp();
-            var (row, next, left) = (-1, search.Next, search.Left);
-            do
-            {
-                (row, next, left) = match.Search(
-                    r => rows.IndexAt(new(r)) is >= 0 and var i && !core.State.Showing.Disabled.Contains(i) ? framer.ContentAt(i).TypedName
-                        : null,
-                    rows.Count, next, left, Few, search.Prefix);
-            }
-            while (row < 0 && left > 0 && search.Left - left < Slice && time.GetElapsedTime(began) < SliceTime);
-            var rest = row < 0 && left > 0 ? search with { Next = next, Left = left } : null;
+            // What is thrown in a later slice is thrown when all is told: that turn is not taken back, or it would come again.
+            var found = core.App.Ask(Look, search, null);
+            var rest = found is (< 0, var next, > 0 and var left) ? search with { Next = next, Left = left } : null;
             core.Commit(core.State with { Find = core.State.Find with { Search = rest } });
-            if (row >= 0)
+            if (found is null) return;
+            if (found is (>= 0 and var row, _, _))
             {
-                GoTo(rows.IndexAt(new(row)), search.Act);
+                GoTo(core.Rows.IndexAt(new(row)), search.Act);
                 return;
             }
             if (rest is null)
@@ -89,19 +76,31 @@ internal sealed class Finder<TItem, TKey>(
                 core.Refuse(search.Act, new(RefusalKind.NoItem, $"No item begins with '{search.Prefix}'."));
                 return;
             }
-            if (!turns.HasContext)
-            {
-                if (!core.IsCalledBack) continue;
-                // At the host's next call: meanwhile it draws, and takes what comes.
-                core.Commit(core.State with { Find = core.State.Find with { Search = rest with { Due = core.Now + 1 } } });
-                return;
-            }
-            turns.Post(() =>
-            {
-                if (core.State.Find.Search is { } still && still.Act == rest.Act && still.Prefix == rest.Prefix) GoOn();
-            });
-            return;
+            if (turns.Later(
+                () =>
+                {
+                    if (core.State.Find.Search is { } still && still.Act == rest.Act && still.Prefix == rest.Prefix) GoOn();
+                },
+                due => core.Commit(core.State with { Find = core.State.Find with { Search = rest with { Due = due } } }))) return;
         }
+    }
+
+    // One slice: the row, or where to go on and how many are left.
+    private (int Row, int Next, int Left)? Look(Search search)
+    {
+        var rows = core.Rows;
+        var time = core.Options.Time;
+        var began = time.GetTimestamp();
+        var (row, next, left) = (-1, search.Next, search.Left);
+        do
+        {
+            (row, next, left) = match.Search(
+                r => rows.IndexAt(new(r)) is >= 0 and var i && !core.State.Showing.Disabled.Contains(i) ? framer.ContentAt(i).TypedName
+                    : null,
+                rows.Count, next, left, Few, search.Prefix);
+        }
+        while (row < 0 && left > 0 && search.Left - left < Slice && time.GetElapsedTime(began) < SliceTime);
+        return (row, next, left);
     }
 
     // What has been typed or done meanwhile is newer than the answer.

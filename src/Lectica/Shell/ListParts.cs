@@ -69,8 +69,9 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Pull = new(Core, _at, Book, Runner);
         Finder = new(Core, Turns, Actor, Scroller, Framer, match);
         Sections = new(Core, Actor, Scroller, Lander, Marker, Events);
-        Columns = new(Core, Store, Projection, Actor, Scroller, Events);
-        (Framer.CellsAt, Framer.LabelOf, Framer.SortsBy) = (Columns.CellsAt, Columns.LabelOf, Columns.Sorts);
+        Sorter = new(Core, Turns, Projection, Events);
+        Columns = new(Core, Store, Sorter, Actor, Scroller);
+        (Framer.CellsAt, Framer.LabelOf, Framer.SortsBy) = (Columns.CellsAt, Columns.LabelOf, Sorter.Sorts);
         Keyboard = new(Core, Actor, Scroller, Menus, Sections, Book, Runner, Framer, Situation);
         Pointing = new(Core, Store, _recogniser, Actor, Strokes, Menus, Framer, Situation, Events);
         Home = new(Turns);
@@ -120,6 +121,8 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
     public SectionKeeper<TItem, TKey> Sections { get; }
     public BranchKeeper<TItem, TKey> Branches { get; }
     public ColumnKeeper<TItem, TKey> Columns { get; }
+
+    public ColumnSorter<TItem, TKey> Sorter { get; }
     public BranchWriter<TItem, TKey> BranchWriter { get; }
     public BranchMover<TItem, TKey> BranchMover { get; }
     public Keyboard<TItem, TKey> Keyboard { get; }
@@ -195,7 +198,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
             Pointing.Follow(edit);
             RowsEdited?.Invoke(edit, departed);
         };
-        Snapshots.SetSort = Columns.SetSort;
+        Snapshots.SetSort = Sorter.SetSort;
         (Source.Pager, Snapshots.Pager) = (Pager, Pager);
         Pager.Scroll = (index, offset) => Scroller.Keep(index, offset);
         Pager.Edited = Source.Edited;
@@ -264,7 +267,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Actor.On(ActKind.ToggleMark, ToggleMark);
         Actor.On(ActKind.CollapseOrExpand,
             call => call.Act.Index >= 0 ? Branches.CollapseOrExpand(call.Act) : Sections.CollapseOrExpand(call.Act));
-        Actor.On(ActKind.SortBy, call => Columns.Sort(call.Act));
+        Actor.On(ActKind.SortBy, call => Sorter.Sort(call.Act));
         Actor.On(ActKind.GoInward, Branches.GoInward);
         Actor.On(ActKind.GoOutward, Branches.GoOutward);
         Actor.On(ActKind.ToggleBranch, Branches.ToggleBranch);

@@ -16,6 +16,9 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
 
     private SortedOrder<TItem, TKey>? _order;
 
+    // Another one where items, or what the app says of them, may be others.
+    private long _version;
+
     public Func<TItem, bool>? Filter { get; private set; }
 
     public Func<TItem, bool>? EnabledWhen { get; private set; }
@@ -100,6 +103,31 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
             order?.Sort(SectionsIn(core.State.Showing));
             return true;
         });
+        TakeOrder(compare, order);
+    }
+
+    /// <summary>Begins to put all items in another order.</summary>
+    public NextOrder<TItem, TKey> Begin(Comparison<TItem> compare)
+    {
+        var order = new SortedOrder<TItem, TKey>(store, compare);
+        return new(compare, order, order.SortInSteps(SectionsIn(core.State.Showing), out var lay), lay, _version);
+    }
+
+    /// <summary>Takes over an order whose steps are all done.</summary>
+    public void SetOrder(NextOrder<TItem, TKey> next)
+    {
+        core.App.Ask(() =>
+        {
+            next.Lay();
+            // What has come, left or changed meanwhile is put right in it.
+            if (next.Version != _version) next.Order.Sort(SectionsIn(core.State.Showing));
+            return true;
+        });
+        TakeOrder(next.Compare, next.Order);
+    }
+
+    private void TakeOrder(Comparison<TItem>? compare, SortedOrder<TItem, TKey>? order)
+    {
         (SortBy, _order) = (compare, order);
         core.Commit(core.State with { Showing = WithPlaces(core.State.Showing with { Order = order }) }, cause: "source");
     }
@@ -113,6 +141,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
             _order.Sort(SectionsIn(showing));
             return true;
         });
+        _version++;
         declare();
         core.Commit(core.State with { Showing = WithPlaces(showing) }, cause: cause);
     }
@@ -123,6 +152,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     /// <summary>Asks about all items again, where the app has changed what it says. An exception leaves all as it was.</summary>
     public Showing AskAll(Showing showing) => core.App.Ask(() =>
     {
+        _version++;
         var next = showing with
         {
             Shown = Where(Filter, true),
@@ -199,8 +229,11 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     /// <param name="edit">The edit.</param>
     /// <param name="leaving">The slots of the items that have left.</param>
     /// <param name="asked">The items to ask about; all where null.</param>
-    public Showing Complete(Showing showing, Edit edit, int[] leaving, ItemSet? asked) =>
-        InLevels(Completed(showing.HasSource ? showing : showing with { HasSource = true }, edit, leaving, asked), edit, asked);
+    public Showing Complete(Showing showing, Edit edit, int[] leaving, ItemSet? asked)
+    {
+        _version++;
+        return InLevels(Completed(showing.HasSource ? showing : showing with { HasSource = true }, edit, leaving, asked), edit, asked);
+    }
 
     /// <summary>The levels that items of an outline have after an edit, and what shows for it.</summary>
     private Showing InLevels(Showing showing, Edit edit, ItemSet? asked)
@@ -369,6 +402,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     public void Reconsider(ItemSet items, bool lingers)
     {
         var now = core.State.Showing;
+        _version++;
         if (IsOutline && Reread(items)) return;
         if (!Asks || items.IsEmpty)
         {
@@ -441,3 +475,12 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     private void Leave(double time) =>
         Reconsider(ItemSet.Of(store.Count, core.State.Showing.Lingering.Where(l => l.Until <= time).Select(l => l.Index)), lingers: false);
 }
+
+/// <summary>An order that is worked out in steps, and the version of the items that it was begun with.</summary>
+/// <param name="Compare">What the app says of two.</param>
+/// <param name="Order">The order, once it is laid out.</param>
+/// <param name="Steps">The work.</param>
+/// <param name="Lay">Lays it out when all is done.</param>
+/// <param name="Version">The version.</param>
+internal sealed record NextOrder<TItem, TKey>(
+    Comparison<TItem> Compare, SortedOrder<TItem, TKey> Order, StepSort Steps, Action Lay, long Version) where TKey : notnull;

@@ -234,6 +234,21 @@ internal sealed class Turns(Core core)
         });
     }, null);
 
+    /// <summary>
+    /// Lets the next slice of something long come later: it is posted where the list has a context to post to, and waits where a host
+    /// calls back.
+    /// </summary>
+    /// <param name="slice">The next slice, where it is posted.</param>
+    /// <param name="wait">Told when the host is to have it go on, ms.</param>
+    /// <returns>Whether it comes; nobody would have a list go on that has neither, so it goes on at once.</returns>
+    public bool Later(Action slice, Action<double> wait)
+    {
+        if (HasContext) Post(slice);
+        else if (core.IsCalledBack) wait(core.Now + 1);
+        else return false;
+        return true;
+    }
+
     /// <summary>Makes a timer that calls back on the list's context.</summary>
     public ITimer? Timer(TimeProvider time, Action due) => _context is null ? null
         : time.CreateTimer(_ => _context.Post(_ =>

@@ -24,6 +24,8 @@ internal sealed partial record ListState
         },
         new Slot<Table>(nameof(Table), s => ref s._table)
         {
+            DueAt = v => v.Sorting?.Due,
+            Draws = Table.LooksSame,
             Tells = (a, b, changed) => Add(changed, (a.Columns != b.Columns, "Columns"), (a.Sort != b.Sort, "Sort")),
         },
         new Slot<Showing>(nameof(Showing), s => ref s._showing)

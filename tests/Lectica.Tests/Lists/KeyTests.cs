@@ -321,6 +321,31 @@ public sealed class KeyTests
         public override long GetTimestamp() => microseconds();
     }
 
+    [Fact]
+    public void What_the_app_throws_in_a_later_slice_is_thrown_once_and_ends_the_search()
+    {
+        using var list = InteractiveList.Of(Enumerable.Range(0, 50_000).ToArray(), i => i);
+        list.Content = i => i == 30_000 ? throw new InvalidOperationException("No words.") : new($"{i}");
+        list.IsCalledBack = true;
+        list.Take(new KeyPress("#", Time: 10));
+        var thrown = new List<string>();
+        for (var calls = 0; list.NextDeadline is { } due && calls < 10; calls++)
+        {
+            try
+            {
+                list.Advance(due);
+            }
+            catch (InvalidOperationException e)
+            {
+                thrown.Add(e.Message);
+            }
+        }
+        Assert.Equal(["No words."], thrown);
+        Assert.Null(list.NextDeadline);
+        list.Take(new KeyPress("7", Time: 5000));
+        Assert.Equal(7, list.SelectedKey);
+    }
+
     [Theory]
     [InlineData(20, 2_000)]
     [InlineData(2, 10_000)]

@@ -1,11 +1,12 @@
 using System.Net;
 using System.Net.Sockets;
+using System.Text.RegularExpressions;
 using Lectica.Tests.House;
 
 namespace Lectica.Tests.Page;
 
 /// <summary>Serves the published page from a loopback address, and nothing else.</summary>
-internal sealed class PageServer : IDisposable
+internal sealed partial class PageServer : IDisposable
 {
     private static readonly Dictionary<string, string> Types = new()
     {
@@ -68,7 +69,8 @@ internal sealed class PageServer : IDisposable
             return;
         }
         response.ContentType = Types.GetValueOrDefault(Path.GetExtension(file), "application/octet-stream");
-        // As a web server does: what is compressed already goes out so.
+        // As a web server does: what has its content's hash in its name is kept, and what is compressed already goes out so.
+        if (Hashed().IsMatch(file)) response.Headers["Cache-Control"] = "public, max-age=31536000, immutable";
         if (context.Request.Headers["Accept-Encoding"]?.Contains("br", StringComparison.Ordinal) == true && File.Exists(file + ".br"))
         {
             response.Headers["Content-Encoding"] = "br";
@@ -80,4 +82,7 @@ internal sealed class PageServer : IDisposable
     }
 
     public void Dispose() => _listener.Close();
+
+    [GeneratedRegex(@"\.[0-9a-z]{10}\.(wasm|js)$")]
+    private static partial Regex Hashed();
 }
