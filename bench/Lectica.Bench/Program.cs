@@ -46,7 +46,7 @@ if (args is ["queries", ..])
 }
 if (args is ["page", ..])
 {
-    // `page tasks` has only the long tasks, `page memory` ten minutes of acts.
+    // `page start` has only the start, `page tasks` the long tasks, `page memory` ten minutes of acts.
     Console.WriteLine(await PageFigures.Run(args.Length > 1 ? args[1] : null));
     return;
 }

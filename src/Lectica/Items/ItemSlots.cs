@@ -38,7 +38,9 @@ internal sealed class ItemSlots<TItem, TKey> where TKey : notnull
         return slot;
     }
 
-    /// <summary>Puts all of some items into slots or, where one has the key of another, none: the table finds that out as it grows.</summary>
+    /// <summary>
+    /// Puts all of some items into slots or, where one has the key of another, none: the table finds that out as it grows.
+    /// </summary>
     /// <param name="items">The items.</param>
     /// <param name="keys">Their keys; null where keys are not known.</param>
     /// <param name="slots">Their slots.</param>

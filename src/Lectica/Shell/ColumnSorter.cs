@@ -97,6 +97,8 @@ internal sealed class ColumnSorter<TItem, TKey>(
         else
         {
             Stop();
+            // It was to be sorted by another column, and is to stay as it is.
+            if (next == Table.Sort) return Response.Handled;
             _next = projection.Begin(OrderOf(next)!);
             core.Commit(core.State with { Table = Table with { Sorting = new(next) } }, cause: "call");
             GoOn();
@@ -134,15 +136,12 @@ internal sealed class ColumnSorter<TItem, TKey>(
     {
         while (_next is { } next)
         {
-            // What is thrown in a later slice is thrown when all is told: that turn is not taken back, or it would come again.
-            if (core.App.Ask(Slice, next, null) is not { } isDone)
+            // To show it takes a slice of its own. What is thrown in a slice is thrown when all is told: a turn that is taken back comes
+            // again.
+            if (next.IsLaid || !core.App.Ask(Slice, next, false))
             {
+                if (next.IsLaid) Finish(next);
                 Stop();
-                return;
-            }
-            if (isDone)
-            {
-                Finish(next);
                 return;
             }
             if (turns.Later(
@@ -154,12 +153,13 @@ internal sealed class ColumnSorter<TItem, TKey>(
         }
     }
 
-    private bool? Slice(NextOrder<TItem, TKey> next)
+    private bool Slice(NextOrder<TItem, TKey> next)
     {
         var time = core.Options.Time;
         var began = time.GetTimestamp();
-        while (!next.Steps.Step(Few))
-            if (time.GetElapsedTime(began) >= SliceTime) return false;
+        while (!next.Step(Few) && time.GetElapsedTime(began) < SliceTime)
+        {
+        }
         return true;
     }
 
@@ -167,13 +167,9 @@ internal sealed class ColumnSorter<TItem, TKey>(
     {
         var sort = Table.Sorting!.Next;
         // Meanwhile the list may have got a source whose order it cannot change.
-        if (projection.WhyNoOrder is null)
-        {
-            projection.SetOrder(next);
-            _own = next.Compare;
-            core.Commit(core.State with { Table = Table with { Sort = sort } }, cause: "call");
-            Tell(_columns.First(c => c.Name == sort.Column), sort);
-        }
-        Stop();
+        if (projection.WhyNoOrder is not null || !projection.SetOrder(next)) return;
+        _own = next.Compare;
+        core.Commit(core.State with { Table = Table with { Sort = sort } }, cause: "call");
+        Tell(_columns.First(c => c.Name == sort.Column), sort);
     }
 }

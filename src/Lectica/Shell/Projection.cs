@@ -107,23 +107,21 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     }
 
     /// <summary>Begins to put all items in another order.</summary>
-    public NextOrder<TItem, TKey> Begin(Comparison<TItem> compare)
-    {
-        var order = new SortedOrder<TItem, TKey>(store, compare);
-        return new(compare, order, order.SortInSteps(SectionsIn(core.State.Showing), out var lay), lay, _version);
-    }
+    public NextOrder<TItem, TKey> Begin(Comparison<TItem> compare) => new(compare, store, SectionsIn(core.State.Showing), _version);
 
-    /// <summary>Takes over an order whose steps are all done.</summary>
-    public void SetOrder(NextOrder<TItem, TKey> next)
+    /// <summary>
+    /// Takes over an order that is laid out. What has come, left or changed meanwhile is put right in it; where the app cannot compare
+    /// that, the order before stays, and the error is thrown when all is told.
+    /// </summary>
+    public bool SetOrder(NextOrder<TItem, TKey> next)
     {
-        core.App.Ask(() =>
+        var isRight = next.Version == _version || core.App.Ask(_ =>
         {
-            next.Lay();
-            // What has come, left or changed meanwhile is put right in it.
-            if (next.Version != _version) next.Order.Sort(SectionsIn(core.State.Showing));
+            next.Order.Sort(SectionsIn(core.State.Showing));
             return true;
-        });
-        TakeOrder(next.Compare, next.Order);
+        }, 0, false);
+        if (isRight) TakeOrder(next.Compare, next.Order);
+        return isRight;
     }
 
     private void TakeOrder(Comparison<TItem>? compare, SortedOrder<TItem, TKey>? order)
@@ -475,12 +473,3 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     private void Leave(double time) =>
         Reconsider(ItemSet.Of(store.Count, core.State.Showing.Lingering.Where(l => l.Until <= time).Select(l => l.Index)), lingers: false);
 }
-
-/// <summary>An order that is worked out in steps, and the version of the items that it was begun with.</summary>
-/// <param name="Compare">What the app says of two.</param>
-/// <param name="Order">The order, once it is laid out.</param>
-/// <param name="Steps">The work.</param>
-/// <param name="Lay">Lays it out when all is done.</param>
-/// <param name="Version">The version.</param>
-internal sealed record NextOrder<TItem, TKey>(
-    Comparison<TItem> Compare, SortedOrder<TItem, TKey> Order, StepSort Steps, Action Lay, long Version) where TKey : notnull;
