@@ -117,8 +117,7 @@ internal static class PageFigures
             Add("row elements in the document, 100,000 rows", elements.ToString(CultureInfo.InvariantCulture), "100", elements <= 100);
         }
 
-        await LongTasks(browser, server, Add);
-        await Sorted(browser, server, Add);
+        await Tasks();
 
         var framework = Path.Combine(PageServer.Folder, "_framework");
         double Weight(string files) => Directory.GetFiles(framework, files).Sum(f => new FileInfo(f).Length) / 1024.0;
@@ -128,53 +127,52 @@ internal static class PageFigures
         return Table();
     }
 
+    /// <summary>How soon the page answers, by turns in a browser that has been to it before and in one that has not.</summary>
     private static async Task Start(IBrowser browser, PageServer server, Action<string, string, string, bool> add)
     {
-        var (warm, cold) = (Median(await Answers(browser, server, isWarm: true)), Median(await Answers(browser, server, isWarm: false)));
-        add("first row on show and answering, from navigation, visited before, median of 7", Ms(warm), "2,500 ms", warm < 2500);
-        add("the same on a first visit", Ms(cold), "–", true);
+        List<double> warm = [], cold = [];
+        await using var known = await browser.NewContextAsync();
+        for (var visit = 0; visit < 3; visit++)
+        {
+            await Answer(known, server);
+            // The browser stores what it has compiled a while after.
+            await Task.Delay(5000);
+        }
+        for (var turn = 0; turn < 7; turn++)
+        {
+            await using var fresh = await browser.NewContextAsync();
+            cold.Add(await Answer(fresh, server));
+            warm.Add(await Answer(known, server));
+        }
+        add("first row on show and answering, from navigation, visited before, median of 7", Ms(Median(warm)), "2,500 ms",
+            Median(warm) < 2500);
+        add("the same on a first visit, by turns with it", Ms(Median(cold)), "–", true);
         await First(browser, server, add);
     }
 
-    /// <summary>
-    /// How soon the list answers. Once a browser has been to the page its cache holds the program, and what it was compiled to.
-    /// </summary>
-    private static async Task<List<double>> Answers(IBrowser browser, PageServer server, bool isWarm)
+    private static async Task<double> Answer(IBrowserContext context, PageServer server)
     {
-        var answers = new List<double>();
-        var visits = isWarm ? 3 : 0;
-        var context = await browser.NewContextAsync();
-        while (answers.Count < 7)
-        {
-            var page = await context.NewPageAsync();
-            await page.GotoAsync(server.Address);
-            // It answers when a key does what it should. It is pressed once, as soon as there is a list that could take it: whatever comes
-            // before the answer is kept and done then, so that one who asks over and over waits for all of that too.
-            var answer = await page.EvaluateAsync<double>("""
-                () => new Promise(done => {
-                    const look = setInterval(() => {
-                        const plan = document.getElementById('plan');
-                        if (document.getElementById('first-look') || !plan?.querySelector('.lectica-row')) return;
-                        if (!plan.dataset.asked) {
-                            plan.dataset.asked = 'once';
-                            plan.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true, cancelable: true }));
-                        }
-                        if (!plan.querySelector('.lectica-row.is-cursor')) return;
-                        clearInterval(look);
-                        done(performance.now());
-                    }, 5);
-                })
-                """);
-            if (visits-- <= 0) answers.Add(answer);
-            // The browser stores what it has compiled a while after.
-            else await page.WaitForTimeoutAsync(5000);
-            await page.CloseAsync();
-            if (isWarm) continue;
-            await context.CloseAsync();
-            context = await browser.NewContextAsync();
-        }
-        await context.CloseAsync();
-        return answers;
+        var page = await context.NewPageAsync();
+        await page.GotoAsync(server.Address);
+        // It answers when a key does what it should. It is pressed once, as soon as there is a list that could take it: whatever comes
+        // before the answer is kept and done then, so that one who asks over and over waits for all of that too.
+        var answer = await page.EvaluateAsync<double>("""
+            () => new Promise(done => {
+                const look = setInterval(() => {
+                    const plan = document.getElementById('plan');
+                    if (document.getElementById('first-look') || !plan?.querySelector('.lectica-row')) return;
+                    if (!plan.dataset.asked) {
+                        plan.dataset.asked = 'once';
+                        plan.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true, cancelable: true }));
+                    }
+                    if (!plan.querySelector('.lectica-row.is-cursor')) return;
+                    clearInterval(look);
+                    done(performance.now());
+                }, 5);
+            })
+            """);
+        await page.CloseAsync();
+        return answer;
     }
 
     /// <summary>How soon rows show that the page brings along, and what shifts until the program is there.</summary>
