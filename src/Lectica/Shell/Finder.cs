@@ -63,10 +63,10 @@ internal sealed class Finder<TItem, TKey>(
         {
             // What is thrown in a later slice is thrown when all is told: that turn is not taken back, or it would come again.
             var found = core.App.Ask(Look, search, null);
-            var rest = found is (< 0, var next, > 0 and var left) ? search with { Next = next, Left = left } : null;
+            var rest = found is { Row: < 0, Left: > 0 } more ? search with { Next = more.Next, Left = more.Left } : null;
             core.Commit(core.State with { Find = core.State.Find with { Search = rest } });
             if (found is null) return;
-            if (found is (>= 0 and var row, _, _))
+            if (found is { Row: >= 0 and var row })
             {
                 GoTo(core.Rows.IndexAt(new(row)), search.Act);
                 return;
