@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Lectica.Items;
 
 namespace Lectica.Layout;
 
@@ -7,8 +8,9 @@ internal sealed record ColumnSign(string Name, string Label, double? Width, doub
 
 /// <summary>That rows are being put in another order, in slices.</summary>
 /// <param name="Next">How they will be sorted.</param>
+/// <param name="Order">The work.</param>
 /// <param name="Due">When the host has it go on, ms; infinity where it goes on by itself.</param>
-internal sealed record Sorting(ColumnSort Next, double Due = double.PositiveInfinity);
+internal sealed record Sorting(ColumnSort Next, INextOrder Order, double Due = double.PositiveInfinity);
 
 /// <summary>The columns that rows have, by which the list is sorted, and by which it is about to be.</summary>
 internal sealed record Table(ImmutableArray<ColumnSign> Columns, ColumnSort? Sort, Sorting? Sorting = null)

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Lectica.Acts;
+using Lectica.Items;
 using Lectica.Layout;
 using Lectica.States;
 using Lectica.Tracing;
@@ -21,7 +22,6 @@ internal sealed class ColumnSorter<TItem, TKey>(
 
     // The order that a column gives; another one is the app's.
     private Comparison<TItem>? _own;
-    private NextOrder<TItem, TKey>? _next;
 
     private Table Table => core.State.Table;
 
@@ -99,8 +99,7 @@ internal sealed class ColumnSorter<TItem, TKey>(
             Stop();
             // It was to be sorted by another column, and is to stay as it is.
             if (next == Table.Sort) return Response.Handled;
-            _next = projection.Begin(OrderOf(next)!);
-            core.Commit(core.State with { Table = Table with { Sorting = new(next) } }, cause: "call");
+            core.Commit(core.State with { Table = Table with { Sorting = new(next, projection.Begin(OrderOf(next)!)) } }, cause: "call");
             GoOn();
         }
         return Response.Handled;
@@ -128,47 +127,46 @@ internal sealed class ColumnSorter<TItem, TKey>(
 
     private void Stop()
     {
-        _next = null;
         if (Table.Sorting is not null) core.Commit(core.State with { Table = Table with { Sorting = null } });
     }
 
     private void GoOn()
     {
-        while (_next is { } next)
+        while (Table.Sorting is { } sorting)
         {
             // To show it takes a slice of its own. What is thrown in a slice is thrown when all is told: a turn that is taken back comes
             // again.
-            if (next.IsLaid || !core.App.Ask(Slice, next, false))
+            if (sorting.Order.IsLaid || !core.App.Ask(Slice, sorting.Order, false))
             {
-                if (next.IsLaid) Finish(next);
+                if (sorting.Order.IsLaid) Finish(sorting.Next, (NextOrder<TItem, TKey>)sorting.Order);
                 Stop();
                 return;
             }
             if (turns.Later(
                 () =>
                 {
-                    if (ReferenceEquals(_next, next)) GoOn();
+                    if (Table.Sorting?.Order == sorting.Order) GoOn();
                 },
-                due => core.Commit(core.State with { Table = Table with { Sorting = Table.Sorting! with { Due = due } } }))) return;
+                due => core.Commit(core.State with { Table = Table with { Sorting = sorting with { Due = due } } }))) return;
         }
     }
 
-    private bool Slice(NextOrder<TItem, TKey> next)
+    // One slice; where the app throws in it the answer is another one.
+    private bool Slice(INextOrder order)
     {
         var time = core.Options.Time;
         var began = time.GetTimestamp();
-        while (!next.Step(Few) && time.GetElapsedTime(began) < SliceTime)
+        while (!order.Step(Few) && time.GetElapsedTime(began) < SliceTime)
         {
         }
         return true;
     }
 
-    private void Finish(NextOrder<TItem, TKey> next)
+    private void Finish(ColumnSort sort, NextOrder<TItem, TKey> order)
     {
-        var sort = Table.Sorting!.Next;
         // Meanwhile the list may have got a source whose order it cannot change.
-        if (projection.WhyNoOrder is not null || !projection.SetOrder(next)) return;
-        _own = next.Compare;
+        if (projection.WhyNoOrder is not null || !projection.SetOrder(order)) return;
+        _own = order.Compare;
         core.Commit(core.State with { Table = Table with { Sort = sort } }, cause: "call");
         Tell(_columns.First(c => c.Name == sort.Column), sort);
     }

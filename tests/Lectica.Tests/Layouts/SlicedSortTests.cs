@@ -53,6 +53,7 @@ public sealed class SlicedSortTests(ITestOutputHelper output)
     private static Column<Plate>[] Columns(Action<Plate, Plate>? asked = null) =>
     [
         new("id", "Id", p => $"{p.Id}") { Compare = (a, b) => (a.Id % 100).CompareTo(b.Id % 100) },
+        new("broken", "Broken", p => "") { Compare = (_, _) => throw new InvalidOperationException("No order.") },
         new("magnitude", "Magnitude", p => $"{p.Magnitude}")
         {
             Compare = (a, b) =>
@@ -212,7 +213,17 @@ public sealed class SlicedSortTests(ITestOutputHelper output)
         Assert.Equal(was, list.Rows.InOrder());
         Assert.False(goOn());
 
-        // And so does what throws when all that is left is to put right what has come meanwhile.
+        // Where another order cannot be had, this one is still under way.
+        (asked, fault) = (0, int.MaxValue);
+        list.PressHeader("magnitude");
+        Assert.Throws<InvalidOperationException>(() => list.Sort = new("broken"));
+        Assert.True(list.Frame.Headers.Single(h => h.IsSorting).Name == "magnitude");
+        while (goOn())
+        {
+        }
+        Assert.Equal((new ColumnSort("magnitude", true), false), (list.Sort, list.Frame.Headers.Any(h => h.IsSorting)));
+
+        // What throws when all that is left is to put right what has come meanwhile.
         (list.Sort, fault) = (null, int.MaxValue);
         list.PressHeader("magnitude");
         source.Add(new(3000, -1));

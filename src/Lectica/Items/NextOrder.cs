@@ -1,9 +1,18 @@
-using Lectica.Items;
-
-namespace Lectica.Shell;
+namespace Lectica.Items;
 
 /// <summary>Another order of all items, which is worked out in steps while the list has the one before.</summary>
-internal sealed class NextOrder<TItem, TKey> where TKey : notnull
+internal interface INextOrder
+{
+    /// <summary>Whether it is laid out: all that is left is to show it.</summary>
+    bool IsLaid { get; }
+
+    /// <summary>Goes on by so many places, and lays it out at the end.</summary>
+    /// <returns>Whether that is done.</returns>
+    bool Step(int places);
+}
+
+/// <summary>Such an order by what the app says of two items.</summary>
+internal sealed class NextOrder<TItem, TKey> : INextOrder where TKey : notnull
 {
     private readonly StepSort _sort;
     private readonly Action _lay;
@@ -27,11 +36,8 @@ internal sealed class NextOrder<TItem, TKey> where TKey : notnull
     /// <summary>The version of the items that it began with.</summary>
     public long Version { get; }
 
-    /// <summary>Whether it is laid out: all that is left is to show it.</summary>
     public bool IsLaid { get; private set; }
 
-    /// <summary>Goes on by so many places, and lays it out at the end.</summary>
-    /// <returns>Whether that is done.</returns>
     public bool Step(int places)
     {
         if (IsLaid || !_sort.Step(places)) return IsLaid;
