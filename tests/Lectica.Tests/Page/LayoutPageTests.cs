@@ -61,6 +61,34 @@ public sealed class LayoutPageTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task A_header_over_very_many_rows_is_busy_while_it_sorts_and_keys_are_answered_meanwhile()
+    {
+        await using var page = await fixture.Open("sample=columns&rows=60000", touch: false);
+        await Assertions.Expect(page.Page.Locator("#plan")).ToHaveAttributeAsync("aria-rowcount", "60001", new() { Timeout = 60_000 });
+        Assert.Equal("true", await page.Page.EvaluateAsync<string>("""
+            async () => {
+                const header = document.getElementById('plan-column-magnitude'), plan = document.getElementById('plan');
+                const frame = () => new Promise(requestAnimationFrame);
+                header.querySelector('button').click();
+                while (header.ariaBusy !== 'true') await frame();
+                plan.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true, cancelable: true }));
+                while (!plan.querySelector('.is-cursor')) await frame();
+                return header.ariaBusy;
+            }
+            """));
+        var header = page.Page.Locator("#plan-column-magnitude");
+        await Assertions.Expect(header).ToHaveAttributeAsync("aria-sort", "ascending");
+        Assert.Null(await header.GetAttributeAsync("aria-busy"));
+        // The row with the cursor is kept, wherever it is now.
+        await page.Page.Locator("#plan").FocusAsync();
+        await page.Page.Keyboard.PressAsync("Home");
+        await Assertions.Expect(page.Page.Locator("#plan .lectica-row.is-cursor")).ToHaveAttributeAsync("aria-rowindex", "2");
+        var lights = await page.Page.EvaluateAsync<string[]>(
+            "() => [...document.querySelectorAll('#plan .lectica-row')].map(row => row.querySelectorAll('.lectica-field')[1].textContent)");
+        Assert.Equal(["4.0"], lights.Distinct());
+    }
+
+    [Fact]
     public async Task An_outline_is_expanded_selected_and_moved_by_touch_mouse_and_keys_and_told_as_a_treegrid()
     {
         await using var page = await fixture.Open("sample=outline");
