@@ -10,7 +10,7 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// Shows a source that is not in memory: what is in view is read, and a little beyond, as it is needed
     /// (<see cref="ListOptions.PageSize"/>, <see cref="ListOptions.PagesKept"/>). Rows whose items are not there yet are pending: they can
     /// be scrolled to, selected and ranged over like any others. What filters, sorts and makes sections is the source, not functions of an
-    /// item.
+    /// item. Items that tell of their changes are listened to for as long as they are held.
     /// </summary>
     /// <exception cref="InvalidOperationException">The list has no key function, or has a filter, sections or the like by item.</exception>
     public void Show(IPagedSource<TItem, TKey> source)

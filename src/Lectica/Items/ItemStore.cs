@@ -33,10 +33,11 @@ internal sealed class ItemStore<TItem, TKey> where TKey : notnull
     public PagedItems<TItem, TKey>? Pages { get; private set; }
 
     /// <summary>From now on items come in pages: there are none yet.</summary>
-    public PagedItems<TItem, TKey> OpenPages()
+    /// <param name="hold">Told of each item that is held from now on, or no longer.</param>
+    public PagedItems<TItem, TKey> OpenPages(Action<TItem, bool> hold)
     {
         Open([]);
-        return Pages = new(_keyOf ?? throw new InvalidOperationException("A paged list needs keys: make it with a key function."));
+        return Pages = new(_keyOf ?? throw new InvalidOperationException("A paged list needs keys: make it with a key function."), hold);
     }
 
     /// <summary>From now on all items are in memory: there are none yet.</summary>

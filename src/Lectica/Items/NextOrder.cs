@@ -40,7 +40,7 @@ internal sealed class NextOrder<TItem, TKey> : INextOrder where TKey : notnull
 
     public bool Step(int places)
     {
-        if (IsLaid || !_sort.Step(places)) return IsLaid;
+        if (!_sort.Step(places)) return false;
         _lay();
         return IsLaid = true;
     }

@@ -4,7 +4,9 @@ namespace Lectica.Items;
 /// The items that have been read of a source that is not in memory, by index: those around the window, and a few more that are in use. What
 /// it holds is bounded; the rest is as if it had not been read.
 /// </summary>
-internal sealed class PagedItems<TItem, TKey>(Func<TItem, TKey> keyOf) where TKey : notnull
+/// <param name="keyOf">Gives an item's key.</param>
+/// <param name="hold">Told of each item that is held from now on, or no longer.</param>
+internal sealed class PagedItems<TItem, TKey>(Func<TItem, TKey> keyOf, Action<TItem, bool> hold) where TKey : notnull
 {
     private Dictionary<int, (TItem Item, TKey Key)> _items = [];
     private Dictionary<TKey, int> _indexes = [];
@@ -61,9 +63,13 @@ internal sealed class PagedItems<TItem, TKey>(Func<TItem, TKey> keyOf) where TKe
         for (var i = 0; i < keys.Length; i++)
         {
             var index = start + i;
-            if (_items.TryGetValue(index, out var old) && _indexes.TryGetValue(old.Key, out var at) && at == index)
-                _indexes.Remove(old.Key);
+            if (_items.TryGetValue(index, out var old))
+            {
+                if (_indexes.TryGetValue(old.Key, out var at) && at == index) _indexes.Remove(old.Key);
+                hold(old.Item, false);
+            }
             _items[index] = (items[i], keys[i]);
+            hold(items[i], true);
         }
         for (var i = 0; i < keys.Length; i++) _indexes[keys[i]] = start + i;
     }
@@ -80,6 +86,7 @@ internal sealed class PagedItems<TItem, TKey>(Func<TItem, TKey> keyOf) where TKe
                 items[now] = read;
                 indexes[read.Key] = now;
             }
+            else hold(read.Item, false);
         (_items, _indexes) = (items, indexes);
     }
 
@@ -96,6 +103,10 @@ internal sealed class PagedItems<TItem, TKey>(Func<TItem, TKey> keyOf) where TKe
     public void Keep(Func<int, bool> isWanted)
     {
         foreach (var index in _items.Keys.ToArray())
-            if (!isWanted(index) && _items.Remove(index, out var read)) _indexes.Remove(read.Key);
+        {
+            if (isWanted(index) || !_items.Remove(index, out var read)) continue;
+            _indexes.Remove(read.Key);
+            hold(read.Item, false);
+        }
     }
 }

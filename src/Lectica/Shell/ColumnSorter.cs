@@ -14,9 +14,8 @@ namespace Lectica.Shell;
 internal sealed class ColumnSorter<TItem, TKey>(
     Core core, Turns turns, Projection<TItem, TKey> projection, Events<TItem, TKey> events) where TKey : notnull
 {
-    // A slice ends after so long, which is looked at every few places.
+    // So many are sorted in slices, in steps of a few places.
     private const int Many = 2000, Few = 500;
-    private static readonly TimeSpan SliceTime = TimeSpan.FromMilliseconds(15);
 
     private ImmutableArray<Column<TItem>> _columns = [];
 
@@ -154,11 +153,7 @@ internal sealed class ColumnSorter<TItem, TKey>(
     // One slice; where the app throws in it the answer is another one.
     private bool Slice(INextOrder order)
     {
-        var time = core.Options.Time;
-        var began = time.GetTimestamp();
-        while (!order.Step(Few) && time.GetElapsedTime(began) < SliceTime)
-        {
-        }
+        turns.Slice(() => order.Step(Few));
         return true;
     }
 

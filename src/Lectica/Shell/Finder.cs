@@ -8,9 +8,8 @@ namespace Lectica.Shell;
 internal sealed class Finder<TItem, TKey>(
     Core core, Turns turns, Actor actor, Scroller scroller, Framer<TItem, TKey> framer, TextMatch match) where TKey : notnull
 {
-    // A slice ends after so long, which is looked at every few items, or where no clock runs after so many: a screen is never blocked.
-    private const int Few = 500, Slice = 20_000;
-    private static readonly TimeSpan SliceTime = TimeSpan.FromMilliseconds(15);
+    // A step looks at a few items, and a slice at so many at most where no clock runs.
+    private const int Few = 500, Many = 20_000;
 
     /// <summary>
     /// Finds in a source that is not in memory, given the characters and the place to begin from; null where all items are.
@@ -89,17 +88,15 @@ internal sealed class Finder<TItem, TKey>(
     private (int Row, int Next, int Left)? Look(Search search)
     {
         var rows = core.Rows;
-        var time = core.Options.Time;
-        var began = time.GetTimestamp();
         var (row, next, left) = (-1, search.Next, search.Left);
-        do
+        turns.Slice(() =>
         {
             (row, next, left) = match.Search(
                 r => rows.IndexAt(new(r)) is >= 0 and var i && !core.State.Showing.Disabled.Contains(i) ? framer.ContentAt(i).TypedName
                     : null,
                 rows.Count, next, left, Few, search.Prefix);
-        }
-        while (row < 0 && left > 0 && search.Left - left < Slice && time.GetElapsedTime(began) < SliceTime);
+            return row >= 0 || left == 0 || search.Left - left >= Many;
+        });
         return (row, next, left);
     }
 

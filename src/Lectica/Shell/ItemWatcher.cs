@@ -51,7 +51,7 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore
     {
         if (!Tells) return;
         _known = Nothing;
-        for (var i = 0; i < store.Count; i++) Listen(store.ItemAt(i), false);
+        foreach (var i in store.Pages?.Indexes ?? Enumerable.Range(0, store.Count)) Listen(store.ItemAt(i), false);
     }
 
     /// <summary>Listens to items that came in.</summary>
@@ -72,7 +72,8 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore
         foreach (var item in items) Listen(item, false);
     }
 
-    private void Listen(TItem item, bool on)
+    /// <summary>Listens to an item that has come, or no longer to one that has left.</summary>
+    public void Listen(TItem item, bool on)
     {
         if (item is not INotifyPropertyChanged told) return;
         if (on) told.PropertyChanged += Handler;

@@ -81,7 +81,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Porter.Branches = new(
             Core, Turns, Store, Arranger, Source, Writer, BranchWriter, BranchMover, Marker, Transfers, Teller);
         Snapshots = new(Core, Store, Marker, Scroller, Source, Writer, Projection, Events);
-        Pager = new(Core, Turns, Store, Marker, Teller, Events);
+        Pager = new(Core, Turns, Store, Marker, Watcher, Teller, Events);
         InSource = new(Core, Home, Store, Pager, Teller, _asker, Feedback, History);
         Wire();
         Table();

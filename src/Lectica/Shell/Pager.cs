@@ -14,7 +14,7 @@ namespace Lectica.Shell;
 /// one edit.
 /// </summary>
 internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem, TKey> store, Marker<TItem, TKey> marking,
-    Teller<TItem, TKey> teller, Events<TItem, TKey> events)
+    ItemWatcher<TItem, TKey> watcher, Teller<TItem, TKey> teller, Events<TItem, TKey> events)
     where TKey : notnull
 {
     // So many questions are open at once; so many keys are asked for their places; so often in a row a source that does not fit what it
@@ -55,7 +55,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     public void Open(IPagedSource<TItem, TKey> source)
     {
         Close();
-        store.OpenPages();
+        store.OpenPages(watcher.Listen);
         _source = source;
         source.Changed += Heard;
         (_isCounted, _isEndless, _hasLookFailed, _looks, _changed) = (false, false, false, 0, false);

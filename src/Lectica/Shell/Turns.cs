@@ -8,6 +8,8 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class Turns(Core core)
 {
+    private static readonly TimeSpan SliceTime = TimeSpan.FromMilliseconds(15);
+
     private readonly SynchronizationContext? _context = SynchronizationContext.Current;
     private readonly int _thread = Environment.CurrentManagedThreadId;
     private readonly Queue<Waiting> _waiting = new();
@@ -233,6 +235,20 @@ internal sealed class Turns(Core core)
             return Response.Handled;
         });
     }, null);
+
+    /// <summary>
+    /// One slice of something long: takes steps until one says that it was the last, or for as long as a screen may wait. A step is short,
+    /// but long enough that a look at the clock costs little beside it.
+    /// </summary>
+    /// <returns>Whether the last one was taken.</returns>
+    public bool Slice(Func<bool> step)
+    {
+        var time = core.Options.Time;
+        var began = time.GetTimestamp();
+        while (!step())
+            if (time.GetElapsedTime(began) >= SliceTime) return false;
+        return true;
+    }
 
     /// <summary>
     /// Lets the next slice of something long come later: it is posted where the list has a context to post to, and waits where a host

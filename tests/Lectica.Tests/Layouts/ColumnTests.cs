@@ -208,8 +208,12 @@ public sealed class ColumnTests
         Assert.Throws<InvalidOperationException>(() => other.Frame);
         other.Columns = [Name, Size];
         Assert.Equal("0 2 3 1 4", Ids(other));
+        // Without the column by which they were sorted, they lie as in the source again.
+        other.Columns = [Name];
+        Assert.Null(other.Sort);
+        Assert.Equal("0 1 2 3 4", Ids(other));
+        other.Columns = [Name, Size];
         // A sorted outline would not be one.
-        other.Sort = null;
         other.Outline = Outline.ByParent((Star s) => s.Id == 0 ? null : (int?)0) with { OpenLevels = 2 };
         Assert.Equal(RefusalKind.NotAvailable, other.PressHeader("size").Refusal?.Kind);
         Assert.All(other.Frame.Headers, h => Assert.False(h.Sorts));

@@ -1,31 +1,15 @@
 using System.Collections.Concurrent;
 using System.Collections.ObjectModel;
-using System.ComponentModel;
 using CsCheck;
 using Lectica.Layout;
+using Lectica.Testing;
+using Lectica.Tests.Lists;
 
 namespace Lectica.Tests.Layouts;
 
 /// <summary>A header that is pressed over very many rows: they are sorted in slices, and the list is usable and right meanwhile.</summary>
 public sealed class SlicedSortTests(ITestOutputHelper output)
 {
-    private sealed class Plate(int id, int magnitude) : INotifyPropertyChanged
-    {
-        public int Id { get; } = id;
-
-        public int Magnitude
-        {
-            get;
-            set
-            {
-                field = value;
-                PropertyChanged?.Invoke(this, new(nameof(Magnitude)));
-            }
-        } = magnitude;
-
-        public event PropertyChangedEventHandler? PropertyChanged;
-    }
-
     /// <summary>A clock by which each slice is over as soon as it is looked at.</summary>
     private sealed class Hurried : TimeProvider
     {
@@ -50,7 +34,7 @@ public sealed class SlicedSortTests(ITestOutputHelper output)
         }
     }
 
-    private static Column<Plate>[] Columns(Action<Plate, Plate>? asked = null) =>
+    private static Column<VariableStar>[] Columns(Action<VariableStar, VariableStar>? asked = null) =>
     [
         new("id", "Id", p => $"{p.Id}") { Compare = (a, b) => (a.Id % 100).CompareTo(b.Id % 100) },
         new("broken", "Broken", p => "") { Compare = (_, _) => throw new InvalidOperationException("No order.") },
@@ -65,7 +49,7 @@ public sealed class SlicedSortTests(ITestOutputHelper output)
     ];
 
     // A list of very many that is called back by its host, or has a context; and what has it go on.
-    private static InteractiveList<Plate, int> Open(ObservableCollection<Plate> source, Queue? queue, out Func<bool> goOn)
+    private static InteractiveList<VariableStar, int> Open(ObservableCollection<VariableStar> source, Queue? queue, out Func<bool> goOn)
     {
         var before = SynchronizationContext.Current;
         SynchronizationContext.SetSynchronizationContext(queue);
@@ -88,7 +72,8 @@ public sealed class SlicedSortTests(ITestOutputHelper output)
         Gen.Select(Gen.Bool, Gen.Select(Gen.Int[0, 16], Gen.Int[0, 9999], Gen.Int[0, 9999]).Array[30]).Sample((hasContext, steps) =>
         {
             var fresh = 0;
-            var source = new ObservableCollection<Plate>(Enumerable.Range(0, 2100).Select(i => new Plate(fresh++, i * 7919 % 500)));
+            var stars = Enumerable.Range(0, 2100).Select(i => new VariableStar(fresh++, i * 7919 % 500));
+            var source = new ObservableCollection<VariableStar>(stars);
             var queue = hasContext ? new Queue() : null;
             var context = SynchronizationContext.Current;
             SynchronizationContext.SetSynchronizationContext(queue);
@@ -106,7 +91,7 @@ public sealed class SlicedSortTests(ITestOutputHelper output)
             {
                 Assert.Equal((sort, next?.Column), (list.Sort, list.Frame.Headers.SingleOrDefault(h => h.IsSorting)?.Name));
                 var shown = source.Where(p => list.Filter?.Invoke(p) ?? true);
-                if (list.SortBy is { } compare) shown = shown.Order(Comparer<Plate>.Create(compare));
+                if (list.SortBy is { } compare) shown = shown.Order(Comparer<VariableStar>.Create(compare));
                 if (list.Sections is { } sections) shown = shown.OrderBy(p => sections.Order.ToList().IndexOf(sections.Of(p)));
                 Assert.Equal(shown.Select(p => p.Id), list.Rows.InOrder().Select(i => list[i].Id));
             }
@@ -181,7 +166,7 @@ public sealed class SlicedSortTests(ITestOutputHelper output)
     [Fact]
     public void Each_slice_is_short_it_is_told_once_and_what_throws_in_one_leaves_the_order_as_it_was()
     {
-        var source = new ObservableCollection<Plate>(Enumerable.Range(0, 3000).Select(i => new Plate(i, i * 7919 % 3001)));
+        var source = new ObservableCollection<VariableStar>(Enumerable.Range(0, 3000).Select(i => new VariableStar(i, i * 7919 % 3001)));
         using var list = Open(source, null, out var goOn);
         var (asked, fault, told) = (0, int.MaxValue, new List<string>());
         list.Columns = [.. Columns((a, b) =>
@@ -238,9 +223,43 @@ public sealed class SlicedSortTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void Many_that_are_in_order_already_are_looked_through_in_slices_too()
+    {
+        using var list = Open([.. Enumerable.Range(0, 40_000).Select(i => new VariableStar(i, i))], null, out var goOn);
+        var asked = 0;
+        list.Columns = [.. Columns((_, _) => asked++)];
+        list.PressHeader("magnitude");
+        for (var before = asked; goOn(); before = asked) Assert.InRange(asked - before, 0, 2000);
+        Assert.Equal(new ColumnSort("magnitude"), list.Sort);
+        Assert.Equal(Enumerable.Range(0, 40_000), list.Rows.InOrder());
+        Assert.InRange(asked, 39_999, 39_999);
+    }
+
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void Where_the_order_can_be_changed_no_more_meanwhile_it_stays_as_it_is(bool isPaged)
+    {
+        VariableStar[] stars = [.. Enumerable.Range(0, 3000).Select(i => new VariableStar(i, i * 7919 % 3001))];
+        using var list = Open([.. stars], null, out var goOn);
+        list.Columns = [.. Columns()];
+        list.PressHeader("magnitude");
+        Assert.True(goOn());
+        if (isPaged) list.Show(new SimulatedSource<VariableStar, int>(stars, s => s.Id, (a, b) => a.Id.CompareTo(b.Id)));
+        else list.Outline = Outline.ByParent((VariableStar s) => s.Id % 100 == 0 ? null : (int?)(s.Id / 100 * 100));
+        for (var i = 0; i < 1000 && goOn(); i++)
+        {
+        }
+        Assert.Equal((null, false), (list.Sort, list.Frame.Headers.Any(h => h.IsSorting)));
+        Assert.Equal(3000, list.Count);
+        Assert.Equal(isPaged ? 3000 : 30, list.Rows.Count);
+        Assert.Equal(0, list.Frame.Rows[0].Index);
+    }
+
+    [Fact]
     public void A_list_that_nobody_calls_back_is_sorted_at_once()
     {
-        using var list = Open([.. Enumerable.Range(0, 3000).Select(i => new Plate(i, i * 7919 % 3001))], null, out _);
+        using var list = Open([.. Enumerable.Range(0, 3000).Select(i => new VariableStar(i, i * 7919 % 3001))], null, out _);
         list.IsCalledBack = false;
         list.Columns = [.. Columns()];
         list.PressHeader("magnitude");

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Collections.Immutable;
 using System.Collections.ObjectModel;
 using System.ComponentModel;
 using Lectica.Acts;
@@ -168,6 +169,7 @@ public sealed class FaultTests(ITestOutputHelper output)
             List.CommandFailed += (_, _) => On("command failed");
             List.CommandCancelled += (_, _) => On("command cancelled");
             List.MoreWanted += (_, _) => On("more wanted");
+            List.SortRequested += (_, _) => On("sort requested");
             List.InsertRequested += (_, e) =>
             {
                 On("insert requested");
@@ -183,9 +185,18 @@ public sealed class FaultTests(ITestOutputHelper output)
             List.PropertyChanged += (_, _) => On("property changed");
         }
 
+        private ImmutableArray<Column<Plate>> Columns =>
+        [
+            new("name", "Name", Fault.In<Plate, string>("cell", p => p.Id)),
+            new("magnitude", "Magnitude", p => $"{p.Magnitude}")
+            {
+                Compare = (p, q) => { Fault.Pass("column order"); return p.Magnitude.CompareTo(q.Magnitude); },
+            },
+        ];
+
         private string Key(int n) => Source.Count == 0 ? "none" : Source[n % Source.Count].Id;
 
-        public const int Doings = 32;
+        public const int Doings = 34;
 
         public void Do(int what, int a, int b)
         {
@@ -315,6 +326,14 @@ public sealed class FaultTests(ITestOutputHelper output)
                 case 31:
                     Player.DropFromOutside(TransferData.OfText("x"), b);
                     break;
+                case 32:
+                    List.Columns = b % 3 == 0 ? [] : Columns;
+                    break;
+                case 33:
+                    if (List.Columns.IsEmpty) List.Columns = Columns;
+                    if (b % 3 == 0) List.Sort = new("magnitude", a % 2 == 0);
+                    else List.PressHeader(b % 3 == 1 ? "magnitude" : "name");
+                    break;
                 case 25:
                     Player.Mouse.MoveTo(300, 280);
                     Player.Mouse.Down();
@@ -417,12 +436,12 @@ public sealed class FaultTests(ITestOutputHelper output)
         if (!Effort.IsFull) return;
         string[] expected =
         [
-            "announced", "activated", "assign", "can drop", "can grab", "can insert", "copied", "copy as", "insert requested",
-                "paste wanted", "checked for", "command", "command cancelled", "command ran", "confirmation", "content", "empty text",
-                    "enabled", "enabled for", "filter", "frame changed",
-            "haptic", "history", "inverse", "key", "mark changed", "mark get", "mark set", "menu closed", "menu requested", "more wanted",
-                "moved", "notice", "order", "phrase", "pinned", "press changed", "property changed", "question",
-            "refused", "section", "selection changed", "tapped", "title", "traced",
+            "activated", "announced", "assign", "can drop", "can grab", "can insert", "cell", "checked for", "column order",
+            "command cancelled", "command ran", "command", "confirmation", "content", "copied", "copy as", "empty text", "enabled for",
+            "enabled", "filter", "frame changed", "haptic", "history", "insert requested", "inverse", "key", "mark changed", "mark get",
+            "mark set", "menu closed", "menu requested", "more wanted", "moved", "notice", "order", "paste wanted", "phrase", "pinned",
+            "press changed", "property changed", "question", "refused", "section", "selection changed", "sort requested", "tapped",
+            "title", "traced",
         ];
         Assert.Empty(expected.Except(hit.Keys));
     }

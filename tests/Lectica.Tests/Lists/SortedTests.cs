@@ -1,5 +1,4 @@
 using System.Collections.ObjectModel;
-using System.ComponentModel;
 using CsCheck;
 using Lectica.Acts;
 using Lectica.Items;
@@ -9,23 +8,6 @@ namespace Lectica.Tests.Lists;
 /// <summary>Sorted views: the order is kept, not rebuilt, and is always what sorting again would give.</summary>
 public sealed class SortedTests(ITestOutputHelper output)
 {
-    private sealed class Plate(string id, int magnitude) : INotifyPropertyChanged
-    {
-        public string Id { get; } = id;
-
-        public int Magnitude
-        {
-            get;
-            set
-            {
-                field = value;
-                PropertyChanged?.Invoke(this, new(nameof(Magnitude)));
-            }
-        } = magnitude;
-
-        public event PropertyChangedEventHandler? PropertyChanged;
-    }
-
     [Fact]
     public void The_order_is_what_sorting_anew_would_give_whatever_comes_goes_or_changes()
     {
@@ -33,7 +15,7 @@ public sealed class SortedTests(ITestOutputHelper output)
         Gen.Select(Gen.Int[0, 8], Gen.Int[0, 99], Gen.Int[0, 99]).Array[40].Sample(steps =>
         {
             var fresh = 0;
-            var source = new ObservableCollection<Plate>(Enumerable.Range(0, 12).Select(i => new Plate($"P{fresh++}", i * 5 % 7)));
+            var source = new ObservableCollection<VariableStar>(Enumerable.Range(0, 12).Select(i => new VariableStar(fresh++, i * 5 % 7)));
             var list = InteractiveList.Of(source, p => p.Id, new() { Mode = SelectionMode.Multiple });
             list.SortBy = (a, b) => a.Magnitude.CompareTo(b.Magnitude);
             foreach (var (what, a, b) in steps)
@@ -42,7 +24,7 @@ public sealed class SortedTests(ITestOutputHelper output)
                 switch (what)
                 {
                     case 0:
-                        source.Insert(a % (source.Count + 1), new($"P{fresh++}", b % 7));
+                        source.Insert(a % (source.Count + 1), new(fresh++, b % 7));
                         break;
                     case 1 when source.Count > 0:
                         source.RemoveAt(at);
@@ -51,7 +33,7 @@ public sealed class SortedTests(ITestOutputHelper output)
                         source.Move(at, b % source.Count);
                         break;
                     case 3 when source.Count > 0:
-                        source[at] = new(b % 2 == 0 ? source[at].Id : $"P{fresh++}", b % 7);
+                        source[at] = new(b % 2 == 0 ? source[at].Id : fresh++, b % 7);
                         break;
                     case 4 when source.Count > 0:
                         // Items that tell of their changes go to their new place by themselves.
@@ -77,7 +59,7 @@ public sealed class SortedTests(ITestOutputHelper output)
                 }
                 reached.AddOrUpdate($"{what}", 1, (_, n) => n + 1);
                 var shown = source.Where(p => list.Filter?.Invoke(p) ?? true).ToList();
-                if (list.SortBy is { } compare) shown = [.. shown.Order(Comparer<Plate>.Create(compare))];
+                if (list.SortBy is { } compare) shown = [.. shown.Order(Comparer<VariableStar>.Create(compare))];
                 if (list.Sections is { } sections)
                     shown = [.. list.Rows.Sections.SelectMany(s => shown.Where(p => sections.Of(p) == s.Key))];
                 Assert.Equal(shown.Select(p => p.Id), list.Rows.InOrder().Select(i => list[i].Id));
@@ -96,18 +78,18 @@ public sealed class SortedTests(ITestOutputHelper output)
     [Fact]
     public void A_comparison_that_throws_leaves_the_order_whole()
     {
-        var source = new ObservableCollection<Plate>([new("a", 3), new("b", 1), new("c", 2)]);
+        var source = new ObservableCollection<VariableStar>([new(0, 3), new(1, 1), new(2, 2)]);
         var list = InteractiveList.Of(source, p => p.Id);
         Assert.ThrowsAny<Exception>(() => list.SortBy = (_, _) => throw new InvalidOperationException("cloudy"));
         Assert.Null(list.SortBy);
         Assert.Equal([0, 1, 2], list.Rows.InOrder());
         list.SortBy = (p, q) => p.Magnitude < 0 || q.Magnitude < 0 ? throw new InvalidOperationException("cloudy")
             : p.Magnitude.CompareTo(q.Magnitude);
-        Assert.Equal("cloudy", Assert.Throws<InvalidOperationException>(() => source.Insert(1, new("d", -1))).Message);
+        Assert.Equal("cloudy", Assert.Throws<InvalidOperationException>(() => source.Insert(1, new(3, -1))).Message);
         Assert.Equal(4, list.Rows.InOrder().Distinct().Count());
         source.RemoveAt(1);
         Assert.Equal([1, 2, 0], list.Rows.InOrder());
-        source.Add(new("e", 2));
+        source.Add(new(4, 2));
         Assert.Equal([1, 2, 3, 0], list.Rows.InOrder());
     }
 
@@ -118,7 +100,7 @@ public sealed class SortedTests(ITestOutputHelper output)
         Gen.Select(Gen.Int[0, 5], Gen.Int[0, 99], Gen.Int[0, 99]).Array[60].Sample(steps =>
         {
             var fresh = 0;
-            var source = new ObservableCollection<Plate>(Enumerable.Range(0, 12).Select(i => new Plate($"P{fresh++}", i % 5)));
+            var source = new ObservableCollection<VariableStar>(Enumerable.Range(0, 12).Select(i => new VariableStar(fresh++, i % 5)));
             using var list = InteractiveList.Of(source, new() { Mode = SelectionMode.Multiple });
             list.Filter = p => p.Magnitude > 2;
             var inARow = 0;
@@ -129,7 +111,7 @@ public sealed class SortedTests(ITestOutputHelper output)
                 switch (what)
                 {
                     // The same object may stand in several places.
-                    case 0: source.Insert(a % (source.Count + 1), b % 3 == 0 ? source[b % source.Count] : new($"P{fresh++}", b % 5)); break;
+                    case 0: source.Insert(a % (source.Count + 1), b % 3 == 0 ? source[b % source.Count] : new(fresh++, b % 5)); break;
                     case 1 when source.Count > 4: source.RemoveAt(a % source.Count); break;
                     case 2: source.Move(a % source.Count, b % source.Count); break;
                     default:
