@@ -41,16 +41,12 @@ internal sealed class SortedOrder<TItem, TKey>(ItemStore<TItem, TKey> store, Com
         _order.Lay(items);
     }
 
-    /// <summary>
-    /// The same in steps. <paramref name="lay"/> lays them out when all are done: those that there were at the beginning, as they were.
-    /// </summary>
-    public StepSort SortInSteps(Func<int, int>? sectionOf, out Action lay)
-    {
-        var sort = new StepSort(store.Count, Compared(sectionOf));
-        int[] slots = store.SlotsInOrder();
-        lay = () => _order.Lay(Array.ConvertAll(sort.Sorted, item => slots[item]));
-        return sort;
-    }
+    /// <summary>Begins the same in steps, with those items that there are now, as they are.</summary>
+    public StepSort SortInSteps(Func<int, int>? sectionOf) => new(store.Count, Compared(sectionOf));
+
+    /// <summary>Lays out the next ones, behind those that lie already.</summary>
+    /// <param name="slots">Where they are stored, in their order.</param>
+    public void Lay(ReadOnlySpan<int> slots) => _order.Insert(_order.Count, slots);
 
     private Comparison<int> Compared(Func<int, int>? sectionOf)
     {

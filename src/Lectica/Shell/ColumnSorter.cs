@@ -98,8 +98,9 @@ internal sealed class ColumnSorter<TItem, TKey>(
             Stop();
             // It was to be sorted by another column, and is to stay as it is.
             if (next == Table.Sort) return Response.Handled;
-            core.Commit(core.State with { Table = Table with { Sorting = new(next, projection.Begin(OrderOf(next)!)) } }, cause: "call");
-            GoOn();
+            var sorting = new Sorting(next, projection.Begin(OrderOf(next)!));
+            core.Commit(core.State with { Table = Table with { Sorting = sorting } }, cause: "call");
+            if (!GoesOnLater(sorting)) GoOn();
         }
         return Response.Handled;
     }
@@ -129,6 +130,7 @@ internal sealed class ColumnSorter<TItem, TKey>(
         if (Table.Sorting is not null) core.Commit(core.State with { Table = Table with { Sorting = null } });
     }
 
+    // Goes on at once only where nobody would have it go on later.
     private void GoOn()
     {
         while (Table.Sorting is { } sorting)
@@ -139,16 +141,17 @@ internal sealed class ColumnSorter<TItem, TKey>(
             {
                 if (sorting.Order.IsLaid) Finish(sorting.Next, (NextOrder<TItem, TKey>)sorting.Order);
                 Stop();
-                return;
             }
-            if (turns.Later(
-                () =>
-                {
-                    if (Table.Sorting?.Order == sorting.Order) GoOn();
-                },
-                due => core.Commit(core.State with { Table = Table with { Sorting = sorting with { Due = due } } }))) return;
+            else if (GoesOnLater(sorting)) return;
         }
     }
+
+    private bool GoesOnLater(Sorting sorting) => turns.Later(
+        () =>
+        {
+            if (Table.Sorting?.Order == sorting.Order) GoOn();
+        },
+        due => core.Commit(core.State with { Table = Table with { Sorting = sorting with { Due = due } } }));
 
     // One slice; where the app throws in it the answer is another one.
     private bool Slice(INextOrder order)
