@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Numerics;
 using Lectica.Items;
 using Lectica.States;
 
@@ -258,7 +259,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
     private Showing Completed(Showing showing, Edit edit, int[] leaving, ItemSet? asked)
     {
         if (!Asks) return showing;
-        if (asked is null || asked.Count > 64) return CompleteMany(showing, asked);
+        if (asked is null || asked.Count > 64) return InOrder(CompleteMany(showing, asked), edit, leaving, asked);
         var next = showing;
         foreach (var i in asked)
         {
@@ -268,10 +269,16 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
             if (PinnedWhen is { } pinned) next = next with { Pinned = next.Pinned.With(i, core.App.Ask(pinned, item, false)) };
         }
         if (Sections is { } sections && !asked.IsEmpty) next = InSections(next, sections, asked);
-        if (_order is null) return next;
-        return edit.AsSplice is null && edit.Moved is null ? Resorted(next)
-            : Reordered(next, leaving, edit.Moved is { } moved ? [.. asked, .. edit.Apply(moved)] : [.. asked]);
+        return InOrder(next, edit, leaving, asked);
     }
+
+    private Showing InOrder(Showing showing, Edit edit, int[] leaving, ItemSet? asked) =>
+        _order is null ? showing
+        : asked is null || IsCheaperAnew(asked.Count) || (edit.AsSplice is null && edit.Moved is null) ? Resorted(showing)
+        : Reordered(showing, leaving, edit.Moved is { } moved ? [.. asked, .. edit.Apply(moved)] : [.. asked]);
+
+    // To look through all costs a comparison each; to put one in its place costs those of a binary search.
+    private bool IsCheaperAnew(int items) => (long)items * BitOperations.Log2((uint)store.Count + 1) > store.Count;
 
     private Showing CompleteMany(Showing showing, ItemSet? asked)
     {
@@ -289,7 +296,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
             Pinned = Answer(showing.Pinned, PinnedWhen, false, false),
         };
         if (Sections is { } sections) next = InSections(next, sections, about);
-        return _order is null ? next : Resorted(next);
+        return next;
     }
 
     /// <summary>Sorts everything from scratch; where the app cannot compare, the source's order stands in.</summary>
@@ -421,7 +428,7 @@ internal sealed class Projection<TItem, TKey>(Core core, ItemStore<TItem, TKey> 
         if (Sections is { } sections) next = Resectioned(next, sections, asked, lingers);
         if (next.Branching is { } branching && !ReferenceEquals(next.Shown, branching.Shown))
             next = next with { Branching = branching.Reshown(next.Shown, asked) };
-        if (_order is not null) next = asked.Length > store.Count / 8 ? Resorted(next) : Reordered(next, [], asked);
+        if (_order is not null) next = IsCheaperAnew(asked.Length) ? Resorted(next) : Reordered(next, [], asked);
         core.Out.ChangeFrame();
         core.Commit(core.State with { Showing = next }, cause: "source");
     }

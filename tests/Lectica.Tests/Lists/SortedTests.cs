@@ -76,6 +76,64 @@ public sealed class SortedTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void Many_that_come_or_go_at_once_are_put_in_their_places_and_the_others_are_not_compared_again()
+    {
+        var reached = new System.Collections.Concurrent.ConcurrentDictionary<string, int>();
+        Gen.Select(Gen.Bool, Gen.Bool, Gen.Select(Gen.Int[0, 3], Gen.Int[0, 9999], Gen.Int[65, 250]).Array[6]).Sample(
+            (inSections, isFiltered, steps) =>
+        {
+            const int many = 20_000;
+            var (fresh, asked) = (0, 0);
+            var source = new ObservableCollection<VariableStar>(
+                Enumerable.Range(0, many).Select(i => new VariableStar(fresh++, i * 7919 % 20_011)));
+            using var list = InteractiveList.Of(source, p => p.Id, new() { Mode = SelectionMode.Multiple });
+            list.IsCalledBack = true;
+            list.SortBy = (a, b) =>
+            {
+                asked++;
+                return a.Magnitude.CompareTo(b.Magnitude);
+            };
+            list.Commands = [new("withdraw", "Withdraw") { Do = list.TakeOut }];
+            if (inSections) list.Sections = new(p => p.Magnitude < 4000 ? "bright" : "faint") { Order = ["bright", "faint"] };
+            if (isFiltered) list.Filter = p => p.Magnitude % 3 != 0;
+            foreach (var (what, a, b) in steps)
+            {
+                var at = a % source.Count;
+                asked = 0;
+                switch (what)
+                {
+                    case 0:
+                        list.Fill(Enumerable.Range(0, b).Select(i => new VariableStar(fresh++, ((i * 31) + a) % 20_011)));
+                        while (list.IsFilling && list.NextDeadline is { } due) list.Advance(due);
+                        break;
+                    case 1:
+                        list.SelectOnly(ItemSet.Where(source.Count, i => (i >= at && i < at + b) || i % 500 == 7));
+                        list.RunCommand("withdraw");
+                        break;
+                    case 2:
+                        if (!list.Undo().IsHandled) continue;
+                        break;
+                    case 3:
+                        using (list.Batch())
+                            for (var i = 0; i < b / 4; i++)
+                            {
+                                source.RemoveAt(at % source.Count);
+                                source.Insert(at % source.Count, new(fresh++, ((i * 17) + a) % 20_011));
+                            }
+                        break;
+                }
+                Assert.InRange(asked, 0, many / 2);
+                reached.AddOrUpdate($"{what}", 1, (_, n) => n + 1);
+                var shown = source.Where(p => list.Filter?.Invoke(p) ?? true).OrderBy(p => inSections && p.Magnitude >= 4000)
+                    .ThenBy(p => p.Magnitude);
+                Assert.Equal(shown.Select(p => p.Id), list.Rows.InOrder().Select(i => list[i].Id));
+            }
+        }, iter: Effort.Of(60));
+        output.WriteLine(string.Join(", ", reached.OrderBy(r => r.Key).Select(r => $"{r.Key}: {r.Value:N0}")));
+        if (Effort.IsFull) Assert.True(reached.Count == 4 && reached.Values.All(n => n > 5), "some case was hardly met");
+    }
+
+    [Fact]
     public void A_comparison_that_throws_leaves_the_order_whole()
     {
         var source = new ObservableCollection<VariableStar>([new(0, 3), new(1, 1), new(2, 2)]);
