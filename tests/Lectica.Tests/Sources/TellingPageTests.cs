@@ -5,7 +5,7 @@ using Lectica.Testing;
 
 namespace Lectica.Tests.Sources;
 
-/// <summary>Items of a source that is not in memory, which tell of their changes: they are listened to for as long as they are held.</summary>
+/// <summary>Items of a source that is not in memory, which tell of their changes: each is listened to while it is held.</summary>
 public sealed class TellingPageTests(ITestOutputHelper output)
 {
     private sealed class Lamp(int id) : INotifyPropertyChanged
