@@ -75,7 +75,7 @@ public sealed partial class InteractiveList<TItem, TKey> : IHostedList, IDisposa
         get
         {
             _parts.Turns.Check();
-            if (_parts.Source.IsBehind) _parts.Turns.Inside(_parts.Source.TakeLate);
+            if (_parts.IsBehind) _parts.Turns.Inside(_parts.TakeLate);
             return _parts;
         }
     }

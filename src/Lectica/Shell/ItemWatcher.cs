@@ -92,8 +92,8 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore
         }
         if (ReferenceEquals(sender, Written) || _written?.Contains(item) == true) return;
         _late.Add(item);
-        if (turns.IsBusy || core.App.IsAsking) return;
-        // What is late is read as the turn ends.
+        if (turns.IsBusy || turns.IsBatching || core.App.IsAsking) return;
+        // What is late is read as the turn ends, or the batch.
         turns.Flush();
     }
 

@@ -224,6 +224,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         {
             Source.TakeOffered();
             Source.TakeReports();
+            TakeLate();
             Watcher.TakeArrived();
             Runner.TakeArrived();
             Pager.TakeArrived();
@@ -440,6 +441,16 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         _recogniser.Return(to.Memory);
         Core.Return(to.State, to.Now);
         return true;
+    }
+
+    /// <summary>Whether a batch has brought changes that are read when it is over, or when the list is next asked or told something.</summary>
+    public bool IsBehind => Source.IsBehind || (Turns.IsBatching && Watcher.HasLate && !Turns.IsBusy);
+
+    /// <summary>Reads them.</summary>
+    public void TakeLate()
+    {
+        Source.TakeLate();
+        Watcher.TakeLate();
     }
 
     public void Dispose()

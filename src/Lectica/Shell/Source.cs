@@ -356,7 +356,7 @@ internal sealed class Source<TItem, TKey>(
         (object? Sender, NotifyCollectionChangedEventArgs Report)[] late = [.. _late];
         _late.Clear();
         var isBehind = IsBehind;
-        IsBehind = false;
+        (IsBehind, _inBulk) = (false, 0);
         Follow(() =>
         {
             // Of several, each report fits what the collection was then, which is gone.

@@ -272,6 +272,9 @@ internal sealed class Turns(Core core)
             if (!_disposed) due();
         }, null), null, Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan);
 
+    /// <summary>Whether a batch is open.</summary>
+    public bool IsBatching => _batch > 0;
+
     /// <summary>Lets properties and frames wait until the outermost batch is over.</summary>
     public void BeginBatch() => _batch++;
 
