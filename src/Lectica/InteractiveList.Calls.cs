@@ -354,7 +354,8 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// Groups changes: selection-changed and property notices are raised once, when the outermost batch ends, with the difference
-    /// between before and after.
+    /// between before and after. What the source and its items tell meanwhile may be read only when the list is next called, or at the
+    /// end: the list as it is seen from outside is always that of now.
     /// </summary>
     public IDisposable Batch()
     {

@@ -443,7 +443,9 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         return true;
     }
 
-    /// <summary>Whether a batch has brought changes that are read when it is over, or when the list is next asked or told something.</summary>
+    /// <summary>
+    /// Whether a batch has brought changes that have not been read: they are when it is over, or when the list is next called.
+    /// </summary>
     public bool IsBehind => Source.IsBehind || (Turns.IsBatching && Watcher.HasLate && !Turns.IsBusy);
 
     /// <summary>Reads them.</summary>
