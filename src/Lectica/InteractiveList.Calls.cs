@@ -375,7 +375,7 @@ public sealed partial class InteractiveList<TItem, TKey>
             list._parts.Turns.EndBatch(() =>
             {
                 list._parts.Source.EndBulk();
-                list._parts.Source.TakeLate();
+                list._parts.TakeLate();
                 list._parts.Teller.EndGathering();
             });
             _done = true;

@@ -61,6 +61,36 @@ public sealed class BatchTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void What_items_tell_in_a_batch_is_read_once_and_told_with_the_rest()
+    {
+        VariableStar[] stars = [.. Enumerable.Range(0, 100).Select(i => new VariableStar(i, i))];
+        using var list = InteractiveList.Of(stars, s => s.Id, new() { Mode = SelectionMode.Multiple });
+        var (asked, told) = (0, new List<string>());
+        list.Filter = s =>
+        {
+            asked++;
+            return s.Magnitude < 90;
+        };
+        list.SelectAll();
+        list.SelectionChanged += (_, e) => told.Add($"-{e.RemovedItems.Count} +{e.AddedItems.Count}");
+        asked = 0;
+        using (list.Batch())
+        {
+            list.Toggle(0);
+            for (var magnitude = 80; magnitude < 100; magnitude++)
+                foreach (var star in stars[..40]) star.Magnitude = magnitude;
+            Assert.Equal(0, asked);
+            Assert.Equal(50, list.Rows.Shown.Count);
+            Assert.Equal(40, asked);
+            (stars[95].Magnitude, stars[40].Magnitude) = (1, 91);
+        }
+        Assert.Equal(42, asked);
+        Assert.Equal(["-41 +0"], told);
+        Assert.Equal(Enumerable.Range(41, 49), list.SelectedKeys.Order());
+        Assert.Equal(50, list.Rows.Shown.Count);
+    }
+
+    [Fact]
     public void A_batch_comes_to_the_same_as_the_same_without_one()
     {
         var reached = new ConcurrentDictionary<string, int>();

@@ -1,5 +1,6 @@
 using System.ComponentModel;
 using CsCheck;
+using Lectica.Items;
 using Lectica.Marking;
 using Lectica.Testing;
 
@@ -39,7 +40,7 @@ public sealed class TellingPageTests(ITestOutputHelper output)
     [Fact]
     public void Each_has_one_listener_while_it_is_held_and_shows_what_it_tells_whatever_is_read_and_let_go()
     {
-        var (shown, far, least) = (0, 0, int.MaxValue);
+        var (shown, far, most) = (0, 0, 0);
         Gen.Select(Gen.Int[0, 6], Gen.Int[0, 9999], Gen.Int[0, 9999]).Array[30].Sample(steps =>
         {
             var fresh = 400;
@@ -87,9 +88,9 @@ public sealed class TellingPageTests(ITestOutputHelper output)
                     list.WaitUntilRead();
                     Assert.Equal(service.Items.Count, list.Count);
                     HashSet<Lamp> held = [.. Enumerable.Range(0, list.Count).Where(list.IsRead).Select(i => list[i])];
-                    least = Math.Min(least, held.Count);
+                    if (list.IsPaged) most = Math.Max(most, held.Count);
                     Assert.All(all, l => Assert.Equal(held.Contains(l) ? 1 : 0, l.Listeners));
-                    foreach (var row in list.Frame.Rows)
+                    foreach (var row in list.Frame.Rows.Where(r => r.Kind == RowKind.Item))
                     {
                         Assert.Equal(list[row.Index].IsOn ? "on" : "off", row.Content.Detail);
                         Assert.Equal(list[row.Index].IsOn, list.Marked("on").Contains(row.Index));
@@ -106,6 +107,6 @@ public sealed class TellingPageTests(ITestOutputHelper output)
             Assert.All(all, l => Assert.Equal(0, l.Listeners));
         }, iter: Effort.Of(300), threads: 1);
         output.WriteLine($"{shown:N0} shown that are on, {far:N0} told that are not held");
-        if (Effort.IsFull) Assert.True(shown > 100 && far > 100 && least is > 0 and < 200, $"{shown}, {far}, {least}");
+        if (Effort.IsFull) Assert.True(shown > 100 && far > 100 && most < 200, $"{shown}, {far}, {most}");
     }
 }
