@@ -75,7 +75,7 @@ internal sealed class ItemWatcher<TItem, TKey>(Core core, Turns turns, ItemStore
     /// <summary>Listens to an item that has come, or no longer to one that has left.</summary>
     public void Listen(TItem item, bool on)
     {
-        if (item is not INotifyPropertyChanged told) return;
+        if (!Tells || item is not INotifyPropertyChanged told) return;
         if (on) told.PropertyChanged += Handler;
         else told.PropertyChanged -= Handler;
     }

@@ -38,6 +38,19 @@ public sealed class TellingPageTests(ITestOutputHelper output)
         new(lamps, l => l.Id, (a, b) => a.Id.CompareTo(b.Id));
 
     [Fact]
+    public void Where_the_items_type_does_not_say_that_they_tell_none_keeps_a_listener()
+    {
+        Lamp[] lamps = [.. Enumerable.Range(0, 20).Select(i => new Lamp(i))];
+        using (var list = InteractiveList.Awaiting<object, int>(o => ((Lamp)o).Id, new() { Viewport = new(400, 300) }))
+        {
+            list.Show(new SimulatedSource<object, int>(lamps, o => ((Lamp)o).Id, (a, b) => ((Lamp)a).Id.CompareTo(((Lamp)b).Id)));
+            list.WaitUntilRead();
+            Assert.True(list.IsRead(0));
+        }
+        Assert.All(lamps, l => Assert.Equal(0, l.Listeners));
+    }
+
+    [Fact]
     public void Each_has_one_listener_while_it_is_held_and_shows_what_it_tells_whatever_is_read_and_let_go()
     {
         var (shown, far, most) = (0, 0, 0);
