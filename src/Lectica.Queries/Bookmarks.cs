@@ -6,30 +6,19 @@ namespace Lectica.Queries;
 
 /// <summary>
 /// Places in the order of a query that are known by what stands there, one for some thousand items: from the nearest one a page is found by
-/// keyset and a short step over what lies between. They are made on the way to the pages that are asked for, and hold until the rows
-/// change.
+/// keyset and a short step over what lies between. They are made on the way to the pages that are asked for; where the rows have changed,
+/// others are begun.
 /// </summary>
-internal sealed class Bookmarks<TItem> : IDisposable where TItem : class
+/// <param name="one">Lets one at a time make them.</param>
+internal sealed class Bookmarks<TItem>(SemaphoreSlim one) where TItem : class
 {
     // Between two of them there are so many items; a step over them costs about a millisecond.
     private const int Step = 2000;
 
-    private readonly SemaphoreSlim _one = new(1);
     private ImmutableArray<Position> _known = [];
-    private long _version;
 
     /// <summary>The number of items; null where it is not known.</summary>
     public int? Count { get; set; }
-
-    /// <summary>Another number whenever the rows have changed.</summary>
-    public long Version => Interlocked.Read(ref _version);
-
-    /// <summary>The rows have changed: what was known of places is no longer so.</summary>
-    public void Forget()
-    {
-        Interlocked.Increment(ref _version);
-        (_known, Count) = ([], null);
-    }
 
     /// <summary>Reads a stretch by its place.</summary>
     public async Task<Page<TItem>> ReadAsync(Reader<TItem> reader, int start, int count, CancellationToken cancellation)
@@ -46,7 +35,7 @@ internal sealed class Bookmarks<TItem> : IDisposable where TItem : class
             return new(start, last);
         }
         var mark = (start / Step) - 1;
-        if (_known.Length <= mark) await ExtendAsync(reader, mark, cancellation).ConfigureAwait(false);
+        if (_known.Length <= mark) await ExtendAsync(reader, mark, () => true, cancellation).ConfigureAwait(false);
         var known = _known;
         if (known.Length <= mark) return new(start, []);
         // A bookmark is the item just before its place.
@@ -54,31 +43,31 @@ internal sealed class Bookmarks<TItem> : IDisposable where TItem : class
     }
 
     /// <summary>Goes on to a bookmark, from the last that is known, in steps of an index. Who else wants one goes on from there.</summary>
-    public async Task ExtendAsync(Reader<TItem> reader, int mark, CancellationToken cancellation)
+    /// <param name="reader">The items of one moment.</param>
+    /// <param name="mark">Which one.</param>
+    /// <param name="isWanted">Whether it still is.</param>
+    /// <param name="cancellation">Asked to stop.</param>
+    public async Task ExtendAsync(Reader<TItem> reader, int mark, Func<bool> isWanted, CancellationToken cancellation)
     {
-        var version = Interlocked.Read(ref _version);
-        while (_known.Length <= mark)
+        while (_known.Length <= mark && isWanted())
         {
-            await _one.WaitAsync(cancellation).ConfigureAwait(false);
+            await one.WaitAsync(cancellation).ConfigureAwait(false);
             try
             {
-                if (version != Interlocked.Read(ref _version)) return;
                 var known = _known;
                 var next = known.Length == 0
                     ? await reader.Ordering.Sort(reader.Items).Skip(Step - 1).Take(1).ToListAsync(cancellation).ConfigureAwait(false)
                     : await reader.NextAsync(known[^1], 1, backwards: false, cancellation, Step - 1).ConfigureAwait(false);
-                if (next is not [var item] || version != Interlocked.Read(ref _version)) return;
+                if (next is not [var item]) return;
                 _known = known.Add(reader.Ordering.PositionOf(item));
             }
             finally
             {
-                _one.Release();
+                one.Release();
             }
         }
     }
 
     /// <summary>How many bookmarks so many items have.</summary>
     public static int NumberFor(int count) => count / Step;
-
-    public void Dispose() => _one.Dispose();
 }

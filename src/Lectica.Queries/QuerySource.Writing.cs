@@ -24,20 +24,19 @@ public sealed partial class QuerySource<TItem, TKey>
             return await ShareAsync(mark, person, condition, value, cancellation).ConfigureAwait(false);
         if (!_marks.TryGetValue(mark, out var field))
             throw new ArgumentException($"The source stores no mark '{mark}': give it one by WithMark.", nameof(mark));
-        var meets = ExpressionOf(condition);
         // What is so already is not changed, and not changed back.
         var differs = Expression.Lambda<Func<TItem, bool>>(value ? Expression.Not(field.Body) : field.Body, field.Parameters);
         if (OnlyKey(condition) is { Item: var one })
         {
             var changed =
-                await Write(context => Items(context).Where(meets).Where(differs)
+                await Write(context => Meeting(context, condition).Where(differs)
                 .ExecuteUpdateAsync(set => set.SetProperty(field, value), cancellation), cancellation, isOne: true).ConfigureAwait(false);
             List<TKey> changedKeys = changed == 0 ? [] : [one];
             return new(changed, c => PutAsync(changedKeys, field, !value, c), c => PutAsync(changedKeys, field, value, c));
         }
         var change = await Write(async context =>
         {
-            var some = Items(context).Where(meets).Where(differs);
+            var some = Meeting(context, condition).Where(differs);
             var keys = await some.Select(_key).Take(MostKept + 1).ToListAsync(cancellation).ConfigureAwait(false);
             var count = await some.ExecuteUpdateAsync(set => set.SetProperty(field, value), cancellation).ConfigureAwait(false);
             return keys.Count > MostKept ? new SourceChange(count)
@@ -46,6 +45,9 @@ public sealed partial class QuerySource<TItem, TKey>
         return change;
     }
 
+    private IQueryable<TItem> Meeting(DbContext context, Condition<TItem, TKey> condition) =>
+        Items(context).Where(ExpressionOf(condition, AreNullsSmall(context)));
+
     /// <summary>The key of a condition that is one key, which one statement is enough for; null for any other.</summary>
     private static Box<TKey>? OnlyKey(Condition<TItem, TKey> condition) =>
         condition is { StartsWithAll: false, Terms: [{ Kind: TermKind.Key, IsIn: true } only] } ? new(only.Key!) : null;
@@ -53,7 +55,6 @@ public sealed partial class QuerySource<TItem, TKey>
     private async Task<SourceChange> ShareAsync(
         string mark, string person, Condition<TItem, TKey> condition, bool value, CancellationToken cancellation)
     {
-        var meets = ExpressionOf(condition);
         Task<int> Put(List<TKey> keys, bool on, CancellationToken c) => Write(async context =>
         {
             var count = 0;
@@ -66,14 +67,14 @@ public sealed partial class QuerySource<TItem, TKey>
         {
             // As in a field; and it is there once, whoever else is putting it there.
             var changed =
-                await Write(context => SharedMarks.PutAsync(context, Items(context).Where(meets).Select(_key), person, mark, value,
+                await Write(context => SharedMarks.PutAsync(context, Meeting(context, condition).Select(_key), person, mark, value,
                 cancellation), cancellation, isOne: true).ConfigureAwait(false);
             List<TKey> changedKeys = changed == 0 ? [] : [one];
             return new(changed, c => Put(changedKeys, !value, c), c => Put(changedKeys, value, c));
         }
         return await Write(async context =>
         {
-            var some = SharedMarks.Marked(context, Items(context).Where(meets), _key, person, mark, !value);
+            var some = SharedMarks.Marked(context, Meeting(context, condition), _key, person, mark, !value);
             var keys = await some.Select(_key).Take(MostKept + 1).ToListAsync(cancellation).ConfigureAwait(false);
             var count = await SharedMarks.PutAsync(context, some.Select(_key), person, mark, value, cancellation).ConfigureAwait(false);
             return keys.Count > MostKept ? new SourceChange(count) : new(count, c => Put(keys, !value, c), c => Put(keys, value, c));

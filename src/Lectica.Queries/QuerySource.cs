@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Linq.Expressions;
 using Lectica.Sources;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Query;
 
 namespace Lectica.Queries;
 
@@ -39,21 +40,30 @@ public sealed partial class QuerySource<TItem, TKey>
     private readonly Expression<Func<TItem, TKey>> _key;
     private readonly Func<TItem, TKey> _keyOf;
     private readonly OrderField<TItem, TKey> _keyField;
-    private readonly Bookmarks<TItem> _bookmarks = new();
     private readonly CancellationTokenSource _end = new();
+    private readonly SemaphoreSlim _marking = new(1);
+    private readonly Lock _changing = new();
+
+    // A question is answered by the view that there was when it was put; each change of the rows or of the filter makes another.
+    private volatile View _view;
+
+    // The database is the same for as long as there is the source.
+    private volatile Tuple<bool>? _areNullsSmall;
 
     internal QuerySource(Func<DbContext> open, Func<DbContext, IQueryable<TItem>> query, Expression<Func<TItem, TKey>> key)
     {
         (_open, _query, _key, _keyOf) = (open, query, key, key.Compile(preferInterpretation: true));
         _keyField = new(key, false);
+        _view = new(null, new(_marking));
         Fields = [];
     }
 
     private QuerySource(QuerySource<TItem, TKey> other)
     {
         (_open, _query, _key, _keyOf, _keyField) = (other._open, other._query, other._key, other._keyOf, other._keyField);
-        (Fields, Sections, _text, _marks, _shared, _place, _filter) =
-            (other.Fields, other.Sections, other._text, other._marks, other._shared, other._place, other._filter);
+        (Fields, Sections, _text, _marks, _shared, _place) =
+            (other.Fields, other.Sections, other._text, other._marks, other._shared, other._place);
+        _view = new(other.Filter, new(_marking));
     }
 
     private Expression<Func<TItem, string?>>? _text;
@@ -61,7 +71,13 @@ public sealed partial class QuerySource<TItem, TKey>
         ImmutableDictionary<string, Expression<Func<TItem, bool>>>.Empty;
     private ImmutableDictionary<string, string> _shared = ImmutableDictionary<string, string>.Empty;
     private Expression<Func<TItem, string?>>? _place;
-    private Expression<Func<TItem, bool>>? _filter;
+
+    /// <summary>What shows, and what is known of its places.</summary>
+    private sealed record View(Expression<Func<TItem, bool>>? Filter, Bookmarks<TItem> Places)
+    {
+        /// <summary>Whether the rows have changed since they were first read.</summary>
+        public bool IsLater { get; init; }
+    }
 
     private ImmutableArray<IOrderField<TItem>> Fields { get; init; }
 
@@ -123,16 +139,18 @@ public sealed partial class QuerySource<TItem, TKey>
         new(this) { _place = place, Fields = [new OrderField<TItem, string?>(place, false)] };
 
     /// <summary>
-    /// Which items there are; all of the query where null. Another filter is told to the list, which keeps of its selection what it lets
-    /// through.
+    /// Which items there are; all of the query where null. Another filter is told to the list. What is selected stays as far as each item
+    /// is known by itself: those that were selected one by one, and stretches that have been read; where all or an unread stretch was
+    /// selected nobody has seen what was meant beside the filter, and it is selected no more. What is to be done reaches what the filter
+    /// let through when the user did it.
     /// </summary>
     public Expression<Func<TItem, bool>>? Filter
     {
-        get => _filter;
+        get => _view.Filter;
         set
         {
-            _filter = value;
-            SayChanged();
+            lock (_changing) _view = new(value, new(_marking)) { IsLater = true };
+            Changed?.Invoke(this, EventArgs.Empty);
         }
     }
 
@@ -142,26 +160,30 @@ public sealed partial class QuerySource<TItem, TKey>
     /// <summary>Says that the rows have changed: for an app that has changed them itself and follows no others.</summary>
     public void SayChanged()
     {
-        _bookmarks.Forget();
+        lock (_changing) _view = new(_view.Filter, new(_marking)) { IsLater = true };
         Changed?.Invoke(this, EventArgs.Empty);
     }
 
     // ── Asking ──
 
-    private IQueryable<TItem> Items(DbContext context)
+    private IQueryable<TItem> Items(DbContext context, Expression<Func<TItem, bool>>? filter = null)
     {
         var items = _query(context).AsNoTracking();
-        return _filter is { } filter ? items.Where(filter) : items;
+        return filter is null ? items : items.Where(filter);
     }
 
     /// <summary>
     /// A context in a transaction that sees one moment, and the items in it. It is asked elsewhere: a provider may answer before it comes
     /// to wait, as SQLite's does, and nothing may hold up a screen.
     /// </summary>
-    private Task<T> At<T>(Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation) =>
-        Task.Run(() => AtOnce(ask, cancellation), cancellation);
+    /// <param name="filter">What shows of the query.</param>
+    /// <param name="ask">The question.</param>
+    /// <param name="cancellation">Asked to stop.</param>
+    private Task<T> At<T>(Expression<Func<TItem, bool>>? filter, Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation) =>
+        Task.Run(() => AtOnce(filter, ask, cancellation), cancellation);
 
-    private async Task<T> AtOnce<T>(Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation)
+    private async Task<T> AtOnce<T>(
+        Expression<Func<TItem, bool>>? filter, Func<Reader<TItem>, Task<T>> ask, CancellationToken cancellation)
     {
         var context = _open()
             ?? throw new InvalidOperationException("The source's function gave no context: it has to make one at each call.");
@@ -170,9 +192,9 @@ public sealed partial class QuerySource<TItem, TKey>
             try
             {
                 await using var moment = (await Moment.BeginAsync(context, cancellation).ConfigureAwait(false)).ConfigureAwait(false);
-                return await ask(new(Items(context), Ordering, Providers.AreNullsSmall(context))).ConfigureAwait(false);
+                return await ask(new(Items(context, filter), Ordering, AreNullsSmall(context))).ConfigureAwait(false);
             }
-            catch (Exception e) when (e is InvalidOperationException or NotSupportedException && NotTranslated(context, e) is { } named)
+            catch (Exception e) when (e is InvalidOperationException or NotSupportedException && NotTranslated(context, filter, e) is { } named)
             {
                 throw named;
             }
@@ -180,7 +202,7 @@ public sealed partial class QuerySource<TItem, TKey>
     }
 
     /// <summary>Names the part of the query that cannot be translated; null where all can.</summary>
-    private QueryNotTranslatedException? NotTranslated(DbContext context, Exception error)
+    private QueryNotTranslatedException? NotTranslated(DbContext context, Expression<Func<TItem, bool>>? filter, Exception error)
     {
         var items = _query(context).AsNoTracking();
         QueryNotTranslatedException? Try(string part, LambdaExpression expression, Func<IQueryable> query)
@@ -195,7 +217,7 @@ public sealed partial class QuerySource<TItem, TKey>
                 return new(part, expression.ToString(), error);
             }
         }
-        if (_filter is { } filter && Try("filter", filter, () => items.Where(filter)) is { } wrong) return wrong;
+        if (filter is not null && Try("filter", filter, () => items.Where(filter)) is { } wrong) return wrong;
         foreach (var field in Ordering.Fields)
             if (Try("order", field.Field, () => field.Sort(items, true, false)) is { } order) return order;
         return _text is { } text ? Try("text that is found by typing", text, () => items.Select(text)) : null;
@@ -205,8 +227,9 @@ public sealed partial class QuerySource<TItem, TKey>
     public async Task<PageAnswer<TItem>> AskAsync(PageQuestion<TItem, TKey> question, CancellationToken cancellation)
     {
         ArgumentNullException.ThrowIfNull(question);
-        var bookmarks = _bookmarks;
-        return await At(async reader =>
+        var view = _view;
+        var bookmarks = view.Places;
+        return await At(view.Filter, async reader =>
         {
             int? count = null;
             ImmutableArray<SourceSection> sections = [];
@@ -219,7 +242,7 @@ public sealed partial class QuerySource<TItem, TKey>
                     sections = await Sections.CountAsync(reader.Items, cancellation).ConfigureAwait(false);
                     count = sections.Sum(s => s.Count);
                 }
-                if (bookmarks.Count != count) Warm(bookmarks, count.Value);
+                if (bookmarks.Count != count) Warm(view, count.Value);
                 bookmarks.Count = count;
             }
             var pages = ImmutableArray.CreateBuilder<Page<TItem>>();
@@ -242,6 +265,7 @@ public sealed partial class QuerySource<TItem, TKey>
                 Sections = sections,
                 Bounds = bounds.DrainToImmutable(),
                 Indexes = await PlacesAsync(reader, question.Keys, count, cancellation).ConfigureAwait(false),
+                Scope = view.Filter,
             };
         }, cancellation).ConfigureAwait(false);
     }
@@ -250,20 +274,19 @@ public sealed partial class QuerySource<TItem, TKey>
     private const int ManyBookmarks = 20;
     private static readonly TimeSpan Quiet = TimeSpan.FromSeconds(2);
 
-    private void Warm(Bookmarks<TItem> bookmarks, int count)
+    private void Warm(View view, int count)
     {
         var number = Bookmarks<TItem>.NumberFor(count);
         if (number < ManyBookmarks) return;
-        var (cancellation, version) = (_end.Token, bookmarks.Version);
+        var cancellation = _end.Token;
         _ = Task.Run(async () =>
         {
             try
             {
-                if (version > 0) await Task.Delay(Quiet, cancellation).ConfigureAwait(false);
-                if (version != bookmarks.Version) return;
-                await At(async reader =>
+                if (view.IsLater) await Task.Delay(Quiet, cancellation).ConfigureAwait(false);
+                await At(view.Filter, async reader =>
                 {
-                    await bookmarks.ExtendAsync(reader, number - 1, cancellation).ConfigureAwait(false);
+                    await view.Places.ExtendAsync(reader, number - 1, () => _view == view, cancellation).ConfigureAwait(false);
                     return true;
                 }, cancellation).ConfigureAwait(false);
             }
@@ -321,10 +344,10 @@ public sealed partial class QuerySource<TItem, TKey>
     public Task<IReadOnlyList<TItem>> ReadAsync(
         Condition<TItem, TKey> condition, Box<TItem>? after, int count, CancellationToken cancellation)
     {
-        var meets = ExpressionOf(condition);
-        return At<IReadOnlyList<TItem>>(async reader =>
+        ArgumentNullException.ThrowIfNull(condition);
+        return At<IReadOnlyList<TItem>>(null, async reader =>
         {
-            var some = reader with { Items = reader.Items.Where(meets) };
+            var some = reader with { Items = reader.Items.Where(ExpressionOf(condition, reader.AreNullsSmall)) };
             return after is null ? await Ordering.Sort(some.Items).Take(count).ToListAsync(cancellation).ConfigureAwait(false)
                 : await some.NextAsync(Ordering.PositionOf(after.Item), count, backwards: false, cancellation).ConfigureAwait(false);
         }, cancellation);
@@ -333,8 +356,8 @@ public sealed partial class QuerySource<TItem, TKey>
     /// <inheritdoc/>
     public Task<int> CountAsync(Condition<TItem, TKey> condition, CancellationToken cancellation)
     {
-        var meets = ExpressionOf(condition);
-        return At(reader => reader.Items.CountAsync(meets, cancellation), cancellation);
+        ArgumentNullException.ThrowIfNull(condition);
+        return At(null, reader => reader.Items.CountAsync(ExpressionOf(condition, reader.AreNullsSmall), cancellation), cancellation);
     }
 
     /// <inheritdoc/>
@@ -342,8 +365,8 @@ public sealed partial class QuerySource<TItem, TKey>
     public Task<int> FindAsync(string beginning, int from, CancellationToken cancellation)
     {
         if (_text is not { } text) throw new InvalidOperationException("Nothing is found by typing: the source was made without FoundBy.");
-        var bookmarks = _bookmarks;
-        return At(async reader =>
+        var view = _view;
+        return At(view.Filter, async reader =>
         {
             var lower = beginning.ToLowerInvariant();
             var begins = Expression.Lambda<Func<TItem, bool>>(
@@ -352,7 +375,7 @@ public sealed partial class QuerySource<TItem, TKey>
                         Parameter.For(lower))), text.Parameters);
             var some = reader with { Items = reader.Items.Where(begins) };
             TItem? found = null;
-            if (from > 0 && (await bookmarks.ReadAsync(reader, from - 1, 1, cancellation).ConfigureAwait(false)).Items is [var before])
+            if (from > 0 && (await view.Places.ReadAsync(reader, from - 1, 1, cancellation).ConfigureAwait(false)).Items is [var before])
                 found = (await some.NextAsync(Ordering.PositionOf(before), 1, backwards: false, cancellation)
                     .ConfigureAwait(false)).FirstOrDefault();
             found ??= await Ordering.Sort(some.Items).FirstOrDefaultAsync(cancellation).ConfigureAwait(false);
@@ -362,12 +385,23 @@ public sealed partial class QuerySource<TItem, TKey>
 
     // ── Conditions ──
 
+    /// <summary>
+    /// The condition as an expression, for the app. It makes a context to see whose database it is only where nothing was read yet: an app
+    /// asks on the list's thread, where a connection that is slow to open would hold up the screen.
+    /// </summary>
     internal Expression<Func<TItem, bool>> ExpressionOf(Condition<TItem, TKey> condition)
     {
         ArgumentNullException.ThrowIfNull(condition);
-        var item = _key.Parameters[0];
+        if (_areNullsSmall is { } known) return ExpressionOf(condition, known.Item1);
         using var context = _open();
-        var areNullsSmall = Providers.AreNullsSmall(context);
+        return ExpressionOf(condition, AreNullsSmall(context));
+    }
+
+    private bool AreNullsSmall(DbContext context) => (_areNullsSmall ??= new(Providers.AreNullsSmall(context))).Item1;
+
+    private Expression<Func<TItem, bool>> ExpressionOf(Condition<TItem, TKey> condition, bool areNullsSmall)
+    {
+        var item = _key.Parameters[0];
         Expression body = Expression.Constant(condition.StartsWithAll);
         for (var i = 0; i < condition.Terms.Length; i++)
         {
@@ -398,6 +432,12 @@ public sealed partial class QuerySource<TItem, TKey>
                 _ => Expression.AndAlso(body, Expression.Not(about)),
             };
         }
+        // Nobody has seen what the filter hid.
+        if (condition.Scope is Expression<Func<TItem, bool>> filter)
+        {
+            var shows = ReplacingExpressionVisitor.Replace(filter.Parameters[0], item, filter.Body);
+            body = body is ConstantExpression { Value: true } ? shows : Expression.AndAlso(shows, body);
+        }
         return Expression.Lambda<Func<TItem, bool>>(body, item);
     }
 
@@ -405,9 +445,8 @@ public sealed partial class QuerySource<TItem, TKey>
     public void Dispose()
     {
         _end.Cancel();
-        _bookmarks.Forget();
         _follower?.Dispose();
-        _bookmarks.Dispose();
+        _marking.Dispose();
         _end.Dispose();
     }
 }

@@ -29,8 +29,21 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
         _items = [.. items.Order(Comparer<TItem>.Create(order))];
     }
 
-    /// <summary>The items as they are now, in order.</summary>
+    /// <summary>The items as they are now, in order, whether the filter lets them through or not.</summary>
     public IReadOnlyList<TItem> Items => _items;
+
+    /// <summary>Which items it lets show; all where null. Another one is told like a change.</summary>
+    public Func<TItem, bool>? Filter
+    {
+        get;
+        set
+        {
+            field = value;
+            Changed?.Invoke(this, EventArgs.Empty);
+        }
+    }
+
+    private List<TItem> Shown => Filter is { } filter ? _items.FindAll(i => filter(i)) : _items;
 
     /// <summary>Whether questions wait until they are answered by <see cref="Answer"/>; else they are answered at once.</summary>
     public bool IsSlow { get; set; }
@@ -126,31 +139,33 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
 
     private PageAnswer<TItem> AnswerTo(PageQuestion<TItem, TKey> question)
     {
+        var items = Shown;
         Page<TItem> Read(Stretch<TItem> stretch)
         {
-            var start = Math.Max(0, stretch.Start + (stretch.Around is { } around ? Before(around.Item) : 0));
-            Page<TItem> page = new(start, [.. _items.Skip(start).Take(stretch.Count)]);
+            var start = Math.Max(0, stretch.Start + (stretch.Around is { } around ? Before(items, around.Item) : 0));
+            Page<TItem> page = new(start, [.. items.Skip(start).Take(stretch.Count)]);
             GivenCount += page.Items.Count;
             return page;
         }
         var places = question.Keys.IsEmpty ? null
-            : _items.Select((item, i) => (Key: _keyOf(item), Index: i)).ToDictionary(p => p.Key, p => p.Index);
+            : items.Select((item, i) => (Key: _keyOf(item), Index: i)).ToDictionary(p => p.Key, p => p.Index);
         return new()
         {
             Pages = [.. question.Stretches.Select(Read)],
-            Count = question.Counts && TellsCount ? _items.Count : null,
-            Sections = question.Counts && TellsCount && _sectionOf is not null ? [.. SectionsNow()] : [],
-            Bounds = [.. question.Bounds.Select(
-                b => new BoundSpan(Before(b), Before(b) + (Before(b) < _items.Count && _order(_items[Before(b)], b) == 0 ? 1 : 0)))],
+            Count = question.Counts && TellsCount ? items.Count : null,
+            Sections = question.Counts && TellsCount && _sectionOf is not null ? [.. SectionsOf(items)] : [],
+            Bounds = [.. question.Bounds.Select(b => Before(items, b)).Zip(
+                question.Bounds, (at, b) => new BoundSpan(at, at < items.Count && _order(items[at], b) == 0 ? at + 1 : at))],
             Indexes = [.. question.Keys.Select(k => places!.TryGetValue(k, out var at) ? (int?)at : -1)],
+            Scope = Filter,
         };
     }
 
-    private IEnumerable<SourceSection> SectionsNow() => _items.GroupBy(_sectionOf!).Select(g => new SourceSection(g.Key, g.Count()));
+    private IEnumerable<SourceSection> SectionsOf(List<TItem> items) => items.GroupBy(_sectionOf!).Select(g => new SourceSection(g.Key, g.Count()));
 
-    private int Before(TItem item)
+    private int Before(List<TItem> items, TItem item)
     {
-        var at = _items.BinarySearch(item, Comparer<TItem>.Create(_order));
+        var at = items.BinarySearch(item, Comparer<TItem>.Create(_order));
         return at < 0 ? ~at : at;
     }
 
@@ -158,7 +173,8 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
     public IEnumerable<TItem> Where(Condition<TItem, TKey> condition)
     {
         ArgumentNullException.ThrowIfNull(condition);
-        return _items.Where(i => condition.Means(i, _keyOf(i), _order, _sectionOf));
+        var shows = (Func<TItem, bool>?)condition.Scope;
+        return _items.Where(i => shows?.Invoke(i) != false && condition.Means(i, _keyOf(i), _order, _sectionOf));
     }
 
     /// <inheritdoc/>
@@ -174,10 +190,11 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
     /// <inheritdoc/>
     public Task<int> FindAsync(string beginning, int from, CancellationToken cancellation) => Give("find", () =>
     {
-        for (var i = 0; i < _items.Count; i++)
+        var items = Shown;
+        for (var i = 0; i < items.Count; i++)
         {
-            var at = (from + i) % _items.Count;
-            if ((TextOf?.Invoke(_items[at]) ?? _items[at]?.ToString() ?? "").StartsWith(
+            var at = (from + i) % items.Count;
+            if ((TextOf?.Invoke(items[at]) ?? items[at]?.ToString() ?? "").StartsWith(
                 beginning, StringComparison.CurrentCultureIgnoreCase)) return at;
         }
         return -1;

@@ -43,6 +43,37 @@ internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms, int Prune
         return set;
     }
 
+    /// <summary>
+    /// The same item by item, for when others show: one that was named, and each of an interval, of a section or of all where every one of
+    /// them is known. The rest is left out, as nobody has seen whom it means.
+    /// </summary>
+    /// <param name="length">The number of items.</param>
+    /// <param name="sections">The sections.</param>
+    /// <param name="isKnown">Whether each of the items is that a term, or null for all, is about.</param>
+    /// <param name="keepsHidden">Whether those that were named and do not show stay as well.</param>
+    /// <param name="next">The number of the next bound.</param>
+    public TermList OneByOne(
+        int length, ImmutableArray<SectionRows> sections, Func<Term?, ItemSet, bool> isKnown, bool keepsHidden, ref long next)
+    {
+        var set = IsAll && isKnown(null, ItemSet.All(length)) ? ItemSet.All(length) : ItemSet.None(length);
+        var named = new Dictionary<int, Term>();
+        foreach (var term in Terms)
+        {
+            var about = new TermList(false, [term with { IsIn = true }]).Resolve(length, sections);
+            if (!term.IsIn) set = set.Except(about);
+            else if (isKnown(term, about)) set = set.Union(about);
+            if (term is { IsKey: true, From.Index: >= 0 and var at }) named[at] = term;
+        }
+        var terms = ImmutableList.CreateBuilder<Term>();
+        foreach (var index in set)
+        {
+            var one = named.TryGetValue(index, out var term) && term.IsIn ? term.From! : new(next++, index);
+            terms.Add(new(true, one, one));
+        }
+        if (keepsHidden) terms.AddRange(Terms.Where(t => t is { IsKey: true, IsIn: true, From.Index: < 0 }));
+        return new(false, terms.ToImmutable(), terms.Count);
+    }
+
     public TermList Inverted => new(!IsAll, Terms.ConvertAll(t => t with { IsIn = !t.IsIn }));
 
     /// <summary>Adds a term. Those before it that are about its places alone say nothing any more.</summary>
@@ -220,6 +251,15 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
     public SelectionTerms At(Func<Bound, int> placeOfKey, Func<Bound, int> placeOfFirst, Func<Bound, int> placeOfLast) =>
         Map(list => list.With(placeOfKey, placeOfFirst, placeOfLast));
 
+    /// <summary>The same item by item, as far as each is known.</summary>
+    public SelectionTerms OneByOne(
+        int length, ImmutableArray<SectionRows> sections, Func<Term?, ItemSet, bool> isKnown, bool keepsHidden)
+    {
+        var next = Next;
+        var terms = Map(list => list.OneByOne(length, sections, isKnown, keepsHidden, ref next));
+        return terms with { Next = next };
+    }
+
     private SelectionTerms Map(Func<TermList, TermList> map)
     {
         var now = map(Now);
@@ -228,16 +268,10 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
     }
 
     /// <summary>All ends, of what is selected now and of what was at the start.</summary>
-    public IEnumerable<Bound> Bounds
-    {
-        get
-        {
-            foreach (var term in ReferenceEquals(Now, AtStart) ? Now.Terms : Now.Terms.AddRange(AtStart.Terms))
-            {
-                if (term.From is not { } from) continue;
-                yield return from;
-                if (!term.IsKey) yield return term.To!;
-            }
-        }
-    }
+    public IEnumerable<Bound> Bounds => AllTerms.SelectMany(t => t.IsKey ? [t.From!] : t.From is { } from ? [from, t.To!] : (Bound[])[]);
+
+    /// <summary>Those that stand for one item each.</summary>
+    public IEnumerable<Bound> Keys => AllTerms.Where(t => t.IsKey).Select(t => t.From!).DistinctBy(b => b.Id);
+
+    private IEnumerable<Term> AllTerms => ReferenceEquals(Now, AtStart) ? Now.Terms : Now.Terms.Concat(AtStart.Terms);
 }

@@ -52,6 +52,13 @@ internal static class AnswerCheck
         if (page.Items.Count != expected)
             throw new SourceAnswerException(
                 $"It has {count} items, and gave {page.Items.Count} of the {expected} from {page.Start} on.");
+        Named(question, answer);
+    }
+
+    /// <summary>A place for each thing that was named.</summary>
+    /// <exception cref="SourceAnswerException">There are others.</exception>
+    public static void Named<TItem, TKey>(PageQuestion<TItem, TKey> question, PageAnswer<TItem> answer)
+    {
         if (answer.Bounds.Length != question.Bounds.Length || answer.Indexes.Length != question.Keys.Length)
             throw new SourceAnswerException(
                 $"It was asked for {question.Bounds.Length} bounds and {question.Keys.Length} keys, and " +

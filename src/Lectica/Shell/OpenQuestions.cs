@@ -23,6 +23,9 @@ internal enum QuestionKind
     /// <summary>Where all is now that the list knows of.</summary>
     Places,
 
+    /// <summary>Where items are that are selected one by one, of more than are asked for at once.</summary>
+    Keys,
+
     /// <summary>Where what a snapshot names is.</summary>
     Restored,
 }

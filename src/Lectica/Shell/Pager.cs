@@ -32,6 +32,12 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     private bool _isCounted, _isEndless, _hasLookFailed;
     private int _looks;
 
+    // The source lets other items show by now: nothing more is read of it before it was asked where all is.
+    private bool _isElsewhere;
+
+    // Items that are selected one by one, whose places have still to be asked for.
+    private ImmutableArray<Bound> _unplaced = [];
+
     /// <summary>What the list was when it was last looked at: while it is the same there is nothing to do.</summary>
     private sealed record Seen(RowMap Rows, Layout.Viewport Viewport, Reading Reading);
 
@@ -43,7 +49,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     /// <summary>Whether a question is open.</summary>
     public bool IsReading =>
         _source is not null
-        && (_changed || _questions.Count > 0
+        && (_changed || _questions.Count > 0 || !_unplaced.IsEmpty
         || (_remembered is not null && core.State.Showing.Status?.Kind != NoticeKind.Failed && !_hasLookFailed));
 
     /// <summary>Told of each edit, for what is held by index outside the state.</summary>
@@ -59,6 +65,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         _source = source;
         source.Changed += Heard;
         (_isCounted, _isEndless, _hasLookFailed, _looks, _changed) = (false, false, false, 0, false);
+        (_isElsewhere, _unplaced) = (false, []);
         core.Commit(core.State with
         {
             Reading = new(core.State.Reading.Version + 1, ItemSet.None(0), null, SelectionTerms.Nothing),
@@ -82,7 +89,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         if (store.Count > 0)
             Follow(Edit.Sequence([Edit.Splice(store.Count, 0, store.Count, 0)]),
                 s => s with { Showing = s.Showing with { Sections = [] } });
-        (_source, _seen, _remembered) = (null, null, null);
+        (_source, _seen, _remembered, _unplaced) = (null, null, null, []);
         _ends.Clear();
         store.ClosePages();
         core.Commit(core.State with
@@ -125,12 +132,13 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         NameEnds(state);
         if (!_isCounted && store.Count == 0 && !_isEndless) AskFirst(state);
         else if (_changed && _holds == 0) AskWhere(state);
-        else
+        else if (!_isElsewhere)
         {
             // The first rows have not waited for their number, which may take a source long to tell.
             if (!_isCounted && !_isEndless && !_hasLookFailed && !_questions.Has(QuestionKind.Count))
                 Ask(QuestionKind.Count, new() { Counts = true });
             AskInView(state);
+            AskForUnplaced();
             AskForRestored();
         }
         _seen = new(state.Showing.Rows, state.Window.Viewport, core.State.Reading);
@@ -231,6 +239,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         if (_questions.Has(QuestionKind.Places) || _holds > 0) return;
         _changed = false;
         _questions.DropAll();
+        _foundAt.Clear();
         var (first, last) = ItemsInView.Of(state);
         var size = core.Options.PageSize;
         var wanted = Math.Max(size, last - first + 1 + size);
@@ -238,11 +247,11 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var eye = first >= 0 ? Enumerable.Range(first, last - first + 1).FirstOrDefault(store.Has, -1) : -1;
         var stretch = eye >= 0 ? new Stretch<TItem>(-Math.Min(size / 2, eye), wanted, new(store.ItemAt(eye)))
             : new(Math.Max(0, first - (size / 2)), wanted);
-        Bound[] bounds = [.. state.Reading.Terms!.Bounds.Where(_ends.Has).DistinctBy(b => b.Id)];
-        var keyTerms = state.Reading.Terms.Now.Terms.Concat(state.Reading.Terms.AtStart.Terms).Where(t => t.IsKey).Select(t => t.From!.Id)
-            .ToHashSet();
-        ImmutableArray<Bound> ends = [.. bounds.Where(b => !keyTerms.Contains(b.Id))];
-        ImmutableArray<Bound> keys = [.. bounds.Where(b => keyTerms.Contains(b.Id)).Take(MostKeys)];
+        var terms = state.Reading.Terms!;
+        ImmutableArray<Bound> keys = [.. terms.Keys.Where(_ends.Has)];
+        ImmutableArray<Bound> ends = [.. terms.Bounds.Where(_ends.Has).DistinctBy(b => b.Id).ExceptBy(keys.Select(b => b.Id), b => b.Id)];
+        // What is selected one by one may be very many: their places come after all else.
+        keys = [.. keys.Take(MostKeys)];
         int[] used = [.. ItemsInView.InUse(state).Where(store.Has)];
         Ask(QuestionKind.Places, new()
         {
@@ -251,6 +260,14 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
             Bounds = [.. ends.Select(b => _ends[b].Item)],
             Keys = [.. keys.Select(b => _ends[b].Key), .. used.Select(store.KeptKeyAt)],
         }, ends, keys);
+    }
+
+    private void AskForUnplaced()
+    {
+        if (_questions.Has(QuestionKind.Keys)) return;
+        var asked = _unplaced.Take(MostKeys).Where(_ends.Has).ToImmutableArray();
+        _unplaced = [.. _unplaced.Skip(MostKeys)];
+        if (!asked.IsEmpty) Ask(QuestionKind.Keys, new() { Keys = [.. asked.Select(b => _ends[b].Key)] }, [], asked);
     }
 
     private void Ask(QuestionKind kind, PageQuestion<TItem, TKey> question, ImmutableArray<Bound> bounds = default,
@@ -282,12 +299,28 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     private void Take(OpenQuestion<TItem, TKey> asked, PageAnswer<TItem> answer)
     {
         AnswerCheck.Stretches(asked.Question, answer);
+        if (!Equals(answer.Scope, core.State.Reading.Scope) && asked.Kind != QuestionKind.Places)
+        {
+            if (asked.Kind != QuestionKind.Open)
+            {
+                // What it says is of other items than the list has.
+                LookAgain("It lets other items show with each answer: while it is the same choice, the scopes have to be equal.");
+                _isElsewhere = true;
+                return;
+            }
+            core.Commit(core.State with { Reading = core.State.Reading with { Scope = answer.Scope } });
+        }
         switch (asked.Kind)
         {
             case QuestionKind.Places:
                 TakePlaces(asked, answer);
                 break;
+            case QuestionKind.Keys:
+                AnswerCheck.Named(asked.Question, answer);
+                TakeKeys(asked.Named, answer.Indexes);
+                break;
             case QuestionKind.Restored:
+                AnswerCheck.Named(asked.Question, answer);
                 TakeRestored(asked.Question.Keys, answer.Indexes);
                 break;
             case QuestionKind.Ends:
@@ -358,16 +391,22 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var expected = Math.Min(wanted.Count, store.Count - start);
         if (items.Count != expected || store.Pages!.IsElsewhere(start, keys))
         {
-            // It is another than it was, whether it says so or not.
-            if (_looks++ >= MostLooks)
-                throw new SourceAnswerException(items.Count != expected
-                    ? $"It says that it has {store.Count} items, and gave {items.Count} of the {expected} from {start} on."
-                    : "It gives one item at two places: the order is not total, or a key is there twice.");
-            _changed = true;
+            LookAgain(items.Count != expected
+                ? $"It says that it has {store.Count} items, and gave {items.Count} of the {expected} from {start} on."
+                : "It gives one item at two places: the order is not total, or a key is there twice.");
             return;
         }
         if (asked.Kind == QuestionKind.Page) _looks = 0;
         Put(start, items, keys);
+    }
+
+    /// <summary>The source is another than it was, whether it says so or not: it is asked where all is.</summary>
+    /// <param name="otherwise">What is wrong with it where that does not help.</param>
+    private void LookAgain(string otherwise)
+    {
+        if (_looks++ >= MostLooks) throw new SourceAnswerException(otherwise);
+        _changed = true;
+        _seen = null;
     }
 
     // Items come before anybody knows how many there are.
@@ -407,10 +446,70 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         }, cause: "source", read: read);
     }
 
-    /// <summary>Keys that are selected or not stand where their items have been read.</summary>
-    private SelectionTerms InPlace(SelectionTerms terms) => terms.At(
-        bound => _ends.TryGet(bound, out var named) && store.IndexOf(named.Key) is >= 0 and var index ? index : bound.Index,
-            bound => bound.Index, bound => bound.Index);
+    /// <summary>
+    /// Keys that are selected or not stand where their items have been read. One that would stand where another item has been read, as its
+    /// own place was not asked for yet or takes too long to find out, is somewhere that nobody has looked.
+    /// </summary>
+    private SelectionTerms InPlace(SelectionTerms terms)
+    {
+        ItemSet? free = null;
+        var found = new Dictionary<long, int>();
+        return terms.At(Place, bound => bound.Index, bound => bound.Index);
+
+        int Place(Bound bound)
+        {
+            if (!_ends.TryGet(bound, out var named)) return bound.Index;
+            if (store.IndexOf(named.Key) is >= 0 and var index) return index;
+            if (bound.Index < 0 || !store.Has(bound.Index)) return bound.Index;
+            if (!found.TryGetValue(bound.Id, out var place)) found[bound.Id] = place = Nearest(bound.Index);
+            return place;
+        }
+
+        int Nearest(int index)
+        {
+            free ??= store.Where(_ => true).Union(ItemSet.Of(store.Count, terms.Keys.Select(k => k.Index).Where(i => i >= 0))).Complement();
+            int before = free.LastAt(index), after = free.NextAt(index);
+            var place = before >= 0 && (after < 0 || index - before <= after - index) ? before : after;
+            if (place >= 0) free = free.With(place, false);
+            return place;
+        }
+    }
+
+    private void TakeKeys(ImmutableArray<Bound> bounds, ImmutableArray<int?> indexes)
+    {
+        var state = core.State;
+        var placeOf = new Dictionary<long, int>();
+        for (var i = 0; i < bounds.Length; i++)
+            if (indexes[i] is { } place && place < state.Count) placeOf[bounds[i].Id] = place;
+        int Place(Bound bound) => placeOf.TryGetValue(bound.Id, out var place) ? place : bound.Index;
+        var terms = InPlace(state.Reading.Terms!.At(Place, bound => bound.Index, bound => bound.Index));
+        _seen = null;
+        if (ReferenceEquals(terms, state.Reading.Terms)) return;
+        core.Commit(
+            state with { Reading = state.Reading with { Terms = terms }, Selection = Said(state.Selection, terms, state) }, cause: "source");
+    }
+
+    /// <summary>
+    /// The source lets other items show: of what is selected that stays of which every item is known. Of the rest nobody can tell any more
+    /// who was meant.
+    /// </summary>
+    private void Enter(object? scope)
+    {
+        if (Equals(scope, core.State.Reading.Scope)) return;
+        var state = core.State;
+        var terms = OneByOne(state);
+        // Before the pages are gone.
+        _ends.KeepFor(terms);
+        core.Commit(state with
+        {
+            Reading = state.Reading with { Terms = terms, Scope = scope },
+            Selection = Said(state.Selection, terms, state),
+        }, cause: "source");
+    }
+
+    private SelectionTerms OneByOne(ListState state) => state.Reading.Terms!.OneByOne(
+        state.Count, state.Showing.Sections, (term, items) => (term is { IsKey: true } && _ends.Has(term.From!)) || store.Has(items),
+            core.Options.KeepsHiddenSelected);
 
     private static Selection Said(Selection selection, SelectionTerms terms, ListState state)
     {
@@ -432,6 +531,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var count = answer.Count ?? (page.Items.Count < asked.Question.Stretches[0].Count ? end : Math.Max(store.Count, end));
         AnswerCheck.Sections(count, answer.Sections);
         AnswerCheck.Places(asked.Question, answer, count);
+        Enter(answer.Scope);
+        _isElsewhere = false;
         var keys = KeyOf(page);
         var placeOf = new Dictionary<TKey, int?>();
         for (var i = 0; i < asked.Question.Keys.Length; i++) placeOf[asked.Question.Keys[i]] = answer.Indexes[i];
@@ -473,6 +574,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         });
         Put(page.Start, page.Items, keys);
         _dated.UnionWith(store.Pages.Indexes.Where(i => i < page.Start || i >= end));
+        _unplaced = [.. core.State.Reading.Terms!.Keys.ExceptBy(asked.Named.Select(b => b.Id), b => b.Id)];
         _seen = null;
     }
 
@@ -509,6 +611,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
 
     private ListSnapshot? _remembered;
 
+    // Where the keys that it names are, as far as they have been found; -1 where they are not there any more.
+    private readonly Dictionary<string, int> _foundAt = [];
+
     /// <summary>Puts an item as far past the top as it was.</summary>
     public Action<int, double> Scroll { get; set; } = (_, _) => { };
 
@@ -516,7 +621,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     /// <exception cref="InvalidOperationException">An end of it is still being read.</exception>
     public SnapshotMeaning Remember()
     {
-        var condition = MeaningOf(core.Selection.Items)!.Condition
+        // Where only some of the source shows it cannot be told, when it comes back, of what they were all.
+        var terms = core.State.Reading.Scope is null ? core.State.Reading.Terms! : OneByOne(core.State);
+        var condition = MeaningOf(terms).Condition
             ?? throw new InvalidOperationException(
             "What is selected ends on a row that is still being read: save it when IsReading is false.");
         return RememberedTerms.Write(condition, store.TextOf, end => store.TextOf(KeyOf(new(0, [end]))[0]));
@@ -525,35 +632,43 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     /// <summary>
     /// Comes back to what was remembered, as soon as the source has said where it is. What is not there any more is left out.
     /// </summary>
-    public void Restore(ListSnapshot snapshot) => (_remembered, _seen) = (snapshot, null);
+    public void Restore(ListSnapshot snapshot)
+    {
+        (_remembered, _seen) = (snapshot, null);
+        _foundAt.Clear();
+    }
 
     private void AskForRestored()
     {
         if (_remembered is not { } snapshot || !(_isCounted || _isEndless) || _questions.Has(QuestionKind.Restored)) return;
         var keys = ImmutableArray.CreateBuilder<TKey>();
-        foreach (var text in RememberedTerms.KeysIn(snapshot).OfType<string>().Distinct())
+        foreach (var text in RememberedTerms.KeysIn(snapshot).OfType<string>().Distinct().Where(t => !_foundAt.ContainsKey(t)))
             if (core.App.Ask(t => store.Texts.TryRead(t, out var key) ? (Key: key, IsKey: true) : default, text) is { IsKey: true } read)
                 keys.Add(read.Key);
+            // What is no key is nowhere.
+            else _foundAt[text] = -1;
         Ask(QuestionKind.Restored, new() { Keys = keys.DrainToImmutable() });
     }
 
     private void TakeRestored(ImmutableArray<TKey> keys, ImmutableArray<int?> places)
     {
         var snapshot = _remembered!;
-        _remembered = null;
-        var placeOf = new Dictionary<string, int>();
         for (var i = 0; i < keys.Length; i++)
-            if (places[i] is >= 0 and var place && place < store.Count) placeOf[store.TextOf(keys[i])] = place;
+            if (places[i] is { } found) _foundAt[store.TextOf(keys[i])] = found < store.Count ? found : -1;
+        // What would have taken too long at once is asked for by itself, for as long as any of it is found.
+        var isUnfinished = places.Any(p => p is null) && places.Any(p => p is not null);
+        _seen = null;
+        if (isUnfinished) return;
+        _remembered = null;
         var state = core.State;
-        int Place(string? key) => key is not null && placeOf.TryGetValue(key, out var place) ? place : -1;
-        var all = RememberedTerms.Read(snapshot, placeOf, state.Reading.Terms!.Next);
+        int Place(string? key) => key is not null && _foundAt.TryGetValue(key, out var place) ? place : -1;
+        var all = RememberedTerms.Read(snapshot, _foundAt, state.Reading.Terms!.Next);
         core.Commit(state with
         {
             Reading = state.Reading with { Terms = all },
             Selection = Said(state.Selection, all, state) with { Cursor = Place(snapshot.Cursor), Anchor = Place(snapshot.Anchor) },
         }, cause: "restore");
         if (Place(snapshot.FirstRow) is >= 0 and var row) Scroll(row, snapshot.FirstRowOffset);
-        _seen = null;
     }
 
     // ── What went wrong ──
@@ -570,6 +685,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
                 var stretch = asked.Question.Stretches[0];
                 var length = Math.Min(stretch.Count, store.Count - stretch.Start);
                 if (length <= 0) break;
+                // What had been read before stays as it was, and is not asked for again and again.
+                _dated.RemoveWhere(i => i >= stretch.Start && i < stretch.Start + length);
                 var missing = ItemSet.None(store.Count).WithRange(stretch.Start, length);
                 foreach (var index in Enumerable.Range(stretch.Start, length))
                     if (store.Has(index)) missing = missing.With(index, false);
@@ -641,7 +758,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         else
         {
             core.Commit(state with { Footer = state.Footer with { More = More.Loading } }, act, act.Rule);
-            if (_isCounted) _changed = true;
+            if (_isCounted || _isElsewhere) _changed = true;
             else if (!_isEndless && !_questions.Has(QuestionKind.Count)) Ask(QuestionKind.Count, new() { Counts = true });
         }
         _looks = 0;
@@ -683,7 +800,10 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var selection = core.Selection;
         var terms = core.State.Reading.Terms!;
         if (!ReferenceEquals(items, selection.Items) && !items.Equals(selection.Items)) terms = terms.Restated(items);
-        // Its ends may be read on any thread: the key function is called there, and not through what only the list's own thread may use.
-        return new(_source, terms.Now, _ends.Of(terms), store.Pages!.KeyOf);
+        return MeaningOf(terms);
     }
+
+    // Its ends may be read on any thread: the key function is called there, and not through what only the list's own thread may use.
+    private TargetMeaning<TItem, TKey> MeaningOf(SelectionTerms terms) =>
+        new(_source!, terms.Now, _ends.Of(terms), store.Pages!.KeyOf, core.State.Reading.Scope);
 }

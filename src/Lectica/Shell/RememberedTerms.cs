@@ -25,22 +25,31 @@ internal static class RememberedTerms
         TermsIn(snapshot).SelectMany(t => new[] { t.Key, t.From, t.To })
             .Prepend(snapshot.FirstRow).Prepend(snapshot.Anchor).Prepend(snapshot.Cursor);
 
-    /// <summary>What a snapshot says is selected. What is not there any more is left out.</summary>
+    /// <summary>What a snapshot says is selected. What is not there any more is left out; nobody is selected who was not.</summary>
     /// <param name="snapshot">The snapshot.</param>
-    /// <param name="placeOf">Where the keys in it are now.</param>
+    /// <param name="placeOf">Where the keys in it are now; -1 for one that has left, none for one that could not be found out.</param>
     /// <param name="next">The number of the next bound.</param>
     public static SelectionTerms Read(ListSnapshot snapshot, IReadOnlyDictionary<string, int> placeOf, long next)
     {
         var terms = ImmutableList.CreateBuilder<Term>();
+        var isAll = snapshot.Meant?.All == true;
         foreach (var term in TermsIn(snapshot))
         {
             if (term.Section is not null) terms.Add(new(term.In, null, null, term.Section));
-            else if (term.Key is { } key && placeOf.TryGetValue(key, out var at) && new Bound(next++, at) is var one)
-                terms.Add(new(term.In, one, one));
-            else if (term.From is { } first && term.To is { } last && placeOf.TryGetValue(first, out var from)
-                && placeOf.TryGetValue(last, out var to)) terms.Add(new(term.In, new(next++, from), new(next++, to)));
+            else if (term is { Key: { } key } && placeOf.TryGetValue(key, out var at))
+            {
+                if (at >= 0 && new Bound(next++, at) is var one) terms.Add(new(term.In, one, one));
+            }
+            else if (term is { From: { } first, To: { } last } && placeOf.TryGetValue(first, out var from) && from >= 0
+                && placeOf.TryGetValue(last, out var to) && to >= 0) terms.Add(new(term.In, new(next++, from), new(next++, to)));
+            else if (!term.In)
+            {
+                // Whom it took out nobody can tell any more: of what was selected before it nothing is sure.
+                terms.Clear();
+                isAll = false;
+            }
         }
-        var list = new TermList(snapshot.Meant?.All == true, terms.ToImmutable());
+        var list = new TermList(isAll, terms.ToImmutable());
         return new(list, list, next);
     }
 

@@ -11,9 +11,9 @@ namespace Lectica.Shell;
 /// <param name="said">What was said.</param>
 /// <param name="named">The items that have been read for its ends.</param>
 /// <param name="keyOf">The key of an item.</param>
-internal sealed class TargetMeaning<TItem, TKey>(
-    IPagedSource<TItem, TKey> source, TermList said, ImmutableDictionary<long, (TItem Item, TKey Key)> named, Func<TItem, TKey> keyOf)
-    : ITargetMeaning<TItem, TKey>
+/// <param name="scope">Which items showed.</param>
+internal sealed class TargetMeaning<TItem, TKey>(IPagedSource<TItem, TKey> source, TermList said,
+    ImmutableDictionary<long, (TItem Item, TKey Key)> named, Func<TItem, TKey> keyOf, object? scope) : ITargetMeaning<TItem, TKey>
 {
     private Condition<TItem, TKey>? _condition;
 
@@ -27,6 +27,8 @@ internal sealed class TargetMeaning<TItem, TKey>(
         {
             if (Make(all, out var missing) is { } condition) return _condition = condition;
             var answer = await source.AskAsync(new() { Stretches = [new(missing!.Index, 1)] }, cancellation).ConfigureAwait(false);
+            if (!Equals(answer.Scope, scope))
+                throw new SourceAnswerException("It lets other items show than when these were selected. Select them again.");
             if (answer.Pages is not [{ Items: [var item] }])
                 throw new SourceAnswerException($"It was asked for the item at {missing.Index} and gave none.");
             all = all.SetItem(missing.Id, (item, keyOf(item)));
@@ -54,6 +56,6 @@ internal sealed class TargetMeaning<TItem, TKey>(
             else missing = term.To;
             if (missing is not null) return null;
         }
-        return new(source, said.IsAll, terms.DrainToImmutable());
+        return new(source, said.IsAll, terms.DrainToImmutable()) { Scope = scope };
     }
 }

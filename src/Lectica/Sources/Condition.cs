@@ -53,9 +53,15 @@ public sealed class Condition<TItem, TKey>(
     public ImmutableArray<ConditionTerm<TItem, TKey>> Terms { get; } = terms;
 
     /// <summary>
+    /// Which of the source's items showed when it was said, as the source had told (<see cref="PageAnswer{TItem}.Scope"/>): no others are
+    /// meant, whatever shows by the time that it is worked out. Null for all of them.
+    /// </summary>
+    public object? Scope { get; init; }
+
+    /// <summary>
     /// Whether it means an item: for sources that have their items at hand, and for tests. Cost: a look at each term, from the last on.
     /// </summary>
-    /// <param name="item">The item.</param>
+    /// <param name="item">The item, of those in its <see cref="Scope"/>.</param>
     /// <param name="key">Its key.</param>
     /// <param name="order">The source's order.</param>
     /// <param name="sectionOf">The section of an item; null in a source without.</param>

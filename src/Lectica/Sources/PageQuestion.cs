@@ -67,4 +67,10 @@ public sealed class PageAnswer<TItem>
 
     /// <summary>For each of the keys its place; -1 where it is not there, and null where that would take too long to find out.</summary>
     public ImmutableArray<int?> Indexes { get; init; } = [];
+
+    /// <summary>
+    /// Which of its items the source lets show, where that can be changed, such as by a filter: an answer with another one (by
+    /// <c>Equals</c>) is of another choice of items. Null for all of them.
+    /// </summary>
+    public object? Scope { get; init; }
 }

@@ -10,6 +10,9 @@ namespace Lectica.States;
 /// <param name="Terms">What is selected; null in a list that has all of its items.</param>
 internal sealed record Reading(long Version, ItemSet Failed, string? Why, SelectionTerms? Terms)
 {
+    /// <summary>Which of its items the source lets show, as it has told; null for all.</summary>
+    public object? Scope { get; init; }
+
     /// <summary>All items are at hand.</summary>
     public static Reading AllInMemory { get; } = new(0, ItemSet.None(0), null, null);
 

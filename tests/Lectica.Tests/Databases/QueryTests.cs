@@ -280,6 +280,76 @@ public sealed class QueryTests
         Assert.NotEqual("Lyra", list[list.Selection.Cursor - 1].Name);
     });
 
+    [Theory]
+    [InlineData(Provider.Sqlite)]
+    [InlineData(Provider.Postgres)]
+    public void An_act_on_a_filtered_list_reaches_what_the_filter_lets_through_and_nothing_else(Provider provider) =>
+        OneThread.Run(async () =>
+    {
+        using var database = Database.Open(provider);
+        database.Add(Requests(3_000, 5).Select(r => { (r.Night, r.Starred) = ($"N{r.Id % 3}", false); return r; }));
+        // What is to be stored waits for as long as a test wants it to.
+        using var gate = new ManualResetEventSlim(true);
+        using var source = QuerySource.Of(() =>
+        {
+            gate.Wait();
+            return database.Context();
+        }, db => db.Requests, r => r.Id).OrderBy(r => r.Id).WithMark("starred", r => r.Starred);
+        using var list = InteractiveList.Awaiting<StoredRequest, int>(r => r.Id, Options);
+        list.Marks = [new("starred") { Get = r => r.Starred, Set = (r, on) => r.Starred = on }];
+        source.Filter = r => r.Night == "N1";
+        list.Show(source);
+        await Settle(list);
+        Assert.Equal(1_000, list.Count);
+        await using var context = database.Context();
+        Task<int> Meant() => context.Requests.Where(list.Selected.Condition).CountAsync();
+
+        // All but two, in one statement of the app's own and in the list's.
+        list.Do(ActKind.SelectAll);
+        list.DoAt(ActKind.Toggle, 3);
+        list.DoAt(ActKind.Toggle, 4);
+        Assert.Equal((998, 998), (await Meant(), await source.CountAsync(list.Selected.Condition, default)));
+        Assert.Equal(0, await context.Requests.Where(list.Selected.Condition).CountAsync(r => r.Night != "N1"));
+        // The user does it with the filter in view; that it is another when it comes to be stored changes nothing.
+        gate.Reset();
+        Assert.True(list.ToggleMark("starred").IsHandled);
+        source.Filter = null;
+        gate.Set();
+        await Until(() => list.CanUndo, "It is never stored.");
+        Assert.Equal((998, 0), (await context.Requests.CountAsync(r => r.Starred),
+            await context.Requests.CountAsync(r => r.Starred && r.Night != "N1")));
+
+        // What nobody saw when all was selected is not selected now.
+        await Settle(list);
+        Assert.Equal((3_000, 0, 0), (list.Count, list.Selected.Count, await Meant()));
+
+        // One by one, and a stretch that has been read, stay what they are; one that has not cannot be told apart any more.
+        source.Filter = r => r.Night != "N2";
+        await Settle(list);
+        list.DoAt(ActKind.Select, 2);
+        list.DoAt(ActKind.ExtendAdding, 6);
+        list.DoAt(ActKind.Toggle, 4);
+        list.DoAt(ActKind.Toggle, 11);
+        int[] selected = [list.KeyAt(2), list.KeyAt(3), list.KeyAt(5), list.KeyAt(6), list.KeyAt(11)];
+        list.DoAt(ActKind.Toggle, 1_200);
+        list.DoAt(ActKind.ExtendAdding, 1_900);
+        await Settle(list);
+        Assert.Equal((706, 706), (list.Selected.Count, await Meant()));
+        source.Filter = null;
+        await Settle(list);
+        Assert.Equal(selected.Order(), (await context.Requests.Where(list.Selected.Condition).Select(r => r.Id).ToListAsync()).Order());
+        Assert.Equal(selected.Order(), list.Selection.Items.Select(list.KeyAt).Order());
+        // Whom the filter hides is not selected any more, and does not come back with the next one.
+        source.Filter = r => r.Night == "N0";
+        await Settle(list);
+        int[] left = [.. selected.Where(k => k % 3 == 0)];
+        Assert.Equal(left.Order(), list.Selection.Items.Select(list.KeyAt).Order());
+        source.Filter = null;
+        await Settle(list);
+        Assert.Equal(left.Order(), list.Selection.Items.Select(list.KeyAt).Order());
+        Assert.InRange(left.Length, 1, 4);
+    });
+
     [Fact]
     public void What_is_wrong_is_named_and_the_selection_stays() => OneThread.Run(async () =>
     {
@@ -341,9 +411,12 @@ public sealed class QueryTests
         using var database = Database.Open(Provider.Sqlite);
         database.Add(Requests(3000, 8));
         var isFull = false;
+        // It is stored when the marks were seen, however fast that is.
+        using var seen = new ManualResetEventSlim(true);
         // As it would be on a full disk: it may not grow.
         using var source = QuerySource.Of(() =>
         {
+            seen.Wait();
             var context = database.Context();
             context.Database.SetCommandTimeout(1);
             context.Database.OpenConnection();
@@ -359,8 +432,10 @@ public sealed class QueryTests
 
         async Task Refuses(string why)
         {
+            seen.Reset();
             list.ToggleMark("starred");
             Assert.Equal(2999, list.Marked("starred").Count);
+            seen.Set();
             await Until(() => list.Marked("starred").IsEmpty, "The marks do not come back.");
             await Settle(list);
             Assert.Contains(why, list.BriefNotice!.Text, StringComparison.Ordinal);

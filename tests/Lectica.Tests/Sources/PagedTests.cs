@@ -62,20 +62,19 @@ public sealed class PagedTests
     /// <summary>
     /// What must be true when all is answered: the list has what the service has, and means what its condition means there.
     /// </summary>
-    private static void CheckSettled(InteractiveList<Request, int> list, SimulatedSource<Request, int> service, bool arePlacesExact = true)
+    private static void CheckSettled(InteractiveList<Request, int> list, SimulatedSource<Request, int> service)
     {
         Check(list);
-        Assert.Equal(service.Items.Count, list.Count);
+        List<Request> items = [.. service.Items.Where(r => service.Filter?.Invoke(r) != false)];
+        Assert.Equal(items.Count, list.Count);
         for (var i = 0; i < list.Count; i++)
-            if (list.IsRead(i)) Assert.Equal(service.Items[i], list[i]);
+            if (list.IsRead(i)) Assert.Equal(items[i], list[i]);
         foreach (var row in list.Frame.Rows.Where(r => r.Kind == RowKind.Item)) Assert.Equal(RowReading.Done, row.Reading);
         var condition = list.Selected.ConditionAsync();
         service.AnswerAll();
         var meant = service.Where(condition.Result).ToHashSet();
         for (var i = 0; i < list.Count; i++)
-            if (arePlacesExact || list.IsRead(i))
-                Assert.True(meant.Contains(service.Items[i]) == list.Selection.Items.Contains(i),
-                    $"{service.Items[i]} at {i}: {condition.Result}");
+            Assert.True(meant.Contains(items[i]) == list.Selection.Items.Contains(i), $"{items[i]} at {i}: {condition.Result}");
     }
 
     private static void Settle(InteractiveList<Request, int> list, SimulatedSource<Request, int> service)
@@ -291,11 +290,107 @@ public sealed class PagedTests
             }
             service.Change(items => items);
             Settle(list, service);
-            CheckSettled(list, service, list.Shell.Core.State.Reading.Terms!.Bounds.Count() <= 60);
+            CheckSettled(list, service);
             if (!list.Selection.Items.IsEmpty) selected++;
         }
         if (!Effort.IsFull) return;
         Assert.True(came > 300 && left > 300 && moved > 300 && silent > 100 && selected > 60, $"{came} {left} {moved} {silent} {selected}");
+    }
+
+    [Fact]
+    public void Where_the_service_lets_others_show_nobody_is_selected_whom_the_user_has_not_selected()
+    {
+        int entered = 0, known = 0, kept = 0, lost = 0, restored = 0;
+        for (var seed = 0; seed < Effort.Of(200); seed++)
+        {
+            var random = new Random(seed);
+            var service = Service(random.Next(2) == 0 ? 16 : random.Next(1, 4) * 60, random.Next(2) * random.Next(1, 5));
+            service.IsSlow = random.Next(4) > 0;
+            service.AnswersAsAsked = random.Next(2) == 0;
+            var keepsHidden = seed % 3 == 0;
+            using var list = List(Options with { KeepsHiddenSelected = keepsHidden });
+            list.Show(service);
+            Settle(list, service);
+            HashSet<Request> ever = [];
+            ListPlayer<Request, int>[] players = [new(list, keeps: false)];
+            // Whom the app would be given if it asked now.
+            HashSet<Request> Meant()
+            {
+                var condition = list.Selected.ConditionAsync();
+                service.AnswerAll();
+                return [.. service.Where(condition.Result)];
+            }
+            for (var round = 0; round < 6; round++)
+            {
+                for (var step = random.Next(6); step > 0; step--) Act(random, players);
+                var before = Meant();
+                Settle(list, service);
+                Assert.Equal(before, Meant());
+                ever.UnionWith(before);
+                var snapshot = list.Save();
+                var areAllKnown = Enumerable.Range(0, list.Count).All(list.IsRead);
+                service.Filter = random.Next(5) switch
+                {
+                    0 => null,
+                    1 => r => r.Id % 3 > 0,
+                    2 => r => r.Id > 20,
+                    3 => _ => false,
+                    _ => r => r.Id / 4 % 2 == 0,
+                };
+                if (random.Next(2) == 0) players[0].ScrollTo(random.Next(0, (int)Math.Max(1, list.Frame.ContentHeight)));
+                while (service.WaitingCount > 0 && random.Next(3) > 0)
+                {
+                    service.Answer(random.Next(service.WaitingCount));
+                    list.Advance(0);
+                    Check(list);
+                }
+                Settle(list, service);
+                CheckSettled(list, service);
+                var after = Meant();
+                var shown = before.Where(r => service.Filter?.Invoke(r) != false).ToHashSet();
+                Assert.Subset(keepsHidden ? ever : shown, after);
+                if (areAllKnown)
+                {
+                    Assert.Subset(after, shown);
+                    known++;
+                }
+                entered++;
+                if (after.Count > 0) kept++;
+                if (after.Count < shown.Count) lost++;
+                // Nor is anyone who comes back from what was remembered.
+                using var other = List();
+                other.Show(service);
+                other.Restore(snapshot);
+                Settle(other, service);
+                CheckSettled(other, service);
+                var again = other.Selected.ConditionAsync();
+                service.AnswerAll();
+                var back = service.Where(again.Result).ToHashSet();
+                Assert.Subset(keepsHidden ? ever : before, back);
+                if (back.Count > 0) restored++;
+            }
+        }
+        Assert.True(known > 0 && kept > 0 && lost > 0 && restored > 0, $"{entered}: {known} {kept} {lost} {restored}");
+    }
+
+    [Fact]
+    public void Very_many_that_were_selected_one_by_one_stay_selected_and_no_others()
+    {
+        foreach (var nights in (int[])[0, 3])
+        {
+            var service = Service(600, nights);
+            using var list = List();
+            list.Show(service);
+            for (var i = 0; i < 300; i++) list.DoAt(ActKind.Toggle, 2 * i);
+            CheckSettled(list, service);
+            Assert.Equal(300, list.Selection.Items.Count);
+            // Others take every third away, turn the rest round and put new ones in.
+            service.Change(items => items.Where(r => r.Id % 3 != 0).Select(r => r with { Order = -r.Order })
+                .Concat(Enumerable.Range(1000, 50).Select(i => new Request(i, -i * 7, nights == 0 ? "" : "N1"))));
+            Settle(list, service);
+            CheckSettled(list, service);
+            Assert.Equal(200, list.Selection.Items.Count);
+        }
     }
 
     [Fact]
@@ -491,6 +586,9 @@ public sealed class PagedTests
     {
         public Func<PageAnswer<Request>, PageAnswer<Request>>? Lie { get; set; }
 
+        /// <summary>Whether it does not answer the truth to any question; else to those for a stretch.</summary>
+        public bool AlwaysLies { get; init; }
+
         public event EventHandler? Changed
         {
             add => service.Changed += value;
@@ -500,7 +598,7 @@ public sealed class PagedTests
         public async Task<PageAnswer<Request>> AskAsync(PageQuestion<Request, int> question, CancellationToken cancellation)
         {
             var answer = await service.AskAsync(question, cancellation);
-            return Lie is { } lie && !question.Stretches.IsEmpty ? lie(answer) : answer;
+            return Lie is { } lie && (AlwaysLies || !question.Stretches.IsEmpty) ? lie(answer) : answer;
         }
 
         public Task<IReadOnlyList<Request>> ReadAsync(Condition<Request, int> condition, Box<Request>? after, int count,
@@ -553,6 +651,82 @@ public sealed class PagedTests
             CheckSettled(list, service);
             Assert.Equal((200, 199), (list.Count, list.Selected.Count));
         }
+    }
+
+    [Theory]
+    [InlineData(2, 195)]
+    [InlineData(1, 195)]
+    [InlineData(0, 0)]
+    public void What_was_selected_comes_back_though_its_places_take_long_to_find(int atOnce, int selected)
+    {
+        var service = Service(200);
+        using InteractiveList<Request, int> list = List(), other = List();
+        list.Show(service);
+        list.Do(ActKind.SelectAll);
+        foreach (var index in (int[])[3, 60, 110, 150, 199]) list.DoAt(ActKind.Toggle, index);
+        // One that has left meanwhile.
+        var snapshot = list.Save();
+        service.Change(items => items.Where(r => r.Id != 60));
+        other.Show(new Liar(service)
+        {
+            AlwaysLies = true,
+            Lie = a => new() { Pages = a.Pages, Count = a.Count, Indexes = [.. a.Indexes.Select((at, i) => i < atOnce ? at : null)] },
+        });
+        other.Restore(snapshot);
+        Settle(other, service);
+        Assert.Equal(selected, other.Selection.Items.Count);
+        Assert.False(other.IsReading);
+    }
+
+    [Fact]
+    public void A_service_that_says_at_each_answer_that_it_lets_others_show_is_found_out()
+    {
+        var service = Service(200);
+        var source = new Liar(service);
+        using var list = List();
+        var errors = new List<Exception>();
+        list.ReadFailed += (_, e) => errors.Add(e.Error);
+        list.Show(source);
+        list.DoAt(ActKind.Toggle, 3);
+        source.Lie = a => new() { Pages = a.Pages, Count = a.Count, Bounds = a.Bounds, Indexes = a.Indexes, Scope = new object() };
+        list.ScrollTo(100 * 52);
+        for (var i = 0; i < 20; i++) list.Advance(0);
+        Assert.Contains(errors, e => e.Message.Contains("lets other items show with each answer", StringComparison.Ordinal));
+        Check(list);
+        source.Lie = null;
+        service.Change(items => items);
+        Settle(list, service);
+        CheckSettled(list, service);
+        Assert.Equal((200, 1), (list.Count, list.Selected.Count));
+    }
+
+    [Fact]
+    public void What_cannot_be_read_again_is_not_asked_for_again_and_again()
+    {
+        var service = Service(200);
+        service.IsSlow = true;
+        using var list = List();
+        list.Show(service);
+        Settle(list, service);
+        // The cursor's item is held though it is far from the window: after a change it is read again.
+        list.DoAt(ActKind.Select, 3);
+        list.ScrollTo(100 * 52);
+        Settle(list, service);
+        service.Change(items => items);
+        list.Advance(0);
+        service.Answer();
+        list.Advance(0);
+        Assert.Contains("0+8", service.Asked.TakeLast(service.WaitingCount));
+        var asked = service.Asked.Count;
+        while (service.WaitingCount > 0 && service.Asked.Count < asked + 50)
+        {
+            service.Failures.Enqueue(new IOException("The line is broken."));
+            service.Answer();
+            list.Advance(0);
+        }
+        Assert.InRange(service.Asked.Count, asked, asked + 10);
+        Assert.True(list.IsRead(3) && !list.IsReading);
+        Check(list);
     }
 
     [Fact]
