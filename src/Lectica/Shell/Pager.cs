@@ -22,7 +22,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     private const int MostAsked = 4, MostKeys = 64, MostLooks = 3;
 
     private readonly OpenQuestions<TItem, TKey> _questions = new(core, turns);
-    private readonly NamedEnds<TItem, TKey> _ends = new(store);
+    private readonly PagedSelection<TItem, TKey> _selection = new(core, store);
+    private readonly Restoring<TItem, TKey> _restoring = new(core, store);
 
     // Items in use far from the window, of which only the place is known to be right.
     private readonly HashSet<int> _dated = [];
@@ -35,9 +36,6 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     // The source lets other items show by now: nothing more is read of it before it was asked where all is.
     private bool _isElsewhere;
 
-    // Items that are selected one by one, whose places have still to be asked for.
-    private ImmutableArray<Bound> _unplaced = [];
-
     /// <summary>What the list was when it was last looked at: while it is the same there is nothing to do.</summary>
     private sealed record Seen(RowMap Rows, Layout.Viewport Viewport, Reading Reading);
 
@@ -49,8 +47,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     /// <summary>Whether a question is open.</summary>
     public bool IsReading =>
         _source is not null
-        && (_changed || _questions.Count > 0 || !_unplaced.IsEmpty
-        || (_remembered is not null && core.State.Showing.Status?.Kind != NoticeKind.Failed && !_hasLookFailed));
+        && (_changed || _questions.Count > 0 || !_selection.IsPlaced
+        || (_restoring.IsWanted && core.State.Showing.Status?.Kind != NoticeKind.Failed && !_hasLookFailed));
 
     /// <summary>Told of each edit, for what is held by index outside the state.</summary>
     public Action<Edit, Departed<TItem, TKey>>? Edited { get; set; }
@@ -64,8 +62,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         store.OpenPages(watcher.Listen);
         _source = source;
         source.Changed += Heard;
-        (_isCounted, _isEndless, _hasLookFailed, _looks, _changed) = (false, false, false, 0, false);
-        (_isElsewhere, _unplaced) = (false, []);
+        (_isCounted, _isEndless, _hasLookFailed, _looks, _changed, _isElsewhere) = (false, false, false, 0, false, false);
         core.Commit(core.State with
         {
             Reading = new(core.State.Reading.Version + 1, ItemSet.None(0), null, SelectionTerms.Nothing),
@@ -89,8 +86,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         if (store.Count > 0)
             Follow(Edit.Sequence([Edit.Splice(store.Count, 0, store.Count, 0)]),
                 s => s with { Showing = s.Showing with { Sections = [] } });
-        (_source, _seen, _remembered, _unplaced) = (null, null, null, []);
-        _ends.Clear();
+        (_source, _seen) = (null, null);
+        _restoring.Begin(null);
+        _selection.Clear();
         store.ClosePages();
         core.Commit(core.State with
         {
@@ -202,9 +200,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     /// <summary>Keeps the items at the ends of what is selected; those that have not been read are asked for.</summary>
     private void NameEnds(ListState state)
     {
-        var terms = state.Reading.Terms!;
-        if (_ends.AreFor(terms) || _questions.Has(QuestionKind.Ends)) return;
-        var unread = _ends.KeepFor(terms);
+        if (_questions.Has(QuestionKind.Ends)) return;
+        var unread = _selection.Unread(state);
         if (unread.Count == 0 || _changed) return;
         ImmutableArray<Bound> some = [.. unread.Take(MostKeys)];
         Ask(QuestionKind.Ends, new() { Stretches = [.. some.Select(b => new Stretch<TItem>(b.Index, 1))] }, [], some);
@@ -239,7 +236,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         if (_questions.Has(QuestionKind.Places) || _holds > 0) return;
         _changed = false;
         _questions.DropAll();
-        _foundAt.Clear();
+        _restoring.Forget();
         var (first, last) = ItemsInView.Of(state);
         var size = core.Options.PageSize;
         var wanted = Math.Max(size, last - first + 1 + size);
@@ -247,27 +244,28 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var eye = first >= 0 ? Enumerable.Range(first, last - first + 1).FirstOrDefault(store.Has, -1) : -1;
         var stretch = eye >= 0 ? new Stretch<TItem>(-Math.Min(size / 2, eye), wanted, new(store.ItemAt(eye)))
             : new(Math.Max(0, first - (size / 2)), wanted);
-        var terms = state.Reading.Terms!;
-        ImmutableArray<Bound> keys = [.. terms.Keys.Where(_ends.Has)];
-        ImmutableArray<Bound> ends = [.. terms.Bounds.Where(_ends.Has).DistinctBy(b => b.Id).ExceptBy(keys.Select(b => b.Id), b => b.Id)];
-        // What is selected one by one may be very many: their places come after all else.
-        keys = [.. keys.Take(MostKeys)];
+        ImmutableArray<Bound> ends = _selection.Ends(state), keys = _selection.Keys(state, MostKeys);
         int[] used = [.. ItemsInView.InUse(state).Where(store.Has)];
         Ask(QuestionKind.Places, new()
         {
             Counts = true,
             Stretches = [stretch],
-            Bounds = [.. ends.Select(b => _ends[b].Item)],
-            Keys = [.. keys.Select(b => _ends[b].Key), .. used.Select(store.KeptKeyAt)],
+            Bounds = [.. ends.Select(_selection.ItemOf)],
+            Keys = [.. keys.Select(_selection.KeyOf), .. used.Select(store.KeptKeyAt)],
         }, ends, keys);
     }
 
     private void AskForUnplaced()
     {
         if (_questions.Has(QuestionKind.Keys)) return;
-        var asked = _unplaced.Take(MostKeys).Where(_ends.Has).ToImmutableArray();
-        _unplaced = [.. _unplaced.Skip(MostKeys)];
-        if (!asked.IsEmpty) Ask(QuestionKind.Keys, new() { Keys = [.. asked.Select(b => _ends[b].Key)] }, [], asked);
+        var keys = _selection.TakeUnplaced(MostKeys);
+        if (!keys.IsEmpty) Ask(QuestionKind.Keys, new() { Keys = [.. keys.Select(_selection.KeyOf)] }, [], keys);
+    }
+
+    private void AskForRestored()
+    {
+        if (_restoring.IsWanted && (_isCounted || _isEndless) && !_questions.Has(QuestionKind.Restored))
+            Ask(QuestionKind.Restored, new() { Keys = _restoring.Keys() });
     }
 
     private void Ask(QuestionKind kind, PageQuestion<TItem, TKey> question, ImmutableArray<Bound> bounds = default,
@@ -317,14 +315,17 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
                 break;
             case QuestionKind.Keys:
                 AnswerCheck.Named(asked.Question, answer);
-                TakeKeys(asked.Named, answer.Indexes);
+                _selection.Take(asked.Named, answer.Indexes);
+                _seen = null;
                 break;
             case QuestionKind.Restored:
                 AnswerCheck.Named(asked.Question, answer);
-                TakeRestored(asked.Question.Keys, answer.Indexes);
+                _restoring.Take(asked.Question.Keys, answer.Indexes);
+                _seen = null;
                 break;
             case QuestionKind.Ends:
-                TakeEnds(asked.Named, answer.Pages);
+                _selection.Name(asked.Named, i => answer.Pages[i].Items is [var item] ? (item, KeyOf(answer.Pages[i])[0]) : null);
+                _seen = null;
                 break;
             default:
                 if (answer.Count is { } count) TakeCount(count, answer.Sections);
@@ -333,17 +334,6 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
                 break;
         }
         if (_hasLookFailed && asked.Kind != QuestionKind.Ends) Recovered();
-    }
-
-    private void TakeEnds(ImmutableArray<Bound> ends, ImmutableArray<Page<TItem>> pages)
-    {
-        for (var i = 0; i < ends.Length; i++)
-        {
-            if (pages[i].Items is [var item] && KeyOf(pages[i]) is [var key]) _ends.Name(ends[i], item, key);
-            // It has left since: nothing is to be read of it.
-            else _ends.SettleFor(core.State.Reading.Terms);
-        }
-        _seen = null;
     }
 
     private TKey[] KeyOf(Page<TItem> page) => core.App.Ask(p => store.Pages!.KeysOf(p.Start, p.Items), page);
@@ -435,91 +425,10 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
             Failed = items.Count == 0 ? state.Reading.Failed : state.Reading.Failed.WithRange(start, items.Count, false),
         };
         if (reading.Failed.IsEmpty) reading = reading with { Why = null };
-        var terms = InPlace(reading.Terms!);
-        var selection = state.Selection;
-        if (!ReferenceEquals(terms, reading.Terms)) selection = Said(selection, terms, state);
-        core.Commit(state with
-        {
-            Reading = reading with { Terms = terms },
-            Selection = selection,
-            Marks = marking.Complete(state.Marks, read),
-        }, cause: "source", read: read);
-    }
-
-    /// <summary>
-    /// Keys that are selected or not stand where their items have been read. One that would stand where another item has been read, as its
-    /// own place was not asked for yet or takes too long to find out, is somewhere that nobody has looked.
-    /// </summary>
-    private SelectionTerms InPlace(SelectionTerms terms)
-    {
-        ItemSet? free = null;
-        var found = new Dictionary<long, int>();
-        return terms.At(Place, bound => bound.Index, bound => bound.Index);
-
-        int Place(Bound bound)
-        {
-            if (!_ends.TryGet(bound, out var named)) return bound.Index;
-            if (store.IndexOf(named.Key) is >= 0 and var index) return index;
-            if (bound.Index < 0 || !store.Has(bound.Index)) return bound.Index;
-            if (!found.TryGetValue(bound.Id, out var place)) found[bound.Id] = place = Nearest(bound.Index);
-            return place;
-        }
-
-        int Nearest(int index)
-        {
-            free ??= store.Where(_ => true).Union(ItemSet.Of(store.Count, terms.Keys.Select(k => k.Index).Where(i => i >= 0))).Complement();
-            int before = free.LastAt(index), after = free.NextAt(index);
-            var place = before >= 0 && (after < 0 || index - before <= after - index) ? before : after;
-            if (place >= 0) free = free.With(place, false);
-            return place;
-        }
-    }
-
-    private void TakeKeys(ImmutableArray<Bound> bounds, ImmutableArray<int?> indexes)
-    {
-        var state = core.State;
-        var placeOf = new Dictionary<long, int>();
-        for (var i = 0; i < bounds.Length; i++)
-            if (indexes[i] is { } place && place < state.Count) placeOf[bounds[i].Id] = place;
-        int Place(Bound bound) => placeOf.TryGetValue(bound.Id, out var place) ? place : bound.Index;
-        var terms = InPlace(state.Reading.Terms!.At(Place, bound => bound.Index, bound => bound.Index));
-        _seen = null;
-        if (ReferenceEquals(terms, state.Reading.Terms)) return;
-        core.Commit(
-            state with { Reading = state.Reading with { Terms = terms }, Selection = Said(state.Selection, terms, state) }, cause: "source");
-    }
-
-    /// <summary>
-    /// The source lets other items show: of what is selected that stays of which every item is known. Of the rest nobody can tell any more
-    /// who was meant.
-    /// </summary>
-    private void Enter(object? scope)
-    {
-        if (Equals(scope, core.State.Reading.Scope)) return;
-        var state = core.State;
-        var terms = OneByOne(state);
-        // Before the pages are gone.
-        _ends.KeepFor(terms);
-        core.Commit(state with
-        {
-            Reading = state.Reading with { Terms = terms, Scope = scope },
-            Selection = Said(state.Selection, terms, state),
-        }, cause: "source");
-    }
-
-    private SelectionTerms OneByOne(ListState state) => state.Reading.Terms!.OneByOne(
-        state.Count, state.Showing.Sections, (term, items) => (term is { IsKey: true } && _ends.Has(term.From!)) || store.Has(items),
-            core.Options.KeepsHiddenSelected);
-
-    private static Selection Said(Selection selection, SelectionTerms terms, ListState state)
-    {
-        var items = terms.Now.Resolve(state.Count, state.Showing.Sections);
-        if (items.Equals(selection.Items)) items = selection.Items;
-        return selection with
-        {
-            Items = items,
-            StartingPoint = ReferenceEquals(terms.AtStart, terms.Now) ? items : terms.AtStart.Resolve(state.Count, state.Showing.Sections),
-        };
+        state = state with { Reading = reading };
+        var terms = _selection.InPlace(reading.Terms!);
+        if (!ReferenceEquals(terms, reading.Terms)) state = PagedSelection<TItem, TKey>.With(state, terms);
+        core.Commit(state with { Marks = marking.Complete(state.Marks, read) }, cause: "source", read: read);
     }
 
     /// <summary>Takes everything to where it is now.</summary>
@@ -531,7 +440,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var count = answer.Count ?? (page.Items.Count < asked.Question.Stretches[0].Count ? end : Math.Max(store.Count, end));
         AnswerCheck.Sections(count, answer.Sections);
         AnswerCheck.Places(asked.Question, answer, count);
-        Enter(answer.Scope);
+        _selection.Enter(answer.Scope);
         _isElsewhere = false;
         var keys = KeyOf(page);
         var placeOf = new Dictionary<TKey, int?>();
@@ -550,13 +459,6 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var edit = PlaceMapping.Between(store.Count, count, known.Select(k => (k.Key, k.Value)), gone);
         store.Pages.Keep(known.ContainsKey);
 
-        var ends = new Dictionary<long, BoundSpan>();
-        for (var i = 0; i < asked.Bounds.Length; i++) ends[asked.Bounds[i].Id] = answer.Bounds[i];
-        int First(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.Before : bound.Index;
-        int Last(Bound bound) => ends.TryGetValue(bound.Id, out var place) ? place.UpTo - 1 : bound.Index;
-        int Key(Bound bound) =>
-            _ends.TryGet(bound, out var named) && placeOf.TryGetValue(named.Key, out var place) && place is { } now ? now
-            : bound.Index;
         if (answer.Count is not null) (_isCounted, _isEndless) = (true, false);
         Follow(edit, followed =>
         {
@@ -566,7 +468,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
             {
                 Reading = state.Reading with
                 {
-                    Terms = state.Reading.Terms!.At(Key, First, Last),
+                    Terms = _selection.At(state.Reading.Terms!, asked.Bounds, answer.Bounds, key => placeOf.GetValueOrDefault(key)),
                     Failed = ItemSet.None(count),
                     Why = null,
                 },
@@ -574,7 +476,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         });
         Put(page.Start, page.Items, keys);
         _dated.UnionWith(store.Pages.Indexes.Where(i => i < page.Start || i >= end));
-        _unplaced = [.. core.State.Reading.Terms!.Keys.ExceptBy(asked.Named.Select(b => b.Id), b => b.Id)];
+        _selection.Placed(asked.Named);
         _seen = null;
     }
 
@@ -596,7 +498,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
                     Showing = followed.Showing with { Shown = ItemSet.All(edit.NewLength), HasSource = true, Status = null },
                     Reading = followed.Reading with { Version = followed.Reading.Version + 1 },
                 });
-                return state with { Selection = Said(state.Selection, state.Reading.Terms!, state) };
+                return PagedSelection<TItem, TKey>.With(state, state.Reading.Terms!);
             }, complete);
             Edited?.Invoke(edit, new());
         }
@@ -605,70 +507,6 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
             teller.EndGathering();
         }
         core.Look();
-    }
-
-    // ── What is remembered ──
-
-    private ListSnapshot? _remembered;
-
-    // Where the keys that it names are, as far as they have been found; -1 where they are not there any more.
-    private readonly Dictionary<string, int> _foundAt = [];
-
-    /// <summary>Puts an item as far past the top as it was.</summary>
-    public Action<int, double> Scroll { get; set; } = (_, _) => { };
-
-    /// <summary>What is selected, by key, as it was said.</summary>
-    /// <exception cref="InvalidOperationException">An end of it is still being read.</exception>
-    public SnapshotMeaning Remember()
-    {
-        // Where only some of the source shows it cannot be told, when it comes back, of what they were all.
-        var terms = core.State.Reading.Scope is null ? core.State.Reading.Terms! : OneByOne(core.State);
-        var condition = MeaningOf(terms).Condition
-            ?? throw new InvalidOperationException(
-            "What is selected ends on a row that is still being read: save it when IsReading is false.");
-        return RememberedTerms.Write(condition, store.TextOf, end => store.TextOf(KeyOf(new(0, [end]))[0]));
-    }
-
-    /// <summary>
-    /// Comes back to what was remembered, as soon as the source has said where it is. What is not there any more is left out.
-    /// </summary>
-    public void Restore(ListSnapshot snapshot)
-    {
-        (_remembered, _seen) = (snapshot, null);
-        _foundAt.Clear();
-    }
-
-    private void AskForRestored()
-    {
-        if (_remembered is not { } snapshot || !(_isCounted || _isEndless) || _questions.Has(QuestionKind.Restored)) return;
-        var keys = ImmutableArray.CreateBuilder<TKey>();
-        foreach (var text in RememberedTerms.KeysIn(snapshot).OfType<string>().Distinct().Where(t => !_foundAt.ContainsKey(t)))
-            if (core.App.Ask(t => store.Texts.TryRead(t, out var key) ? (Key: key, IsKey: true) : default, text) is { IsKey: true } read)
-                keys.Add(read.Key);
-            // What is no key is nowhere.
-            else _foundAt[text] = -1;
-        Ask(QuestionKind.Restored, new() { Keys = keys.DrainToImmutable() });
-    }
-
-    private void TakeRestored(ImmutableArray<TKey> keys, ImmutableArray<int?> places)
-    {
-        var snapshot = _remembered!;
-        for (var i = 0; i < keys.Length; i++)
-            if (places[i] is { } found) _foundAt[store.TextOf(keys[i])] = found < store.Count ? found : -1;
-        // What would have taken too long at once is asked for by itself, for as long as any of it is found.
-        var isUnfinished = places.Any(p => p is null) && places.Any(p => p is not null);
-        _seen = null;
-        if (isUnfinished) return;
-        _remembered = null;
-        var state = core.State;
-        int Place(string? key) => key is not null && _foundAt.TryGetValue(key, out var place) ? place : -1;
-        var all = RememberedTerms.Read(snapshot, _foundAt, state.Reading.Terms!.Next);
-        core.Commit(state with
-        {
-            Reading = state.Reading with { Terms = all },
-            Selection = Said(state.Selection, all, state) with { Cursor = Place(snapshot.Cursor), Anchor = Place(snapshot.Anchor) },
-        }, cause: "restore");
-        if (Place(snapshot.FirstRow) is >= 0 and var row) Scroll(row, snapshot.FirstRowOffset);
     }
 
     // ── What went wrong ──
@@ -706,7 +544,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
                 break;
             case QuestionKind.Ends:
                 // They are asked for again when something else is selected, or when they are needed.
-                _ends.SettleFor(state.Reading.Terms);
+                _selection.AskNoMore();
                 break;
             case QuestionKind.Open or QuestionKind.Count when store.Count == 0:
                 _questions.DropAll();
@@ -791,19 +629,22 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         };
     });
 
-    // ── What is meant ──
+    // ── What is selected ──
 
     /// <summary>What a set of items means now; null where all items are in memory.</summary>
-    public TargetMeaning<TItem, TKey>? MeaningOf(ItemSet items)
+    public TargetMeaning<TItem, TKey>? MeaningOf(ItemSet items) => _source is { } source ? _selection.MeaningOf(items, source) : null;
+
+    /// <summary>What is selected, by key, as it was said.</summary>
+    /// <exception cref="InvalidOperationException">An end of it is still being read.</exception>
+    public SnapshotMeaning Remember() => _selection.Remember(_source!);
+
+    /// <summary>Comes back to what was remembered, as soon as the source has said where it is.</summary>
+    public void Restore(ListSnapshot snapshot)
     {
-        if (_source is null) return null;
-        var selection = core.Selection;
-        var terms = core.State.Reading.Terms!;
-        if (!ReferenceEquals(items, selection.Items) && !items.Equals(selection.Items)) terms = terms.Restated(items);
-        return MeaningOf(terms);
+        _restoring.Begin(snapshot);
+        _seen = null;
     }
 
-    // Its ends may be read on any thread: the key function is called there, and not through what only the list's own thread may use.
-    private TargetMeaning<TItem, TKey> MeaningOf(SelectionTerms terms) =>
-        new(_source!, terms.Now, _ends.Of(terms), store.Pages!.KeyOf, core.State.Reading.Scope);
+    /// <summary>Puts an item as far past the top as it was.</summary>
+    public Action<int, double> Scroll { set => _restoring.Scroll = value; }
 }
