@@ -16,8 +16,8 @@ list.Show(source);
 list.WaitUntilRead();
 
 // All but three: of 20,000 only those in view were ever read.
-list.SelectAll();
-foreach (var row in (int[])[1, 2, 4]) list.Toggle(list.KeyAt(row));
+int[] left = [list.KeyAt(1), list.KeyAt(2), list.KeyAt(4)];
+SelectAllBut(left);
 Console.WriteLine($"{list.Selected.Count:N0} selected; {Enumerable.Range(0, list.Count).Count(list.IsRead)} read");
 
 // What is selected is a condition: it grows with what was said, not with what it means. The database works it out.
@@ -40,6 +40,16 @@ source.SayChanged();
 list.WaitUntilRead();
 Console.WriteLine($"{list.Selected.Count:N0} selected of {list.Count:N0}");
 
+// A filter belongs to what is selected under it: nobody is meant whom it hides, and nobody whom another one lets show.
+source.Filter = r => r.Magnitude < 6;
+list.WaitUntilRead();
+list.SelectAll();
+Console.WriteLine($"{list.Selected.Count:N0} of the bright; {archive.Requests.Where(list.Selected.Condition).Count():N0} in the database");
+source.Filter = null;
+list.WaitUntilRead();
+Console.WriteLine($"{list.Selected.Count:N0} without the filter");
+SelectAllBut(left);
+
 // A command reads its items page by page, or hands the condition on.
 list.Commands =
 [
@@ -54,6 +64,12 @@ source.SayChanged();
 list.WaitUntilRead();
 archive.Database.EnsureDeleted();
 Console.WriteLine($"left: {string.Join(", ", Enumerable.Range(0, list.Count).Select(list.KeyAt))}");
+
+void SelectAllBut(int[] keys)
+{
+    list.SelectAll();
+    foreach (var key in keys) list.Toggle(key);
+}
 
 sealed class Request
 {

@@ -105,12 +105,29 @@ public sealed partial class QuerySource<TItem, TKey>
             : Sections ?? throw new InvalidOperationException(
             $"The items are to come into the section '{section}', and the source has no sections.");
         bool IsInside(Box<TItem>? box) => box is not null && (into is null || Equals(into.Field.ValueOf(box.Item), into.ValueOf(section!)));
+        // Between the two that show others may stand whom the filter hides.
+        if (Filter is not null && IsInside(below)) above = await NextAsync(below!, items, backwards: true, cancellation).ConfigureAwait(false);
+        else if (Filter is not null && IsInside(above))
+            below = await NextAsync(above!, items, backwards: false, cancellation).ConfigureAwait(false);
         var keys = OrderKey.Between(
             IsInside(above) ? placeOf(above!.Item) : null, IsInside(below) ? placeOf(below!.Item) : null, items.Count);
         List<(TKey Key, string? Place, object? Section)> before = [.. items.Select(i => (_keyOf(i), placeOf(i), into?.Field.ValueOf(i)))],
             after = [.. items.Select((i, n) => (_keyOf(i), (string?)keys[n], into?.ValueOf(section!)))];
         await PlaceAsync(after, cancellation).ConfigureAwait(false);
         return new(items.Count, c => PlaceAsync(before, c), c => PlaceAsync(after, c));
+    }
+
+    /// <summary>The next one, whether it shows or not, that is none of those that move.</summary>
+    private Task<Box<TItem>?> NextAsync(Box<TItem> from, IReadOnlyList<TItem> moving, bool backwards, CancellationToken cancellation)
+    {
+        var moves = KeyIn([.. moving.Select(_keyOf)]);
+        var stays = Expression.Lambda<Func<TItem, bool>>(Expression.Not(moves.Body), moves.Parameters);
+        return At(null, async reader =>
+        {
+            var rest = reader with { Items = reader.Items.Where(stays) };
+            var next = await rest.NextAsync(Ordering.PositionOf(from.Item), 1, backwards, cancellation).ConfigureAwait(false);
+            return next is [var item] ? new Box<TItem>(item) : null;
+        }, cancellation);
     }
 
     private Func<TItem, string?>? _placeOf;

@@ -258,6 +258,42 @@ public sealed class QueryTests
     [Theory]
     [InlineData(Provider.Sqlite)]
     [InlineData(Provider.Postgres)]
+    public void Under_a_filter_a_move_lands_just_above_the_row_that_shows_below_the_gap(Provider provider) => OneThread.Run(async () =>
+    {
+        using var database = Database.Open(provider);
+        database.Add(Requests(60, 4).Select(r => { (r.Place, r.Night) = (OrderKey.Between(null, null, 60)[r.Id], ""); return r; }));
+        using var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).Movable(r => r.Place);
+        using var list = InteractiveList.Awaiting<StoredRequest, int>(r => r.Id, Options with { PageSize = 100 });
+        source.Filter = r => r.Id % 3 != 0;
+        list.Show(source);
+        await Settle(list);
+        List<int> expected = [.. Enumerable.Range(0, 60)];
+        await using var context = database.Context();
+        var random = new Random(3);
+        var ends = 0;
+        for (var n = 0; n < 15; n++)
+        {
+            int[] shown = [.. Enumerable.Range(0, list.Count).Select(list.KeyAt)],
+                moved = [.. shown.OrderBy(_ => random.Next()).Take(random.Next(1, 4)).OrderBy(k => Array.IndexOf(shown, k))];
+            var gap = n % 4 == 0 ? shown.Length : random.Next(shown.Length + 1);
+            int[] below = [.. shown[gap..].Except(moved)], above = [.. shown[..gap].Except(moved)];
+            Assert.True(list.Move(moved, gap).IsHandled);
+            // What changes nothing on show is not moved.
+            if (shown.SequenceEqual([.. above, .. moved, .. below])) continue;
+            // As one would by hand: out of all of them, and in again beside a row that shows and stays.
+            expected.RemoveAll(moved.Contains);
+            if (below.Length == 0) ends++;
+            expected.InsertRange(below.Length > 0 ? expected.IndexOf(below[0]) : expected.IndexOf(above[^1]) + 1, moved);
+            await Until(() => !list.IsReading
+                && context.Requests.OrderBy(r => r.Place).ThenBy(r => r.Id).Select(r => r.Id).AsEnumerable().SequenceEqual(expected),
+                $"Move {n} of {string.Join(" ", moved)} to {gap} is not stored so.");
+        }
+        Assert.InRange(ends, 2, 10);
+    });
+
+    [Theory]
+    [InlineData(Provider.Sqlite)]
+    [InlineData(Provider.Postgres)]
     public void What_others_change_is_followed_and_what_is_typed_is_found(Provider provider) => OneThread.Run(async () =>
     {
         using var database = Database.Open(provider);
@@ -290,8 +326,10 @@ public sealed class QueryTests
         database.Add(Requests(3_000, 5).Select(r => { (r.Night, r.Starred) = ($"N{r.Id % 3}", false); return r; }));
         // What is to be stored waits for as long as a test wants it to.
         using var gate = new ManualResetEventSlim(true);
+        var opened = 0;
         using var source = QuerySource.Of(() =>
         {
+            Interlocked.Increment(ref opened);
             gate.Wait();
             return database.Context();
         }, db => db.Requests, r => r.Id).OrderBy(r => r.Id).WithMark("starred", r => r.Starred);
@@ -310,6 +348,11 @@ public sealed class QueryTests
         list.DoAt(ActKind.Toggle, 4);
         Assert.Equal((998, 998), (await Meant(), await source.CountAsync(list.Selected.Condition, default)));
         Assert.Equal(0, await context.Requests.Where(list.Selected.Condition).CountAsync(r => r.Night != "N1"));
+        // Its expression costs no connection of its own, on which a screen would wait.
+        await Settle(list);
+        var before = opened;
+        _ = list.Selected.Condition.ToExpression();
+        Assert.Equal(before, opened);
         // The user does it with the filter in view; that it is another when it comes to be stored changes nothing.
         gate.Reset();
         Assert.True(list.ToggleMark("starred").IsHandled);

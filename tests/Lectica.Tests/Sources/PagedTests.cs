@@ -70,11 +70,17 @@ public sealed class PagedTests
         for (var i = 0; i < list.Count; i++)
             if (list.IsRead(i)) Assert.Equal(items[i], list[i]);
         foreach (var row in list.Frame.Rows.Where(r => r.Kind == RowKind.Item)) Assert.Equal(RowReading.Done, row.Reading);
+        var meant = Meant(list, service);
+        for (var i = 0; i < list.Count; i++)
+            Assert.True(meant.Contains(items[i]) == list.Selection.Items.Contains(i), $"{items[i]} at {i}");
+    }
+
+    /// <summary>Whom the app would be given if it asked now.</summary>
+    private static HashSet<Request> Meant(InteractiveList<Request, int> list, SimulatedSource<Request, int> service)
+    {
         var condition = list.Selected.ConditionAsync();
         service.AnswerAll();
-        var meant = service.Where(condition.Result).ToHashSet();
-        for (var i = 0; i < list.Count; i++)
-            Assert.True(meant.Contains(items[i]) == list.Selection.Items.Contains(i), $"{items[i]} at {i}: {condition.Result}");
+        return [.. service.Where(condition.Result)];
     }
 
     private static void Settle(InteractiveList<Request, int> list, SimulatedSource<Request, int> service)
@@ -313,19 +319,12 @@ public sealed class PagedTests
             Settle(list, service);
             HashSet<Request> ever = [];
             ListPlayer<Request, int>[] players = [new(list, keeps: false)];
-            // Whom the app would be given if it asked now.
-            HashSet<Request> Meant()
-            {
-                var condition = list.Selected.ConditionAsync();
-                service.AnswerAll();
-                return [.. service.Where(condition.Result)];
-            }
             for (var round = 0; round < 6; round++)
             {
                 for (var step = random.Next(6); step > 0; step--) Act(random, players);
-                var before = Meant();
+                var before = Meant(list, service);
                 Settle(list, service);
-                Assert.Equal(before, Meant());
+                Assert.Equal(before, Meant(list, service));
                 ever.UnionWith(before);
                 var snapshot = list.Save();
                 var areAllKnown = Enumerable.Range(0, list.Count).All(list.IsRead);
@@ -346,7 +345,7 @@ public sealed class PagedTests
                 }
                 Settle(list, service);
                 CheckSettled(list, service);
-                var after = Meant();
+                var after = Meant(list, service);
                 var shown = before.Where(r => service.Filter?.Invoke(r) != false).ToHashSet();
                 Assert.Subset(keepsHidden ? ever : shown, after);
                 if (areAllKnown)
@@ -363,14 +362,31 @@ public sealed class PagedTests
                 other.Restore(snapshot);
                 Settle(other, service);
                 CheckSettled(other, service);
-                var again = other.Selected.ConditionAsync();
-                service.AnswerAll();
-                var back = service.Where(again.Result).ToHashSet();
+                var back = Meant(other, service);
                 Assert.Subset(keepsHidden ? ever : before, back);
                 if (back.Count > 0) restored++;
             }
         }
         Assert.True(known > 0 && kept > 0 && lost > 0 && restored > 0, $"{entered}: {known} {kept} {lost} {restored}");
+    }
+
+    [Fact]
+    public async Task Who_was_selected_unread_before_the_service_let_others_show_is_not_guessed()
+    {
+        var service = Service(200);
+        service.IsSlow = true;
+        using var list = List();
+        list.Show(service);
+        Settle(list, service);
+        list.DoAt(ActKind.Toggle, 100);
+        var condition = list.Selected.ConditionAsync(TestContext.Current.CancellationToken);
+        service.Filter = r => r.Id % 2 == 0;
+        service.AnswerAll();
+        var error = await Assert.ThrowsAsync<SourceAnswerException>(() => condition);
+        Assert.Contains("Select them again", error.Message, StringComparison.Ordinal);
+        Settle(list, service);
+        CheckSettled(list, service);
+        Assert.True(list.Selection.Items.IsEmpty);
     }
 
     [Fact]
