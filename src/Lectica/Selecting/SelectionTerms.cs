@@ -49,25 +49,33 @@ internal sealed record TermList(bool IsAll, ImmutableList<Term> Terms, int Prune
     /// </summary>
     /// <param name="length">The number of items.</param>
     /// <param name="sections">The sections.</param>
-    /// <param name="isKnown">Whether each of the items is that a term, or null for all, is about.</param>
+    /// <param name="isNamed">Whether the item of an end is known.</param>
+    /// <param name="isKnown">Whether each of some items is.</param>
     /// <param name="keepsHidden">Whether those that were named and do not show stay as well.</param>
     /// <param name="next">The number of the next bound.</param>
     public TermList OneByOne(
-        int length, ImmutableArray<SectionRows> sections, Func<Term?, ItemSet, bool> isKnown, bool keepsHidden, ref long next)
+        int length, ImmutableArray<SectionRows> sections, Func<Bound, bool> isNamed, Func<ItemSet, bool> isKnown, bool keepsHidden,
+            ref long next)
     {
-        var set = IsAll && isKnown(null, ItemSet.All(length)) ? ItemSet.All(length) : ItemSet.None(length);
-        var named = new Dictionary<int, Term>();
+        var set = IsAll && isKnown(ItemSet.All(length)) ? ItemSet.All(length) : ItemSet.None(length);
+        var named = new Dictionary<int, Bound>();
         foreach (var term in Terms)
         {
+            if (term is { IsKey: true, From: { } one })
+            {
+                if (one.Index < 0 || (term.IsIn && !isNamed(one))) continue;
+                set = set.With(one.Index, term.IsIn);
+                named[one.Index] = one;
+                continue;
+            }
             var about = new TermList(false, [term with { IsIn = true }]).Resolve(length, sections);
             if (!term.IsIn) set = set.Except(about);
-            else if (isKnown(term, about)) set = set.Union(about);
-            if (term is { IsKey: true, From.Index: >= 0 and var at }) named[at] = term;
+            else if (isKnown(about)) set = set.Union(about);
         }
         var terms = ImmutableList.CreateBuilder<Term>();
         foreach (var index in set)
         {
-            var one = named.TryGetValue(index, out var term) && term.IsIn ? term.From! : new(next++, index);
+            if (!named.TryGetValue(index, out var one)) one = new(next++, index);
             terms.Add(new(true, one, one));
         }
         if (keepsHidden) terms.AddRange(Terms.Where(t => t is { IsKey: true, IsIn: true, From.Index: < 0 }));
@@ -253,10 +261,10 @@ internal sealed record SelectionTerms(TermList Now, TermList AtStart, long Next)
 
     /// <summary>The same item by item, as far as each is known.</summary>
     public SelectionTerms OneByOne(
-        int length, ImmutableArray<SectionRows> sections, Func<Term?, ItemSet, bool> isKnown, bool keepsHidden)
+        int length, ImmutableArray<SectionRows> sections, Func<Bound, bool> isNamed, Func<ItemSet, bool> isKnown, bool keepsHidden)
     {
         var next = Next;
-        var terms = Map(list => list.OneByOne(length, sections, isKnown, keepsHidden, ref next));
+        var terms = Map(list => list.OneByOne(length, sections, isNamed, isKnown, keepsHidden, ref next));
         return terms with { Next = next };
     }
 

@@ -41,6 +41,15 @@ internal sealed class PagedSelection<TItem, TKey>(Core core, ItemStore<TItem, TK
             if (itemAt(i) is { } named) _ends.Name(ends[i], named.Item, named.Key);
             else AskNoMore();
         }
+        // Who was read for one may have been read elsewhere before.
+        Place(Terms(core.State));
+    }
+
+    private void Place(SelectionTerms terms)
+    {
+        var state = core.State;
+        terms = InPlace(terms);
+        if (!ReferenceEquals(terms, Terms(state))) core.Commit(With(state, terms), cause: "source");
     }
 
     /// <summary>
@@ -94,9 +103,8 @@ internal sealed class PagedSelection<TItem, TKey>(Core core, ItemStore<TItem, TK
         var placeOf = new Dictionary<long, int>();
         for (var i = 0; i < keys.Length; i++)
             if (places[i] is { } place && place < state.Count) placeOf[keys[i].Id] = place;
-        var terms = InPlace(Terms(state).At(
+        Place(Terms(state).At(
             key => placeOf.TryGetValue(key.Id, out var place) ? place : key.Index, first => first.Index, last => last.Index));
-        if (!ReferenceEquals(terms, Terms(state))) core.Commit(With(state, terms), cause: "source");
     }
 
     /// <summary>
@@ -144,8 +152,7 @@ internal sealed class PagedSelection<TItem, TKey>(Core core, ItemStore<TItem, TK
     }
 
     private SelectionTerms OneByOne(ListState state) => Terms(state).OneByOne(
-        state.Count, state.Showing.Sections, (term, items) => (term is { IsKey: true } && _ends.Has(term.From!)) || store.Has(items),
-            core.Options.KeepsHiddenSelected);
+        state.Count, state.Showing.Sections, end => _ends.Has(end) || store.Has(end.Index), store.Has, core.Options.KeepsHiddenSelected);
 
     /// <summary>A state in which these terms are selected.</summary>
     public static ListState With(ListState state, SelectionTerms terms)

@@ -264,7 +264,7 @@ public sealed class QueryTests
         database.Add(Requests(60, 4).Select(r => { (r.Place, r.Night) = (OrderKey.Between(null, null, 60)[r.Id], ""); return r; }));
         using var source = QuerySource.Of(database.Context, db => db.Requests, r => r.Id).Movable(r => r.Place);
         using var list = InteractiveList.Awaiting<StoredRequest, int>(r => r.Id, Options with { PageSize = 100 });
-        source.Filter = r => r.Id % 3 != 0;
+        source.Filter = r => r.Id % 3 != 2;
         list.Show(source);
         await Settle(list);
         List<int> expected = [.. Enumerable.Range(0, 60)];

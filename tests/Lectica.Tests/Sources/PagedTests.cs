@@ -57,6 +57,21 @@ public sealed class PagedTests
             Assert.Equal(list.IsRead(row.Index), row.Reading == RowReading.Done);
             Assert.Equal(list.IsRead(row.Index) ? $"{list[row.Index].Id}" : null, row.KeyText);
         }
+        CheckOneByOne(list);
+    }
+
+    /// <summary>Of those that were selected one by one, each that has been read shows as selected, and no other.</summary>
+    private static void CheckOneByOne(InteractiveList<Request, int> list)
+    {
+        var terms = list.Shell.Core.State.Reading.Terms!.Now;
+        if (terms.IsAll || !terms.Terms.All(t => t.IsKey) || list.Shell.Pager.MeaningOf(list.Selection.Items)?.Condition is not { } told)
+            return;
+        HashSet<int> keys = [];
+        foreach (var term in told.Terms) _ = term.IsIn ? keys.Add(term.Key) : keys.Remove(term.Key);
+        for (var i = 0; i < list.Count; i++)
+            if (list.IsRead(i)) Assert.True(keys.Contains(list.KeyAt(i)) == list.Selection.Items.Contains(i), 
+                $"{list[i]} at {i}: {string.Join(" ", told.Terms.Select(t => $"{(t.IsIn ? "+" : "-")}{t.Key}"))} at " +
+                    string.Join(" ", terms.Terms.Select(t => t.From!.Index)) + $" of {list.Count}");
     }
 
     /// <summary>
@@ -400,9 +415,17 @@ public sealed class PagedTests
             for (var i = 0; i < 300; i++) list.DoAt(ActKind.Toggle, 2 * i);
             CheckSettled(list, service);
             Assert.Equal(300, list.Selection.Items.Count);
+            service.IsSlow = true;
             // Others take every third away, turn the rest round and put new ones in.
             service.Change(items => items.Where(r => r.Id % 3 != 0).Select(r => r with { Order = -r.Order })
                 .Concat(Enumerable.Range(1000, 50).Select(i => new Request(i, -i * 7, nights == 0 ? "" : "N1"))));
+            list.Advance(0);
+            while (service.WaitingCount > 0)
+            {
+                service.Answer();
+                list.Advance(0);
+                Check(list);
+            }
             Settle(list, service);
             CheckSettled(list, service);
             Assert.Equal(200, list.Selection.Items.Count);
