@@ -106,7 +106,8 @@ public sealed partial class QuerySource<TItem, TKey>
             $"The items are to come into the section '{section}', and the source has no sections.");
         bool IsInside(Box<TItem>? box) => box is not null && (into is null || Equals(into.Field.ValueOf(box.Item), into.ValueOf(section!)));
         // Between the two that show others may stand whom the filter hides.
-        if (Filter is not null && IsInside(below)) above = await NextAsync(below!, items, backwards: true, cancellation).ConfigureAwait(false);
+        if (Filter is not null && IsInside(below))
+            above = await NextAsync(below!, items, backwards: true, cancellation).ConfigureAwait(false);
         else if (Filter is not null && IsInside(above))
             below = await NextAsync(above!, items, backwards: false, cancellation).ConfigureAwait(false);
         var keys = OrderKey.Between(

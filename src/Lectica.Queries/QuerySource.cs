@@ -194,7 +194,8 @@ public sealed partial class QuerySource<TItem, TKey>
                 await using var moment = (await Moment.BeginAsync(context, cancellation).ConfigureAwait(false)).ConfigureAwait(false);
                 return await ask(new(Items(context, filter), Ordering, AreNullsSmall(context))).ConfigureAwait(false);
             }
-            catch (Exception e) when (e is InvalidOperationException or NotSupportedException && NotTranslated(context, filter, e) is { } named)
+            catch (Exception e) when (e is InvalidOperationException or NotSupportedException
+                && NotTranslated(context, filter, e) is { } named)
             {
                 throw named;
             }

@@ -161,7 +161,8 @@ public sealed class SimulatedSource<TItem, TKey> : IFindingSource<TItem, TKey>, 
         };
     }
 
-    private IEnumerable<SourceSection> SectionsOf(List<TItem> items) => items.GroupBy(_sectionOf!).Select(g => new SourceSection(g.Key, g.Count()));
+    private IEnumerable<SourceSection> SectionsOf(List<TItem> items) =>
+        items.GroupBy(_sectionOf!).Select(g => new SourceSection(g.Key, g.Count()));
 
     private int Before(List<TItem> items, TItem item)
     {

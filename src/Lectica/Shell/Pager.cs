@@ -302,7 +302,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
             if (asked.Kind != QuestionKind.Open)
             {
                 // What it says is of other items than the list has.
-                LookAgain("It lets other items show with each answer: while it is the same choice, the scopes have to be equal.");
+                if (!LooksAgain())
+                    throw new SourceAnswerException(
+                        "It lets other items show with each answer: while it is the same choice, the scopes have to be equal.");
                 _isElsewhere = true;
                 return;
             }
@@ -381,22 +383,23 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var expected = Math.Min(wanted.Count, store.Count - start);
         if (items.Count != expected || store.Pages!.IsElsewhere(start, keys))
         {
-            LookAgain(items.Count != expected
-                ? $"It says that it has {store.Count} items, and gave {items.Count} of the {expected} from {start} on."
-                : "It gives one item at two places: the order is not total, or a key is there twice.");
+            // It is another than it was, whether it says so or not.
+            if (!LooksAgain())
+                throw new SourceAnswerException(items.Count != expected
+                    ? $"It says that it has {store.Count} items, and gave {items.Count} of the {expected} from {start} on."
+                    : "It gives one item at two places: the order is not total, or a key is there twice.");
             return;
         }
         if (asked.Kind == QuestionKind.Page) _looks = 0;
         Put(start, items, keys);
     }
 
-    /// <summary>The source is another than it was, whether it says so or not: it is asked where all is.</summary>
-    /// <param name="otherwise">What is wrong with it where that does not help.</param>
-    private void LookAgain(string otherwise)
+    /// <summary>Has the source asked where all is; false where that did not help so often in a row.</summary>
+    private bool LooksAgain()
     {
-        if (_looks++ >= MostLooks) throw new SourceAnswerException(otherwise);
-        _changed = true;
-        _seen = null;
+        if (_looks++ >= MostLooks) return false;
+        (_changed, _seen) = (true, null);
+        return true;
     }
 
     // Items come before anybody knows how many there are.

@@ -69,7 +69,7 @@ public sealed class PagedTests
         HashSet<int> keys = [];
         foreach (var term in told.Terms) _ = term.IsIn ? keys.Add(term.Key) : keys.Remove(term.Key);
         for (var i = 0; i < list.Count; i++)
-            if (list.IsRead(i)) Assert.True(keys.Contains(list.KeyAt(i)) == list.Selection.Items.Contains(i), 
+            if (list.IsRead(i)) Assert.True(keys.Contains(list.KeyAt(i)) == list.Selection.Items.Contains(i),
                 $"{list[i]} at {i}: {string.Join(" ", told.Terms.Select(t => $"{(t.IsIn ? "+" : "-")}{t.Key}"))} at " +
                     string.Join(" ", terms.Terms.Select(t => t.From!.Index)) + $" of {list.Count}");
     }
