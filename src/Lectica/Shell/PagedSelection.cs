@@ -71,9 +71,10 @@ internal sealed class PagedSelection<TItem, TKey>(Core core, ItemStore<TItem, TK
     /// <summary>The next of those whose places have still to be asked for.</summary>
     public ImmutableArray<Bound> TakeUnplaced(int most)
     {
-        ImmutableArray<Bound> next = [.. _unplaced.Take(most).Where(_ends.Has)];
-        _unplaced = [.. _unplaced.Skip(most)];
-        return next;
+        // One that is no longer named is asked for no more.
+        ImmutableArray<Bound> known = [.. _unplaced.Where(_ends.Has)];
+        _unplaced = [.. known.Skip(most)];
+        return [.. known.Take(most)];
     }
 
     // ── Where it is ──

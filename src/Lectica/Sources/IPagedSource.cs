@@ -23,7 +23,8 @@ public interface IPagedSource<TItem, TKey>
     Task<PageAnswer<TItem>> AskAsync(PageQuestion<TItem, TKey> question, CancellationToken cancellation);
 
     /// <summary>
-    /// Reads the items that meet a condition, in order: so many at most, from the first, or from the one that comes after an item.
+    /// Reads the items that meet a condition, of those in its scope, in order: so many at most, from the first, or from the one that comes
+    /// after an item.
     /// </summary>
     /// <param name="condition">What they meet.</param>
     /// <param name="after">The last item of the stretch before; null for the first one.</param>
