@@ -142,7 +142,7 @@ public sealed partial class QuerySource<TItem, TKey>
     /// Which items there are; all of the query where null. Another filter is told to the list. What is selected stays as far as each item
     /// is known by itself: those that were selected one by one, and stretches that have been read; where all or an unread stretch was
     /// selected nobody has seen what was meant beside the filter, and it is selected no more. What is to be done reaches what the filter
-    /// let through when the user did it.
+    /// let through when the user did it. Another filter is another expression: that the value of a variable in it changes is not noticed.
     /// </summary>
     public Expression<Func<TItem, bool>>? Filter
     {

@@ -42,9 +42,8 @@ internal static class AnswerCheck
 
     /// <summary>A stretch inside what there is, as long as it can be, and a place for each thing that was named.</summary>
     /// <exception cref="SourceAnswerException">It is not so.</exception>
-    public static void Places<TItem, TKey>(PageQuestion<TItem, TKey> question, PageAnswer<TItem> answer, int count)
+    public static void Places<TItem, TKey>(PageQuestion<TItem, TKey> question, PageAnswer<TItem> answer, Page<TItem> page, int count)
     {
-        var page = answer.Pages[0];
         if (page.Start < 0 || page.Start + page.Items.Count > count)
             throw new SourceAnswerException(
                 $"It has {count} items, and gave those from {page.Start} to {page.Start + page.Items.Count - 1}.");

@@ -442,7 +442,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var end = page.Start + page.Items.Count;
         var count = answer.Count ?? (page.Items.Count < asked.Question.Stretches[0].Count ? end : Math.Max(store.Count, end));
         AnswerCheck.Sections(count, answer.Sections);
-        AnswerCheck.Places(asked.Question, answer, count);
+        // It was asked for by a place that is beyond the end by now.
+        if (page.Items.Count == 0 && page.Start > count) page = new(count, []);
+        AnswerCheck.Places(asked.Question, answer, page, count);
         _selection.Enter(answer.Scope);
         _isElsewhere = false;
         var keys = KeyOf(page);
@@ -644,6 +646,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     /// <summary>Comes back to what was remembered, as soon as the source has said where it is.</summary>
     public void Restore(ListSnapshot snapshot)
     {
+        // What was asked for another says nothing of this one.
+        foreach (var asked in _questions.Of(QuestionKind.Restored)) _questions.Drop(asked);
         _restoring.Begin(snapshot);
         _seen = null;
     }

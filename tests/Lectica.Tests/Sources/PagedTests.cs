@@ -718,6 +718,53 @@ public sealed class PagedTests
     }
 
     [Fact]
+    public void Where_most_are_gone_before_the_rows_in_view_were_read_the_end_shows()
+    {
+        var service = Service(900);
+        service.IsSlow = true;
+        using var list = List();
+        list.Show(service);
+        Settle(list, service);
+        list.DoAt(ActKind.Toggle, 50);
+        Settle(list, service);
+        list.ScrollTo(800 * 52);
+        list.Advance(0);
+        Assert.DoesNotContain(list.Frame.Rows, r => r.Reading == RowReading.Done);
+        service.Change(items => items.Take(100));
+        service.AnswerAll();
+        list.Advance(0);
+        service.AnswerAll();
+        list.Advance(0);
+        Assert.Equal((100, MoreKind.NotSaid), (list.Count, list.More.Kind));
+        Settle(list, service);
+        CheckSettled(list, service);
+        Assert.Equal((99, 1), (list.Frame.Rows[^1].Index, list.Selection.Items.Count));
+    }
+
+    [Fact]
+    public void Of_two_snapshots_in_a_row_the_later_comes_back()
+    {
+        var service = Service(200);
+        using InteractiveList<Request, int> list = List(), other = List();
+        list.Show(service);
+        list.DoAt(ActKind.Select, 150);
+        var first = list.Save();
+        list.Do(ActKind.SelectAll);
+        foreach (var index in (int[])[10, 20, 30]) list.DoAt(ActKind.Toggle, index);
+        var second = list.Save();
+        service.IsSlow = true;
+        other.Show(service);
+        Settle(other, service);
+        other.Restore(first);
+        other.Advance(0);
+        Assert.Equal(1, service.WaitingCount);
+        other.Restore(second);
+        Settle(other, service);
+        CheckSettled(other, service);
+        Assert.Equal(list.Selection.Items, other.Selection.Items);
+    }
+
+    [Fact]
     public void A_service_that_says_at_each_answer_that_it_lets_others_show_is_found_out()
     {
         var service = Service(200);
