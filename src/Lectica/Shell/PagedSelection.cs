@@ -58,7 +58,7 @@ internal sealed class PagedSelection<TItem, TKey>(Core core, ItemStore<TItem, TK
     public void AskNoMore() => _ends.SettleFor(Terms(core.State));
 
     /// <summary>The ends of intervals, whose places are to be asked for.</summary>
-    public ImmutableArray<Bound> Ends(ListState state) => [.. Terms(state).Bounds.Where(_ends.Has).DistinctBy(b => b.Id).ExceptBy(
+    public ImmutableArray<Bound> Ends(ListState state) => [.. Terms(state).Bounds.Where(_ends.Has).ExceptBy(
         Terms(state).Keys.Select(b => b.Id), b => b.Id)];
 
     /// <summary>What is selected one by one. It may be very many: so many of them at most.</summary>
