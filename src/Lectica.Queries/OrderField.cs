@@ -1,4 +1,5 @@
 using System.Linq.Expressions;
+using Microsoft.EntityFrameworkCore.Query;
 
 namespace Lectica.Queries;
 
@@ -81,25 +82,5 @@ internal sealed class OrderField<TItem, TField>(Expression<Func<TItem, TField>> 
 
     private static Expression Plain(Expression value, Type type) => value.Type == type ? value : Expression.Property(value, "Value");
 
-    private Expression Of(Expression item) => Replaced.In(selector.Body, selector.Parameters[0], item);
-}
-
-/// <summary>A value as a parameter of a statement, never as part of its text.</summary>
-internal static class Parameter
-{
-    // What a query captures becomes a parameter: a field of an object, as of any closure.
-    private sealed class Captured<T>(T value)
-    {
-        public readonly T Value = value;
-    }
-
-    public static Expression For<T>(T value) => Expression.Field(Expression.Constant(new Captured<T>(value)), nameof(Captured<>.Value));
-}
-
-/// <summary>An expression with one parameter replaced.</summary>
-internal sealed class Replaced(ParameterExpression parameter, Expression by) : ExpressionVisitor
-{
-    public static Expression In(Expression body, ParameterExpression parameter, Expression by) => new Replaced(parameter, by).Visit(body);
-
-    protected override Expression VisitParameter(ParameterExpression node) => node == parameter ? by : base.VisitParameter(node);
+    private Expression Of(Expression item) => ReplacingExpressionVisitor.Replace(selector.Parameters[0], item, selector.Body);
 }

@@ -20,7 +20,7 @@ public static class QuerySource
         ArgumentNullException.ThrowIfNull(open);
         ArgumentNullException.ThrowIfNull(query);
         ArgumentNullException.ThrowIfNull(key);
-        return new(open, context => query((TContext)context), key);
+        return new(open, context => query((TContext)context), Parameter.AsNow(key));
     }
 }
 
@@ -95,11 +95,11 @@ public sealed partial class QuerySource<TItem, TKey>
     /// The same in the order of a field, after those before. Nulls stand where the database puts them: SQLite first, PostgreSQL last.
     /// </summary>
     public QuerySource<TItem, TKey> OrderBy<TField>(Expression<Func<TItem, TField>> field) =>
-        new(this) { Fields = Fields.Add(new OrderField<TItem, TField>(field, false)) };
+        new(this) { Fields = Fields.Add(new OrderField<TItem, TField>(Parameter.AsNow(field), false)) };
 
     /// <summary>The same down.</summary>
     public QuerySource<TItem, TKey> OrderByDescending<TField>(Expression<Func<TItem, TField>> field) =>
-        new(this) { Fields = Fields.Add(new OrderField<TItem, TField>(field, true)) };
+        new(this) { Fields = Fields.Add(new OrderField<TItem, TField>(Parameter.AsNow(field), true)) };
 
     /// <summary>
     /// The same with a section for each value of a field, in the order of that field: their headings have counts from one grouped query,
@@ -110,14 +110,14 @@ public sealed partial class QuerySource<TItem, TKey>
     /// <param name="isDescending">Whether they go down.</param>
     public QuerySource<TItem, TKey> InSections<TField>(
         Expression<Func<TItem, TField>> field, Func<TField, string>? title = null, bool isDescending = false) where TField : notnull =>
-        new(this) { Sections = new Section<TItem, TField>(field, isDescending, title) };
+        new(this) { Sections = new Section<TItem, TField>(Parameter.AsNow(field), isDescending, title) };
 
     /// <summary>The same with the text by which items are found by typing. It should have an index.</summary>
-    public QuerySource<TItem, TKey> FoundBy(Expression<Func<TItem, string?>> text) => new(this) { _text = text };
+    public QuerySource<TItem, TKey> FoundBy(Expression<Func<TItem, string?>> text) => new(this) { _text = Parameter.AsNow(text) };
 
     /// <summary>The same with a mark that is a field of the item: it is stored by one statement, for any number of items.</summary>
     public QuerySource<TItem, TKey> WithMark(string name, Expression<Func<TItem, bool>> field) =>
-        new(this) { _marks = _marks.SetItem(name, field) };
+        new(this) { _marks = _marks.SetItem(name, Parameter.AsNow(field)) };
 
     /// <summary>
     /// The same with a mark that many people put on the same items, in the table of <see cref="SharedMarks"/>. What of it shows in a row
@@ -135,21 +135,25 @@ public sealed partial class QuerySource<TItem, TKey>
     /// The same in an order that people make: by a text field with order keys (<c>OrderKey</c>), which a move writes for the moved items
     /// alone. The field is compared by code points: in PostgreSQL it needs the collation "C".
     /// </summary>
-    public QuerySource<TItem, TKey> Movable(Expression<Func<TItem, string?>> place) =>
-        new(this) { _place = place, Fields = [new OrderField<TItem, string?>(place, false)] };
+    public QuerySource<TItem, TKey> Movable(Expression<Func<TItem, string?>> place)
+    {
+        place = Parameter.AsNow(place);
+        return new(this) { _place = place, Fields = [new OrderField<TItem, string?>(place, false)] };
+    }
 
     /// <summary>
     /// Which items there are; all of the query where null. Another filter is told to the list. What is selected stays as far as each item
     /// is known by itself: those that were selected one by one, and stretches that have been read; where all or an unread stretch was
     /// selected nobody has seen what was meant beside the filter, and it is selected no more. What is to be done reaches what the filter
-    /// let through when the user did it. Another filter is another expression: that the value of a variable in it changes is not noticed.
+    /// let through when the user did it.
+    /// <para>A variable in it counts with the value that it has when the filter is set: another value is another filter, to be set.</para>
     /// </summary>
     public Expression<Func<TItem, bool>>? Filter
     {
         get => _view.Filter;
         set
         {
-            lock (_changing) _view = new(value, new(_marking)) { IsLater = true };
+            lock (_changing) _view = new(value is null ? null : Parameter.AsNow(value), new(_marking)) { IsLater = true };
             Changed?.Invoke(this, EventArgs.Empty);
         }
     }

@@ -337,7 +337,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// reported, and nothing is lost by them. A source that the list moves by itself is put in the snapshot's order, items that it does not
     /// know after those that they follow now; <c>Moved</c> tells of it. Cost: a key an item, where keys are not strings; else the
     /// snapshot's own length; to put in order, all items.
-    /// </summary>
+    /// <para>A list that is not in memory comes back to it once its source has said where the items are; what is gone is left out and not
+    /// reported. Where the user or the app selects something or moves the cursor before, that stays; and so does the place scrolled to.
+    /// </para></summary>
     /// <exception cref="InvalidOperationException">Called from inside an event's handler, where it would have to wait and could not
     /// report.</exception>
     public RestoreReport Restore(ListSnapshot snapshot)

@@ -10,6 +10,10 @@ internal sealed class Restoring<TItem, TKey>(Core core, ItemStore<TItem, TKey> s
     private readonly Dictionary<string, int> _foundAt = [];
     private ListSnapshot? _snapshot;
 
+    // What there was of acts and of scrolling when it began: whoever does something meanwhile is not taken away from it.
+    private int _choices;
+    private double _scrollTop;
+
     /// <summary>Whether there is one.</summary>
     public bool IsWanted => _snapshot is not null;
 
@@ -19,7 +23,7 @@ internal sealed class Restoring<TItem, TKey>(Core core, ItemStore<TItem, TKey> s
     /// <summary>Begins with a snapshot, or gives up where null.</summary>
     public void Begin(ListSnapshot? snapshot)
     {
-        _snapshot = snapshot;
+        (_snapshot, _choices, _scrollTop) = (snapshot, core.State.Reading.Choices, core.Viewport.ScrollTop);
         Forget();
     }
 
@@ -49,11 +53,12 @@ internal sealed class Restoring<TItem, TKey>(Core core, ItemStore<TItem, TKey> s
         if (places.Any(p => p is null) && places.Any(p => p is not null)) return;
         var (snapshot, state) = (_snapshot!, core.State);
         _snapshot = null;
+        if (state.Reading.Choices != _choices) return;
         var restored = PagedSelection<TItem, TKey>.With(state, RememberedTerms.Read(snapshot, _foundAt, state.Reading.Terms!.Next));
         core.Commit(
             restored with { Selection = restored.Selection with { Cursor = Place(snapshot.Cursor), Anchor = Place(snapshot.Anchor) } },
             cause: "restore");
-        if (Place(snapshot.FirstRow) is >= 0 and var row) Scroll(row, snapshot.FirstRowOffset);
+        if (core.Viewport.ScrollTop == _scrollTop && Place(snapshot.FirstRow) is >= 0 and var row) Scroll(row, snapshot.FirstRowOffset);
 
         int Place(string? key) => key is not null && _foundAt.TryGetValue(key, out var place) ? place : -1;
     }

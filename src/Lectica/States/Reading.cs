@@ -13,6 +13,9 @@ internal sealed record Reading(long Version, ItemSet Failed, string? Why, Select
     /// <summary>Which of its items the source lets show, as it has told; null for all.</summary>
     public object? Scope { get; init; }
 
+    /// <summary>How often something else was selected, or the cursor taken elsewhere, by an act or a call: not by the source.</summary>
+    public int Choices { get; init; }
+
     /// <summary>All items are at hand.</summary>
     public static Reading AllInMemory { get; } = new(0, ItemSet.None(0), null, null);
 
@@ -28,8 +31,13 @@ internal sealed record Reading(long Version, ItemSet Failed, string? Why, Select
         if (reading.Terms is not { } terms) return reading;
         var sections = now.Showing.Sections;
         if (how.Edit is null)
-            return before.Reading.Terms == terms && terms.Follow(before.Selection, now.Selection, how.Act, sections) is var next
-                && !ReferenceEquals(next, terms) ? reading with { Terms = next } : reading;
+        {
+            // What the source tells comes with terms of its own.
+            if (before.Reading.Terms != terms) return reading;
+            var next = terms.Follow(before.Selection, now.Selection, how.Act, sections);
+            return ReferenceEquals(next, terms) && (how.Act is null || before.Selection.Cursor == now.Selection.Cursor) ? reading
+                : reading with { Terms = next, Choices = reading.Choices + 1 };
+        }
         return terms.Now.Resolve(now.Count, sections).Equals(now.Selection.Items) ? reading
             : reading with { Terms = terms.Restated(now.Selection.Items) };
     }

@@ -741,6 +741,45 @@ public sealed class PagedTests
         Assert.Equal((99, 1), (list.Frame.Rows[^1].Index, list.Selection.Items.Count));
     }
 
+    [Theory]
+    [InlineData("an act", "7", 7, 0)]
+    [InlineData("a call", "8 9", 8, 0)]
+    [InlineData("a key", "", 51, 0)]
+    [InlineData("a look elsewhere", "150", 150, 30)]
+    [InlineData("nothing", "150", 150, 145)]
+    [InlineData("a change of the source", "149", 149, 144)]
+    public void What_is_done_while_a_snapshot_comes_back_stays(string meanwhile, string selected, int cursor, int top)
+    {
+        var service = Service(200);
+        using InteractiveList<Request, int> list = List(), other = List();
+        list.Show(service);
+        list.DoAt(ActKind.Select, 150);
+        list.ScrollTo(145 * 52);
+        Settle(list, service);
+        var snapshot = list.Save();
+        service.IsSlow = true;
+        other.Show(service);
+        Settle(other, service);
+        other.DoAt(ActKind.MoveCursor, 50);
+        Settle(other, service);
+        other.Restore(snapshot);
+        other.Advance(0);
+        Assert.Equal(1, service.WaitingCount);
+        if (meanwhile == "an act") Assert.True(other.DoAt(ActKind.Select, 7).IsHandled);
+        else if (meanwhile == "a call") other.SelectOnly(ItemSet.Of(200, [8, 9]));
+        else if (meanwhile == "a look elsewhere") other.ScrollTo(30 * 52);
+        else if (meanwhile == "a key") Assert.True(other.DoAt(ActKind.MoveCursor, 51).IsHandled);
+        else if (meanwhile != "nothing") service.Change(items => items.Skip(1));
+        Settle(other, service);
+        CheckSettled(other, service);
+        Assert.Equal((selected, cursor, top * 52.0), (string.Join(" ", other.Selection.Items), other.Selection.Cursor,
+            other.Viewport.ScrollTop));
+        // What is done later is done to what came back, and is taken back by nothing.
+        other.DoAt(ActKind.Toggle, 30);
+        Settle(other, service);
+        Assert.Contains(30, other.Selection.Items);
+    }
+
     [Fact]
     public void Of_two_snapshots_in_a_row_the_later_comes_back()
     {
