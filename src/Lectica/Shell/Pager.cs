@@ -438,9 +438,11 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     private void TakePlaces(OpenQuestion<TItem, TKey> asked, PageAnswer<TItem> answer)
     {
         var page = answer.Pages[0];
-        // Where nobody knows how many there are, a short stretch is the last one.
-        var end = page.Start + page.Items.Count;
-        var count = answer.Count ?? (page.Items.Count < asked.Question.Stretches[0].Count ? end : Math.Max(store.Count, end));
+        // Where nobody knows how many there are, a short stretch is the last one; one with nothing in it may be beyond the end by now, and
+        // only so many are known to be there as were found.
+        var (end, isBeyond) = (page.Start + page.Items.Count, page.Items.Count == 0 && answer.Count is null);
+        var count = answer.Count ?? (isBeyond ? answer.Indexes.Max() + 1 ?? 0
+            : page.Items.Count < asked.Question.Stretches[0].Count ? end : Math.Max(store.Count, end));
         AnswerCheck.Sections(count, answer.Sections);
         // It was asked for by a place that is beyond the end by now.
         if (page.Items.Count == 0 && page.Start > count) page = new(count, []);
@@ -465,10 +467,18 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         store.Pages.Keep(known.ContainsKey);
 
         if (answer.Count is not null) (_isCounted, _isEndless) = (true, false);
+        else if (isBeyond) (_isCounted, _isEndless) = (false, count > 0);
         Follow(edit, followed =>
         {
             var state = InSections(followed, answer.Sections);
             if (_isCounted && !_isEndless) state = state with { Footer = state.Footer with { More = More.NotSaid } };
+            else if (isBeyond)
+                state = state with
+                {
+                    // With nothing left to go on from, it is opened again.
+                    Footer = state.Footer with { More = count > 0 ? More.ToCome : More.NotSaid },
+                    Showing = state.Showing with { Status = count > 0 ? null : new(NoticeKind.Loading, core.Options.Phrases.Loading) },
+                };
             return state with
             {
                 Reading = state.Reading with

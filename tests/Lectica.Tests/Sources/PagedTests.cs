@@ -493,6 +493,36 @@ public sealed class PagedTests
         Assert.Equal((101, 101), (list.Count, list.Selected.Count));
     }
 
+    [Theory]
+    [InlineData(30)]
+    [InlineData(250)]
+    [InlineData(0)]
+    public void A_service_that_never_says_how_many_there_are_may_have_become_shorter_than_what_is_looked_at(int left)
+    {
+        var service = Service(900);
+        service.TellsCount = false;
+        using var list = List();
+        list.Show(service);
+        while (list.More.Kind != MoreKind.None) list.ScrolledToEnd();
+        list.DoAt(ActKind.Select, 20);
+        // Back to where nothing is at hand any more.
+        service.IsSlow = true;
+        list.ScrollTo(400 * 52);
+        list.Advance(0);
+        Assert.DoesNotContain(list.Frame.Rows, r => r.Reading == RowReading.Done);
+        var asked = service.Asked.Count;
+        service.Change(items => items.Take(left));
+        Settle(list, service);
+        Assert.InRange(service.Asked.Count - asked, 1, 15);
+        // It is read on from what is known to be there.
+        service.IsSlow = false;
+        for (var i = 0; i < 100 && list.More.Kind is not (MoreKind.None or MoreKind.NotSaid); i++) list.ScrolledToEnd();
+        Settle(list, service);
+        CheckSettled(list, service);
+        Assert.Equal((left, left == 0 ? 0 : 1), (list.Count, list.Selected.Count));
+        Assert.DoesNotContain(list.Frame.Rows, r => r.Reading == RowReading.Failed || r.Notice is NoticeKind.Loading or NoticeKind.MoreLoading);
+    }
+
     [Fact]
     public void A_page_that_fails_is_asked_for_again_by_its_row_and_the_others_stay()
     {
