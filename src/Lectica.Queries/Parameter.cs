@@ -14,7 +14,7 @@ internal static class Parameter
 
     public static Expression For<T>(T value) => Expression.Field(Expression.Constant(new Captured<T>(value)), nameof(Captured<>.Value));
 
-    private static Expression For(Type type, object? value) =>
+    private static MemberExpression For(Type type, object? value) =>
         Expression.Field(
             Expression.Constant(Activator.CreateInstance(typeof(Captured<>).MakeGenericType(type), value)), nameof(Captured<>.Value));
 
