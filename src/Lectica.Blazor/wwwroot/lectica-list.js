@@ -315,7 +315,7 @@ function attach(element, list, answersAtOnce) {
             flush();
         }
     }
-    const ghosts = keepGhosts(root, answersAtOnce);
+    const ghosts = keepGhosts(root, listen, answersAtOnce);
     const measures = root.classList.contains('is-measured') ? measureRows(root, list) : null;
 
     return {
@@ -364,10 +364,12 @@ function attach(element, list, answersAtOnce) {
  * What goes is seen to go: a copy of it fades where it was. Rows that were only scrolled away do not; which have gone is known as the list
  * says that the others make up for it. Where it runs in the page it says so before what has been removed comes to the watcher.
  */
-function keepGhosts(root, answersAtOnce) {
+function keepGhosts(root, listen, answersAtOnce) {
     const frame = root.querySelector('.lectica-frame'), content = root.querySelector('.lectica-content'),
         viewport = root.querySelector('.lectica-viewport');
-    let rows = [], rowsAt = 0;
+    let rows = [], rowsAt = 0, left = viewport.scrollLeft, top = viewport.scrollTop;
+    // Where rows were seen last: the list may have scrolled since, and to ask for its place now would lay out the page once more.
+    listen(viewport, 'scroll', () => [left, top] = [viewport.scrollLeft, viewport.scrollTop]);
     const fade = (node, under) => {
         const ghost = node.cloneNode(true);
         for (const e of [ghost, ...ghost.querySelectorAll('[id]')]) e.removeAttribute('id');
@@ -402,8 +404,7 @@ function keepGhosts(root, answersAtOnce) {
         const ghosts = performance.now() - rowsAt < 500 ? rows.filter(row => !isThere(row)) : [];
         rows = [];
         if (ghosts.length === 0) return;
-        const margin = `${-viewport.scrollTop}px 0 0 ${-viewport.scrollLeft}px`;
-        for (const row of ghosts) fade(row, frame).style.margin = margin;
+        for (const row of ghosts) fade(row, frame).style.margin = `${-top}px 0 0 ${-left}px`;
     };
     const watch = new MutationObserver(look);
     watch.observe(content, { childList: true, subtree: root.classList.contains('is-tiled') });
