@@ -103,25 +103,28 @@ internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
 
     /// <summary>
     /// For each row that comes, an element whose row goes, between the same rows that stay: to change one costs half of what a new one
-    /// does, which counts where the list is scrolled so far that all are others. What comes or goes by an edit is seen to, and has its own.
+    /// does, which counts where all are others, as where the list is scrolled far. What comes or goes between rows that stay is seen to do
+    /// so, and has its own.
     /// </summary>
     private Shown?[] Free(Dictionary<object, Shown> before, RowFrame[] rows, object[] keys)
     {
         var free = new Shown?[rows.Length];
+        HashSet<object> stay = [.. Look.Frame.Rows.Select(Look.KeyOf)], kept = [.. Look.Frame.Kept.Select(Look.KeyOf)];
         // An app's template may keep something of the row that it draws, and a row that is measured is told when its size changes.
         if (before.Count == 0 || Look.List.Row is not null || Look.List.LeastHeight is not null || Look.Frame.IsTiled || Look.Frame.IsStrip
-            || rows.Any(row => row.TopBefore is not null)) return free;
-        HashSet<object> stay = [.. keys];
+            || (rows.Any(row => row.TopBefore is not null) && stay.Any(before.ContainsKey))) return free;
         var old = before.OrderBy(e => e.Value.Place).ToArray();
         var next = 0;
         for (var i = 0; i < rows.Length; i++)
         {
             if (before.TryGetValue(keys[i], out var shown))
             {
-                next = Math.Max(next, shown.Place + 1);
+                if (stay.Contains(keys[i])) next = Math.Max(next, shown.Place + 1);
                 continue;
             }
-            while (next < old.Length && old[next].Value.Row.Kind != RowKind.Item && !stay.Contains(old[next].Key)) next++;
+            // One that is kept out of view is nobody's neighbour.
+            while (next < old.Length && (kept.Contains(old[next].Key)
+                || (old[next].Value.Row.Kind != RowKind.Item && !stay.Contains(old[next].Key)))) next++;
             if (rows[i].Kind == RowKind.Item && next < old.Length && !stay.Contains(old[next].Key)) free[i] = old[next++].Value;
         }
         return free;

@@ -86,6 +86,14 @@ public sealed class LayoutPageTests(PageFixture fixture)
         var lights = await page.Page.EvaluateAsync<string[]>(
             "() => [...document.querySelectorAll('#plan .lectica-row')].map(row => row.querySelectorAll('.lectica-field')[1].textContent)");
         Assert.Equal(["4.0"], lights.Distinct());
+        // None of the rows in view stays in it: their elements show the others, and none is made for them.
+        await page.Page.EvaluateAsync("() => { window.rows_ = [...document.querySelectorAll('#plan .lectica-row')]; }");
+        await header.Locator("button").ClickAsync();
+        await Assertions.Expect(header).ToHaveAttributeAsync("aria-sort", "descending");
+        Assert.Equal("true 0 0", await page.Page.EvaluateAsync<string>("""
+            () => [window.rows_.length > 9, window.rows_.filter(row => !row.isConnected).length,
+                document.querySelectorAll('.is-ghost').length].join(' ')
+            """));
     }
 
     [Fact]
