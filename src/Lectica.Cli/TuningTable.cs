@@ -29,9 +29,9 @@ internal static class TuningTable
                 new Text($"The nearest misses{(report.Misses.Length > MissesTold ? $", {MissesTold} of {report.Misses.Length}" : "")}:\n"));
         foreach (var miss in report.Misses.Take(MissesTold))
             console.Write(
-                new Text(string.Create(CultureInfo.InvariantCulture,
-                    $"  {Path.GetFileName(miss.File)} at {miss.Time:0} ms: {miss.Meant} came out as {miss.Got}: " +
-                        $"{miss.Reason ?? "it was not possible there"}\n")));
+                Indented(string.Create(CultureInfo.InvariantCulture,
+                    $"{Path.GetFileName(miss.File)} at {miss.Time:0} ms: {miss.Meant} came out as {miss.Got}: " +
+                        $"{miss.Reason ?? "it was not possible there"}")));
 
         if (report.HeldOutTotal == 0)
         {
@@ -47,10 +47,13 @@ internal static class TuningTable
         if (report.IsBetter)
             foreach (var limit in report.Limits)
                 console.Write(
-                    new Text(string.Create(CultureInfo.InvariantCulture,
-                        $"  {limit.Name}: {limit.Value} does as well as " +
-                            $"any from {limit.From:0.#} to {limit.To:0.#}; {limit.Examples:N0} examples\n")));
+                    Indented(string.Create(CultureInfo.InvariantCulture,
+                        $"{limit.Name}: {limit.Value} does as well as any from {limit.From:0.#} to {limit.To:0.#}; " +
+                            $"{limit.Examples:N0} examples")));
         if (!report.TooFew.IsEmpty)
             console.Write(new Text($"Too few to go by, under {Tuner.Enough} examples: {string.Join("; ", report.TooFew)}.\n"));
     }
+
+    // All lines of it, where it is longer than one.
+    private static Padder Indented(string text) => new(new Text(text), new(left: 2, top: 0, right: 0, bottom: 0));
 }

@@ -520,7 +520,8 @@ public sealed class PagedTests
         Settle(list, service);
         CheckSettled(list, service);
         Assert.Equal((left, left == 0 ? 0 : 1), (list.Count, list.Selected.Count));
-        Assert.DoesNotContain(list.Frame.Rows, r => r.Reading == RowReading.Failed || r.Notice is NoticeKind.Loading or NoticeKind.MoreLoading);
+        Assert.DoesNotContain(
+            list.Frame.Rows, r => r.Reading == RowReading.Failed || r.Notice is NoticeKind.Loading or NoticeKind.MoreLoading);
     }
 
     [Fact]
