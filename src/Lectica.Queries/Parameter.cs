@@ -36,10 +36,16 @@ internal static class Parameter
         private static bool TryRead(Expression? node, out object? value)
         {
             value = (node as ConstantExpression)?.Value;
-            if (node is not MemberExpression { Member: var member, Expression: { } on }) return node is ConstantExpression;
-            if (!TryRead(on, out var of) || of is null) return false;
+            if (node is not MemberExpression { Member: var member, Expression: var on }) return node is ConstantExpression;
+            object? of = null;
+            if (on is null ? IsTranslated(member) : !TryRead(on, out of) || of is null) return false;
             value = member is FieldInfo field ? field.GetValue(of) : ((PropertyInfo)member).GetValue(of);
             return true;
         }
+
+        // Such as the database's own clock, for DateTime.UtcNow.
+        private static bool IsTranslated(MemberInfo member) => member is PropertyInfo && member.DeclaringType!.FullName is { } type
+            && (type.StartsWith("System.", StringComparison.Ordinal)
+                || type.StartsWith("Microsoft.EntityFrameworkCore.", StringComparison.Ordinal));
     }
 }

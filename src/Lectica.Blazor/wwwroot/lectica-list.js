@@ -367,9 +367,11 @@ function attach(element, list, answersAtOnce) {
 function keepGhosts(root, listen, answersAtOnce) {
     const frame = root.querySelector('.lectica-frame'), content = root.querySelector('.lectica-content'),
         viewport = root.querySelector('.lectica-viewport');
-    let rows = [], rowsAt = 0, left = viewport.scrollLeft, top = viewport.scrollTop;
-    // Where rows were seen last: the list may have scrolled since, and to ask for its place now would lay out the page once more.
-    listen(viewport, 'scroll', () => [left, top] = [viewport.scrollLeft, viewport.scrollTop]);
+    let rows = [], rowsAt = 0, place = '', seen = '';
+    // Where rows were seen last: the list may have scrolled since, and to ask for its place then would lay out the page once more.
+    const see = () => { seen = `${-viewport.scrollTop}px 0 0 ${-viewport.scrollLeft}px`; };
+    listen(viewport, 'scroll', see);
+    see();
     const fade = (node, under) => {
         const ghost = node.cloneNode(true);
         for (const e of [ghost, ...ghost.querySelectorAll('[id]')]) e.removeAttribute('id');
@@ -395,7 +397,7 @@ function keepGhosts(root, listen, answersAtOnce) {
         for (const node of gone)
             if (node.matches('.lectica-menu, .lectica-brief') && !(node.id && document.getElementById(node.id))) fade(node, frame ?? root);
         if (frame && changes.some(change => change.target !== frame))
-            [rows, rowsAt] = [gone.filter(node => node.matches('.lectica-row')), performance.now()];
+            [rows, rowsAt, place] = [gone.filter(node => node.matches('.lectica-row')), performance.now(), seen];
     };
     const expect = () => {
         if (answersAtOnce) rows = [];
@@ -403,8 +405,7 @@ function keepGhosts(root, listen, answersAtOnce) {
         // From elsewhere it comes a message later.
         const ghosts = performance.now() - rowsAt < 500 ? rows.filter(row => !isThere(row)) : [];
         rows = [];
-        if (ghosts.length === 0) return;
-        for (const row of ghosts) fade(row, frame).style.margin = `${-top}px 0 0 ${-left}px`;
+        for (const row of ghosts) fade(row, frame).style.margin = place;
     };
     const watch = new MutationObserver(look);
     watch.observe(content, { childList: true, subtree: root.classList.contains('is-tiled') });

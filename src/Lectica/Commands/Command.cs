@@ -43,6 +43,9 @@ internal interface ITargetMeaning<TItem, TKey>
     /// <summary>The condition; null where one of its ends has still to be read.</summary>
     Condition<TItem, TKey>? Condition { get; }
 
+    /// <summary>The place of such an end; -1 where there is none.</summary>
+    int UnreadEnd { get; }
+
     /// <summary>The same, once its ends have been read.</summary>
     Task<Condition<TItem, TKey>> ConditionAsync(CancellationToken cancellation);
 }
@@ -139,7 +142,8 @@ public sealed class CommandTarget<TItem, TKey> : ITold
     /// <exception cref="InvalidOperationException">The list has its items in memory: they are <see cref="Items"/>.</exception>
     /// <exception cref="ItemNotReadException">A range ends on a row that is still being read; <see cref="ConditionAsync"/> waits for
     /// it.</exception>
-    public Condition<TItem, TKey> Condition => (Meaning ?? throw InMemory()).Condition ?? throw new ItemNotReadException(Set.NextAt(0));
+    public Condition<TItem, TKey> Condition =>
+        (Meaning ?? throw InMemory()).Condition ?? throw new ItemNotReadException(Meaning.UnreadEnd);
 
     /// <summary>The same, once the ends of its ranges have been read.</summary>
     /// <exception cref="InvalidOperationException">The list has its items in memory: they are <see cref="Items"/>.</exception>

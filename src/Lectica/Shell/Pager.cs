@@ -30,7 +30,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     private IPagedSource<TItem, TKey>? _source;
     private Seen? _seen;
     private volatile bool _changed;
-    private bool _isCounted, _isEndless, _hasLookFailed;
+    private SourceLength _length;
+    private bool _hasLookFailed;
     private int _looks;
 
     // The source lets other items show by now: nothing more is read of it before it was asked where all is.
@@ -38,6 +39,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
 
     /// <summary>What the list was when it was last looked at: while it is the same there is nothing to do.</summary>
     private sealed record Seen(RowMap Rows, Layout.Viewport Viewport, Reading Reading);
+
+    private bool HasEnd => _length is SourceLength.Counted or SourceLength.Ended;
 
     /// <summary>Whether the list shows a source that is not in memory.</summary>
     public bool IsPaged => _source is not null;
@@ -62,7 +65,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         store.OpenPages(watcher.Listen);
         _source = source;
         source.Changed += Heard;
-        (_isCounted, _isEndless, _hasLookFailed, _looks, _changed, _isElsewhere) = (false, false, false, 0, false, false);
+        (_length, _hasLookFailed, _looks, _changed, _isElsewhere) = (SourceLength.Unknown, false, 0, false, false);
         core.Commit(core.State with
         {
             Reading = new(core.State.Reading.Version + 1, ItemSet.None(0), null, SelectionTerms.Nothing),
@@ -128,12 +131,12 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         if (!_changed && _seen is { } seen && ReferenceEquals(seen.Rows, state.Showing.Rows) && seen.Viewport == state.Window.Viewport
             && ReferenceEquals(seen.Reading, state.Reading)) return;
         NameEnds(state);
-        if (!_isCounted && store.Count == 0 && !_isEndless) AskFirst(state);
+        if (_length == SourceLength.Unknown && store.Count == 0) AskFirst(state);
         else if (_changed && _holds == 0) AskWhere(state);
         else if (!_isElsewhere)
         {
             // The first rows have not waited for their number, which may take a source long to tell.
-            if (!_isCounted && !_isEndless && !_hasLookFailed && !_questions.Has(QuestionKind.Count))
+            if (_length == SourceLength.Unknown && !_hasLookFailed && !_questions.Has(QuestionKind.Count))
                 Ask(QuestionKind.Count, new() { Counts = true });
             AskInView(state);
             AskForUnplaced();
@@ -166,7 +169,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
                 var page = index / size * size;
                 if (!store.Has(index) && !state.Reading.Failed.Contains(index) && !wanted.Contains(page)) wanted.Add(page);
             }
-            if (!_isCounted && _isEndless && state.Footer.More.Kind is MoreKind.ToCome or MoreKind.Loading && last + ahead >= store.Count)
+            if (_length == SourceLength.Endless && state.Footer.More.Kind is MoreKind.ToCome or MoreKind.Loading
+                && last + ahead >= store.Count)
                 wanted.Add(store.Count);
             Trim(state, first, last);
         }
@@ -264,7 +268,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
 
     private void AskForRestored()
     {
-        if (_restoring.IsWanted && (_isCounted || _isEndless) && !_questions.Has(QuestionKind.Restored))
+        if (_restoring.IsWanted && _length != SourceLength.Unknown && !_questions.Has(QuestionKind.Restored))
             Ask(QuestionKind.Restored, new() { Keys = _restoring.Keys() });
     }
 
@@ -345,7 +349,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     {
         ArgumentOutOfRangeException.ThrowIfNegative(count);
         AnswerCheck.Sections(count, sections);
-        (_isCounted, _isEndless) = (true, false);
+        _length = SourceLength.Counted;
         var old = store.Count;
         if (count < old) store.Pages!.Keep(i => i < count);
         var edit = count >= old ? Edit.Splice(old, old, 0, count - old) : Edit.Splice(old, count, old - count, 0);
@@ -368,9 +372,10 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
 
     private void BeEndless()
     {
-        _isEndless = !_isCounted;
+        // A short page may have come before: then all has been read.
+        _length = HasEnd ? SourceLength.Counted : SourceLength.Endless;
         _seen = null;
-        if (_isEndless && store.Count > 0)
+        if (!HasEnd && store.Count > 0)
             core.Commit(core.State with { Footer = core.State.Footer with { More = More.Loading } }, cause: "source");
     }
 
@@ -379,7 +384,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var (start, items) = (page.Start, page.Items);
         AnswerCheck.Page(wanted, page);
         var keys = KeyOf(page);
-        if (!_isCounted) Grow(start, items.Count, items.Count < wanted.Count);
+        if (!HasEnd) Grow(start, items.Count, items.Count < wanted.Count);
         var expected = Math.Min(wanted.Count, store.Count - start);
         if (items.Count != expected || store.Pages!.IsElsewhere(start, keys))
         {
@@ -407,8 +412,9 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     {
         if (start + count > store.Count)
             Follow(Edit.Sequence([Edit.Splice(store.Count, store.Count, 0, start + count - store.Count)]), s => s);
-        if (isLast) _isCounted = true;
-        var more = isLast ? _isEndless ? More.None : More.NotSaid : _isEndless ? More.ToCome : More.Loading;
+        var saysNothing = _length == SourceLength.Endless;
+        if (isLast) _length = saysNothing ? SourceLength.Ended : SourceLength.Counted;
+        var more = isLast ? saysNothing ? More.None : More.NotSaid : saysNothing ? More.ToCome : More.Loading;
         core.Commit(core.State with
         {
             Footer = core.State.Footer with { More = more },
@@ -466,12 +472,12 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var edit = PlaceMapping.Between(store.Count, count, known.Select(k => (k.Key, k.Value)), gone);
         store.Pages.Keep(known.ContainsKey);
 
-        if (answer.Count is not null) (_isCounted, _isEndless) = (true, false);
-        else if (isBeyond) (_isCounted, _isEndless) = (false, count > 0);
+        if (answer.Count is not null) _length = SourceLength.Counted;
+        else if (isBeyond) _length = count > 0 ? SourceLength.Endless : SourceLength.Unknown;
         Follow(edit, followed =>
         {
             var state = InSections(followed, answer.Sections);
-            if (_isCounted && !_isEndless) state = state with { Footer = state.Footer with { More = More.NotSaid } };
+            if (_length == SourceLength.Counted) state = state with { Footer = state.Footer with { More = More.NotSaid } };
             else if (isBeyond)
                 state = state with
                 {
@@ -534,7 +540,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         var state = core.State;
         switch (asked.Kind)
         {
-            case QuestionKind.Page when _isCounted:
+            case QuestionKind.Page when HasEnd:
                 var stretch = asked.Question.Stretches[0];
                 var length = Math.Min(stretch.Count, store.Count - stretch.Start);
                 if (length <= 0) break;
@@ -577,7 +583,7 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     private void Recovered()
     {
         _hasLookFailed = false;
-        if (core.State.Footer.More.Kind is MoreKind.Failed or MoreKind.Loading && !_isEndless)
+        if (core.State.Footer.More.Kind is MoreKind.Failed or MoreKind.Loading && _length is SourceLength.Unknown or SourceLength.Counted)
             core.Commit(core.State with { Footer = core.State.Footer with { More = More.NotSaid } }, cause: "source");
     }
 
@@ -611,8 +617,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         else
         {
             core.Commit(state with { Footer = state.Footer with { More = More.Loading } }, act, act.Rule);
-            if (_isCounted || _isElsewhere) _changed = true;
-            else if (!_isEndless && !_questions.Has(QuestionKind.Count)) Ask(QuestionKind.Count, new() { Counts = true });
+            if (HasEnd || _isElsewhere) _changed = true;
+            else if (_length == SourceLength.Unknown && !_questions.Has(QuestionKind.Count)) Ask(QuestionKind.Count, new() { Counts = true });
         }
         _looks = 0;
         _seen = null;

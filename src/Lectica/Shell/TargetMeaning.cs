@@ -19,6 +19,8 @@ internal sealed class TargetMeaning<TItem, TKey>(IPagedSource<TItem, TKey> sourc
 
     public Condition<TItem, TKey>? Condition => _condition ??= Make(named, out _);
 
+    public int UnreadEnd => Make(named, out var missing) is null ? missing!.Index : -1;
+
     public async Task<Condition<TItem, TKey>> ConditionAsync(CancellationToken cancellation)
     {
         if (Condition is { } known) return known;

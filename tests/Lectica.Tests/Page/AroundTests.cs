@@ -213,8 +213,13 @@ public sealed class AroundTests(PageFixture fixture)
     {
         await using var page = await fixture.Open(touch: false);
         await page.Row("R01").ClickAsync();
+        // It is there for a moment only: the page itself watches for it.
+        await page.Page.EvaluateAsync("""
+            () => new MutationObserver(() => { window.flashed_ ||= !!document.querySelector("[data-key='R01'] .lectica-flash"); })
+                .observe(document.getElementById('plan'), { childList: true, subtree: true })
+            """);
         await page.Page.Locator("#tools [data-command='star']").ClickAsync();
-        await page.Row("R01").Locator(".lectica-flash").WaitForAsync();
+        await page.Page.WaitForFunctionAsync("() => window.flashed_");
         await page.Row("R01").Locator(".lectica-flash").WaitForAsync(new() { State = WaitForSelectorState.Detached });
     }
 

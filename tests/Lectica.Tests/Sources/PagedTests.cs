@@ -540,6 +540,11 @@ public sealed class PagedTests
         list.Do(ActKind.Clear);
         Assert.Equal(RefusalKind.NotRead, list.DoAt(ActKind.Activate, 201).Refusal!.Kind);
         Assert.Throws<ItemNotReadException>(() => list[201]);
+        // What is selected ends on a row that is being read, and that one is named.
+        list.DoAt(ActKind.Select, 3);
+        list.DoAt(ActKind.Extend, 300);
+        Assert.Equal(300, Assert.Throws<ItemNotReadException>(() => list.Selected.Condition).Index);
+        list.Do(ActKind.Clear);
         service.Failures.Enqueue(new IOException("The line is broken."));
         service.AnswerAll();
         var failed = list.Frame.Rows.Where(r => r.Reading == RowReading.Failed).ToList();
