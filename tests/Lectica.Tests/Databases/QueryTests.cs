@@ -339,7 +339,7 @@ public sealed class QueryTests
         list.Marks = [new("starred") { Get = r => r.Starred, Set = (r, on) => r.Starred = on }];
         var night = new[] { "N0", "N1" };
         var form = (Night: night, At: (int?)1, Place: (string?)null);
-        NameLeast = 1;
+        NameLeast = 0;
         source.Filter = r => r.Night == form.Night[form.At ?? 0] && form.Night.Contains(r.Night)
             && (form.Place == null || r.Name.Length > form.Place.Length) && r.Name.Length >= NameLeast && DateTime.UtcNow.Year > 2000;
         // A variable in a filter counts as it was, whatever becomes of it.
