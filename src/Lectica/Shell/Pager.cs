@@ -583,7 +583,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
     private void Recovered()
     {
         _hasLookFailed = false;
-        if (core.State.Footer.More.Kind is MoreKind.Failed or MoreKind.Loading && _length is SourceLength.Unknown or SourceLength.Counted)
+        if (core.State.Footer.More.Kind is MoreKind.Failed or MoreKind.Loading
+            && _length is SourceLength.Unknown or SourceLength.Counted)
             core.Commit(core.State with { Footer = core.State.Footer with { More = More.NotSaid } }, cause: "source");
     }
 
