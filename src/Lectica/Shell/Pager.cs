@@ -619,7 +619,8 @@ internal sealed class Pager<TItem, TKey>(Core core, Turns turns, ItemStore<TItem
         {
             core.Commit(state with { Footer = state.Footer with { More = More.Loading } }, act, act.Rule);
             if (HasEnd || _isElsewhere) _changed = true;
-            else if (_length == SourceLength.Unknown && !_questions.Has(QuestionKind.Count)) Ask(QuestionKind.Count, new() { Counts = true });
+            else if (_length == SourceLength.Unknown && !_questions.Has(QuestionKind.Count))
+                Ask(QuestionKind.Count, new() { Counts = true });
         }
         _looks = 0;
         _seen = null;
