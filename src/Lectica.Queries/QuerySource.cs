@@ -146,7 +146,8 @@ public sealed partial class QuerySource<TItem, TKey>
     /// is known by itself: those that were selected one by one, and stretches that have been read; where all or an unread stretch was
     /// selected nobody has seen what was meant beside the filter, and it is selected no more. What is to be done reaches what the filter
     /// let through when the user did it.
-    /// <para>A variable in it counts with the value that it has when the filter is set: another value is another filter, to be set.</para>
+    /// <para>A variable in it counts with the value that it has when the filter is set: another value is another filter, to be set. What
+    /// the database works out by itself, such as <c>DateTime.UtcNow</c>, it works out at each read.</para>
     /// </summary>
     public Expression<Func<TItem, bool>>? Filter
     {
