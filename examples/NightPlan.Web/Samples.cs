@@ -196,7 +196,8 @@ internal static class Samples
     /// <summary>Reads an archive of 2,000 requests in pages of 200, as the end comes near. It is slow, and fails once.</summary>
     private static void ReadOn(InteractiveList<Request, RequestId> list, List<Request> plan)
     {
-        var reads = 0;
+        // Where to read on: what was withdrawn meanwhile is gone from the plan, and not from the archive.
+        var (reads, next) = (0, plan.Count);
         list.MoreWanted += async (_, _) =>
         {
             await Task.Delay(300);
@@ -205,9 +206,10 @@ internal static class Samples
                 list.More = More.Failed("The archive does not answer");
                 return;
             }
-            plan.AddRange(Plan.Make(Math.Min(plan.Count + 200, 2000), plan.Count));
+            plan.AddRange(Plan.Make(Math.Min(next + 200, 2000), next));
+            next = Math.Min(next + 200, 2000);
             list.Refresh();
-            list.More = plan.Count < 2000 ? More.ToCome : More.None;
+            list.More = next < 2000 ? More.ToCome : More.None;
         };
         list.More = More.ToCome;
         list.Commands = list.Commands.Add(new("again", "Read again")
@@ -220,6 +222,7 @@ internal static class Samples
                 await Task.Delay(600, cancel);
                 plan.Clear();
                 plan.AddRange(Plan.Make(200));
+                next = 200;
                 list.Refresh();
                 list.More = More.ToCome;
                 return new(plan.Count);

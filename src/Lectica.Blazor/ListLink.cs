@@ -68,9 +68,6 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
     /// <summary>Takes whether the keyboard is here.</summary>
     public Action<bool>? TakeFocus { get; init; }
 
-    /// <summary>Whether the menu closed since something else was pressed, which then has the keyboard.</summary>
-    public bool HasGoneElsewhere { get; private set; }
-
     /// <summary>Binds it to a list, which may be another than before.</summary>
     /// <param name="list">The list.</param>
     /// <param name="itemAt">Gives its item at an index, for templates.</param>
@@ -289,12 +286,8 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
                 _size = (a, b);
                 List.Resize(a, b);
                 break;
-            // The keyboard was on a menu or notice that has gone: it comes back.
-            case ScriptNote.Focused when a == 0 && b != 0 && !HasGoneElsewhere:
-                break;
             case ScriptNote.Focused:
                 TellFocus(_hasKeyboard = a != 0);
-                if (_hasKeyboard) HasGoneElsewhere = false;
                 if (!_hasKeyboard) List.CloseMenu();
                 break;
             case ScriptNote.WindowSized:
@@ -315,7 +308,6 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
                 List.UseModKey(a != 0 ? ModKey.Meta : ModKey.Ctrl);
                 break;
             case ScriptNote.PressedOutside:
-                HasGoneElsewhere = true;
                 List.CloseMenu();
                 break;
             case ScriptNote.NoticeHeld:

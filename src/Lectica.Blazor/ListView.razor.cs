@@ -140,10 +140,10 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         if (firstRender) await _link!.Attach(Js, _viewport);
         if (firstRender && OperatingSystem.IsBrowser()) _ = Rehearsal<TItem, TKey>.Run(List, Lull);
         _link!.AfterRender();
-        // What had the keyboard and goes gives it back.
+        // What had the keyboard and goes gives it back, unless it has gone elsewhere.
         var (hasMenu, hasBrief) = (List.Frame.Menu is not null, List.Frame.Brief is not null);
-        if ((_hadMenu && !hasMenu && !_link.HasGoneElsewhere) || (_hadBrief && !hasBrief && _briefHasFocus))
-            _link.Drawing.Script?.Focus();
+        if ((_hadMenu && !hasMenu) || (_hadBrief && !hasBrief && _briefHasFocus))
+            _link.Drawing.Script?.TakeBack();
         (_hadMenu, _hadBrief) = (hasMenu, hasBrief);
         if (!hasBrief) _briefHasFocus = false;
     }

@@ -69,8 +69,8 @@ internal interface IScript : IAsyncDisposable
     /// <summary>Brings a menu up by its id: over everything else, with the keyboard on it.</summary>
     void Raise(string id);
 
-    /// <summary>Gives the list the keyboard.</summary>
-    void Focus();
+    /// <summary>Gives the list the keyboard where nothing else has it.</summary>
+    void TakeBack();
 
     /// <summary>What the list gives to the clipboard and to drags, and what it takes.</summary>
     void ExpectUse(int use);
@@ -119,7 +119,7 @@ internal sealed partial class ScriptHere : IScript
 
     public void Raise(string id) => Raise(_view, id);
 
-    public void Focus() => Focus(_view);
+    public void TakeBack() => TakeBack(_view);
 
     public void ExpectUse(int use) => ExpectUse(_view, use);
 
@@ -169,8 +169,8 @@ internal sealed partial class ScriptHere : IScript
     [JSImport("raise", Module)]
     private static partial void Raise(JSObject view, string id);
 
-    [JSImport("focus", Module)]
-    private static partial void Focus(JSObject view);
+    [JSImport("takeBack", Module)]
+    private static partial void TakeBack(JSObject view);
 
     [JSImport("expectUse", Module)]
     private static partial void ExpectUse(JSObject view, int use);
@@ -215,7 +215,7 @@ internal sealed class ScriptElsewhere : IScript
 
     public void Raise(string id) => Call("raise", id);
 
-    public void Focus() => Call("focus");
+    public void TakeBack() => Call("takeBack");
 
     public void ExpectKeys(string[] chords) => Call("expectKeys", [chords]);
 

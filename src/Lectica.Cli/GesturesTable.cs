@@ -46,6 +46,7 @@ internal static class GesturesTable
 
     private static string AreaWords(HitAreas areas)
     {
+        if (areas == HitAreas.Row) return "anywhere on a row";
         if (areas == HitAreas.OutsideTray) return "anywhere outside the tray";
         if (areas == (HitAreas.OutsideTray | HitAreas.Tray)) return "anywhere";
         return string.Join(", ", Each(areas));

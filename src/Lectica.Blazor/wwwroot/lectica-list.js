@@ -55,7 +55,7 @@ export const glide = (view, rows) => view.glide(rows);
 export const hint = (view, time) => view.hint(time);
 export const reveal = (view, id) => view.reveal(id);
 export const raise = (view, id) => view.raise(id);
-export const focus = view => view.focus();
+export const takeBack = view => view.takeBack();
 export const expectUse = (view, use) => view.expectUse(use);
 export const putClipboard = (view, packed) => view.putClipboard(packed);
 export const askClipboard = view => view.askClipboard();
@@ -270,13 +270,26 @@ function attach(element, list, answersAtOnce) {
         if (onNotice(e) && !e.relatedTarget?.closest?.('.lectica-brief')) list.note(noticeHeld, 0, e.timeStamp);
     });
 
-    listen(root, 'focusin', e => { if (!root.contains(e.relatedTarget) && isList(e.target)) list.note(focused, 1, 0); });
+    // Its words take the keyboard from nobody.
+    listen(root, 'mousedown', e => { if (onNotice(e) && !e.target.closest('button')) e.preventDefault(); });
+
+    // Whoever comes from what stands around the rows, such as the box of all, comes to them all the same.
+    let hasKeyboard = false;
+    const setKeyboard = has => {
+        const isOther = has !== hasKeyboard;
+        hasKeyboard = has;
+        if (isOther) list.note(focused, has ? 1 : 0, 0);
+    };
+    listen(root, 'focusin', e => {
+        if (isList(e.target)) setKeyboard(true);
+        else if (e.target.closest('.lectica-header')) setKeyboard(false);
+    });
     listen(root, 'focusout', e => {
         if (root.contains(e.relatedTarget)) return;
         // A menu or notice that goes takes the keyboard along, which is no leaving: whether it goes is known once it has.
         const over = e.target.closest('.lectica-menu, .lectica-brief');
-        if (over) queueMicrotask(() => list.note(focused, 0, over.isConnected ? 0 : 1));
-        else list.note(focused, 0, 0);
+        if (over) queueMicrotask(() => { if (over.isConnected) setKeyboard(false); });
+        else setKeyboard(false);
     });
 
     const sizes = new ResizeObserver(() => {
@@ -307,7 +320,7 @@ function attach(element, list, answersAtOnce) {
     early?.delete(element.id);
     // Where it was scrolled to, too.
     tellScroll();
-    if (kept.length > 0) list.note(focused, 1, 0);
+    if (kept.length > 0 || viewport.contains(document.activeElement)) setKeyboard(true);
     for (const [i, e] of kept.entries()) {
         if (e.type === 'keydown') list.key(e.key, modifiers(e), e.timeStamp);
         else if (kept.slice(i).some(end => end.type === 'pointerup' && end.pointerId === e.pointerId)) {
@@ -345,7 +358,10 @@ function attach(element, list, answersAtOnce) {
         hint: time => { if (navigator.userActivation?.hasBeenActive) navigator.vibrate?.(time); },
         reveal: id => document.getElementById(id)?.scrollIntoView({ block: 'nearest' }),
         raise: bringUp,
-        focus: () => viewport.focus({ preventScroll: true }),
+        takeBack: () => {
+            // Whoever has pressed or gone to something else has the keyboard there.
+            if (document.activeElement === document.body) viewport.focus({ preventScroll: true });
+        },
         expectKeys: chords => { keys = new Set(chords); },
         expectUse: transfers.expectUse, putClipboard: transfers.putClipboard, askClipboard: transfers.askClipboard,
         detach: () => {

@@ -63,8 +63,11 @@ public enum HitAreas
     /// <summary>No row.</summary>
     EmptySpace = 2048,
 
+    /// <summary>Anywhere on the row of an item, but not on its tray.</summary>
+    Row = Body | Check | Mark | Menu | Handle | Expander,
+
     /// <summary>Anywhere but on the open tray.</summary>
-    OutsideTray = Body | Check | Mark | Menu | Handle | Notice | Heading | HeadingCheck | Expander | EmptySpace,
+    OutsideTray = Row | Notice | Heading | HeadingCheck | EmptySpace,
 }
 
 /// <summary>The sets that have one pointer type, or one area: by name, so that either enumeration may grow anywhere.</summary>

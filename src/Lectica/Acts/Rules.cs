@@ -304,15 +304,17 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
         new("second tap on the menu part does nothing more", GestureKind.DoubleTap, Pointers.All, HitAreas.Menu, []),
         new("second Mod+tap toggles", GestureKind.DoubleTap, Pointers.Precise, HitAreas.Body, [ActKind.Toggle],
             ModOnly) { When = RuleCondition.Any },
-        new("secondary tap selects and opens the menu", GestureKind.SecondaryTap, Pointers.All, HitAreas.Body,
+        new("secondary tap selects and opens the menu", GestureKind.SecondaryTap, Pointers.All, HitAreas.Row,
             [ActKind.SelectUnlessSelected, ActKind.OpenMenu])
             {
                 When = new("mode single or multiple, where menus show", s => s.Policy.Selects && s.HasMenus),
             },
-        new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, HitAreas.Body,
+        new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, HitAreas.Row,
             [ActKind.SelectUnlessSelected]) { When = RuleCondition.Any },
-        new("secondary tap opens the menu", GestureKind.SecondaryTap, Pointers.All, HitAreas.Body,
+        new("secondary tap opens the menu", GestureKind.SecondaryTap, Pointers.All, HitAreas.Row,
             [ActKind.OpenMenu]) { When = RuleCondition.Menus },
+        new("secondary tap outside the menu closes it", GestureKind.SecondaryTap, Pointers.All, HitAreas.OutsideTray | HitAreas.Tray,
+            [ActKind.CloseMenu]) { When = RuleCondition.MenuOpen },
         new("tap on empty space clears", GestureKind.Tap, Pointers.Precise, HitAreas.EmptySpace,
             [ActKind.Clear]) { When = RuleCondition.Selected },
     ]);

@@ -180,6 +180,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         {
             if (Core.State.Carrying.IsCarrying) Mover.DropBack(act with { Kind = ActKind.DropBack });
             if (act.Kind != ActKind.OpenTray) Trays.Close(act with { Kind = ActKind.CloseTray });
+            Menus.Close(act with { Kind = ActKind.CloseMenu });
         };
         Pointing.NextOfDrag = () => Earliest(Strokes.NextScroll, Core.State.Carrying.Hover?.Due);
         Pointing.DoOfDrag = (due, now) =>

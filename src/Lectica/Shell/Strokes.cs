@@ -44,7 +44,7 @@ internal sealed class Strokes(Core core, PointerAt at, Scroller scroller, Actor 
 
     private readonly Dictionary<ActKind, IStroke> _kinds = [];
 
-    /// <summary>What must be over before a stroke begins: what is carried, an open tray.</summary>
+    /// <summary>What must be over before a stroke begins: what is carried, an open tray or menu.</summary>
     public Action<Act> ClearTheWay { get; set; } = _ => { };
 
     /// <summary>Says what goes on for an act, and that it is begun by it.</summary>

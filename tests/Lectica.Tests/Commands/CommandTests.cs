@@ -272,6 +272,49 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void The_secondary_button_opens_the_menu_anywhere_on_a_row_and_what_begins_elsewhere_closes_it()
+    {
+        static ListPlayer<Request, string> Player() => ListPlayer.On(
+            Open(Plan(8), new()
+            {
+                Mode = SelectionMode.Multiple,
+                MayMove = true,
+                Parts = new() { Check = true, Marks = ["done"], Menu = true, Handle = true },
+            }));
+        foreach (var part in (string[])["", "check:", "mark:done:", "menu:", "handle:"])
+        {
+            var player = Player();
+            player.Mouse.SecondaryTap(part + "R03");
+            Assert.Equal((true, "R03"), (player.List.IsMenuOpen, string.Join(" ", player.List.SelectedKeys)));
+            // The next one is for another row; beside the rows it is for none.
+            player.Mouse.SecondaryTap(part + "R00");
+            Assert.Equal((true, "R00"), (player.List.IsMenuOpen, string.Join(" ", player.List.SelectedKeys)));
+            player.Mouse.GlideTo(200, 500, 50);
+            player.Mouse.Down(2);
+            player.Mouse.Up(2);
+            Assert.False(player.List.IsMenuOpen);
+        }
+        foreach (var stroke in (Action<ListPlayer<Request, string>>[])
+        [
+            p => p.Mouse.DragToGap("handle:R01", 0, release: false),
+            p => p.Mouse.DragToGap("R01", 0, release: false),
+            p => p.Touch.Swipe("R01", Edge.Trailing, 70, release: false),
+            p =>
+            {
+                p.Mouse.GlideTo(200, 500, 50);
+                p.Mouse.Down();
+                p.Mouse.GlideTo(200, 20, 100);
+            },
+        ])
+        {
+            var player = Player();
+            player.List.OpenMenu("R06");
+            stroke(player);
+            Assert.Equal((true, false), (player.List.HoldsPointer, player.List.IsMenuOpen));
+        }
+    }
+
+    [Fact]
     public void Where_a_long_press_does_not_open_the_menu_rows_have_a_button_for_it()
     {
         foreach (var meaning in Enum.GetValues<LongPressMeaning>())

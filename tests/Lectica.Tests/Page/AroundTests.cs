@@ -314,6 +314,45 @@ public sealed class AroundTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task The_keyboard_is_on_the_open_menu_and_comes_back_unless_somebody_has_taken_it_elsewhere()
+    {
+        await using var page = await fixture.Open(touch: false);
+        Task<string?> Name() => page.Page.EvaluateAsync<string?>("() => document.activeElement.ariaLabel ?? document.activeElement.id");
+        async Task Press(string key, string focused)
+        {
+            await page.Page.Keyboard.PressAsync(key);
+            await page.Rest();
+            Assert.Equal(focused, await Name());
+        }
+        await page.Row("R05").ClickAsync();
+        await Press("Shift+F10", "Kelil Cluster");
+        // Opened anew for another row.
+        await page.Row("R01").ClickAsync(new() { Button = MouseButton.Right });
+        await page.Rest();
+        Assert.Equal("Rasillo Comet", await Name());
+        // Closed by a press on something else, which has the keyboard then.
+        await page.Page.Locator(".lectica-header .lectica-check").ClickAsync();
+        await page.Rest();
+        Assert.Equal((0, "Select all"), (await page.Page.Locator("#plan-menu").CountAsync(), await Name()));
+        // From there to the rows by Tab, and back: where the keyboard is, a row shows it.
+        Assert.Equal(0, await page.Page.Locator(".is-cursor").CountAsync());
+        await Press("Tab", "Tonight, in order");
+        Assert.Equal(1, await page.Page.Locator(".is-cursor").CountAsync());
+        await Press("Shift+Tab", "Select all");
+        Assert.Equal(0, await page.Page.Locator(".is-cursor").CountAsync());
+        await page.Row("R03").ClickAsync();
+        await Press("Shift+F10", "Umbeska Nebula");
+        await Press("Escape", "Tonight, in order");
+        // Who was on a notice, and has left it, is not called back when it goes.
+        await Press("Delete", "Tonight, in order");
+        await page.Page.Locator(".lectica-brief button").FocusAsync();
+        await page.Page.Locator("[data-command='star']").FocusAsync();
+        await page.Page.EvaluateAsync("() => DotNet.invokeMethod('NightPlan.Web', 'Reset')");
+        await page.Rest();
+        Assert.Equal((0, "Star"), (await page.Page.Locator(".lectica-brief").CountAsync(), await Name()));
+    }
+
+    [Fact]
     public async Task A_tool_that_stops_what_it_began_keeps_the_focus()
     {
         await using var page = await fixture.Open(touch: false);
