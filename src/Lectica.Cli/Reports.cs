@@ -103,7 +103,7 @@ internal static class Reports
         ["gesture"] = JsonNamingPolicy.KebabCaseLower.ConvertName(r.Gesture.ToString()),
         ["pointers"] = Texts(GesturesTable.PointersOf(r)),
         ["on"] = Texts(GesturesTable.AreasOf(r)),
-        ["modifiers"] = r.Modifiers == default ? null : r.Modifiers.ToString().TrimEnd('+'),
+        ["modifiers"] = r.AnyModifiers ? "any" : r.Modifiers == default ? null : r.Modifiers.ToString().TrimEnd('+'),
         ["acts"] = Texts(r.Acts.Select(ActNames.Of)),
         ["when"] = r.When?.Name,
     });

@@ -170,13 +170,16 @@ public sealed record GestureRule(
     /// <summary>Whether both say the same, by the same condition.</summary>
     public bool Equals(GestureRule? other) =>
         other is not null && (Name, Gesture, Pointers, On, Modifiers, Text) == (other.Name, other.Gesture, other.Pointers, other.On,
-        other.Modifiers, other.Text) && When == other.When && Acts.AsSpan().SequenceEqual(other.Acts.AsSpan());
+        other.Modifiers, other.Text) && (When, AnyModifiers) == (other.When, other.AnyModifiers) && Acts.AsSpan().SequenceEqual(other.Acts.AsSpan());
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Name, Gesture, Pointers, On);
 
     /// <summary>The condition; null for always.</summary>
     public RuleCondition? When { get; init; }
+
+    /// <summary>Whether it takes the gesture whatever modifiers are down, and not just with its own.</summary>
+    public bool AnyModifiers { get; init; }
 
     /// <summary>What its act names where the part under the pointer does not: a mark to toggle, a command to run.</summary>
     public string? Text { get; init; }
@@ -193,7 +196,7 @@ public sealed record GestureRule(
     /// <summary>Whether the rule takes such a gesture by a pointer, on a part of a row or on empty space.</summary>
     internal bool Takes(GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey) =>
         gesture == Gesture && (Pointers & Sets.Of(pointer)) != 0 && (On & Sets.Of(part?.Kind)) != 0
-        && modifiers == Modifiers.Resolve(modKey)
+        && (AnyModifiers || modifiers == Modifiers.Resolve(modKey))
         && (When is null || When.Holds(situation));
 }
 
@@ -222,14 +225,20 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
     public static GestureTable Default { get; } = new(
     [
         new("tap while carrying drops", GestureKind.Tap, Pointers.All, HitAreas.OutsideTray,
-            [ActKind.Hover, ActKind.Drop]) { When = RuleCondition.Carrying },
+            [ActKind.Hover, ActKind.Drop]) { When = RuleCondition.Carrying, AnyModifiers = true },
         new("tap outside the menu closes it", GestureKind.Tap, Pointers.All, HitAreas.OutsideTray | HitAreas.Tray,
-            [ActKind.CloseMenu]) { When = RuleCondition.MenuOpen },
-        new("tap on a menu entry chooses it", GestureKind.Tap, Pointers.All, HitAreas.MenuEntry, [ActKind.ChooseEntry]),
-        new("second tap on a menu entry does nothing more", GestureKind.DoubleTap, Pointers.All, HitAreas.MenuEntry, []),
-        new("tap on the tray invokes", GestureKind.Tap, Pointers.All, HitAreas.Tray, [ActKind.InvokeTray]),
+            [ActKind.CloseMenu]) { When = RuleCondition.MenuOpen, AnyModifiers = true },
+        new("tap on a menu entry chooses it", GestureKind.Tap, Pointers.All, HitAreas.MenuEntry, [ActKind.ChooseEntry])
+        {
+            AnyModifiers = true,
+        },
+        new("second tap on a menu entry does nothing more", GestureKind.DoubleTap, Pointers.All, HitAreas.MenuEntry, [])
+        {
+            AnyModifiers = true,
+        },
+        new("tap on the tray invokes", GestureKind.Tap, Pointers.All, HitAreas.Tray, [ActKind.InvokeTray]) { AnyModifiers = true },
         new("tap outside the tray closes it", GestureKind.Tap, Pointers.All, HitAreas.OutsideTray,
-            [ActKind.CloseTray]) { When = RuleCondition.TrayOpen },
+            [ActKind.CloseTray]) { When = RuleCondition.TrayOpen, AnyModifiers = true },
         new("swipe uncovers the tray", GestureKind.Swipe, Pointers.Touch, HitAreas.Body | HitAreas.Tray,
             [ActKind.OpenTray]) { When = RuleCondition.Trays },
         new("pull beyond the top reads again", GestureKind.Pull, Pointers.Touch, HitAreas.OutsideTray,
@@ -308,13 +317,14 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
             [ActKind.SelectUnlessSelected, ActKind.OpenMenu])
             {
                 When = new("mode single or multiple, where menus show", s => s.Policy.Selects && s.HasMenus),
+                AnyModifiers = true,
             },
         new("secondary tap selects", GestureKind.SecondaryTap, Pointers.All, HitAreas.Row,
-            [ActKind.SelectUnlessSelected]) { When = RuleCondition.Any },
+            [ActKind.SelectUnlessSelected]) { When = RuleCondition.Any, AnyModifiers = true },
         new("secondary tap opens the menu", GestureKind.SecondaryTap, Pointers.All, HitAreas.Row,
-            [ActKind.OpenMenu]) { When = RuleCondition.Menus },
+            [ActKind.OpenMenu]) { When = RuleCondition.Menus, AnyModifiers = true },
         new("secondary tap outside the menu closes it", GestureKind.SecondaryTap, Pointers.All, HitAreas.OutsideTray | HitAreas.Tray,
-            [ActKind.CloseMenu]) { When = RuleCondition.MenuOpen },
+            [ActKind.CloseMenu]) { When = RuleCondition.MenuOpen, AnyModifiers = true },
         new("tap on empty space clears", GestureKind.Tap, Pointers.Precise, HitAreas.EmptySpace,
             [ActKind.Clear]) { When = RuleCondition.Selected },
     ]);

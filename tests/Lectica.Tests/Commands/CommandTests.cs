@@ -282,17 +282,34 @@ public sealed class CommandTests(ITestOutputHelper output)
                 Parts = new() { Check = true, Marks = ["done"], Menu = true, Handle = true },
             }));
         foreach (var part in (string[])["", "check:", "mark:done:", "menu:", "handle:"])
+            foreach (var down in (Modifiers[])[Modifiers.None, Modifiers.Shift, Modifiers.Ctrl, Modifiers.Ctrl | Modifiers.Shift])
+            {
+                var player = Player();
+                player.Modifiers = down;
+                player.Mouse.SecondaryTap(part + "R03");
+                Assert.Equal((true, "R03"), (player.List.IsMenuOpen, string.Join(" ", player.List.SelectedKeys)));
+                // The next one is for another row; beside the rows it is for none.
+                player.Mouse.SecondaryTap(part + "R00");
+                Assert.Equal((true, "R00"), (player.List.IsMenuOpen, string.Join(" ", player.List.SelectedKeys)));
+                TapAt(player, 200, 500, 2);
+                Assert.False(player.List.IsMenuOpen);
+                // A tap elsewhere does nothing else, and one on an entry chooses it.
+                player.List.OpenMenu("R06");
+                player.Mouse.Tap(part + "R01");
+                Assert.Equal((false, "R00"), (player.List.IsMenuOpen, string.Join(" ", player.List.SelectedKeys)));
+                player.List.OpenMenu("R06");
+                var bounds = player.List.Frame.Menu!.Bounds;
+                string? chosen = null;
+                player.List.CommandRan += (_, e) => chosen = e.Command.Id;
+                TapAt(player, bounds.Left + 20, bounds.Top + 20, 0);
+                Assert.Equal((false, "drop"), (player.List.IsMenuOpen, chosen));
+            }
+        static void TapAt(ListPlayer<Request, string> player, double x, double y, int button)
         {
-            var player = Player();
-            player.Mouse.SecondaryTap(part + "R03");
-            Assert.Equal((true, "R03"), (player.List.IsMenuOpen, string.Join(" ", player.List.SelectedKeys)));
-            // The next one is for another row; beside the rows it is for none.
-            player.Mouse.SecondaryTap(part + "R00");
-            Assert.Equal((true, "R00"), (player.List.IsMenuOpen, string.Join(" ", player.List.SelectedKeys)));
-            player.Mouse.GlideTo(200, 500, 50);
-            player.Mouse.Down(2);
-            player.Mouse.Up(2);
-            Assert.False(player.List.IsMenuOpen);
+            player.Mouse.GlideTo(x, y, 50);
+            player.Wait(500);
+            player.Mouse.Down(button);
+            player.Mouse.Up(button);
         }
         foreach (var stroke in (Action<ListPlayer<Request, string>>[])
         [

@@ -39,7 +39,7 @@ public sealed class RuleTests
         text.Append("\n## Gestures\n\n");
         foreach (var rule in GestureTable.Default.Rules)
             text.Append(CultureInfo.InvariantCulture,
-                $"- {rule.Name}: {rule.Modifiers}{rule.Gesture} by {rule.Pointers} on {rule.On},\n  {rule.When?.Name ?? "always"}: " +
+                $"- {rule.Name}: {(rule.AnyModifiers ? "any+" : $"{rule.Modifiers}")}{rule.Gesture} by {rule.Pointers} on {rule.On},\n  {rule.When?.Name ?? "always"}: " +
                     $"{Acts(rule.Acts)}\n");
         foreach (var (name, of) in new (string, Func<KeyTable, KeyTable>)[] { ("", t => t), (" in tiles", t =>
             t.InTiles()), (" in a strip", t => t.InStrip()) })
@@ -225,13 +225,13 @@ public sealed class RuleTests
                 {
                     (kind, pointer, isEmpty) = (rather.Gesture, aim.Pointer, aim.On == HitAreas.EmptySpace);
                     if (!isEmpty) part = Enum.Parse<PartKind>($"{aim.On}");
-                    modifiers = ResolveOf(rather.Modifiers, mod);
+                    if (!rather.AnyModifiers) modifiers = ResolveOf(rather.Modifiers, mod);
                 }
                 var rule = GestureTable.Default.Find(kind, pointer, isEmpty ? null : new Part(part), modifiers, situation, mod);
                 var wanted = GestureTable.Default.Rules.FirstOrDefault(r =>
                     r.Gesture == kind && r.Pointers.HasFlag(Enum.Parse<Pointers>($"{pointer}"))
                     && r.On.HasFlag(isEmpty ? HitAreas.EmptySpace : Enum.Parse<HitAreas>($"{part}"))
-                    && ResolveOf(r.Modifiers, mod) == modifiers
+                    && (r.AnyModifiers || ResolveOf(r.Modifiers, mod) == modifiers)
                     && (r.When is null || Meanings[r.When.Name](situation)));
                 Assert.Same(wanted, rule);
                 lock (gestures) gestures.Add(rule?.Name ?? "");

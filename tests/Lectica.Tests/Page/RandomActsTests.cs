@@ -137,6 +137,9 @@ public sealed class RandomActsTests(PageFixture fixture, ITestOutputHelper outpu
             {
                 case <= 4:
                     var key = Keys[random.Next(Keys.Length)];
+                    // Whoever has pressed beside everything presses no keys.
+                    if (await page.EvaluateAsync<bool>("() => document.activeElement === document.body"))
+                        await page.Locator("#plan").FocusAsync();
                     await page.Keyboard.PressAsync(key);
                     return key;
                 case <= 6:
