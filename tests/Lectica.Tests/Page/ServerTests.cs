@@ -255,7 +255,7 @@ public sealed class ServerTests(PageFixture fixture)
         if (File.Exists(file)) File.Delete(file);
     }
 
-    private Task OnServer(Func<IPage, Func<string, Task>, Task> act, Func<IPage, Task>? before = null) => Serving([], async root =>
+    internal Task OnServer(Func<IPage, Func<string, Task>, Task> act, Func<IPage, Task>? before = null) => Serving([], async root =>
     {
         await using var context =
             await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 900 }, HasTouch = true });
