@@ -170,7 +170,8 @@ public sealed record GestureRule(
     /// <summary>Whether both say the same, by the same condition.</summary>
     public bool Equals(GestureRule? other) =>
         other is not null && (Name, Gesture, Pointers, On, Modifiers, Text) == (other.Name, other.Gesture, other.Pointers, other.On,
-        other.Modifiers, other.Text) && (When, AnyModifiers) == (other.When, other.AnyModifiers) && Acts.AsSpan().SequenceEqual(other.Acts.AsSpan());
+        other.Modifiers, other.Text) && (When, AnyModifiers) == (other.When, other.AnyModifiers)
+        && Acts.AsSpan().SequenceEqual(other.Acts.AsSpan());
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Name, Gesture, Pointers, On);

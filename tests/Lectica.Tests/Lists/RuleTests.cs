@@ -39,8 +39,8 @@ public sealed class RuleTests
         text.Append("\n## Gestures\n\n");
         foreach (var rule in GestureTable.Default.Rules)
             text.Append(CultureInfo.InvariantCulture,
-                $"- {rule.Name}: {(rule.AnyModifiers ? "any+" : $"{rule.Modifiers}")}{rule.Gesture} by {rule.Pointers} on {rule.On},\n  {rule.When?.Name ?? "always"}: " +
-                    $"{Acts(rule.Acts)}\n");
+                $"- {rule.Name}: {(rule.AnyModifiers ? "any+" : $"{rule.Modifiers}")}{rule.Gesture} by {rule.Pointers} on {rule.On},\n" +
+                    $"  {rule.When?.Name ?? "always"}: {Acts(rule.Acts)}\n");
         foreach (var (name, of) in new (string, Func<KeyTable, KeyTable>)[] { ("", t => t), (" in tiles", t =>
             t.InTiles()), (" in a strip", t => t.InStrip()) })
             foreach (var table in KeyTable.All)
