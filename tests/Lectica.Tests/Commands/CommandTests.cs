@@ -332,6 +332,24 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void Boxes_and_marks_answer_whatever_modifiers_are_down()
+    {
+        foreach (var down in (Modifiers[])[Modifiers.None, Modifiers.Shift, Modifiers.Ctrl, Modifiers.Alt, Modifiers.Ctrl | Modifiers.Shift])
+        {
+            var plan = Plan(8);
+            var player = ListPlayer.On(Open(plan));
+            player.Mouse.Tap("check:R01");
+            player.Modifiers = down;
+            player.Mouse.Tap("check:R03");
+            // With Shift alone a box stands for all from where the range begins.
+            Assert.Equal(down == Modifiers.Shift ? "R01 R02 R03" : "R01 R03", string.Join(" ", player.List.SelectedKeys));
+            player.Mouse.Tap("mark:done:R05");
+            player.Mouse.DoubleTap("mark:done:R06");
+            Assert.Equal("R05", string.Join(" ", plan.Where(r => r.IsDone).Select(r => r.Id)));
+        }
+    }
+
+    [Fact]
     public void Where_a_long_press_does_not_open_the_menu_rows_have_a_button_for_it()
     {
         foreach (var meaning in Enum.GetValues<LongPressMeaning>())

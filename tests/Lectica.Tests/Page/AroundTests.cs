@@ -345,6 +345,8 @@ public sealed class AroundTests(PageFixture fixture)
         await Press("Escape", "Tonight, in order");
         // Who was on a notice, and has left it, is not called back when it goes.
         await Press("Delete", "Tonight, in order");
+        await page.Page.Locator(".lectica-brief .lectica-label").ClickAsync();
+        Assert.Equal("Tonight, in order", await Name());
         await page.Page.Locator(".lectica-brief button").FocusAsync();
         await page.Page.Locator("[data-command='star']").FocusAsync();
         await page.Page.EvaluateAsync("() => DotNet.invokeMethod('NightPlan.Web', 'Reset')");
