@@ -334,7 +334,8 @@ public sealed class CommandTests(ITestOutputHelper output)
     [Fact]
     public void Boxes_and_marks_answer_whatever_modifiers_are_down()
     {
-        foreach (var down in (Modifiers[])[Modifiers.None, Modifiers.Shift, Modifiers.Ctrl, Modifiers.Alt, Modifiers.Ctrl | Modifiers.Shift])
+        foreach (var down in (Modifiers[])
+            [Modifiers.None, Modifiers.Shift, Modifiers.Ctrl, Modifiers.Alt, Modifiers.Ctrl | Modifiers.Shift])
         {
             var plan = Plan(8);
             var player = ListPlayer.On(Open(plan));
