@@ -213,17 +213,18 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
             [ActKind.Clear]) { When = RuleCondition.Selected },
     ]);
 
-    /// <summary>The rule that takes a gesture that was recognised, or null.</summary>
-    internal GestureRule? Find(in Gesture gesture, Situation situation, ModKey modKey) => !gesture.IsRecognised ? null
+    /// <summary>The rule that takes a gesture that was recognised, or null; of those only that close what is open, if so wished.</summary>
+    internal GestureRule? Find(in Gesture gesture, Situation situation, ModKey modKey, bool closes) => !gesture.IsRecognised ? null
         : Find(gesture.Kind, gesture.PointerType, gesture.Row is null && gesture.Part.Kind != PartKind.MenuEntry ? null
-        : gesture.Part, gesture.Modifiers, situation, modKey);
+        : gesture.Part, gesture.Modifiers, situation, modKey, closes);
 
     /// <summary>The rule that would take such a gesture, or null.</summary>
     internal GestureRule? Find(
-        GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey)
+        GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey, bool closes = false)
     {
         foreach (var rule in Rules)
-            if (rule.Takes(gesture, pointer, part, modifiers, situation, modKey)) return rule;
+            if ((!closes || rule.Acts is [ActKind.CloseMenu] or [ActKind.CloseTray])
+                && rule.Takes(gesture, pointer, part, modifiers, situation, modKey)) return rule;
         return null;
     }
 

@@ -160,16 +160,16 @@ internal sealed class Pointing<TItem, TKey>(
         if (gesture.Kind is GestureKind.Release) return new(gesture.Row is not null);
         if (!gesture.IsRecognised || gesture.Kind == GestureKind.Pan) return new(false);
 
-        if (gesture.Index >= 0)
+        // What is disabled can still be expanded and collapsed.
+        var barred = gesture.Index < 0 || gesture.Kind == GestureKind.Pull || gesture.Part.Kind == PartKind.Expander ? null
+            : core.Rules.WhyBarred(gesture.Index);
+        if (gesture.Index >= 0 && barred is null && gesture.Kind is GestureKind.Tap or GestureKind.DoubleTap
+            && gesture.Part.Kind != PartKind.Tray) TellTapped(gesture);
+        // And it lies beside the menu that is open.
+        if (core.Options.Gestures.Find(gesture, situation(), core.Options.ModKey, closes: barred is not null) is not { } rule)
         {
-            // What is disabled can still be expanded and collapsed.
-            if (core.Rules.WhyBarred(gesture.Index) is { } barred && gesture.Kind != GestureKind.Pull
-                && gesture.Part.Kind != PartKind.Expander)
+            if (barred is not null)
                 return core.Refuse(null, barred with { Reason = $"{barred.Reason[..^1]}: the {Words.Of(gesture.Kind)} does nothing." });
-            if (gesture.Kind is GestureKind.Tap or GestureKind.DoubleTap && gesture.Part.Kind != PartKind.Tray) TellTapped(gesture);
-        }
-        if (core.Options.Gestures.Find(gesture, situation(), core.Options.ModKey) is not { } rule)
-        {
             var place = gesture.Row is null ? "empty space" : gesture.Part.ToString();
             return core.Refuse(
                 null, new(RefusalKind.NoRule,

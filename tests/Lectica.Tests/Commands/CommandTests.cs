@@ -304,6 +304,19 @@ public sealed class CommandTests(ITestOutputHelper output)
                 TapAt(player, bounds.Left + 20, bounds.Top + 20, 0);
                 Assert.Equal((false, "drop"), (player.List.IsMenuOpen, chosen));
             }
+        // Nothing can be done to a disabled item, and yet a press on it is one beside the menu.
+        foreach (var button in (int[])[0, 2])
+        {
+            var player = Player();
+            player.List.EnabledWhen = r => r.Id != "R01";
+            player.List.OpenMenu("R06");
+            player.Mouse.Tap("R01", button);
+            Assert.Equal((false, ""), (player.List.IsMenuOpen, string.Join(" ", player.List.SelectedKeys)));
+            player.Touch.Swipe("R03", Edge.Trailing, 70, 300);
+            Assert.NotNull(player.List.StateLine().Open);
+            player.Mouse.Tap("R01", button);
+            Assert.Equal(button == 0, player.List.StateLine().Open is null);
+        }
         static void TapAt(ListPlayer<Request, string> player, double x, double y, int button)
         {
             player.Mouse.GlideTo(x, y, 50);
