@@ -22,8 +22,8 @@ public enum LongPressMeaning
 }
 
 /// <summary>
-/// One line of a gesture table: this gesture, by one of these pointers, on one of these places, with just these modifiers, under this
-/// condition, means these acts.
+/// One line of a gesture table: this gesture, by one of these pointers, on one of these places, with just these modifiers or with any,
+/// under this condition, means these acts.
 /// </summary>
 /// <param name="Name">Its name, by which it can be replaced and which every act carries.</param>
 /// <param name="Gesture">The gesture.</param>
