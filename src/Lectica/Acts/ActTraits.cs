@@ -51,6 +51,9 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
     /// <summary>Whether it goes on while a pointer is down.</summary>
     public bool GoesOn => !BegunBy.IsEmpty;
 
+    /// <summary>Whether it ends what is open over the rows or carried.</summary>
+    public bool Ends { get; init; }
+
     /// <summary>All acts.</summary>
     public static ImmutableArray<ActTraits> All { get; } =
     [
@@ -73,10 +76,10 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
         new(ActKind.PressPart, Sources: ActSources.Key),
         new(ActKind.Pull, Sources: ActSources.Gesture) { BegunBy = [GestureKind.Pull] },
         new(ActKind.OpenTray, true, ActSources.Gesture) { BegunBy = [GestureKind.Swipe] },
-        new(ActKind.CloseTray),
+        new(ActKind.CloseTray) { Ends = true },
         new(ActKind.InvokeTray, true, ActSources.Gesture) { On = HitAreas.Tray },
         new(ActKind.OpenMenu, true),
-        new(ActKind.CloseMenu),
+        new(ActKind.CloseMenu) { Ends = true },
         new(ActKind.Grab, true, ActSources.Gesture | ActSources.Key)
         {
             BegunBy = [GestureKind.Drag, GestureKind.HoldDrag, GestureKind.LongPress],
@@ -95,8 +98,8 @@ internal sealed record ActTraits(ActKind Kind, bool NeedsItem = false, ActSource
         new(ActKind.Undo),
         new(ActKind.Redo),
         new(ActKind.Hover, Sources: ActSources.Gesture | ActSources.Key) { NeedsDirection = true },
-        new(ActKind.Drop),
-        new(ActKind.DropBack),
+        new(ActKind.Drop) { Ends = true },
+        new(ActKind.DropBack) { Ends = true },
         new(ActKind.Move, Sources: ActSources.Key) { NeedsDirection = true },
         new(ActKind.Copy),
         new(ActKind.Cut),

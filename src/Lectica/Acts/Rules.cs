@@ -62,6 +62,9 @@ public sealed record GestureRule(
                 throw new ArgumentException($"The rule '{Name}' cannot work: {why}.");
     }
 
+    /// <summary>Whether it ends what is open over the rows or carried, wherever that lies: on what is disabled too.</summary>
+    internal bool Ends => Acts is [.., var last] && ActTraits.Of(last).Ends;
+
     /// <summary>Whether the rule takes such a gesture by a pointer, on a part of a row or on empty space.</summary>
     internal bool Takes(GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey) =>
         gesture == Gesture && (Pointers & Sets.Of(pointer)) != 0 && (On & Sets.Of(part?.Kind)) != 0
@@ -121,7 +124,7 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
             When = PressesToGrab,
         },
         new("moving on grabs", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, HitAreas.Body,
-            [ActKind.CloseMenu, ActKind.Grab]) { When = RuleCondition.Movable },
+            [ActKind.Grab]) { When = RuleCondition.Movable },
         new("moving on sweeps", GestureKind.HoldDrag, Pointers.Touch | Pointers.Pen, HitAreas.Body,
             [ActKind.Sweep]) { When = RuleCondition.Selecting },
         new("drag on the handle grabs", GestureKind.Drag, Pointers.All, HitAreas.Handle, [ActKind.Grab]) { When = RuleCondition.Movable },
@@ -213,18 +216,17 @@ public sealed record GestureTable(ImmutableArray<GestureRule> Rules)
             [ActKind.Clear]) { When = RuleCondition.Selected },
     ]);
 
-    /// <summary>The rule that takes a gesture that was recognised, or null; of those only that close what is open, if so wished.</summary>
-    internal GestureRule? Find(in Gesture gesture, Situation situation, ModKey modKey, bool closes) => !gesture.IsRecognised ? null
+    /// <summary>The rule that takes a gesture that was recognised, or null; or of those that end something.</summary>
+    internal GestureRule? Find(in Gesture gesture, Situation situation, ModKey modKey, bool ends) => !gesture.IsRecognised ? null
         : Find(gesture.Kind, gesture.PointerType, gesture.Row is null && gesture.Part.Kind != PartKind.MenuEntry ? null
-        : gesture.Part, gesture.Modifiers, situation, modKey, closes);
+        : gesture.Part, gesture.Modifiers, situation, modKey, ends);
 
     /// <summary>The rule that would take such a gesture, or null.</summary>
     internal GestureRule? Find(
-        GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey, bool closes = false)
+        GestureKind gesture, PointerType pointer, Part? part, Modifiers modifiers, Situation situation, ModKey modKey, bool ends = false)
     {
         foreach (var rule in Rules)
-            if ((!closes || rule.Acts is [ActKind.CloseMenu] or [ActKind.CloseTray])
-                && rule.Takes(gesture, pointer, part, modifiers, situation, modKey)) return rule;
+            if ((!ends || rule.Ends) && rule.Takes(gesture, pointer, part, modifiers, situation, modKey)) return rule;
         return null;
     }
 

@@ -165,6 +165,9 @@ internal sealed class Recogniser(Thresholds thresholds)
         foreach (var contact in _contacts) Spend(contact, reason, gestures);
     }
 
+    /// <summary>Lets no tap until now be the first half of a double tap.</summary>
+    public void ForgetTaps() => _taps.Clear();
+
     /// <summary>What it knows while no pointer is down: for a way back.</summary>
     internal sealed record Memory(double Now, double Told, object Taps);
 

@@ -165,8 +165,8 @@ internal sealed class Pointing<TItem, TKey>(
             : core.Rules.WhyBarred(gesture.Index);
         if (gesture.Index >= 0 && barred is null && gesture.Kind is GestureKind.Tap or GestureKind.DoubleTap
             && gesture.Part.Kind != PartKind.Tray) TellTapped(gesture);
-        // And it lies beside the menu that is open.
-        if (core.Options.Gestures.Find(gesture, situation(), core.Options.ModKey, closes: barred is not null) is not { } rule)
+        // And beside what is open or carried, it is a place like any other.
+        if (core.Options.Gestures.Find(gesture, situation(), core.Options.ModKey, ends: barred is not null) is not { } rule)
         {
             if (barred is not null)
                 return core.Refuse(null, barred with { Reason = $"{barred.Reason[..^1]}: the {Words.Of(gesture.Kind)} does nothing." });
@@ -175,6 +175,8 @@ internal sealed class Pointing<TItem, TKey>(
                 null, new(RefusalKind.NoRule,
                     $"No rule takes a {Words.Of(gesture.Kind)} by {Words.Of(gesture.PointerType)} on {place} here."));
         }
+        // A double tap is two taps on the row, not one that closed a menu and one on the row.
+        if (gesture.Kind != GestureKind.Tap || rule.Ends) recogniser.ForgetTaps();
         var response = new Response(rule.Acts.IsEmpty);
         var moment = core.Moment;
         foreach (var kind in rule.Acts)

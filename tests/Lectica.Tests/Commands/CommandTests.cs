@@ -345,6 +345,39 @@ public sealed class CommandTests(ITestOutputHelper output)
     }
 
     [Fact]
+    public void A_tap_that_ended_something_is_no_half_of_a_double_tap()
+    {
+        foreach (var open in (Action<ListPlayer<Request, string>>[])
+        [
+            p => p.List.OpenMenu("R06"),
+            p => p.Touch.Swipe("R03", Edge.Trailing, 70, 300),
+            p => p.List.Grab("R03"),
+            p => p.Mouse.Tap("R06", button: 2),
+        ])
+        {
+            var player = ListPlayer.On(Open(Plan(8), new() { Mode = SelectionMode.Multiple, MayMove = true }));
+            player.List.EnabledWhen = r => r.Id != "R02";
+            var activated = 0;
+            player.List.Activated += (_, _) => activated++;
+            bool IsGoing() => player.List.IsMenuOpen || player.List.IsTrayOpen || player.List.IsGrabbing;
+            open(player);
+            Assert.True(IsGoing());
+            player.Mouse.DoubleTap("R01");
+            // The first ended what was open or carried, the second is a tap like any other.
+            Assert.False(IsGoing());
+            Assert.Equal((0, "R01"), (activated, string.Join(" ", player.List.SelectedKeys)));
+            player.Wait(500);
+            player.Mouse.DoubleTap("R01");
+            Assert.Equal(1, activated);
+            // So it is on what is disabled.
+            player.Wait(500);
+            open(player);
+            player.Mouse.Tap("R02");
+            Assert.Equal((false, true), (IsGoing(), player.List.Frame.Rows.Any(r => r.KeyText == "R02")));
+        }
+    }
+
+    [Fact]
     public void Boxes_and_marks_answer_whatever_modifiers_are_down()
     {
         foreach (var down in (Modifiers[])
