@@ -330,6 +330,14 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Row("R01").ClickAsync(new() { Button = MouseButton.Right });
         await page.Rest();
         Assert.Equal("Rasillo Comet", await Name());
+        // Pressed beside it, let go elsewhere: nothing has come of it.
+        var (x, y) = await page.Middle("R03");
+        await page.Page.Mouse.MoveAsync(x, y);
+        await page.Page.Mouse.DownAsync();
+        await page.Page.Mouse.MoveAsync(x, 790);
+        await page.Page.Mouse.UpAsync();
+        await page.Rest();
+        Assert.Equal((1, "Rasillo Comet"), (await page.Page.Locator("#plan-menu").CountAsync(), await Name()));
         // Closed by a press on something else, which has the keyboard then.
         await page.Page.Locator(".lectica-header .lectica-check").ClickAsync();
         await page.Rest();

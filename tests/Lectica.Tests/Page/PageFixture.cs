@@ -21,7 +21,7 @@ public sealed class PageFixture : IAsyncLifetime
         _server = new();
         _playwright = await Playwright.CreateAsync();
         Browser = await _playwright.Chromium.LaunchAsync(
-            new() { ExecutablePath = "/usr/bin/chromium", Args = ["--no-sandbox", "--disable-gpu", "--overscroll-history-navigation=0"] });
+            new() { ExecutablePath = "/usr/bin/chromium", Args = ["--no-sandbox", "--disable-gpu", "--disable-features=OverscrollHistoryNavigation"] });
     }
 
     public async ValueTask DisposeAsync()
