@@ -17,6 +17,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     private RowsElement<TItem>? _rows;
     private string? _active;
     private Frame? _drawn;
+    private (ListOptions, RowParts, HostWindow?) _allElse;
     private object? _parameters;
     private bool _hadMenu, _hadBrief, _briefHasFocus, _isOther;
 
@@ -124,9 +125,12 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     }
 
     private bool IsSameAround(Frame frame, Frame drawn) =>
-        frame with { Rows = drawn.Rows, Kept = drawn.Kept, Viewport = drawn.Viewport, Grab = drawn.Grab } == drawn
-        && frame.Viewport.Height == drawn.Viewport.Height && SameCard(frame.Grab, drawn.Grab)
+        frame.IsSameAround(drawn) && AllElse == _allElse && SameCard(frame.Grab, drawn.Grab)
+        && (frame.Viewport.Width, frame.Viewport.Height) == (drawn.Viewport.Width, drawn.Viewport.Height)
         && _link!.Looks.ActiveDescendant(frame) == _active;
+
+    // What is drawn from besides the frame.
+    private (ListOptions, RowParts, HostWindow?) AllElse => (List.Options, List.Parts, _link!.Drawing.Window);
 
     private static bool SameCard(GrabFrame? now, GrabFrame? drawn) =>
         now is null || drawn is null ? now == drawn

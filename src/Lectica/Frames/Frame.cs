@@ -19,6 +19,25 @@ public sealed record Frame
     /// <inheritdoc/>
     public override int GetHashCode() => RuntimeHelpers.GetHashCode(this);
 
+    /// <summary>
+    /// Whether all is the same but the rows, how they are scrolled and what is grabbed: a host then draws only those. Cost: that of a few
+    /// comparisons.
+    /// </summary>
+    public bool IsSameAround(Frame other)
+    {
+        ArgumentNullException.ThrowIfNull(other);
+        return (Title, Subtitle, ContentHeight, LineCount, Columns) == (other.Title, other.Subtitle, other.ContentHeight, other.LineCount,
+            other.Columns)
+            && (IsTiled, IsStrip, IsOutline, IsRightToLeft, HasFocus) == (other.IsTiled, other.IsStrip, other.IsOutline,
+            other.IsRightToLeft, other.HasFocus)
+            && (RowCount, RowHeight, Header, Selecting, Marquee) == (other.RowCount, other.RowHeight, other.Header, other.Selecting,
+            other.Marquee)
+            && Pull == other.Pull && Menu == other.Menu && Brief == other.Brief
+            && (Sticky is { } sticky && other.Sticky is { } before ? sticky.Top == before.Top && sticky.LooksLike(before)
+                : Sticky == other.Sticky)
+            && (Headers == other.Headers || Headers.AsSpan().SequenceEqual(other.Headers.AsSpan()));
+    }
+
     /// <summary>The list's title, or null.</summary>
     public string? Title { get; init; }
 
