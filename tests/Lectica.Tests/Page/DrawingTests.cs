@@ -1,0 +1,59 @@
+using Lectica.Acts;
+using Lectica.Blazor;
+using Lectica.Input;
+using Lectica.Layout;
+
+namespace Lectica.Tests.Page;
+
+/// <summary>Nothing is drawn but what has become other: a page in the runtime's interpreter takes milliseconds for what looks the same.</summary>
+public class DrawingTests
+{
+    [Fact]
+    public void Only_what_is_other_is_drawn()
+    {
+        var list = InteractiveList.Of(
+            Enumerable.Range(0, 1000).ToList(), i => i,
+            new()
+            {
+                Mode = SelectionMode.Multiple, MayMove = true, Viewport = new(400, 520), Title = "Tonight",
+                Parts = new() { Check = true, Handle = true },
+            });
+        var script = new ComponentPage.Script();
+        using var page = new ComponentPage(script);
+        page.Show(typeof(ListView<int, int>), list);
+        var time = 0.0;
+
+        // What is drawn when the script hands this over, with how often each.
+        string Drawn(SampleKind kind, double x, double y)
+        {
+            page.Drawn.Clear();
+            script.Call("TakeSamples", (object)ComponentPage.Sample(kind, time += 100, x, y));
+            return string.Join(" ", page.Drawn.CountBy(name => name).OrderBy(c => c.Key).Select(c => $"{c.Key} {c.Value}"));
+        }
+        string Tap(int row)
+        {
+            var box = list.Frame.Rows[row].Parts.First(p => p.Part.Kind == PartKind.Check);
+            var (x, y) = (box.Left + 10, list.Frame.Rows[row].Top + 26);
+            return Drawn(SampleKind.Down, x, y) + " | " + Drawn(SampleKind.Up, x, y);
+        }
+
+        // The first brings the header's box along.
+        Assert.Contains("ListView", Tap(1), StringComparison.Ordinal);
+        // Then the pressed row is drawn, and the same let go and ticked.
+        Assert.Equal("RowElement 1 RowInsideElement 1 | RowElement 1 RowInsideElement 1", Tap(2));
+
+        var handle = list.Frame.Rows[5].Parts.First(p => p.Part.Kind == PartKind.Handle).Left + 20;
+        var top = list.Frame.Rows[5].Top + 26;
+        Drawn(SampleKind.Down, handle, top);
+        Assert.Contains("ListView", Drawn(SampleKind.Move, handle, top + 16), StringComparison.Ordinal);
+        for (var i = 1; i < 8; i++) Assert.Equal("", Drawn(SampleKind.Move, handle, top + 16 + i));
+        // In another gap, what is carried and the row that gives way.
+        for (var i = 1; i < 4; i++) Assert.Equal("RowElement 2", Drawn(SampleKind.Move, handle, top + 8 + (52 * i)));
+        Assert.Contains("ListView", Drawn(SampleKind.Up, handle, top + 164), StringComparison.Ordinal);
+        // A new row comes from below.
+        page.Drawn.Clear();
+        script.Call("TakeNote", 0, 20.0, 0.0);
+        Assert.Equal("RowElement RowInsideElement RowsElement", string.Join(" ", page.Drawn.Order()));
+        Assert.Empty(page.Told);
+    }
+}
