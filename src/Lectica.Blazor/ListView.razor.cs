@@ -135,10 +135,8 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     private static bool SameCard(GrabFrame? now, GrabFrame? drawn) =>
         now is null || drawn is null ? now == drawn
         : now.GapY is null == drawn.GapY is null
-        && now with
-        {
-            Top = drawn.Top, Left = drawn.Left, GapY = drawn.GapY, GapX = drawn.GapX, Row = drawn.Row, IsMove = drawn.IsMove,
-        } == drawn
+        && now with { Top = drawn.Top, Left = drawn.Left, GapY = drawn.GapY, GapX = drawn.GapX, Row = drawn.Row, IsMove = drawn.IsMove }
+            == drawn
         && (now.Row is { } row && drawn.Row is { } other ? row.LooksLike(other) : now.Row == drawn.Row);
 
     /// <inheritdoc/>

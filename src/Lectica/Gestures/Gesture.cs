@@ -16,7 +16,7 @@ public enum GestureKind
     /// <summary>It went down and up on one row.</summary>
     Tap,
 
-    /// <summary>A second tap, soon and near enough to the first, which was one of the row: it did not close a menu or a tray or drop.</summary>
+    /// <summary>A second tap, soon and near enough to the first, which did not close a menu or a tray and did not drop.</summary>
     DoubleTap,
 
     /// <summary>A tap with the secondary button.</summary>

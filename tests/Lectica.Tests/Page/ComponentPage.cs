@@ -25,8 +25,11 @@ internal sealed class ComponentPage(ComponentPage.Script script)
     public void Show(Type type, object list) => Show(InstantiateComponent(type), new() { ["List"] = list });
 
     /// <summary>Shows a component.</summary>
-    public void Show(IComponent root, Dictionary<string, object?>? given = null) =>
-        Assert.True(RenderRootComponentAsync(AssignRootComponentId(root), ParameterView.FromDictionary(given ?? [])).IsCompletedSuccessfully);
+    public void Show(IComponent root, Dictionary<string, object?>? given = null)
+    {
+        var parameters = ParameterView.FromDictionary(given ?? []);
+        Assert.True(RenderRootComponentAsync(AssignRootComponentId(root), parameters).IsCompletedSuccessfully);
+    }
 
     protected override void HandleException(Exception exception) => Told.Add(exception.Message);
 

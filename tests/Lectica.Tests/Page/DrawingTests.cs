@@ -5,7 +5,9 @@ using Lectica.Layout;
 
 namespace Lectica.Tests.Page;
 
-/// <summary>Nothing is drawn but what has become other: a page in the runtime's interpreter takes milliseconds for what looks the same.</summary>
+/// <summary>
+/// Nothing is drawn but what has become other: in the runtime's interpreter a page takes milliseconds for what looks the same.
+/// </summary>
 public class DrawingTests
 {
     [Fact]
@@ -15,7 +17,10 @@ public class DrawingTests
             Enumerable.Range(0, 1000).ToList(), i => i,
             new()
             {
-                Mode = SelectionMode.Multiple, MayMove = true, Viewport = new(400, 520), Title = "Tonight",
+                Mode = SelectionMode.Multiple,
+                MayMove = true,
+                Viewport = new(400, 520),
+                Title = "Tonight",
                 Parts = new() { Check = true, Handle = true },
             });
         var script = new ComponentPage.Script();

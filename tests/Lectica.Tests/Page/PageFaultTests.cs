@@ -62,7 +62,8 @@ public class PageFaultTests
         list.Tapped += (_, _) => tapped++;
         using var page = new ComponentPage(script);
         page.Show(typeof(ListView<string, string>), list);
-        script.Call("TakeSamples", (object)(double[])[.. ComponentPage.Sample(SampleKind.Down, 0), .. ComponentPage.Sample(SampleKind.Up, 90)]);
+        double[] tap = [.. ComponentPage.Sample(SampleKind.Down, 0), .. ComponentPage.Sample(SampleKind.Up, 90)];
+        script.Call("TakeSamples", (object)tap);
         Assert.Equal(["At the press."], page.Told);
         Assert.Equal((1, false), (tapped, list.HoldsPointer));
     }

@@ -20,8 +20,12 @@ public sealed class PageFixture : IAsyncLifetime
     {
         _server = new();
         _playwright = await Playwright.CreateAsync();
-        Browser = await _playwright.Chromium.LaunchAsync(
-            new() { ExecutablePath = "/usr/bin/chromium", Args = ["--no-sandbox", "--disable-gpu", "--disable-features=OverscrollHistoryNavigation"] });
+        // Without a screen it goes back where a finger scrolls beyond an end, whatever the page's styles say.
+        Browser = await _playwright.Chromium.LaunchAsync(new()
+        {
+            ExecutablePath = "/usr/bin/chromium",
+            Args = ["--no-sandbox", "--disable-gpu", "--disable-features=OverscrollHistoryNavigation"],
+        });
     }
 
     public async ValueTask DisposeAsync()
