@@ -28,10 +28,13 @@ internal abstract class DrawnElement<T> : IComponent where T : class
         return Task.CompletedTask;
     }
 
+    /// <summary>Whether it looks so already.</summary>
+    internal bool Shows(T look) => look.Equals(Look);
+
     /// <summary>Draws it from a value, if that is another one: without its parent being drawn.</summary>
     internal void Show(T look)
     {
-        if (look.Equals(Look)) return;
+        if (Shows(look)) return;
         var before = Look;
         Look = look;
         if (before is null || !Update(before, look)) _handle.Render(_draw);

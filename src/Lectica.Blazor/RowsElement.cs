@@ -31,6 +31,7 @@ internal sealed record RowsLook<TItem>(
 internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
 {
     private readonly Dictionary<object, Shown> _elements = [];
+    private Together? _together;
     private int _count;
 
     /// <summary>An element, what it is known by itself, the row that it shows, and its place among the elements.</summary>
@@ -53,11 +54,15 @@ internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
             place = shown.Place;
             if (!ReferenceEquals(shown.Row, row)) others.Add((key, shown, row));
         }
+        var looks = new List<(RowElement<TItem> Element, RowLook<TItem> Look)>();
         foreach (var (key, shown, row) in others)
         {
             _elements[key] = shown with { Row = row };
-            shown.Element.Show(look.LookOf(row));
+            var now = look.LookOf(row);
+            if (!shown.Element.Shows(now)) looks.Add((shown.Element, now));
         }
+        if (looks.Count == 1) looks[0].Element.Show(looks[0].Look);
+        else if (looks.Count > 1) _together!.Draw(() => looks.ForEach(l => l.Element.Show(l.Look)));
         return true;
     }
 
@@ -99,6 +104,9 @@ internal sealed class RowsElement<TItem> : DrawnElement<RowsLook<TItem>>
             builder.CloseComponent();
         }
         if (line is not null) builder.CloseElement();
+        builder.OpenComponent<Together>(7);
+        builder.AddComponentReferenceCapture(8, element => _together = (Together)element);
+        builder.CloseComponent();
     }
 
     /// <summary>

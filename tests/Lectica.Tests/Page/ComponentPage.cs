@@ -19,6 +19,9 @@ internal sealed class ComponentPage(ComponentPage.Script script)
     /// <summary>The components that have been drawn, by the names of their types, each time that they were.</summary>
     public List<string> Drawn { get; } = [];
 
+    /// <summary>How often something was sent to the document.</summary>
+    public int Batches { get; private set; }
+
     public override Dispatcher Dispatcher { get; } = new Here();
 
     /// <summary>Shows a component with a list.</summary>
@@ -35,6 +38,7 @@ internal sealed class ComponentPage(ComponentPage.Script script)
 
     protected override Task UpdateDisplayAsync(in RenderBatch renderBatch)
     {
+        Batches++;
         for (var i = 0; i < renderBatch.UpdatedComponents.Count; i++)
             Drawn.Add(GetComponentState(renderBatch.UpdatedComponents.Array[i].ComponentId).Component.GetType().Name.Split('`')[0]);
         return Task.CompletedTask;

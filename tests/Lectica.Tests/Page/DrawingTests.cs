@@ -52,8 +52,10 @@ public class DrawingTests
         Drawn(SampleKind.Down, handle, top);
         Assert.Contains("ListView", Drawn(SampleKind.Move, handle, top + 16), StringComparison.Ordinal);
         for (var i = 1; i < 8; i++) Assert.Equal("", Drawn(SampleKind.Move, handle, top + 16 + i));
-        // In another gap, what is carried and the row that gives way.
-        for (var i = 1; i < 4; i++) Assert.Equal("RowElement 2", Drawn(SampleKind.Move, handle, top + 8 + (52 * i)));
+        // In another gap, what is carried and the row that gives way, at once.
+        var batches = page.Batches;
+        for (var i = 1; i < 4; i++) Assert.Equal("RowElement 2 Together 1", Drawn(SampleKind.Move, handle, top + 8 + (52 * i)));
+        Assert.Equal(3, page.Batches - batches);
         Assert.Contains("ListView", Drawn(SampleKind.Up, handle, top + 164), StringComparison.Ordinal);
         // A new row comes from below.
         page.Drawn.Clear();
