@@ -14,7 +14,7 @@ internal sealed class Together : IComponent
 
     Task IComponent.SetParametersAsync(ParameterView parameters) => Task.CompletedTask;
 
-    /// <summary>Draws whatever this has drawn.</summary>
-    /// <param name="draws">Asks components to draw.</param>
+    /// <summary>Draws in one batch all that is asked for.</summary>
+    /// <param name="draws">Asks components to be drawn.</param>
     public void Draw(Action draws) => _handle.Render(_ => draws());
 }

@@ -155,7 +155,7 @@ function attach(element, list, answersAtOnce) {
         take(e);
         flush();
         // A press that came to nothing leaves an open menu where it is, and the keyboard on it.
-        if (!document.activeElement.closest('[role=menu]'))
+        if (!document.activeElement?.closest('[role=menu]'))
             [...root.querySelectorAll('[role=menu]')].at(-1)?.focus({ preventScroll: true });
     });
     listen(root, 'lostpointercapture', e => {
