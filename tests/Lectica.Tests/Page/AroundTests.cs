@@ -331,7 +331,7 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Rest();
         Assert.Equal("Rasillo Comet", await Name());
         // Pressed beside it, let go elsewhere: nothing has come of it.
-        var (x, y) = await page.Middle("R03");
+        var (x, y) = await page.Middle("R03", "mark:starred");
         await page.Page.Mouse.MoveAsync(x, y);
         await page.Page.Mouse.DownAsync();
         await page.Page.Mouse.MoveAsync(x, 790);
