@@ -19,7 +19,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     private Frame? _drawn;
     private (ListOptions, RowParts, HostWindow?) _allElse;
     private object? _parameters;
-    private bool _hadMenu, _hadBrief, _briefHasFocus, _isOther;
+    private bool _isOther;
 
     /// <summary>The list.</summary>
     [Parameter, EditorRequired] public InteractiveList<TItem, TKey> List { get; set; } = null!;
@@ -145,12 +145,6 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
         if (firstRender) await _link!.Attach(Js, _viewport);
         if (firstRender && OperatingSystem.IsBrowser()) _ = Rehearsal<TItem, TKey>.Run(List, Lull);
         _link!.AfterRender();
-        // What had the keyboard and goes gives it back, unless it has gone elsewhere.
-        var (hasMenu, hasBrief) = (List.Frame.Menu is not null, List.Frame.Brief is not null);
-        if ((_hadMenu && !hasMenu) || (_hadBrief && !hasBrief && _briefHasFocus))
-            _link.Drawing.Script?.TakeBack();
-        (_hadMenu, _hadBrief) = (hasMenu, hasBrief);
-        if (!hasBrief) _briefHasFocus = false;
     }
 
     // Whoever is in the middle of a stroke is not to be disturbed.

@@ -69,9 +69,6 @@ internal interface IScript : IAsyncDisposable
     /// <summary>Brings a menu up by its id: over everything else, with the keyboard on it.</summary>
     void Raise(string id);
 
-    /// <summary>Gives the list the keyboard where nothing else has it.</summary>
-    void TakeBack();
-
     /// <summary>What the list gives to the clipboard and to drags, and what it takes.</summary>
     void ExpectUse(int use);
 
@@ -118,8 +115,6 @@ internal sealed partial class ScriptHere : IScript
     public void Reveal(string id) => Reveal(_view, id);
 
     public void Raise(string id) => Raise(_view, id);
-
-    public void TakeBack() => TakeBack(_view);
 
     public void ExpectUse(int use) => ExpectUse(_view, use);
 
@@ -169,9 +164,6 @@ internal sealed partial class ScriptHere : IScript
     [JSImport("raise", Module)]
     private static partial void Raise(JSObject view, string id);
 
-    [JSImport("takeBack", Module)]
-    private static partial void TakeBack(JSObject view);
-
     [JSImport("expectUse", Module)]
     private static partial void ExpectUse(JSObject view, int use);
 
@@ -214,8 +206,6 @@ internal sealed class ScriptElsewhere : IScript
     public void Reveal(string id) => Call("reveal", id);
 
     public void Raise(string id) => Call("raise", id);
-
-    public void TakeBack() => Call("takeBack");
 
     public void ExpectKeys(string[] chords) => Call("expectKeys", [chords]);
 

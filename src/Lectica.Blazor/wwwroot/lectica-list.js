@@ -55,7 +55,6 @@ export const glide = (view, rows) => view.glide(rows);
 export const hint = (view, time) => view.hint(time);
 export const reveal = (view, id) => view.reveal(id);
 export const raise = (view, id) => view.raise(id);
-export const takeBack = view => view.takeBack();
 export const expectUse = (view, use) => view.expectUse(use);
 export const putClipboard = (view, packed) => view.putClipboard(packed);
 export const askClipboard = view => view.askClipboard();
@@ -331,6 +330,7 @@ function attach(element, list, answersAtOnce) {
             flush();
         }
     }
+    const around = giveBackKeyboard(root, element, listen);
     const ghosts = keepGhosts(root, listen, answersAtOnce);
     const measures = root.classList.contains('is-measured') ? measureRows(root, list) : null;
 
@@ -361,10 +361,6 @@ function attach(element, list, answersAtOnce) {
         hint: time => { if (navigator.userActivation?.hasBeenActive) navigator.vibrate?.(time); },
         reveal: id => document.getElementById(id)?.scrollIntoView({ block: 'nearest' }),
         raise: bringUp,
-        takeBack: () => {
-            // Whoever has pressed or gone to something else has the keyboard there.
-            if (document.activeElement === document.body) viewport.focus({ preventScroll: true });
-        },
         expectKeys: chords => { keys = new Set(chords); },
         expectUse: transfers.expectUse, putClipboard: transfers.putClipboard, askClipboard: transfers.askClipboard,
         detach: () => {
@@ -372,6 +368,7 @@ function attach(element, list, answersAtOnce) {
             sizes.disconnect();
             measures?.disconnect();
             ghosts.disconnect();
+            around.disconnect();
             texts.end();
             clearTimeout(placeDue);
             list.end();
@@ -430,6 +427,24 @@ function keepGhosts(root, listen, answersAtOnce) {
     watch.observe(content, { childList: true, subtree: root.classList.contains('is-tiled') });
     if (frame) watch.observe(frame, { childList: true });
     return { expect, disconnect: () => watch.disconnect() };
+}
+
+/** What has the keyboard and goes, such as a menu, the button of a notice or the box of all, gives it to the list. */
+function giveBackKeyboard(root, element, listen) {
+    let last = null;
+    const watch = new MutationObserver(() => {
+        if (last.isConnected) return;
+        watch.disconnect();
+        // Whoever has gone to something else has the keyboard there.
+        if (document.activeElement === document.body) element.focus({ preventScroll: true });
+    });
+    listen(root, 'focusin', e => {
+        last = e.target;
+        if (last !== element) watch.observe(root, { childList: true, subtree: true });
+    });
+    // Of what goes some browsers say that it has lost the keyboard, while it is there still.
+    listen(root, 'focusout', e => queueMicrotask(() => { if (e.target === last && last.isConnected) watch.disconnect(); }));
+    return watch;
 }
 
 /** Tells how large text is, px, at first and whenever that changes: a box of one rem does. */

@@ -363,6 +363,39 @@ public sealed class AroundTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task Whatever_has_the_keyboard_and_goes_gives_it_to_the_list()
+    {
+        await using var page = await fixture.Open("press=select");
+        var p = page.Page;
+        async Task Goes(string css, Func<Task> act)
+        {
+            var element = p.Locator(css);
+            await element.FocusAsync();
+            await act();
+            await element.WaitForAsync(new() { State = WaitForSelectorState.Detached });
+            await page.Rest();
+            Assert.Equal($"{css}: plan", $"{css}: {await page.Focused()}");
+        }
+        Task Enter() => p.Keyboard.PressAsync("Enter");
+        // The way out of selecting, pressed by a key.
+        var (x, y) = await page.Middle("R02");
+        await page.Swipe(x, y, x, y, moves: 0, hold: 900);
+        await Goes(".lectica-leave", Enter);
+        // Undo, pressed by a key; and where another notice comes in its place, without anything to undo.
+        await p.Keyboard.PressAsync("Delete");
+        await Goes(".lectica-brief button", Enter);
+        await p.AddStyleTagAsync(new() { Content = ".columns > div { width: 1000px; }" });
+        await p.EvaluateAsync("() => document.querySelector(\"button[data-command$='dome']\").click()");
+        foreach (var key in (string[])["ArrowDown", "ArrowDown", "Delete"]) await p.Keyboard.PressAsync(key);
+        await Goes(".lectica-brief button", () => Task.CompletedTask);
+        Assert.Contains("1 sent to the dome", await p.Locator(".lectica-brief:not(.is-ghost)").TextContentAsync());
+        // The box of all, as nothing is left to select.
+        await p.Keyboard.PressAsync("Control+a");
+        await Goes(".lectica-header .lectica-check",
+            async () => await p.EvaluateAsync("() => document.querySelector(\"[data-command='withdraw']\").click()"));
+    }
+
+    [Fact]
     public async Task A_tool_that_stops_what_it_began_keeps_the_focus()
     {
         await using var page = await fixture.Open(touch: false);
