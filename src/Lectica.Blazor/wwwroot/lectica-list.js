@@ -275,25 +275,7 @@ function attach(element, list, answersAtOnce) {
     // Its words take the keyboard from nobody.
     listen(root, 'mousedown', e => { if (onNotice(e) && !e.target.closest('button')) e.preventDefault(); });
 
-    // Whoever comes from what stands around the rows, such as the box of all, comes to them all the same.
-    let hasKeyboard = false;
-    const setKeyboard = has => {
-        const isOther = has !== hasKeyboard;
-        hasKeyboard = has;
-        if (isOther) list.note(focused, has ? 1 : 0, 0);
-    };
-    listen(root, 'focusin', e => {
-        if (isList(e.target)) setKeyboard(true);
-        else if (e.target.closest('.lectica-header')) setKeyboard(false);
-    });
-    listen(root, 'focusout', e => {
-        if (root.contains(e.relatedTarget)) return;
-        // A menu or notice that goes takes the keyboard along, which is no leaving: whether it goes is known once it has.
-        const over = e.target.closest('.lectica-menu, .lectica-brief');
-        if (over) queueMicrotask(() => { if (over.isConnected) setKeyboard(false); });
-        else setKeyboard(false);
-    });
-
+    const keyboard = followKeyboard(root, element, listen, isList, has => list.note(focused, has ? 1 : 0, 0));
     const sizes = new ResizeObserver(() => {
         list.note(resized, element.clientWidth, viewport.clientHeight || element.clientHeight);
         tellWindow();
@@ -322,7 +304,7 @@ function attach(element, list, answersAtOnce) {
     early?.delete(element.id);
     // Where it was scrolled to, too.
     tellScroll();
-    if (kept.length > 0 || viewport.contains(document.activeElement)) setKeyboard(true);
+    if (kept.length > 0 || viewport.contains(document.activeElement)) keyboard.has(true);
     for (const [i, e] of kept.entries()) {
         if (e.type === 'keydown') list.key(e.key, modifiers(e), e.timeStamp);
         else if (kept.slice(i).some(end => end.type === 'pointerup' && end.pointerId === e.pointerId)) {
@@ -330,7 +312,6 @@ function attach(element, list, answersAtOnce) {
             flush();
         }
     }
-    const around = giveBackKeyboard(root, element, listen);
     const ghosts = keepGhosts(root, listen, answersAtOnce);
     const measures = root.classList.contains('is-measured') ? measureRows(root, list) : null;
 
@@ -368,7 +349,7 @@ function attach(element, list, answersAtOnce) {
             sizes.disconnect();
             measures?.disconnect();
             ghosts.disconnect();
-            around.disconnect();
+            keyboard.disconnect();
             texts.end();
             clearTimeout(placeDue);
             list.end();
@@ -429,22 +410,42 @@ function keepGhosts(root, listen, answersAtOnce) {
     return { expect, disconnect: () => watch.disconnect() };
 }
 
-/** What has the keyboard and goes, such as a menu, the button of a notice or the box of all, gives it to the list. */
-function giveBackKeyboard(root, element, listen) {
-    let last = null;
+/**
+ * Tells whether the rows or a menu of theirs have the keyboard. What has it and goes, such as a menu, the button of a notice or the box of
+ * all, gives it to the list, which is no leaving.
+ */
+function followKeyboard(root, element, listen, isList, tell) {
+    let last = null, had = false;
+    const has = now => {
+        if (now === had) return;
+        had = now;
+        tell(now);
+    };
     const watch = new MutationObserver(() => {
         if (last.isConnected) return;
         watch.disconnect();
         // Whoever has gone to something else has the keyboard there.
         if (document.activeElement === document.body) element.focus({ preventScroll: true });
+        else if (!root.contains(document.activeElement)) has(false);
     });
     listen(root, 'focusin', e => {
         last = e.target;
-        if (last !== element) watch.observe(root, { childList: true, subtree: true });
+        if (last === element) watch.disconnect();
+        else watch.observe(root, { childList: true, subtree: true });
+        // Whoever comes from what stands around the rows, such as the box of all, comes to them all the same.
+        if (isList(last)) has(true);
+        else if (last.closest('.lectica-header')) has(false);
     });
-    // Of what goes some browsers say that it has lost the keyboard, while it is there still.
-    listen(root, 'focusout', e => queueMicrotask(() => { if (e.target === last && last.isConnected) watch.disconnect(); }));
-    return watch;
+    listen(root, 'focusout', e => {
+        if (root.contains(e.relatedTarget)) return;
+        // Of what goes, some browsers say so while it is there still: whether it goes is known once it has.
+        queueMicrotask(() => {
+            if (last !== e.target || !last.isConnected) return;
+            watch.disconnect();
+            has(false);
+        });
+    });
+    return { has, disconnect: () => watch.disconnect() };
 }
 
 /** Tells how large text is, px, at first and whenever that changes: a box of one rem does. */

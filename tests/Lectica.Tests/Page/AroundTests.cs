@@ -375,6 +375,8 @@ public sealed class AroundTests(PageFixture fixture)
             await element.WaitForAsync(new() { State = WaitForSelectorState.Detached });
             await page.Rest();
             Assert.Equal($"{css}: plan", $"{css}: {await page.Focused()}");
+            // And the list knows it: a row shows it, or what stands there instead of rows.
+            Assert.Equal(1, await p.Locator(".is-cursor").CountAsync());
         }
         Task Enter() => p.Keyboard.PressAsync("Enter");
         // The way out of selecting, pressed by a key.
