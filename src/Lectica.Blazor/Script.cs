@@ -193,7 +193,7 @@ internal sealed class ScriptElsewhere : IScript
         return new ScriptElsewhere(module, await module.InvokeAsync<IJSObjectReference>("attachRemote", viewport, bridge), bridge);
     }
 
-    public void ScrollTo(double top) => Call("scrollTo", top);
+    public void ScrollTo(double top) => Call("scrollTo", top, ++_bridge.Value.Scrolls);
 
     public void CarryTo(double top, double gap, double left, double gapLeft) => Call("carryTo", top, gap, left, gapLeft);
 
@@ -244,6 +244,9 @@ internal sealed class ScriptElsewhere : IScript
 
     private sealed class Bridge(IScriptCalls calls)
     {
+        /// <summary>How often the list has scrolled the page.</summary>
+        public int Scrolls { get; set; }
+
         [JSInvokable]
         public bool TakeSamples(double[] samples) => calls.TakeSamples(samples);
 
@@ -259,7 +262,11 @@ internal sealed class ScriptElsewhere : IScript
         [JSInvokable]
         public void BeginTransfer(string packed) => calls.BeginTransfer(packed);
 
+        // Where the page was scrolled before it knew where the list has scrolled since, it is no more.
         [JSInvokable]
-        public void TakeNote(ScriptNote note, double a, double b) => calls.TakeNote(note, a, b);
+        public void TakeNote(ScriptNote note, double a, double b)
+        {
+            if (note != ScriptNote.Scrolled || b == Scrolls) calls.TakeNote(note, a, b);
+        }
     }
 }

@@ -48,7 +48,7 @@ export const attachRemote = (element, bridge) => attach(element, {
     end: () => { },
 }, false);
 
-export const scrollTo = (view, top) => view.scrollTo(top);
+export const scrollTo = (view, ...place) => view.scrollTo(...place);
 export const carryTo = (view, ...places) => view.carryTo(...places);
 export const say = (view, text) => view.say(text);
 export const glide = (view, rows) => view.glide(rows);
@@ -89,14 +89,15 @@ function attach(element, list, answersAtOnce) {
     const isStrip = root.classList.contains('is-strip'), way = getComputedStyle(root).direction === 'rtl' ? -1 : 1;
     const scrolledTo = () => isStrip ? way * viewport.scrollLeft : viewport.scrollTop;
 
-    // What the list scrolls itself is not told back to it: it might be elsewhere by then.
-    let knownTop = 0;
+    // What the list scrolls itself is not told back to it: it might be elsewhere by then. What it is told comes with how often it has
+    // scrolled so far: from elsewhere the two may cross on their way.
+    let knownTop = 0, scrolls = 0;
     function tellScroll() {
         scrollDue = 0;
         const top = scrolledTo();
         if (top === knownTop) return;
         knownTop = top;
-        list.note(scrolled, top, 0);
+        list.note(scrolled, top, scrolls);
     }
     listen(viewport, 'scroll', () => scrollDue ||= requestAnimationFrame(tellScroll));
 
@@ -316,7 +317,8 @@ function attach(element, list, answersAtOnce) {
     const measures = root.classList.contains('is-measured') ? measureRows(root, list) : null;
 
     return {
-        scrollTo: top => {
+        scrollTo: (top, number = 0) => {
+            scrolls = number;
             viewport[isStrip ? 'scrollLeft' : 'scrollTop'] = isStrip ? way * top : top;
             knownTop = scrolledTo();
         },

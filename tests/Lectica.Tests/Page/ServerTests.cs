@@ -198,6 +198,35 @@ public sealed class ServerTests(PageFixture fixture)
         Assert.Equal(0, await page.Locator("[aria-selected='true']").CountAsync());
     });
 
+    [Fact]
+    public Task Rows_are_where_the_user_is_though_both_scroll_at_the_same_time() => OnServer(async (page, _) =>
+    {
+        await page.Locator("#plan").FocusAsync();
+        foreach (var (key, to) in ((string, int)[])[("End", 100), ("Home", 500), ("End", 0), ("Home", 300)])
+        {
+            // The key is on its way when the page is scrolled, and its answer comes after that.
+            await page.EvaluateAsync(
+                """
+                ([key, to]) => new Promise(done => {
+                    const plan = document.getElementById('plan');
+                    plan.scrollTop = to;
+                    requestAnimationFrame(() => {
+                        plan.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+                        requestAnimationFrame(done);
+                    });
+                })
+                """, new object[] { key, to });
+            await page.WaitForFunctionAsync(
+                """
+                () => {
+                    const plan = document.getElementById('plan').getBoundingClientRect();
+                    const at = [...document.querySelectorAll('#plan .lectica-row')].map(row => row.getBoundingClientRect());
+                    return Math.min(...at.map(b => b.top)) <= plan.top + 1 && Math.max(...at.map(b => b.bottom)) >= plan.bottom - 1;
+                }
+                """, null, new() { Timeout = 5000 });
+        }
+    });
+
     [Theory]
     [InlineData(Databases.Provider.Sqlite)]
     [InlineData(Databases.Provider.Postgres)]
