@@ -412,31 +412,42 @@ function keepGhosts(root, listen, answersAtOnce) {
     return { expect, disconnect: () => watch.disconnect() };
 }
 
-/**
- * Tells whether the rows or a menu of theirs have the keyboard. What has it and goes, such as a menu, the button of a notice or the box of
- * all, gives it to the list, which is no leaving.
- */
+/** Tells whether the rows or a menu of theirs have the keyboard. What has it and goes gives it to the list, which is no leaving. */
 function followKeyboard(root, element, listen, isList, tell) {
-    let last = null, had = false;
+    let had = false;
     const has = now => {
         if (now === had) return;
         had = now;
         tell(now);
     };
+    const home = keepKeyboard(root, listen, () => element, element, () => has(false));
+    // Whoever comes from what stands around the rows, such as the box of all, comes to them all the same.
+    listen(root, 'focusin', e => {
+        if (isList(e.target)) has(true);
+        else if (e.target.closest('.lectica-header')) has(false);
+    });
+    return { has, disconnect: home.disconnect };
+}
+
+/**
+ * What has the keyboard and goes, such as a menu, the button of a notice or a tool without room, gives it to what stays.
+ * @param {() => HTMLElement} home what that is
+ * @param {HTMLElement} stays what never goes
+ * @param {() => void} left the keyboard has gone elsewhere
+ */
+function keepKeyboard(root, listen, home, stays = null, left = () => { }) {
+    let last = null;
     const watch = new MutationObserver(() => {
         if (last.isConnected) return;
         watch.disconnect();
         // Whoever has gone to something else has the keyboard there.
-        if (document.activeElement === document.body) element.focus({ preventScroll: true });
-        else if (!root.contains(document.activeElement)) has(false);
+        if (document.activeElement === document.body) home().focus({ preventScroll: true });
+        else if (!root.contains(document.activeElement)) left();
     });
     listen(root, 'focusin', e => {
         last = e.target;
-        if (last === element) watch.disconnect();
+        if (last === stays) watch.disconnect();
         else watch.observe(root, { childList: true, subtree: true });
-        // Whoever comes from what stands around the rows, such as the box of all, comes to them all the same.
-        if (isList(last)) has(true);
-        else if (last.closest('.lectica-header')) has(false);
     });
     listen(root, 'focusout', e => {
         if (root.contains(e.relatedTarget)) return;
@@ -444,10 +455,10 @@ function followKeyboard(root, element, listen, isList, tell) {
         queueMicrotask(() => {
             if (last !== e.target || !last.isConnected) return;
             watch.disconnect();
-            has(false);
+            left();
         });
     });
-    return { has, disconnect: () => watch.disconnect() };
+    return { disconnect: () => watch.disconnect() };
 }
 
 /** Tells how large text is, px, at first and whenever that changes: a box of one rem does. */
@@ -489,18 +500,20 @@ function measureRows(root, list) {
 /** A toolbar: tells how wide it is, and keeps its keys from scrolling the page. */
 export function attachToolbar(element, bridge) {
     const stop = new AbortController();
-    element.addEventListener('keydown', e => {
+    const listen = (target, name, handler) => target.addEventListener(name, handler, { signal: stop.signal });
+    const keyboard = keepKeyboard(element, listen, () => element.querySelector('[tabindex="0"]') ?? element);
+    listen(element, 'keydown', e => {
         const menu = element.querySelector('[role=menu]');
         if (menu ? e.key !== 'Tab' : /^(Arrow(Left|Right)|Home|End)$/.test(e.key)
             || (e.key === 'ArrowDown' && e.target.ariaHasPopup)) e.preventDefault();
-    }, { signal: stop.signal });
+    });
     const rem = () => parseFloat(getComputedStyle(document.documentElement).fontSize);
     const tell = () => bridge.invokeMethodAsync('TakeSize', element.clientWidth, rem() / 16);
     const widths = new ResizeObserver(tell);
     widths.observe(element);
     // A font that comes later, or larger text, is another width for each label.
     const texts = watchText(element, tell);
-    document.fonts.addEventListener('loadingdone', tell, { signal: stop.signal });
+    listen(document.fonts, 'loadingdone', tell);
     // How wide labels with their icons are in the toolbar's font, px: an icon is 1.375 rem, and 6 px from its label.
     function measure(labels) {
         const drawing = document.createElement('canvas').getContext('2d');
@@ -518,5 +531,5 @@ export function attachToolbar(element, bridge) {
         if (element.querySelector('[role=menu]') && !element.contains(e.target)) bridge.invokeMethodAsync('PressedOutside');
     }, { capture: true, signal: stop.signal });
     const reveal = id => document.getElementById(id)?.scrollIntoView({ block: 'nearest' });
-    return { measure, room, raise: bringUp, reveal, detach: () => { stop.abort(); widths.disconnect(); texts.end(); } };
+    return { measure, room, raise: bringUp, reveal, detach: () => { stop.abort(); widths.disconnect(); keyboard.disconnect(); texts.end(); } };
 }

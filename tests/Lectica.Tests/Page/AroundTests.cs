@@ -52,8 +52,11 @@ public sealed class AroundTests(PageFixture fixture)
         Assert.Equal(0, await page.Page.Locator("#tools-menu").CountAsync());
         // Narrow, more of them are there.
         Assert.Equal(3, await tools.Locator("[data-command]").CountAsync());
+        await tools.Locator("[data-command='defer']").FocusAsync();
         await page.Page.SetViewportSizeAsync(250, 800);
         await tools.Locator("[data-command='defer']").WaitForAsync(new() { State = WaitForSelectorState.Detached });
+        // And the keyboard stays in it.
+        Assert.Equal(1, await tools.Locator("button:focus").CountAsync());
     }
 
     [Fact]
