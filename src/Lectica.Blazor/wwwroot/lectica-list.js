@@ -531,5 +531,11 @@ export function attachToolbar(element, bridge) {
         if (element.querySelector('[role=menu]') && !element.contains(e.target)) bridge.invokeMethodAsync('PressedOutside');
     }, { capture: true, signal: stop.signal });
     const reveal = id => document.getElementById(id)?.scrollIntoView({ block: 'nearest' });
-    return { measure, room, raise: bringUp, reveal, detach: () => { stop.abort(); widths.disconnect(); keyboard.disconnect(); texts.end(); } };
+    const detach = () => {
+        stop.abort();
+        widths.disconnect();
+        keyboard.disconnect();
+        texts.end();
+    };
+    return { measure, room, raise: bringUp, reveal, detach };
 }

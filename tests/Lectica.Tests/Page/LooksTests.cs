@@ -358,6 +358,20 @@ public sealed partial class LooksTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task However_large_the_text_is_the_last_row_is_cut_so_that_more_is_seen_to_follow()
+    {
+        await using var page = await fixture.Open();
+        foreach (var size in (int[])[16, 20, 24, 32])
+        {
+            await page.Page.EvaluateAsync("size => { document.documentElement.style.fontSize = `${size}px`; }", size);
+            await page.Rest();
+            var shown = await page.Page.EvaluateAsync<double>(
+                "() => document.getElementById('plan').clientHeight / document.querySelector('.lectica-row').offsetHeight");
+            Assert.True(shown % 1 is > 0.25 and < 0.75, $"text of {size} px: {shown} rows");
+        }
+    }
+
+    [Fact]
     public async Task With_text_of_twice_the_size_nothing_on_a_phone_is_cut_off_or_pushed_out()
     {
         var seen = new HashSet<string>();
