@@ -182,9 +182,13 @@ internal sealed class ScriptElsewhere : IScript
 {
     private readonly IJSObjectReference _module, _view;
     private readonly DotNetObjectReference<Bridge> _bridge;
+    private double _top;
 
-    private ScriptElsewhere(IJSObjectReference module, IJSObjectReference view, DotNetObjectReference<Bridge> bridge) =>
+    private ScriptElsewhere(IJSObjectReference module, IJSObjectReference view, DotNetObjectReference<Bridge> bridge)
+    {
         (_module, _view, _bridge) = (module, view, bridge);
+        bridge.Value.Crossed = ScrollAgain;
+    }
 
     public static async Task<IScript> Attach(IJSRuntime js, ElementReference viewport, IScriptCalls calls)
     {
@@ -193,7 +197,14 @@ internal sealed class ScriptElsewhere : IScript
         return new ScriptElsewhere(module, await module.InvokeAsync<IJSObjectReference>("attachRemote", viewport, bridge), bridge);
     }
 
-    public void ScrollTo(double top) => Call("scrollTo", top, ++_bridge.Value.Scrolls);
+    public void ScrollTo(double top)
+    {
+        _top = top;
+        _bridge.Value.Scrolls++;
+        ScrollAgain();
+    }
+
+    private void ScrollAgain() => Call("scrollTo", _top, _bridge.Value.Scrolls);
 
     public void CarryTo(double top, double gap, double left, double gapLeft) => Call("carryTo", top, gap, left, gapLeft);
 
@@ -247,6 +258,9 @@ internal sealed class ScriptElsewhere : IScript
         /// <summary>How often the list has scrolled the page.</summary>
         public int Scrolls { get; set; }
 
+        /// <summary>The page was scrolled before it knew where the list has scrolled since.</summary>
+        public Action Crossed { get; set; } = () => { };
+
         [JSInvokable]
         public bool TakeSamples(double[] samples) => calls.TakeSamples(samples);
 
@@ -262,11 +276,13 @@ internal sealed class ScriptElsewhere : IScript
         [JSInvokable]
         public void BeginTransfer(string packed) => calls.BeginTransfer(packed);
 
-        // Where the page was scrolled before it knew where the list has scrolled since, it is no more.
+        // Where the page was before it knew where the list has scrolled since, it is no more. What was lost with a broken line is said
+        // once more; a page that knows it does nothing.
         [JSInvokable]
         public void TakeNote(ScriptNote note, double a, double b)
         {
-            if (note != ScriptNote.Scrolled || b == Scrolls) calls.TakeNote(note, a, b);
+            if (note == ScriptNote.Scrolled && b != Scrolls) Crossed();
+            else calls.TakeNote(note, a, b);
         }
     }
 }

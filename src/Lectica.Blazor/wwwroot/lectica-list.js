@@ -318,6 +318,7 @@ function attach(element, list, answersAtOnce) {
 
     return {
         scrollTo: (top, number = 0) => {
+            if (number > 0 && number === scrolls) return;
             scrolls = number;
             viewport[isStrip ? 'scrollLeft' : 'scrollTop'] = isStrip ? way * top : top;
             knownTop = scrolledTo();

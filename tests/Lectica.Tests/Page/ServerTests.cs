@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
+using System.Text.RegularExpressions;
 using Deque.AxeCore.Commons;
 using Deque.AxeCore.Playwright;
 using Microsoft.Playwright;
@@ -216,16 +217,62 @@ public sealed class ServerTests(PageFixture fixture)
                     });
                 })
                 """, new object[] { key, to });
-            await page.WaitForFunctionAsync(
-                """
-                () => {
-                    const plan = document.getElementById('plan').getBoundingClientRect();
-                    const at = [...document.querySelectorAll('#plan .lectica-row')].map(row => row.getBoundingClientRect());
-                    return Math.min(...at.map(b => b.top)) <= plan.top + 1 && Math.max(...at.map(b => b.bottom)) >= plan.bottom - 1;
-                }
-                """, null, new() { Timeout = 5000 });
+            await IsFull(page);
         }
     });
+
+    [Fact]
+    public Task A_page_that_did_not_hear_its_list_scroll_is_where_it_is_and_goes_on() => Serving([], async root =>
+    {
+        await using var context = await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 900 } });
+        var page = await context.NewPageAsync();
+        var (losesScroll, hasLost, lines) = (false, false, new List<IWebSocketRoute>());
+        await page.RouteWebSocketAsync(new Regex("/_blazor"), line =>
+        {
+            var server = line.ConnectToServer();
+            server.OnMessage(message =>
+            {
+                hasLost |= losesScroll && message.Binary?.AsSpan().IndexOf("scrollTo"u8) >= 0;
+                if (losesScroll && hasLost) return;
+                if (message.Binary is { } bytes) line.Send(bytes);
+                else line.Send(message.Text!);
+            });
+            lines.Add(line);
+        });
+        await page.GotoAsync(root);
+        await Answers(page);
+        // The list scrolls, and all that it says from then on is lost, until the line breaks and another is there.
+        losesScroll = true;
+        await page.Keyboard.PressAsync("End");
+        for (var i = 0; i < 100 && !hasLost; i++) await page.WaitForTimeoutAsync(50);
+        Assert.True(hasLost, "the list has not scrolled");
+        await lines[^1].CloseAsync();
+        losesScroll = false;
+        // Keys are answered again once it is.
+        await Assertions.Expect(page.Locator("#told")).ToHaveTextAsync("Selected: R23");
+        for (var i = 0; i < 100 && await page.Locator("#told").TextContentAsync() == "Selected: R23"; i++)
+        {
+            await page.Keyboard.PressAsync("ArrowUp");
+            await page.WaitForTimeoutAsync(200);
+        }
+        await Assertions.Expect(page.Locator("#told")).Not.ToHaveTextAsync("Selected: R23");
+        foreach (var to in (int[])[100, 400, 0])
+        {
+            await page.EvaluateAsync("to => { document.getElementById('plan').scrollTop = to; }", to);
+            await IsFull(page);
+        }
+        Assert.Equal(2, lines.Count);
+    });
+
+    // Rows are wherever the page is scrolled.
+    private static Task IsFull(IPage page) => page.WaitForFunctionAsync(
+        """
+        () => {
+            const plan = document.getElementById('plan').getBoundingClientRect();
+            const at = [...document.querySelectorAll('#plan .lectica-row')].map(row => row.getBoundingClientRect());
+            return Math.min(...at.map(b => b.top)) <= plan.top + 1 && Math.max(...at.map(b => b.bottom)) >= plan.bottom - 1;
+        }
+        """, null, new() { Timeout = 5000 });
 
     [Theory]
     [InlineData(Databases.Provider.Sqlite)]
@@ -305,15 +352,20 @@ public sealed class ServerTests(PageFixture fixture)
             await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
             return;
         }
-        // The circuit is there when a press on a key is answered.
+        await Answers(page);
+        await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
+    });
+
+    // The circuit is there when the keyboard's coming is answered.
+    private static async Task Answers(IPage page)
+    {
         await page.Locator("#plan").FocusAsync();
         for (var i = 0; i < 100 && await page.Locator(".lectica-row.is-cursor").CountAsync() == 0; i++)
         {
             await page.WaitForTimeoutAsync(100);
             await page.EvaluateAsync("() => { document.getElementById('plan').blur(); document.getElementById('plan').focus(); }");
         }
-        await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
-    });
+    }
 
     private static async Task Serving(string[] arguments, Func<string, Task> act)
     {
