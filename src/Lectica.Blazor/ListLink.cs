@@ -24,7 +24,7 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
 
     private readonly string _id;
     private readonly Func<Exception, Task> _tell;
-    private readonly Dictionary<int, PointerType> _down = [];
+    private readonly Dictionary<int, Pressed> _down = [];
     private CancellationTokenSource? _waiting;
     private double? _due;
     private double _time;
@@ -34,6 +34,11 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
     private bool _taking, _hasKeyboard, _keysAreOthers;
     private TransferLink? _transfers;
     private string _transferBegun = "";
+
+    /// <summary>A pointer that is down.</summary>
+    /// <param name="Type">What it is.</param>
+    /// <param name="By">How far what it was seen on had gone on, px; null where it was no longer there.</param>
+    private readonly record struct Pressed(PointerType Type, (double X, double Y)? By);
 
     /// <param name="id">The id of the element that has the keyboard, from whose edges samples are counted.</param>
     /// <param name="show">Draws the frame that the list has now.</param>
@@ -107,7 +112,7 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
         _down.Clear();
         try
         {
-            foreach (var (id, type) in down) Hand(new(SampleKind.Cancel, id, type, 0, 0, _time));
+            foreach (var (id, pressed) in down) Hand(new(SampleKind.Cancel, id, pressed.Type, 0, 0, _time));
         }
         finally
         {
@@ -201,7 +206,8 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
     // Short for what passes by, longer for what will happen on release.
     private void Felt(object? sender, HapticEventArgs e)
     {
-        if (_down.ContainsValue(PointerType.Touch)) Drawing.Script?.Hint(e.Hint is HapticHint.RowCrossed or HapticHint.GapCrossed ? 4 : 14);
+        if (!_down.Values.Any(p => p.Type == PointerType.Touch)) return;
+        Drawing.Script?.Hint(e.Hint is HapticHint.RowCrossed or HapticHint.GapCrossed ? 4 : 14);
     }
 
     private void ShowChanges(double turn)
@@ -233,7 +239,7 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
         }
     }
 
-    public bool TakeSamples(ReadOnlyMemory<double> samples) => Taking(samples.Span[5], false, () =>
+    public bool TakeSamples(ReadOnlyMemory<double> samples, Seen seen = default) => Taking(samples.Span[5], false, () =>
     {
         Drawing.Follow(false);
         for (var rest = samples.Span; rest.Length >= Fields && !Drawing.IsOver; rest = rest[Fields..])
@@ -246,11 +252,9 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
                 IsPrimary = rest[9] != 0,
                 Pressure = rest[10],
             };
-            if (sample.Kind == SampleKind.Down) _down[sample.PointerId] = sample.PointerType;
-            else if (sample.Kind != SampleKind.Move) _down.Remove(sample.PointerId);
             try
             {
-                Hand(sample);
+                if (AsSeen(sample, seen) is { } asSeen) Hand(asSeen);
             }
             catch (Exception e) when (!Drawing.IsOver)
             {
@@ -260,6 +264,18 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
         }
         return List.HoldsPointer;
     });
+
+    // A pointer is where that is which was seen under it as it went down, until it drags: from then on it is where it is. One that went
+    // down on what is no longer there does nothing.
+    private PointerSample? AsSeen(in PointerSample sample, Seen seen)
+    {
+        var pressed = sample.Kind == SampleKind.Down ? new(sample.PointerType, seen.WentOn(List, sample.X, sample.Y))
+            : _down.GetValueOrDefault(sample.PointerId, new(sample.PointerType, (0, 0)));
+        if (pressed.By is not null && List.HoldsPointer) pressed = pressed with { By = (0, 0) };
+        if (sample.Kind is SampleKind.Up or SampleKind.Cancel) _down.Remove(sample.PointerId);
+        else if (sample.Kind == SampleKind.Down || _down.ContainsKey(sample.PointerId)) _down[sample.PointerId] = pressed;
+        return pressed.By is var (x, y) ? sample with { X = sample.X + x, Y = sample.Y + y } : null;
+    }
 
     public bool TakeKey(string key, int flags, double time) => Taking(time, false, () =>
     {

@@ -27,7 +27,9 @@ internal interface IScriptCalls
     /// <summary>
     /// Takes the samples of a frame; gives whether the pointer is the list's own now, so that the browser must leave it alone.
     /// </summary>
-    bool TakeSamples(ReadOnlyMemory<double> samples);
+    /// <param name="samples">The samples.</param>
+    /// <param name="seen">What was seen where one of them is a press; unknown where the page shows what the list is.</param>
+    bool TakeSamples(ReadOnlyMemory<double> samples, Seen seen = default);
 
     /// <summary>Takes a key; gives whether it was used. Of the flags the low four are the modifiers, 16 that it repeats.</summary>
     bool TakeKey(string key, int flags, double time);
@@ -262,7 +264,8 @@ internal sealed class ScriptElsewhere : IScript
         public Action Crossed { get; set; } = () => { };
 
         [JSInvokable]
-        public bool TakeSamples(double[] samples) => calls.TakeSamples(samples);
+        public bool TakeSamples(double[] samples, SeenKind kind, string? name, double x, double y) =>
+            calls.TakeSamples(samples, new(kind, name, x, y));
 
         [JSInvokable]
         public void TakeKey(string key, int flags, double time) => calls.TakeKey(key, flags, time);

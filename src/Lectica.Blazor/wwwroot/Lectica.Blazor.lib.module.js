@@ -24,11 +24,14 @@ function keepWhatComes() {
         const box = viewport.getBoundingClientRect();
         // Where in what is scrolled: until it is answered that may have gone on.
         const x = e.clientX - box.left + viewport.scrollLeft, y = e.clientY - box.top + viewport.scrollTop;
+        // Which row, and where in it: that may have gone on, too.
+        const row = e.target.closest('.lectica-content .lectica-row'), at = row?.getBoundingClientRect();
+        const inRow = row && { x: e.clientX - at.left, y: e.clientY - at.top };
         const { type, key, pointerId, pointerType, isPrimary, pressure, button, buttons, timeStamp } = e;
         const { ctrlKey, shiftKey, altKey, metaKey } = e;
         kept.set(viewport.id, [...all, {
             type, key, pointerId, pointerType, isPrimary, pressure, button, buttons, timeStamp,
-            ctrlKey, shiftKey, altKey, metaKey, x, y,
+            ctrlKey, shiftKey, altKey, metaKey, x, y, row, inRow,
         }]);
     };
     for (const name of names) document.addEventListener(name, keep, { capture: true, passive: true });

@@ -15,6 +15,8 @@ const wheelPointer = -7, mostPrinted = 30000;
 // What a note tells.
 const scrolled = 0, resized = 1, focused = 2, windowPlaced = 3, windowSized = 4, pressedOutside = 5, noticeHeld = 6, textSized = 7,
     modKeyTold = 8, menuScrolled = 9;
+// What was seen where somebody pressed.
+const unseen = 0, nothing = 1, anItem = 2, aHeading = 3, anEntry = 4;
 // How long things glide, ms, and how.
 const glideTime = 180, fadeTime = 140, easing = 'cubic-bezier(.22, 1, .36, 1)';
 const isStill = matchMedia('(prefers-reduced-motion: reduce)');
@@ -36,7 +38,8 @@ export function attachHere(id, memory, samples, key, note, heights, transfer) {
 
 /** For a page whose list is elsewhere: its answers come later. */
 export const attachRemote = (element, bridge) => attach(element, {
-    samples: batch => bridge.invokeMethodAsync('TakeSamples', Array.from(batch)),
+    samples: (batch, seen) =>
+        bridge.invokeMethodAsync('TakeSamples', Array.from(batch), seen?.kind ?? unseen, seen?.name ?? null, seen?.x ?? 0, seen?.y ?? 0),
     key: (...args) => bridge.invokeMethodAsync('TakeKey', ...args),
     note: (...args) => bridge.invokeMethodAsync('TakeNote', ...args),
     heights: (...args) => bridge.invokeMethodAsync('TakeHeights', ...args),
@@ -70,7 +73,7 @@ function attach(element, list, answersAtOnce) {
     const root = element.closest('.lectica'), viewport = root.querySelector('.lectica-viewport'),
         over = root.querySelector('.lectica-over'), said = root.querySelector('.lectica-said');
     const down = new Set(), samples = new Float64Array(fields * mostSamples);
-    let count = 0, frame = 0, holds = false, scrollDue = 0, keys = new Set();
+    let count = 0, frame = 0, holds = false, scrollDue = 0, keys = new Set(), seen = null;
     const stop = new AbortController();
     const listen = (target, names, handler, options = {}) =>
         names.split(' ').forEach(name => target.addEventListener(name, handler, { signal: stop.signal, ...options }));
@@ -79,8 +82,9 @@ function attach(element, list, answersAtOnce) {
         if (frame) cancelAnimationFrame(frame);
         frame = 0;
         if (count === 0) return;
-        const answer = list.samples(samples.subarray(0, count));
+        const answer = list.samples(samples.subarray(0, count), seen);
         count = 0;
+        seen = null;
         if (answersAtOnce) holds = answer;
         else answer.then(a => holds = a);
     }
@@ -116,6 +120,10 @@ function attach(element, list, answersAtOnce) {
         count += fields;
     }
 
+    const see = (target, x, y) => {
+        if (!answersAtOnce) seen = whatIsSeen(target, x, y);
+    };
+
     function take(e) {
         const box = element.getBoundingClientRect();
         // A cancelled pointer has no place.
@@ -140,6 +148,7 @@ function attach(element, list, answersAtOnce) {
         tellMenus();
         down.add(e.pointerId);
         take(e);
+        see(e.target, e.clientX, e.clientY);
         flush();
         // The pointer stays with the list wherever it goes; a finger's does by itself, and one that a script made up cannot.
         if (e.pointerType !== 'touch' && e.isTrusted) element.setPointerCapture(e.pointerId);
@@ -180,6 +189,7 @@ function attach(element, list, answersAtOnce) {
             glided = 0;
             tellScroll();
             put(kinds.pointerdown, from, gliding.x, gliding.y, 0, 1);
+            see(e.target, e.clientX, e.clientY);
         }
         glided -= e.deltaX;
         put(kinds.pointermove, from, gliding.x + glided, gliding.y, -1, 1);
@@ -244,6 +254,7 @@ function attach(element, list, answersAtOnce) {
         tellMenus();
         put(kinds.pointerdown, click, x, y, 0, 1);
         put(kinds.pointerup, click, x, y, 0, 0);
+        see(e.target, at.left + at.width / 2, at.top + at.height / 2);
         flush();
     });
 
@@ -306,12 +317,25 @@ function attach(element, list, answersAtOnce) {
     // Where it was scrolled to, too.
     tellScroll();
     if (kept.length > 0 || viewport.contains(document.activeElement)) keyboard.has(true);
+    const went = new Map();
     for (const [i, e] of kept.entries()) {
         if (e.type === 'keydown') list.key(e.key, modifiers(e), e.timeStamp);
-        else if (kept.slice(i).some(end => end.type === 'pointerup' && end.pointerId === e.pointerId)) {
-            put(kinds[e.type], e, e.x - viewport.scrollLeft, e.y - viewport.scrollTop, e.button, e.buttons);
-            flush();
-        }
+        if (e.type === 'keydown' || !kept.slice(i).some(end => end.type === 'pointerup' && end.pointerId === e.pointerId)) continue;
+        const x = e.x - viewport.scrollLeft, y = e.y - viewport.scrollTop;
+        if (e.type === 'pointerdown') went.set(e.pointerId, wentOn(e, x, y));
+        const by = went.get(e.pointerId);
+        if (!by) continue;
+        put(kinds[e.type], e, x + by.x, y + by.y, e.button, e.buttons);
+        flush();
+    }
+    // How far a row has gone on that was pressed before there was an answer; null where it is no more.
+    function wentOn(e, x, y) {
+        if (!isNamed(e.row)) return { x: 0, y: 0 };
+        const row = rowLike(viewport, e.row);
+        if (!row) return null;
+        const at = row.getBoundingClientRect(), from = element.getBoundingClientRect();
+        see(row, at.left + e.inRow.x, at.top + e.inRow.y);
+        return { x: at.left + e.inRow.x - from.left - x, y: at.top + e.inRow.y - from.top - y };
     }
     const ghosts = keepGhosts(root, listen, answersAtOnce);
     const measures = root.classList.contains('is-measured') ? measureRows(root, list) : null;
@@ -360,6 +384,24 @@ function attach(element, list, answersAtOnce) {
     };
 }
 
+/** The element that stands for the same row now: it may be another, such as that of a tile in another line. */
+const rowLike = (within, row) => [...within.querySelectorAll('.lectica-row')].find(
+    e => e.dataset.key === row.dataset.key && e.dataset.heading === row.dataset.heading);
+
+/** Whether a row is of something that it can be known again by: a notice is not, nor what has not been read. */
+const isNamed = row => (row?.dataset.key ?? row?.dataset.heading) !== undefined;
+
+/** What somebody sees where they press, and where in it: by the time that a list elsewhere hears of it, that may have gone on. */
+function whatIsSeen(target, x, y) {
+    const at = target.closest ? target : target.parentElement;
+    if (at.closest('.lectica-menu')) return { kind: anEntry, name: at.closest('[data-entry]')?.dataset.entry };
+    const sticky = at.closest('.lectica').querySelector('.lectica-sticky .lectica-row'), over = sticky?.getBoundingClientRect();
+    const row = y >= over?.top && y < over.bottom ? sticky : at.closest('.lectica-content .lectica-row');
+    if (!isNamed(row)) return { kind: row ? unseen : nothing };
+    const box = row.getBoundingClientRect(), { key, heading } = row.dataset;
+    return { kind: key === undefined ? aHeading : anItem, name: key ?? heading, x: x - box.left, y: y - box.top };
+}
+
 /**
  * What goes is seen to go: a copy of it fades where it was. Rows that were only scrolled away do not; which have gone is known as the list
  * says that the others make up for it. Where it runs in the page it says so before what has been removed comes to the watcher.
@@ -386,9 +428,6 @@ function keepGhosts(root, listen, answersAtOnce) {
         ghost.animate({ opacity: [1, 0], translate: ['0', away] }, { duration: fadeTime, easing }).finished.then(end, end);
         return ghost;
     };
-    // Another element may stand for it now, such as that of a tile in another line.
-    const isThere = row => [...content.querySelectorAll('.lectica-row')].some(
-        e => e.dataset.key === row.dataset.key && e.dataset.heading === row.dataset.heading);
     const look = changes => {
         if (isStill.matches) return;
         const gone = changes.flatMap(change => [...change.removedNodes])
@@ -403,7 +442,7 @@ function keepGhosts(root, listen, answersAtOnce) {
         if (answersAtOnce) rows = [];
         look(watch.takeRecords());
         // From elsewhere it comes a message later.
-        const ghosts = performance.now() - rowsAt < 500 ? rows.filter(row => !isThere(row)) : [];
+        const ghosts = performance.now() - rowsAt < 500 ? rows.filter(row => !rowLike(content, row)) : [];
         rows = [];
         for (const row of ghosts) fade(row, frame).style.margin = place;
     };

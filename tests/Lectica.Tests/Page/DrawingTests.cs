@@ -32,7 +32,7 @@ public class DrawingTests
         string Drawn(SampleKind kind, double x, double y)
         {
             page.Drawn.Clear();
-            script.Call("TakeSamples", (object)ComponentPage.Sample(kind, time += 100, x, y));
+            script.Call("TakeSamples", ComponentPage.Sample(kind, time += 100, x, y), 0, null!, 0.0, 0.0);
             return string.Join(" ", page.Drawn.CountBy(name => name).OrderBy(c => c.Key).Select(c => $"{c.Key} {c.Value}"));
         }
         string Tap(int row)

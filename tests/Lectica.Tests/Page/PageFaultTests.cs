@@ -63,7 +63,7 @@ public class PageFaultTests
         using var page = new ComponentPage(script);
         page.Show(typeof(ListView<string, string>), list);
         double[] tap = [.. ComponentPage.Sample(SampleKind.Down, 0), .. ComponentPage.Sample(SampleKind.Up, 90)];
-        script.Call("TakeSamples", (object)tap);
+        script.Call("TakeSamples", tap, 0, null!, 0.0, 0.0);
         Assert.Equal(["At the press."], page.Told);
         Assert.Equal((1, false), (tapped, list.HoldsPointer));
     }
@@ -79,7 +79,7 @@ public class PageFaultTests
         using var page = new ComponentPage(script);
         page.Show(new Boundary(list, told));
         // Nothing more comes: the list is called when the press has become a long one.
-        script.Call("TakeSamples", (object)ComponentPage.Sample(SampleKind.Down, 0));
+        script.Call("TakeSamples", ComponentPage.Sample(SampleKind.Down, 0), 0, null!, 0.0, 0.0);
         for (var i = 0; i < 200 && told.Count == 0; i++) await Task.Delay(50);
         fault = "Orvane Cluster";
         list.Refresh();

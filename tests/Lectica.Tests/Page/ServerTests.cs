@@ -185,6 +185,14 @@ public sealed class ServerTests(PageFixture fixture)
     {
         // The page is drawn; what connects it with the server waits.
         await page.Locator("[data-key='R01']").WaitForAsync();
+        // What is drawn by then may be in another order than the list has, and show what it has no more.
+        await page.EvaluateAsync("""
+            () => {
+                const row = key => document.querySelector(`.lectica-content [data-key='${key}']`), [a, b] = [row('R02'), row('R04')];
+                [a.style.transform, b.style.transform] = [b.style.transform, a.style.transform];
+                row('R06').dataset.key = 'R99';
+            }
+            """);
         // A mouse that only moves is nothing that must be kept; what comes after it is.
         var box = (await page.Locator("[data-key='R01']").BoundingBoxAsync())!;
         await page.Mouse.MoveAsync(box.X + 10, box.Y + 10);
@@ -196,6 +204,7 @@ public sealed class ServerTests(PageFixture fixture)
         for (var i = 0; i < 5; i++) await page.Keyboard.DownAsync("ArrowDown");
         await page.Keyboard.UpAsync("ArrowDown");
         await page.Keyboard.UpAsync("Shift");
+        await page.Locator("[data-key='R99']").ClickAsync(new() { Modifiers = [KeyboardModifier.Control] });
         Assert.Equal(0, await page.Locator("[aria-selected='true']").CountAsync());
     });
 
@@ -331,12 +340,15 @@ public sealed class ServerTests(PageFixture fixture)
         if (File.Exists(file)) File.Delete(file);
     }
 
-    internal Task OnServer(Func<IPage, Func<string, Task>, Task> act, Func<IPage, Task>? before = null) => Serving([], async root =>
+    internal Task OnServer(
+        Func<IPage, Func<string, Task>, Task> act, Func<IPage, Task>? before = null, Func<IPage, Task>? opening = null) =>
+            Serving([], async root =>
     {
         await using var context =
             await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 900 }, HasTouch = true });
         var page = await context.NewPageAsync();
         var may = new TaskCompletionSource();
+        if (opening is not null) await opening(page);
         if (before is not null)
             await page.RouteAsync("**/_blazor/negotiate**", async route =>
             {

@@ -1,0 +1,130 @@
+using System.Text.RegularExpressions;
+using Microsoft.Playwright;
+
+namespace Lectica.Tests.Page;
+
+/// <summary>
+/// A page whose list is on a server shows what was true a moment ago. Here that moment is as long as a test wants it: whoever presses sees
+/// what the list no longer is.
+/// </summary>
+[Collection("page")]
+public sealed class SeenTests(PageFixture fixture)
+{
+    [Fact]
+    public Task A_press_is_of_the_row_that_was_seen_where_the_list_has_scrolled_meanwhile() => Late(async (page, tells, meanwhile) =>
+    {
+        var last = await page.EvaluateAsync<int>("() => Math.floor(document.getElementById('plan').clientHeight / 52) - 1");
+        await Row(page, last).ClickAsync();
+        await tells($"Selected: {Key(last)}");
+        await meanwhile(async () =>
+        {
+            for (var i = 0; i < 3; i++) await page.Keyboard.PressAsync("ArrowDown");
+            await Row(page, 5).ClickAsync();
+        });
+        await tells("Selected: R05");
+        await page.WaitForFunctionAsync("() => document.getElementById('plan').scrollTop > 52");
+        // What is out of view by then is nothing that could be pressed.
+        await page.Keyboard.PressAsync("Home");
+        await tells("Selected: R00");
+        await page.WaitForFunctionAsync("() => document.getElementById('plan').scrollTop === 0");
+        await meanwhile(async () =>
+        {
+            await page.Keyboard.PressAsync("End");
+            await Row(page, 1).ClickAsync();
+        });
+        await tells("Selected: R23");
+        await page.Keyboard.PressAsync("ArrowUp");
+        await tells("Selected: R22");
+    });
+
+    [Fact]
+    public Task A_press_is_of_the_row_that_was_seen_where_others_have_gone_meanwhile() => Late(async (page, tells, meanwhile) =>
+    {
+        await Row(page, 2).ClickAsync();
+        await tells("Selected: R02");
+        await meanwhile(async () =>
+        {
+            await page.Keyboard.PressAsync("Delete");
+            await Row(page, 6).ClickAsync();
+        });
+        await tells("Selected: R06");
+        await Assertions.Expect(Row(page, 2)).ToHaveCountAsync(0);
+        // One that has gone itself is not the one that lies there now.
+        await meanwhile(async () =>
+        {
+            await page.Keyboard.PressAsync("Delete");
+            await Row(page, 6).ClickAsync();
+        });
+        await Assertions.Expect(Row(page, 6)).ToHaveCountAsync(0);
+        await page.Keyboard.PressAsync("ArrowDown");
+        await tells("Selected: R08");
+    });
+
+    [Fact]
+    public Task A_press_is_of_a_menu_only_where_that_was_seen() => Late(async (page, tells, meanwhile) =>
+    {
+        var star = page.Locator("#plan-menu [data-entry='star']");
+        var isStarred = Row(page, 3).Locator(".lectica-mark");
+        Task Stars(bool on) => Assertions.Expect(isStarred).ToHaveAttributeAsync("aria-checked", on ? "true" : "false");
+        async Task Open() => await Row(page, 3).ClickAsync(new() { Button = MouseButton.Right, Position = new() { X = 120, Y = 20 } });
+        await Stars(false);
+        await Open();
+        var at = (await star.BoundingBoxAsync())!;
+        Task Click() => page.Mouse.ClickAsync(at.X + 30, at.Y + 20);
+        // Pressed twice, since it stays where it is: what lies below gets nothing of that.
+        await meanwhile(async () =>
+        {
+            await Click();
+            await Click();
+        });
+        await Stars(true);
+        await tells("Selected: R03");
+        // It has opened meanwhile, over what was seen.
+        await meanwhile(async () =>
+        {
+            await Open();
+            await Click();
+        });
+        await star.WaitForAsync();
+        await page.Keyboard.PressAsync("Escape");
+        await star.WaitForAsync(new() { State = WaitForSelectorState.Detached });
+        await Stars(true);
+        await tells("Selected: R03");
+    });
+
+    private static string Key(int number) => $"R{number:00}";
+
+    private static ILocator Row(IPage page, int number) => page.Locator($".lectica-content [data-key='{Key(number)}']");
+
+    /// <summary>Opens the server's page; what is done meanwhile is done before the page hears anything of what came of it.</summary>
+    private async Task Late(Func<IPage, Func<string, Task>, Func<Func<Task>, Task>, Task> act)
+    {
+        var (isHeld, held) = (false, new List<Action>());
+        await new ServerTests(fixture).OnServer((page, tells) => act(page, tells, async doing =>
+        {
+            isHeld = true;
+            await doing();
+            for (var i = 0; i < 100 && held.Count == 0; i++) await page.WaitForTimeoutAsync(50);
+            lock (held)
+            {
+                Assert.NotEmpty(held);
+                isHeld = false;
+                foreach (var send in held) send();
+                held.Clear();
+            }
+        }), opening: page => page.RouteWebSocketAsync(new Regex("/_blazor"), line => line.ConnectToServer().OnMessage(message =>
+        {
+            void Send()
+            {
+                if (message.Binary is { } bytes) line.Send(bytes);
+                else line.Send(message.Text!);
+            }
+            // In the order in which they come.
+            lock (held)
+            {
+                if (isHeld) held.Add(Send);
+                else Send();
+            }
+        })));
+    }
+}
