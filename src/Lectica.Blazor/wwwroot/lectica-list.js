@@ -15,6 +15,8 @@ const wheelPointer = -7, mostPrinted = 30000;
 // What a note tells.
 const scrolled = 0, resized = 1, focused = 2, windowPlaced = 3, windowSized = 4, pressedOutside = 5, noticeHeld = 6, textSized = 7,
     modKeyTold = 8, menuScrolled = 9;
+// Those that stay true, and after how long they are told again where nobody answers, ms.
+const lasting = new Set([scrolled, resized, focused, windowPlaced, windowSized, textSized, modKeyTold]), unheardTime = 2000;
 // What was seen where somebody pressed.
 const unseen = 0, nothing = 1, anItem = 2, aHeading = 3, anEntry = 4;
 // How long things glide, ms, and how.
@@ -36,12 +38,31 @@ export function attachHere(id, memory, samples, key, note, heights, transfer) {
     }, true);
 }
 
+/**
+ * What is told on a broken line is lost, and nothing says so: what is true of the page, such as how it is scrolled, is told again until
+ * somebody answers or something else is true.
+ */
+function tellUntilHeard(element, tell) {
+    const latest = new Map();
+    return (kind, ...what) => {
+        const answer = tell(kind, ...what);
+        if (!lasting.has(kind)) return;
+        latest.set(kind, what);
+        const again = setInterval(() => {
+            if (latest.get(kind) === what && element.isConnected) tell(kind, ...what).then(heard, heard);
+            else heard();
+        }, unheardTime);
+        const heard = () => clearInterval(again);
+        answer.then(heard, heard);
+    };
+}
+
 /** For a page whose list is elsewhere: its answers come later. */
 export const attachRemote = (element, bridge) => attach(element, {
     samples: (batch, seen) =>
         bridge.invokeMethodAsync('TakeSamples', Array.from(batch), seen?.kind ?? unseen, seen?.name ?? null, seen?.x ?? 0, seen?.y ?? 0),
     key: (...args) => bridge.invokeMethodAsync('TakeKey', ...args),
-    note: (...args) => bridge.invokeMethodAsync('TakeNote', ...args),
+    note: tellUntilHeard(element, (...args) => bridge.invokeMethodAsync('TakeNote', ...args)),
     heights: (...args) => bridge.invokeMethodAsync('TakeHeights', ...args),
     // A message holds 32 kB, and a letter may be three bytes.
     transfer: (kind, packed) => {

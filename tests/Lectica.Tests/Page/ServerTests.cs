@@ -273,6 +273,35 @@ public sealed class ServerTests(PageFixture fixture)
         Assert.Equal(2, lines.Count);
     });
 
+    [Fact]
+    public async Task A_page_that_was_scrolled_and_sized_while_the_line_was_broken_has_its_rows_once_there_is_another()
+    {
+        var (lines, mayConnect) = (new List<IWebSocketRoute>(), new TaskCompletionSource());
+        await OnServer(async (page, _) =>
+        {
+            // No other line until it is let go.
+            await page.RouteAsync("**/_blazor/negotiate**", async route =>
+            {
+                await mayConnect.Task;
+                await route.ContinueAsync();
+            });
+            await lines[^1].CloseAsync();
+            await page.SetViewportSizeAsync(480, 1200);
+            await page.EvaluateAsync("() => { document.getElementById('plan').scrollTop = 10_000; }");
+            await page.Locator("#components-reconnect-modal").WaitForAsync(new() { State = WaitForSelectorState.Attached });
+            await page.WaitForTimeoutAsync(500);
+            Assert.Equal(0, await page.Locator("[data-key='R23']").CountAsync());
+            mayConnect.SetResult();
+            await page.Locator("[data-key='R23']").WaitForAsync();
+            await IsFull(page);
+        }, opening: page => page.RouteWebSocketAsync(new Regex("/_blazor"), line =>
+        {
+            line.ConnectToServer();
+            lines.Add(line);
+        }));
+        Assert.Equal(2, lines.Count);
+    }
+
     // Rows are wherever the page is scrolled.
     private static Task IsFull(IPage page) => page.WaitForFunctionAsync(
         """
