@@ -50,8 +50,8 @@ internal readonly record struct Seen(SeenKind Kind, string? Name, double X, doub
         if (rows.Length != 1) return rows.Length == 0 ? null : (0, 0);
         var row = rows[0];
         var (across, down) = (row.Left + X - x, row.Top + Y - y);
-        // What is only rounded is where it was.
-        if (Math.Abs(across) < 1 && Math.Abs(down) < 1) return (0, 0);
+        // What is only rounded, or within the page's own border, is where it was.
+        if (Math.Abs(across) < 2 && Math.Abs(down) < 2) return (0, 0);
         var begin = frame.Sticky is { } sticky && !isSticky ? sticky.Top + sticky.Height : 0;
         return y + down >= begin && y + down < frame.Viewport.Height && x + across >= 0 && x + across < frame.Viewport.Width
             ? (across, down) : null;
