@@ -193,7 +193,9 @@ internal sealed class ItemOrder(int count)
                 into = into[Pick(leaf, all, into)..];
                 continue;
             }
-            if (members.Length < leaf.Length) members = new int[leaf.Length + MemberBytes.Slack];
+            // Few members of a large leaf need little room.
+            var room = Math.Min(leaf.Count + 64, leaf.Length) + MemberBytes.Slack;
+            if (members.Length < room) members = new int[Math.Max(room, Math.Min(2 * members.Length, leaf.Length))];
             var count = MemberBytes.Decode(leaf.Words, leaf.Flip, Bits.TailMask(leaf.Length), start, members, 0);
             ReadEach(members.AsSpan(0, count), inSlots, into);
             into = into[count..];

@@ -14,9 +14,10 @@ internal sealed class MemberReader
     {
         _tree = tree;
         _walker = new(tree);
+        Buffer = new int[Math.Min(WordsARead * 64, tree.Count) + 64 + MemberBytes.Slack];
     }
 
-    public int[] Buffer { get; } = new int[(WordsARead * 64) + 64 + MemberBytes.Slack];
+    public int[] Buffer { get; }
 
     public void Reset()
     {
