@@ -363,6 +363,7 @@ function attach(element, list, answersAtOnce) {
 
     return {
         scrollTo: (top, number = 0) => {
+            // One that is known is said again where it might have been lost.
             if (number > 0 && number === scrolls) return;
             scrolls = number;
             viewport[isStrip ? 'scrollLeft' : 'scrollTop'] = isStrip ? way * top : top;
