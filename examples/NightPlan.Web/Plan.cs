@@ -41,16 +41,21 @@ internal readonly record struct Words
     public override string ToString() => _texts[_number];
 }
 
-/// <summary>A request for an observing night of an imaginary observatory.</summary>
+/// <summary>
+/// A request for an observing night of an imaginary observatory. There may be a million of them: none takes more room than it needs.
+/// </summary>
 internal sealed class Request(RequestId id, Words fieldName, Words requester, double magnitude, Words wish = default)
 {
+    private readonly short _tenths = (short)Math.Round(magnitude * 10);
+    private RequestId _below;
+
     public RequestId Id { get; } = id;
 
     public string Field => fieldName.ToString();
 
     public string Requester => requester.ToString();
 
-    public double Magnitude { get; } = magnitude;
+    public double Magnitude => _tenths / 10.0;
 
     public string Wish => wish.ToString();
 
@@ -64,7 +69,11 @@ internal sealed class Request(RequestId id, Words fieldName, Words requester, do
     }
 
     /// <summary>The request that it belongs to; null for one by itself.</summary>
-    public RequestId? Below { get; set; }
+    public RequestId? Below
+    {
+        get => _below == default ? null : _below;
+        set => _below = value ?? default;
+    }
 
     public bool IsStarred { get; set; }
 
