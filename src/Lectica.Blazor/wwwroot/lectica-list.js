@@ -93,7 +93,9 @@ export { openFile } from './lectica-transfer.js';
 function attach(element, list, answersAtOnce) {
     const root = element.closest('.lectica'), viewport = root.querySelector('.lectica-viewport'),
         over = root.querySelector('.lectica-over'), said = root.querySelector('.lectica-said');
-    const down = new Set(), samples = new Float64Array(fields * mostSamples);
+    // Each pointer that is down, and by how much the row that it pressed was then seen ahead of its place: a press is of what is seen, and
+    // what comes of it goes with that row until the list has the pointer. What is elsewhere makes this of the row's name.
+    const down = new Map(), still = [0, 0], samples = new Float64Array(fields * mostSamples);
     let count = 0, frame = 0, holds = false, scrollDue = 0, keys = new Set(), seen = null;
     const stop = new AbortController();
     const listen = (target, names, handler, options = {}) =>
@@ -141,16 +143,16 @@ function attach(element, list, answersAtOnce) {
         count += fields;
     }
 
-    const see = (target, x, y) => {
-        if (!answersAtOnce) seen = whatIsSeen(target, x, y);
-    };
-
     function take(e) {
-        const box = element.getBoundingClientRect();
+        const box = element.getBoundingClientRect(), [across, along] = !holds && down.get(e.pointerId) || still;
         // A cancelled pointer has no place.
         const gone = e.type === 'pointercancel';
-        put(kinds[e.type], e, gone ? 0 : e.clientX - box.left, gone ? 0 : e.clientY - box.top, e.button, e.buttons);
+        put(kinds[e.type], e, gone ? 0 : e.clientX - box.left - across, gone ? 0 : e.clientY - box.top - along, e.button, e.buttons);
     }
+
+    const see = e => {
+        if (!answersAtOnce) seen = whatIsSeen(e.target, e.clientX, e.clientY);
+    };
 
     const isList = target => {
         // Selected text that is dragged is the target itself.
@@ -167,9 +169,9 @@ function attach(element, list, answersAtOnce) {
         // A page that has just scrolled, or was scrolled by whoever presses, says so only in its next frame.
         tellScroll();
         tellMenus();
-        down.add(e.pointerId);
+        down.set(e.pointerId, answersAtOnce ? glidesBy(e.target) : still);
         take(e);
-        see(e.target, e.clientX, e.clientY);
+        see(e);
         flush();
         // The pointer stays with the list wherever it goes; a finger's does by itself, and one that a script made up cannot.
         if (e.pointerType !== 'touch' && e.isTrusted) element.setPointerCapture(e.pointerId);
@@ -181,8 +183,9 @@ function attach(element, list, answersAtOnce) {
         frame ||= requestAnimationFrame(flush);
     });
     listen(root, 'pointerup pointercancel', e => {
-        if (!down.delete(e.pointerId)) return;
+        if (!down.has(e.pointerId)) return;
         take(e);
+        down.delete(e.pointerId);
         flush();
         // A press that came to nothing leaves an open menu where it is, and the keyboard on it.
         if (!document.activeElement?.closest('[role=menu]'))
@@ -206,11 +209,12 @@ function attach(element, list, answersAtOnce) {
         if (!gliding && (!sideways || Math.abs(e.deltaX) < 4)) return;
         const box = element.getBoundingClientRect(), from = { pointerId: wheelPointer, pointerType: 'touch', timeStamp: e.timeStamp };
         if (!gliding) {
-            gliding = { ...from, x: e.clientX - box.left, y: e.clientY - box.top };
+            const [across, along] = answersAtOnce ? glidesBy(e.target) : still;
+            gliding = { ...from, x: e.clientX - box.left - across, y: e.clientY - box.top - along };
             glided = 0;
             tellScroll();
             put(kinds.pointerdown, from, gliding.x, gliding.y, 0, 1);
-            see(e.target, e.clientX, e.clientY);
+            see(e);
         }
         glided -= e.deltaX;
         put(kinds.pointermove, from, gliding.x + glided, gliding.y, -1, 1);
@@ -412,6 +416,14 @@ const rowLike = (within, row) => [...within.querySelectorAll('.lectica-row')].fi
 
 /** Whether a row is of something that it can be known again by: a notice is not, nor what has not been read. */
 const isNamed = row => (row?.dataset.key ?? row?.dataset.heading) !== undefined;
+
+/** How far the row that is pressed is seen from where it glides to, px: across and down. */
+function glidesBy(target) {
+    const row = (target.closest ? target : target.parentElement).closest('.lectica-content .lectica-row');
+    if (!row?.getAnimations().length) return [0, 0];
+    const [across, along] = getComputedStyle(row).translate.split(' ').map(parseFloat);
+    return [across || 0, along || 0];
+}
 
 /** What somebody sees where they press, and where in it: by the time that a list elsewhere hears of it, that may have gone on. */
 function whatIsSeen(target, x, y) {

@@ -97,6 +97,51 @@ public sealed class SeenTests(PageFixture fixture)
         await Stars(true);
     });
 
+    [Fact]
+    public async Task A_press_is_of_the_row_that_glides_by_and_so_is_what_comes_of_it()
+    {
+        // Here motion stands still where it begins, for as long as it is held.
+        await using var page = await fixture.Open("rows=1000", touch: false, script: """
+            const animate = Element.prototype.animate;
+            Element.prototype.animate = function (...how) {
+                const motion = animate.apply(this, how);
+                if (window.isHeld_ && this.matches('.lectica-row')) motion.pause();
+                return motion;
+            };
+            """);
+        var p = page.Page;
+        async Task<(float X, float Y)> Seen(int number, string part = ".lectica-label")
+        {
+            var box = (await Row(p, number).Locator(part).BoundingBoxAsync())!;
+            return (box.X + (box.Width / 2), box.Y + (box.Height / 2));
+        }
+        await Row(p, 2).ClickAsync();
+        var before = await Seen(6);
+        await p.EvaluateAsync("() => { window.isHeld_ = true; }");
+        await p.Keyboard.PressAsync("Delete");
+        await Assertions.Expect(Row(p, 2)).ToHaveCountAsync(0);
+        var (x, y) = await Seen(6);
+        Assert.Equal(before, (x, y));
+        await p.Mouse.ClickAsync(x, y);
+        await Assertions.Expect(Row(p, 6)).ToHaveAttributeAsync("aria-selected", "true");
+        (x, y) = await Seen(7, "[data-part='check']");
+        await p.Mouse.ClickAsync(x, y);
+        await Assertions.Expect(Row(p, 7).Locator(".lectica-box")).ToHaveAttributeAsync("aria-checked", "true");
+        // One that is taken along comes to the pointer: it was a row above it, and goes one down with it.
+        (x, y) = await Seen(8, "[data-part='handle']");
+        await p.Mouse.MoveAsync(x, y);
+        await p.Mouse.DownAsync();
+        for (var i = 1; i <= 10; i++) await p.Mouse.MoveAsync(x, y + (i * 5.2f));
+        await p.Mouse.UpAsync();
+        await p.EvaluateAsync("() => { window.isHeld_ = false; document.getAnimations().forEach(e => e.finish()); }");
+        await page.Rest();
+        Assert.Equal(["R07", "R09", "R10", "R08"], await p.EvaluateAsync<string[]>(
+            """
+            () => [...document.querySelectorAll('.lectica-content .lectica-row')].map(e => [e.getBoundingClientRect().top, e.dataset.key])
+                .sort((a, b) => a[0] - b[0]).map(e => e[1]).filter(e => ["R07", "R08", "R09", "R10"].includes(e))
+            """));
+    }
+
     private static string Key(int number) => $"R{number:00}";
 
     private static ILocator Row(IPage page, int number) => page.Locator($".lectica-content [data-key='{Key(number)}']");
