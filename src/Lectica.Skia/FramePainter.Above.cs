@@ -40,7 +40,7 @@ public sealed partial class FramePainter
             Fill(canvas, area, row.IsSelected ? theme.Selected : theme.Raised);
             if (row.IsTile) TileInside(canvas, frame, row with { IsDisabled = false }, area);
             foreach (var part in row.IsTile ? [] : row.Parts.Where(p => p.Part.Kind != PartKind.Handle || right == 0))
-                PartOf(canvas, row, part, area);
+                PartOf(canvas, frame, row, part, area);
             if (!row.IsTile)
                 Body(canvas, frame, row with { BodyWidth = Math.Max(0, row.BodyWidth - (right == 0 ? 0 : 8)), IsDisabled = false }, area);
         }

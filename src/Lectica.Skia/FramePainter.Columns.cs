@@ -31,7 +31,7 @@ public sealed partial class FramePainter
                     new(toRight ? cell.Right - FieldMargin - words - 10 : left + words + 10, area.MidY), theme.Text, size: 14);
             if (header.IsSorting)
                 ProgressLine(canvas, null, SKRect.Create(cell.Left, area.Bottom - 4, cell.Width, 4), frame.IsRightToLeft);
-            if (!header.IsCursor) continue;
+            if (!header.IsCursor || !frame.ShowsRing) continue;
             using var ring = Stroke(theme.Accent, 2);
             canvas.DrawRoundRect(SKRect.Inflate(cell, -2, -3), 6, 6, ring);
         }

@@ -13,17 +13,18 @@ public sealed partial class FramePainter
 
     private const float SheetCorner = 16;
 
-    private void MenuOf(SKCanvas canvas, Menu menu)
+    private void MenuOf(SKCanvas canvas, Menu menu, bool showsRing)
     {
         // What is not of a sheet steps back.
         if (menu.IsSheet) canvas.DrawColor(new(0, 0, 0, 92), SKBlendMode.SrcOver);
-        MenuPanel(canvas, menu, menu.Entries, menu.Bounds, menu.At, menu.ScrollTop, menu.TitleHeight);
+        MenuPanel(canvas, menu, menu.Entries, menu.Bounds, menu.At, menu.ScrollTop, menu.TitleHeight, showsRing);
         if (menu.SubmenuBounds is { } place)
-            MenuPanel(canvas, menu, menu.Submenu, place, menu.SubmenuAt, menu.SubmenuScrollTop, titleHeight: 0);
+            MenuPanel(canvas, menu, menu.Submenu, place, menu.SubmenuAt, menu.SubmenuScrollTop, titleHeight: 0, showsRing);
     }
 
     private void MenuPanel(
-        SKCanvas canvas, Menu menu, ImmutableArray<MenuEntry> entries, MenuBounds place, int at, double scrollTop, double titleHeight)
+        SKCanvas canvas, Menu menu, ImmutableArray<MenuEntry> entries, MenuBounds place, int at, double scrollTop, double titleHeight,
+        bool showsRing)
     {
         var area = SKRect.Create((float)place.Left, (float)place.Top, (float)place.Width, (float)place.Height);
         var (corner, high) = (menu.IsSheet ? SheetCorner : Corner, (float)menu.EntryHeight);
@@ -47,19 +48,22 @@ public sealed partial class FramePainter
             var row = SKRect.Create(area.Left, top + (i * high) - (float)scrollTop, area.Width, high);
             if (row.Bottom <= top || row.Top >= area.Bottom) continue;
             if (entries[i].BeginsGroup) canvas.DrawLine(row.Left, row.Top, row.Right, row.Top, edge);
-            MenuRow(canvas, entries[i], row, isCursor: i == at, menu.IsRightToLeft);
+            MenuRow(canvas, entries[i], row, isCursor: i == at, showsRing, menu.IsRightToLeft);
         }
         canvas.Restore();
         canvas.DrawRoundRect(body, corner, corner, edge);
     }
 
-    private void MenuRow(SKCanvas canvas, MenuEntry entry, SKRect row, bool isCursor, bool rightToLeft)
+    private void MenuRow(SKCanvas canvas, MenuEntry entry, SKRect row, bool isCursor, bool showsRing, bool rightToLeft)
     {
         if (isCursor)
         {
             using var ground = new SKPaint { Color = theme.Pressed, IsAntialias = true };
-            using var ring = Stroke(theme.Accent, 2);
             canvas.DrawRoundRect(SKRect.Inflate(row, -2, -2), 8, 8, ground);
+        }
+        if (isCursor && showsRing)
+        {
+            using var ring = Stroke(theme.Accent, 2);
             canvas.DrawRoundRect(SKRect.Inflate(row, -2, -2), 8, 8, ring);
         }
         using var font = Fonts.Regular(16);

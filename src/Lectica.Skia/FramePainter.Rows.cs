@@ -24,7 +24,7 @@ public sealed partial class FramePainter
         // A low row may not hold its words: they are cut off, and never lie over a neighbour.
         canvas.Save();
         canvas.ClipRect(area);
-        foreach (var part in row.Parts) PartOf(canvas, row, part, area);
+        foreach (var part in row.Parts) PartOf(canvas, frame, row, part, area);
         Body(canvas, frame, row, area);
         canvas.Restore();
         // Antialiased, so that it stays where a picture is drawn smaller than it is.
@@ -38,7 +38,7 @@ public sealed partial class FramePainter
         if (row.Busy is { } busy)
             ProgressLine(canvas, busy.Progress, SKRect.Create(area.Left, area.Bottom - 4, area.Width, 4), frame.IsRightToLeft);
         if (row.Flash is { } flash) Flash(canvas, flash, area, frame.IsRightToLeft);
-        Cursor(canvas, row, area);
+        Cursor(canvas, frame, row, area);
     }
 
     private void Flash(SKCanvas canvas, string text, SKRect area, bool rightToLeft)
@@ -131,7 +131,7 @@ public sealed partial class FramePainter
         canvas.Restore();
     }
 
-    private void PartOf(SKCanvas canvas, RowFrame row, PartFrame part, SKRect area)
+    private void PartOf(SKCanvas canvas, Frame frame, RowFrame row, PartFrame part, SKRect area)
     {
         var centre = new SKPoint(
             area.Left + (float)(part.Left + (part.Width / 2)), row.IsTile ? area.Top + ((float)row.PartHeight / 2) : area.MidY);
@@ -166,7 +166,7 @@ public sealed partial class FramePainter
                 Icons.Draw(canvas, "handle", centre, theme.Quiet);
                 break;
         }
-        if (!part.IsCursor) return;
+        if (!part.IsCursor || !frame.ShowsRing) return;
         using var ring = Stroke(theme.Accent, 2);
         canvas.DrawRoundRect(SKRect.Create(centre.X - 17, centre.Y - 17, 34, 34), 6, 6, ring);
     }
@@ -237,7 +237,7 @@ public sealed partial class FramePainter
         Icons.Draw(canvas, !heading.IsCollapsed ? "down" : frame.IsRightToLeft ? "back" : "forward",
             new(frame.IsRightToLeft ? 22 : area.Right - 22, area.MidY), theme.Quiet, size: 20);
         canvas.Restore();
-        Cursor(canvas, row, area);
+        Cursor(canvas, frame, row, area);
     }
 
     private void SectionNotice(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
@@ -245,7 +245,7 @@ public sealed partial class FramePainter
         using var font = Fonts.Regular(14);
         Text(canvas, font, row.Content.Label, theme.Quiet, Margin, area.Width - (2 * Margin), area.MidY + 5, frame.IsRightToLeft);
         Fill(canvas, new(area.Left, area.Bottom - 1, area.Right, area.Bottom), theme.Divider);
-        Cursor(canvas, row, area);
+        Cursor(canvas, frame, row, area);
     }
 
     /// <summary>The row that says what comes after the items: its sign, its words, and what it offers.</summary>
@@ -262,14 +262,23 @@ public sealed partial class FramePainter
         if (row.Content.Detail is { } detail)
             Text(canvas, bold, detail, theme.Accent, rightToLeft ? Margin : area.Right - Margin - offer + 24, offer - 24, area.MidY + 5,
                 rightToLeft);
-        Cursor(canvas, row, area);
+        Cursor(canvas, frame, row, area);
     }
 
-    private void Cursor(SKCanvas canvas, RowFrame row, SKRect area)
+    // The ring is for who uses keys; who does not is told quietly where tools would go on from.
+    private void Cursor(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
     {
         if (!row.IsCursor) return;
-        using var ring = Stroke(theme.Accent, 2);
-        canvas.DrawRoundRect(SKRect.Inflate(area, -1.5f, -1.5f), 4, 4, ring);
+        if (frame.ShowsRing)
+        {
+            using var ring = Stroke(theme.Accent, 2);
+            canvas.DrawRoundRect(SKRect.Inflate(area, -1.5f, -1.5f), 4, 4, ring);
+        }
+        else if (!row.IsSelected && row.Index >= 0)
+        {
+            const float bar = 3;
+            Fill(canvas, SKRect.Create(frame.IsRightToLeft ? area.Right - bar : area.Left, area.Top, bar, area.Height - 1), theme.Quiet);
+        }
     }
 
     private void NoticeRow(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
@@ -282,7 +291,7 @@ public sealed partial class FramePainter
         using var ink = new SKPaint { Color = theme.Quiet, IsAntialias = true };
         canvas.DrawText(Fonts.Fit(font, row.Content.Label, (float)frame.Viewport.Width - (2 * Margin)), middle.X, middle.Y + 18,
             SKTextAlign.Center, font, ink);
-        if (!row.IsCursor) return;
+        if (!row.IsCursor || !frame.ShowsRing) return;
         using var ring = Stroke(theme.Accent, 2);
         canvas.DrawRoundRect(SKRect.Create(middle.X - 150, middle.Y - 52, 300, 88), 6, 6, ring);
     }

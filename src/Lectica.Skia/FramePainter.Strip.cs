@@ -25,7 +25,7 @@ public sealed partial class FramePainter
         canvas.Restore();
     }
 
-    private void StripHeading(SKCanvas canvas, RowFrame row, HeadingFrame heading, SKRect area)
+    private void StripHeading(SKCanvas canvas, Frame frame, RowFrame row, HeadingFrame heading, SKRect area)
     {
         Fill(canvas, area, theme.Header);
         Fill(canvas, new(area.Right - 1, area.Top, area.Right, area.Bottom), theme.Divider);
@@ -36,6 +36,6 @@ public sealed partial class FramePainter
         Text(canvas, small, heading.Count.ToString(System.Globalization.CultureInfo.InvariantCulture), theme.Quiet, area.Left + 10,
             area.Width - 44, area.MidY + 20, false);
         Icons.Draw(canvas, heading.IsCollapsed ? "forward" : "down", new(area.Right - 20, area.MidY + 15), theme.Quiet, size: 18);
-        Cursor(canvas, row, area);
+        Cursor(canvas, frame, row, area);
     }
 }

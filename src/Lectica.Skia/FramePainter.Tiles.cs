@@ -21,12 +21,12 @@ public sealed partial class FramePainter
             ProgressLine(canvas, busy.Progress, SKRect.Create(area.Left, area.Bottom - 4, area.Width, 4), frame.IsRightToLeft);
         canvas.Restore();
         // Selected by a rim, not by colour alone: one that is thick.
-        using (var rim = Stroke(row.IsSelected ? theme.Accent : theme.Divider, row.IsSelected ? 3 : 1))
-            canvas.DrawRoundRect(
-                SKRect.Inflate(area, row.IsSelected ? -1.5f : -0.5f, row.IsSelected ? -1.5f : -0.5f), TileCorner, TileCorner, rim);
+        var (colour, thick) = row.IsSelected ? (theme.Accent, 3f) : row.IsCursor && !frame.ShowsRing ? (theme.Quiet, 2f) : (theme.Divider, 1f);
+        using (var rim = Stroke(colour, thick))
+            canvas.DrawRoundRect(SKRect.Inflate(area, -thick / 2, -thick / 2), TileCorner, TileCorner, rim);
         if (row.Flash is { } flash)
             Flash(canvas, flash, SKRect.Create(area.Left, area.Bottom - TileWords - 36, area.Width, 30), frame.IsRightToLeft);
-        if (!row.IsCursor) return;
+        if (!row.IsCursor || !frame.ShowsRing) return;
         using var ring = Stroke(theme.Accent, 2);
         canvas.DrawRoundRect(SKRect.Inflate(area, 3, 3), TileCorner + 3, TileCorner + 3, ring);
     }
@@ -44,7 +44,7 @@ public sealed partial class FramePainter
             // Whatever the picture is, the sign stands on a ground of its own.
             using var ground = new SKPaint { Color = theme.Background, IsAntialias = true };
             canvas.DrawCircle(area.Left + (float)(part.Left + (part.Width / 2)), area.Top + ((float)row.PartHeight / 2), 16, ground);
-            PartOf(canvas, row, part, area);
+            PartOf(canvas, frame, row, part, area);
         }
         float left = area.Left + 12, right = area.Right - 12, top = picture.Bottom;
         if (row.Reading == RowReading.Pending)

@@ -49,7 +49,7 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         if (frame.Pull is { } pull) PulledDown(canvas, frame, pull);
         if (frame.Marquee is { } marquee) MarqueeOf(canvas, marquee);
         if (frame.Scroll is { } thumb) Scroll(canvas, frame, thumb);
-        if (frame.Menu is { } menu) MenuOf(canvas, menu);
+        if (frame.Menu is { } menu) MenuOf(canvas, menu, frame.ShowsRing);
         if (frame.Brief is { } brief) Brief(canvas, frame, brief);
         canvas.Restore();
     }
@@ -96,7 +96,7 @@ public sealed partial class FramePainter(Theme theme, Func<string, SKImage?>? pi
         }
         if (row.Heading is { } heading && frame.IsStrip)
         {
-            StripHeading(canvas, row, heading, area);
+            StripHeading(canvas, frame, row, heading, area);
             return;
         }
         if (row.Heading is { } wide)

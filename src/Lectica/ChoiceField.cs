@@ -243,8 +243,15 @@ public sealed class ChoiceField<TItem, TKey> : INotifyPropertyChanged where TKey
                 if (sample.Kind == SampleKind.Up && onField)
                 {
                     _hasFocus = true;
-                    if (IsOpen) Close();
-                    else Open();
+                    if (IsOpen)
+                    {
+                        Close();
+                    }
+                    else
+                    {
+                        Open();
+                        List.Use(byPointer: true);
+                    }
                 }
             }
             return Response.Handled;

@@ -64,6 +64,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     /// <inheritdoc/>
     public void Focus() => Set(p => p.Keyboard.Focus());
 
+    /// <summary>Tells what is used where another element takes it: a pointer or the keys.</summary>
+    internal void Use(bool byPointer) => Set(p => p.Actor.Use(byPointer));
+
     /// <inheritdoc/>
     public void Blur() => Set(p => p.Keyboard.Blur());
 

@@ -160,10 +160,6 @@ function attach(element, list, answersAtOnce) {
         return viewport.contains(at) || element.contains(at) ? !at.closest(ownControls) : !!at?.closest('.lectica-menu');
     };
 
-    // The ring shows for who uses keys.
-    listen(root, 'pointerdown', () => root.dataset.by = 'pointer', { capture: true });
-    listen(root, 'keydown', () => root.dataset.by = 'keys', { capture: true });
-
     listen(root, 'pointerdown', e => {
         if (!isList(e.target)) return;
         // A page that has just scrolled, or was scrolled by whoever presses, says so only in its next frame.

@@ -28,8 +28,8 @@ public sealed record Frame
         ArgumentNullException.ThrowIfNull(other);
         return (Title, Subtitle, ContentHeight, LineCount, Columns) == (other.Title, other.Subtitle, other.ContentHeight, other.LineCount,
             other.Columns)
-            && (IsTiled, IsStrip, IsOutline, IsRightToLeft, HasFocus) == (other.IsTiled, other.IsStrip, other.IsOutline,
-            other.IsRightToLeft, other.HasFocus)
+            && (IsTiled, IsStrip, IsOutline, IsRightToLeft, HasFocus, ShowsRing) == (other.IsTiled, other.IsStrip, other.IsOutline,
+            other.IsRightToLeft, other.HasFocus, other.ShowsRing)
             && (RowCount, RowHeight, Header, Selecting, Marquee) == (other.RowCount, other.RowHeight, other.Header, other.Selecting,
             other.Marquee)
             && Pull == other.Pull && Menu == other.Menu && Brief == other.Brief
@@ -102,6 +102,12 @@ public sealed record Frame
 
     /// <summary>Whether the list has the keyboard: only then does the cursor show.</summary>
     public bool HasFocus { get; init; }
+
+    /// <summary>
+    /// Whether the cursor has a ring: it is for who uses keys. Who uses a pointer has a quiet sign where tools and keys would go on from, on a
+    /// row that is not selected.
+    /// </summary>
+    public bool ShowsRing { get; init; }
 
     /// <summary>Whether it runs from right to left.</summary>
     public bool IsRightToLeft { get; init; }

@@ -48,6 +48,7 @@ internal static class FrameBuilder
             Header = plane.Parts.Check && !plane.Rows.Shown.IsEmpty ? Selector.HeaderState(input.Selection, input.Rules) : null,
             Selecting = input.MayEndSelecting && input.Selection.IsSelecting ? input.Selection.Items.Count : null,
             HasFocus = input.HasFocus,
+            ShowsRing = input.ShowsRing,
             IsRightToLeft = plane.RightToLeft,
             Marquee = input.Marquee is { } m ? new(m.Left, m.Top - viewport.ScrollTop, m.Right - m.Left, m.Bottom - m.Top) : null,
             Grab = input.Grab is { } grab ? Card(input, places, grab) : null,

@@ -65,6 +65,9 @@ internal sealed record FrameInput
     /// <summary>Whether the list has the keyboard.</summary>
     public bool HasFocus { get; set; }
 
+    /// <summary>Whether the cursor has a ring.</summary>
+    public bool ShowsRing { get; set; }
+
     /// <summary>The columns.</summary>
     internal Table Table { get; set; } = Table.None;
 

@@ -104,6 +104,13 @@ internal sealed class Actor(Core core)
         };
     }
 
+    /// <summary>Tells what is used: a ring shows where the keyboard is only for who uses keys.</summary>
+    public void Use(bool byPointer)
+    {
+        if (core.State.Focus.IsByPointer == byPointer) return;
+        core.Commit(core.State with { Focus = core.State.Focus with { IsByPointer = byPointer } });
+    }
+
     /// <summary>
     /// The items that something done at an item is done to: the selection if it is in it, else that item alone; shown and enabled ones
     /// only.

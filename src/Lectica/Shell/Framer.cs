@@ -236,7 +236,7 @@ internal sealed class Framer<TItem, TKey>(Core core, ItemStore<TItem, TKey> stor
         _input.FailedText = state.Reading.Why;
         _input.Pressed = PressedNow();
         _input.CursorPart = CursorPart;
-        _input.HasFocus = state.Focus.IsHere;
+        (_input.HasFocus, _input.ShowsRing) = (state.Focus.IsHere, state.Focus is { IsHere: true, IsByPointer: false });
         _input.MayEndSelecting = !options.AlwaysSelecting;
         _input.Table = state.Table.For(state.Window.TextScale);
         _input.HeaderCursor = state.Focus is { IsHere: true, Header: var header } ? header : -1;

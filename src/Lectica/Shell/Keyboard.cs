@@ -27,6 +27,7 @@ internal sealed class Keyboard<TItem, TKey>(
         // A modifier by itself means nothing yet.
         if (press.Key is "Control" or "Shift" or "Alt" or "Meta" or "AltGraph" or "CapsLock" or "Fn" or "Dead" or "Process")
             return new(false);
+        actor.Use(byPointer: false);
         Focus();
         if (core.State.Menu.Menu is not null) return menus.Take(press);
         if (Columns.Take(press) is { } onHeader) return onHeader;
@@ -80,7 +81,7 @@ internal sealed class Keyboard<TItem, TKey>(
     public void Blur()
     {
         if (!core.State.Focus.IsHere) return;
-        core.Commit(core.State with { Focus = core.State.Focus with { IsHere = false } });
+        core.Commit(core.State with { Focus = core.State.Focus with { IsHere = false, IsByPointer = false } });
         if (core.State.Carrying.IsCarrying) PutBack(new Act(ActKind.DropBack, Rule: "focus"));
     }
 

@@ -54,6 +54,7 @@ internal sealed class Pointing<TItem, TKey>(
     {
         AdvanceTo(sample.Time);
         if (core.Out.Traced is not null) Trace(sample);
+        if (sample.Kind == SampleKind.Down) actor.Use(byPointer: true);
         if (sample.Kind == SampleKind.Move && sample.PointerType == PointerType.Mouse) menus.Light(sample.X, sample.Y);
         _gestures.Clear();
         recogniser.Take(core.Axes.In(AsMeant(sample)), this, _gestures);

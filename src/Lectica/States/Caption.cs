@@ -15,6 +15,9 @@ internal readonly record struct KeyFocus(bool IsHere, int Part)
 {
     private readonly int _header;
 
+    /// <summary>Whether a pointer was used last.</summary>
+    public bool IsByPointer { get; init; }
+
     /// <summary>The column on whose header it is, from 0; -1 while it is on the rows.</summary>
     public int Header
     {

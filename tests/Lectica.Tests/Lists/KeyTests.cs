@@ -109,6 +109,51 @@ public sealed class KeyTests
     }
 
     [Fact]
+    public void The_cursor_has_a_ring_for_who_uses_keys_and_has_the_list()
+    {
+        var (shown, hidden) = (0, 0);
+        Gen.Int[0, 5].Array[1, 12].Sample(acts =>
+        {
+            var list = InteractiveList.Of(["one", "two", "three"], s => s);
+            var (isHere, isByPointer, time) = (false, false, 0.0);
+            foreach (var act in acts)
+            {
+                time += 1000;
+                switch (act)
+                {
+                    case 0:
+                        list.Take(PointerSample.Down(PointerType.Mouse, 50, 60, time));
+                        list.Take(PointerSample.Up(PointerType.Mouse, 50, 60, time + 50));
+                        isByPointer = true;
+                        break;
+                    case 1:
+                        list.Take(new KeyPress("ArrowDown", Modifiers.None, time));
+                        (isHere, isByPointer) = (true, false);
+                        break;
+                    case 2:
+                        list.Take(new KeyPress("Shift", Modifiers.Shift, time));
+                        break;
+                    case 3:
+                        list.Take(new PointerSample(SampleKind.Move, 1, PointerType.Mouse, 50, 70, time));
+                        break;
+                    case 4:
+                        list.Focus();
+                        isHere = true;
+                        break;
+                    default:
+                        list.Blur();
+                        if (isHere) (isHere, isByPointer) = (false, false);
+                        break;
+                }
+                Assert.Equal(isHere && !isByPointer, list.Frame.ShowsRing);
+                if (list.Frame.ShowsRing) Interlocked.Increment(ref shown);
+                else if (isHere) Interlocked.Increment(ref hidden);
+            }
+        }, iter: 300);
+        Assert.True(shown > 50 && hidden > 50, $"shown {shown} times, hidden {hidden}");
+    }
+
+    [Fact]
     public void Toggling_moves_without_selecting_and_space_toggles()
     {
         var list = List(new() { Mode = SelectionMode.Multiple, Keys = KeyTable.Toggling });

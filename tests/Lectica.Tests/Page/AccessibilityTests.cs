@@ -65,12 +65,22 @@ public sealed class AccessibilityTests(PageFixture fixture)
         }
         await page.Page.Locator("#plan").FocusAsync();
         await page.Page.Keyboard.PressAsync("ArrowDown");
-        Assert.Equal("2px", await page.Page.EvaluateAsync<string>(
-            "() => getComputedStyle(document.querySelector('.lectica-row.is-cursor'), '::after').borderTopWidth"));
+        Task<string> Look(string e, string of) => page.Page.EvaluateAsync<string>($"() => getComputedStyle({e}).{of}");
+        const string row = "document.querySelector('.lectica-row.is-cursor')";
+        Assert.Equal("2px", await Look(row + ", '::after'", "borderTopWidth"));
         // The focused row is never under something else.
         var cursor = (await page.Page.Locator(".lectica-row.is-cursor").BoundingBoxAsync())!;
         var view = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
         Assert.True(cursor.Y >= view.Y && cursor.Y + cursor.Height <= view.Y + view.Height + 1);
+        // Who does not use keys has no ring, and yet sees which row the tools and keys would go on from.
+        await page.Row("R04").ClickAsync();
+        Assert.Equal("none", await Look(row + ", '::after'", "content"));
+        await page.Row("R04").ClickAsync(new() { Modifiers = [KeyboardModifier.Control] });
+        await Assertions.Expect(page.Row("R04")).ToHaveAttributeAsync("aria-selected", "false");
+        Assert.Equal("none", await Look(row + ", '::after'", "content"));
+        Assert.EndsWith("3px 0px 0px 0px inset", await Look(row + ".querySelector('.lectica-slide')", "boxShadow"));
+        await page.Page.Keyboard.PressAsync("Control+ArrowUp");
+        Assert.Equal("2px", await Look(row + ", '::after'", "borderTopWidth"));
     }
 
     [Theory]

@@ -41,11 +41,14 @@ public sealed class DrawingTests
             using var selected = Draw(list.Frame, theme);
             list.Clear();
             list.Focus();
+            using var quiet = Draw(list.Frame, theme);
+            list.Blur();
+            list.Focus();
             using var cursor = Draw(list.Frame, theme);
             list.Blur();
             list.EnabledWhen = s => s != "two";
             using var disabled = Draw(list.Frame, theme);
-            SKBitmap[] looks = [rest, pressed, selected, cursor, disabled];
+            SKBitmap[] looks = [rest, pressed, selected, quiet, cursor, disabled];
             for (var i = 0; i < looks.Length; i++)
                 for (var j = 0; j < i; j++)
                     Assert.True(Differing(looks[i], looks[j], 52, 52) > 20,
