@@ -150,8 +150,8 @@ function attach(element, list, answersAtOnce) {
         put(kinds[e.type], e, gone ? 0 : e.clientX - box.left - across, gone ? 0 : e.clientY - box.top - along, e.button, e.buttons);
     }
 
-    const see = e => {
-        if (!answersAtOnce) seen = whatIsSeen(e.target, e.clientX, e.clientY);
+    const see = (target, x, y) => {
+        if (!answersAtOnce) seen = whatIsSeen(target, x, y);
     };
 
     const isList = target => {
@@ -167,7 +167,7 @@ function attach(element, list, answersAtOnce) {
         tellMenus();
         down.set(e.pointerId, answersAtOnce ? glidesBy(e.target) : still);
         take(e);
-        see(e);
+        see(e.target, e.clientX, e.clientY);
         flush();
         // The pointer stays with the list wherever it goes; a finger's does by itself, and one that a script made up cannot.
         if (e.pointerType !== 'touch' && e.isTrusted) element.setPointerCapture(e.pointerId);
@@ -210,7 +210,7 @@ function attach(element, list, answersAtOnce) {
             glided = 0;
             tellScroll();
             put(kinds.pointerdown, from, gliding.x, gliding.y, 0, 1);
-            see(e);
+            see(e.target, e.clientX, e.clientY);
         }
         glided -= e.deltaX;
         put(kinds.pointermove, from, gliding.x + glided, gliding.y, -1, 1);
