@@ -56,7 +56,10 @@ public interface IHostedList : INotifyPropertyChanged
     /// </summary>
     bool HoldsPointer { get; }
 
-    /// <summary>Tells the list that it has the keyboard now. The cursor goes to the first selected item, else to the first row.</summary>
+    /// <summary>
+    /// Tells the list that it has the keyboard now. The cursor goes to the first selected item, else to the first row; where a pointer has
+    /// brought the keyboard, it does so with the first key.
+    /// </summary>
     void Focus();
 
     /// <summary>Tells the list that the keyboard has gone elsewhere; the cursor stays where it is, unseen.</summary>

@@ -63,10 +63,12 @@ internal sealed class Keyboard<TItem, TKey>(
             || book.Commands.Any(c => c.Chords.Any(k => k.Matches(press, core.Options.ModKey)));
     }
 
-    /// <summary>The list has the keyboard now. The cursor goes to the first selected item, else to the first row.</summary>
+    /// <summary>The list has the keyboard now. For who uses keys, the cursor goes to the first selected item, else to the first row.</summary>
     public void Focus()
     {
         if (!core.State.Focus.IsHere) core.Commit(core.State with { Focus = core.State.Focus with { IsHere = true } });
+        // Who has come by a pointer has not gone to any row: tools would be for one that nobody meant. The first key goes to it.
+        if (core.State.Focus.IsByPointer) return;
         var selection = core.Selection;
         if (selection.Cursor >= 0 || selection.Heading is not null || selection.OnNotice) return;
         var first = selection.Items.IsEmpty ? -1 : selection.Items.Intersect(core.Rows.Shown).NextAt(0);

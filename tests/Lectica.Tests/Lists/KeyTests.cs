@@ -1,6 +1,7 @@
 using System.Globalization;
 using CsCheck;
 using Lectica.Acts;
+using Lectica.Commands;
 using Lectica.Finding;
 using Lectica.Input;
 using Lectica.Layout;
@@ -151,6 +152,33 @@ public sealed class KeyTests
             }
         }, iter: 300);
         Assert.True(shown > 50 && hidden > 50, $"shown {shown} times, hidden {hidden}");
+    }
+
+    [Fact]
+    public void A_pointer_that_brings_the_keyboard_means_no_row_that_it_has_not_pressed()
+    {
+        var list = InteractiveList.Of(["one", "two", "three"], s => s, new() { Parts = new() { Marks = ["starred"] } });
+        list.Marks = [new("starred")];
+        var done = new List<string>();
+        list.Commands = [new("withdraw", "Withdraw") { ShowIn = ShowIn.Toolbar, Do = target => done.AddRange(target.Items) }];
+        bool IsReady() => list.WhyNotRun("withdraw") is null;
+        var mark = list.Frame.Rows[1].Parts.Single();
+        list.Take(PointerSample.Down(PointerType.Touch, mark.Left + 5, 60, 0));
+        list.Take(PointerSample.Up(PointerType.Touch, mark.Left + 5, 60, 50));
+        list.Focus();
+        Assert.True(list.Marked("starred").Contains(1));
+        Assert.False(IsReady());
+        Assert.DoesNotContain(list.Frame.Rows, r => r.IsCursor);
+        // The first key goes on from the first row, as it would where the keyboard had come by one.
+        list.Take(new KeyPress("End", Modifiers.Ctrl, 1000));
+        Assert.True(IsReady());
+        list.Take(PointerSample.Down(PointerType.Touch, 200, 60, 2000));
+        list.Take(PointerSample.Up(PointerType.Touch, 200, 60, 2050));
+        list.Blur();
+        list.Focus();
+        Assert.True(list.Frame.Rows[1].IsCursor && IsReady());
+        list.RunCommand("withdraw");
+        Assert.Equal(["two"], done);
     }
 
     [Fact]
