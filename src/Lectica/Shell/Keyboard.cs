@@ -63,7 +63,7 @@ internal sealed class Keyboard<TItem, TKey>(
             || book.Commands.Any(c => c.Chords.Any(k => k.Matches(press, core.Options.ModKey)));
     }
 
-    /// <summary>The list has the keyboard now. For who uses keys, the cursor goes to the first selected item, else to the first row.</summary>
+    /// <summary>The list has the keyboard now. Who uses keys has the cursor on the first selected item, else on the first row.</summary>
     public void Focus()
     {
         if (!core.State.Focus.IsHere) core.Commit(core.State with { Focus = core.State.Focus with { IsHere = true } });
