@@ -147,6 +147,7 @@ internal sealed class RowElement<TItem> : DrawnElement<RowLook<TItem>>
     private string Looks => string.Concat(
     [
         Row.IsSelected ? " is-selected" : "", Row.IsPressed ? " is-pressed" : "", Row.IsCursor ? " is-cursor" : "",
+        Row.IsCurrent ? " is-current" : "",
         Row.IsDisabled ? " is-disabled" : "", Row.IsGrabbed ? " is-grabbed" : "", Row.Busy is null ? "" : " is-busy",
         Row.Reading switch { RowReading.Pending => " is-pending", RowReading.Failed => " is-unread", _ => "" },
         Row.Tray.IsEmpty ? "" : " has-tray", Row.IsTile ? " is-tile" : "", _isOther ? " is-other" : "",

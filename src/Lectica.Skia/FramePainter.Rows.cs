@@ -268,13 +268,12 @@ public sealed partial class FramePainter
     // The ring is for who uses keys; who does not is told quietly where tools would go on from.
     private void Cursor(SKCanvas canvas, Frame frame, RowFrame row, SKRect area)
     {
-        if (!row.IsCursor) return;
-        if (frame.ShowsRing)
+        if (row.IsCursor && frame.ShowsRing)
         {
             using var ring = Stroke(theme.Accent, 2);
             canvas.DrawRoundRect(SKRect.Inflate(area, -1.5f, -1.5f), 4, 4, ring);
         }
-        else if (!row.IsSelected && row.Index >= 0)
+        else if (row.IsCurrent)
         {
             const float bar = 3;
             Fill(canvas, SKRect.Create(frame.IsRightToLeft ? area.Right - bar : area.Left, area.Top, bar, area.Height - 1), theme.Quiet);

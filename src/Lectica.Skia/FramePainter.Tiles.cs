@@ -22,7 +22,7 @@ public sealed partial class FramePainter
         canvas.Restore();
         // Selected by a rim, not by colour alone: one that is thick.
         var (colour, thick) = row.IsSelected ? (theme.Accent, 3f)
-            : row.IsCursor && !frame.ShowsRing ? (theme.Quiet, 2f) : (theme.Divider, 1f);
+            : row.IsCurrent ? (theme.Quiet, 2f) : (theme.Divider, 1f);
         using (var rim = Stroke(colour, thick))
             canvas.DrawRoundRect(SKRect.Inflate(area, -thick / 2, -thick / 2), TileCorner, TileCorner, rim);
         if (row.Flash is { } flash)

@@ -104,8 +104,8 @@ public sealed record Frame
     public bool HasFocus { get; init; }
 
     /// <summary>
-    /// Whether the cursor has a ring: it is for who uses keys. Who uses a pointer has a quiet sign where tools and keys would go on from,
-    /// on a row that is not selected.
+    /// Whether the cursor has a ring: it is for who uses keys. Who uses a pointer has a quiet sign on the row that tools and keys would go
+    /// on from (<see cref="RowFrame.IsCurrent"/>).
     /// </summary>
     public bool ShowsRing { get; init; }
 

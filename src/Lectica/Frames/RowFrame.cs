@@ -189,6 +189,12 @@ public sealed record RowFrame
     /// <summary>Whether the keyboard's cursor is on it.</summary>
     public bool IsCursor { get; init; }
 
+    /// <summary>
+    /// Whether a tool would go on from it, or a key where the list has the keyboard, though it is not selected and has no ring: a quiet
+    /// sign says so.
+    /// </summary>
+    public bool IsCurrent { get; init; }
+
     /// <summary>Whether it is disabled.</summary>
     public bool IsDisabled { get; init; }
 
@@ -264,8 +270,8 @@ public sealed record RowFrame
         return ReferenceEquals(this, other)
             || (Kind == other.Kind && Index == other.Index && Reading == other.Reading && Height == other.Height && Width == other.Width
             && PartHeight == other.PartHeight && IsSelected == other.IsSelected && IsPressed == other.IsPressed
-            && IsCursor == other.IsCursor && IsDisabled == other.IsDisabled && IsGrabbed == other.IsGrabbed && BodyLeft == other.BodyLeft
-            && BodyWidth == other.BodyWidth
+            && IsCursor == other.IsCursor && IsCurrent == other.IsCurrent && IsDisabled == other.IsDisabled && IsGrabbed == other.IsGrabbed
+            && BodyLeft == other.BodyLeft && BodyWidth == other.BodyWidth
             && Shift == other.Shift && Flash == other.Flash && Busy == other.Busy && Notice == other.Notice && Section == other.Section
             && Heading == other.Heading && Level == other.Level && Branch == other.Branch && Content == other.Content
             && Cells.AsSpan().SequenceEqual(other.Cells.AsSpan()) && Parts.AsSpan().SequenceEqual(other.Parts.AsSpan()) && Tray.AsSpan()

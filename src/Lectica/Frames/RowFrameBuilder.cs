@@ -99,7 +99,8 @@ internal static class RowFrameBuilder
         var plane = input.Plane;
         var index = input.Move?.Back(place) ?? place;
         var order = input.Before is { } rows ? rows.RowOf(index)?.Value ?? row.Value : row.Value;
-        var isCursor = input.HasFocus && input.HeaderCursor < 0 && input.Selection.Cursor == index && input.Selection.Heading is null;
+        var isAtCursor = input.HeaderCursor < 0 && input.Selection.Cursor == index && input.Selection.Heading is null;
+        var isCursor = isAtCursor && input.HasFocus;
         var isSelected = input.Selection.Items.Contains(index);
         var parts = places.Length == 0 ? [] : new PartFrame[places.Length];
         double left = 0, right = at.Width;
@@ -163,6 +164,7 @@ internal static class RowFrameBuilder
             IsSelected = isSelected,
             IsPressed = pressed,
             IsCursor = isCursor,
+            IsCurrent = isAtCursor && !input.ShowsRing && !isSelected && (isCursor || input.Selection.Items.IsEmpty),
             IsGrabbed = input.Grabbed?.Contains(index) == true,
             Shift = shift,
             Flash = input.FlashOn?.Invoke(index),

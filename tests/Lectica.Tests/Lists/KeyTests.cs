@@ -3,6 +3,7 @@ using CsCheck;
 using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Finding;
+using Lectica.Frames;
 using Lectica.Input;
 using Lectica.Layout;
 
@@ -110,34 +111,38 @@ public sealed class KeyTests
     }
 
     [Fact]
-    public void The_cursor_has_a_ring_for_who_uses_keys_and_has_the_list()
+    public void Who_uses_keys_has_a_ring_and_who_does_not_sees_what_tools_go_on_from()
     {
-        var (shown, hidden) = (0, 0);
-        Gen.Int[0, 5].Array[1, 12].Sample(acts =>
+        var (rings, signs) = (0, 0);
+        Gen.Select(Gen.Int[0, 6], Gen.Int[0, 2]).Array[1, 12].Sample(acts =>
         {
-            var list = InteractiveList.Of(["one", "two", "three"], s => s);
+            var list = InteractiveList.Of(["one", "two", "three"], s => s, new() { Mode = SelectionMode.Multiple });
+            var done = new List<string>();
+            list.Commands = [new("note", "Note") { Do = target => done.AddRange(target.Items) }];
             var (isHere, isByPointer, time) = (false, false, 0.0);
-            foreach (var act in acts)
+            foreach (var (act, row) in acts)
             {
                 time += 1000;
                 switch (act)
                 {
-                    case 0:
-                        list.Take(PointerSample.Down(PointerType.Mouse, 50, 60, time));
-                        list.Take(PointerSample.Up(PointerType.Mouse, 50, 60, time + 50));
+                    case 0 or 1:
+                        var y = list.Frame.Rows[row].Top + 8;
+                        var held = act == 0 ? Modifiers.None : Modifiers.Ctrl;
+                        list.Take(PointerSample.Down(PointerType.Mouse, 50, y, time) with { Modifiers = held });
+                        list.Take(PointerSample.Up(PointerType.Mouse, 50, y, time + 50) with { Modifiers = held });
                         isByPointer = true;
                         break;
-                    case 1:
-                        list.Take(new KeyPress("ArrowDown", Modifiers.None, time));
+                    case 2:
+                        list.Take(new KeyPress("ArrowDown", row == 0 ? Modifiers.None : Modifiers.Ctrl, time));
                         (isHere, isByPointer) = (true, false);
                         break;
-                    case 2:
+                    case 3:
                         list.Take(new KeyPress("Shift", Modifiers.Shift, time));
                         break;
-                    case 3:
+                    case 4:
                         list.Take(new PointerSample(SampleKind.Move, 1, PointerType.Mouse, 50, 70, time));
                         break;
-                    case 4:
+                    case 5:
                         list.Focus();
                         isHere = true;
                         break;
@@ -146,12 +151,19 @@ public sealed class KeyTests
                         if (isHere) (isHere, isByPointer) = (false, false);
                         break;
                 }
-                Assert.Equal(isHere && !isByPointer, list.Frame.ShowsRing);
-                if (list.Frame.ShowsRing) Interlocked.Increment(ref shown);
-                else if (isHere) Interlocked.Increment(ref hidden);
+                var frame = list.Frame;
+                Assert.Equal(isHere && !isByPointer, frame.ShowsRing);
+                done.Clear();
+                list.RunCommand("note");
+                RowFrame[] shown = [.. frame.Rows.Where(r => r.IsSelected)];
+                if (shown.Length == 0) shown = [.. frame.Rows.Where(r => r.IsCurrent || (r.IsCursor && frame.ShowsRing))];
+                Assert.Equal(shown.Select(r => r.Content.Label), done);
+                Assert.DoesNotContain(frame.Rows, r => r.IsCurrent && (r.IsSelected || frame.ShowsRing));
+                if (frame.ShowsRing) Interlocked.Increment(ref rings);
+                else if (frame.Rows.Any(r => r.IsCurrent)) Interlocked.Increment(ref signs);
             }
         }, iter: 300);
-        Assert.True(shown > 50 && hidden > 50, $"shown {shown} times, hidden {hidden}");
+        Assert.True(rings > 50 && signs > 50, $"{rings} rings, {signs} quiet signs");
     }
 
     [Fact]

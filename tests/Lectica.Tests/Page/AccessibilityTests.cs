@@ -81,6 +81,13 @@ public sealed class AccessibilityTests(PageFixture fixture)
         Assert.EndsWith("3px 0px 0px 0px inset", await Look(row + ".querySelector('.lectica-slide')", "boxShadow"));
         await page.Page.Keyboard.PressAsync("Control+ArrowUp");
         Assert.Equal("2px", await Look(row + ", '::after'", "borderTopWidth"));
+        // After a tool has done its work, too: what it would do next is to the row after.
+        await page.Page.Locator("[data-command='withdraw']").ClickAsync();
+        await Assertions.Expect(page.Page.Locator(".is-current:not(.is-ghost)")).ToHaveAttributeAsync("data-key", "R04");
+        Assert.EndsWith("3px 0px 0px 0px inset",
+            await Look("document.querySelector('.is-current:not(.is-ghost) .lectica-slide')", "boxShadow"));
+        await page.Page.Locator("[data-command='withdraw']").ClickAsync();
+        await Assertions.Expect(page.Row("R04")).ToHaveCountAsync(0);
     }
 
     [Theory]
