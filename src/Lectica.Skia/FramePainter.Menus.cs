@@ -60,11 +60,8 @@ public sealed partial class FramePainter
         {
             using var ground = new SKPaint { Color = theme.Pressed, IsAntialias = true };
             canvas.DrawRoundRect(SKRect.Inflate(row, -2, -2), 8, 8, ground);
-        }
-        if (isCursor && showsRing)
-        {
             using var ring = Stroke(theme.Accent, 2);
-            canvas.DrawRoundRect(SKRect.Inflate(row, -2, -2), 8, 8, ring);
+            if (showsRing) canvas.DrawRoundRect(SKRect.Inflate(row, -2, -2), 8, 8, ring);
         }
         using var font = Fonts.Regular(16);
         using var small = Fonts.Regular(13);

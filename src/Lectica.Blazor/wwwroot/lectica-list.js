@@ -94,7 +94,7 @@ function attach(element, list, answersAtOnce) {
     const root = element.closest('.lectica'), viewport = root.querySelector('.lectica-viewport'),
         over = root.querySelector('.lectica-over'), said = root.querySelector('.lectica-said');
     // Each pointer that is down, and by how much the row that it pressed was then seen ahead of its place: a press is of what is seen, and
-    // what comes of it goes with that row until the list has the pointer. What is elsewhere makes this of the row's name.
+    // what comes of it goes with that row until the list has the pointer. A list elsewhere works that out from the row's name.
     const down = new Map(), still = [0, 0], samples = new Float64Array(fields * mostSamples);
     let count = 0, frame = 0, holds = false, scrollDue = 0, keys = new Set(), seen = null;
     const stop = new AbortController();
