@@ -81,8 +81,8 @@ public sealed class ClipboardPageTests(PageFixture fixture)
                 getSelection().selectAllChildren(document.body);
             }
             """);
-        var label = await page.Row("R02").Locator(".lectica-label").BoundingBoxAsync();
-        await page.Page.Mouse.MoveAsync(label!.X + 20, label.Y + 8);
+        var label = await page.Row("R02").Locator(".lectica-label").BoundsAsync();
+        await page.Page.Mouse.MoveAsync(label.X + 20, label.Y + 8);
         await page.Page.Mouse.DownAsync();
         await page.Page.Mouse.MoveAsync(label.X + 80, label.Y + 60, new() { Steps = 6 });
         await page.Page.WaitForFunctionAsync("() => window.told.length > 0");

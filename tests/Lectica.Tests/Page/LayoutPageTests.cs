@@ -23,8 +23,8 @@ public sealed class LayoutPageTests(PageFixture fixture)
         var light = Enumerable.Range(0, 24).OrderBy(i => i * 37 % 90).Select(i => $"R{i:00}").ToList();
         Assert.Equal(string.Join(' ', light.Take(5)), await Keys(page));
         // Fields stand under their headers, in the viewport as above it.
-        var (header, field) = ((await Header("magnitude").BoundingBoxAsync())!,
-            (await page.Row(light[0]).Locator(".lectica-field").Nth(1).BoundingBoxAsync())!);
+        var (header, field) = (await Header("magnitude").BoundsAsync(),
+            await page.Row(light[0]).Locator(".lectica-field").Nth(1).BoundsAsync());
         Assert.Equal(header.X, field.X, 1f);
         Assert.Equal(header.Width, field.Width, 1f);
         // By keys: up from the first row, and along.
@@ -121,7 +121,7 @@ public sealed class LayoutPageTests(PageFixture fixture)
         await Assertions.Expect(page.Row("R00").Locator(".lectica-box")).ToHaveAttributeAsync("aria-checked", "mixed");
         await page.Clean("as it is");
         // A drag to the side chooses the level.
-        var handle = (await page.Row("R05").Locator("[data-part=handle]").BoundingBoxAsync())!;
+        var handle = await page.Row("R05").Locator("[data-part=handle]").BoundsAsync();
         await page.Page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20);
         await page.Page.Mouse.DownAsync();
         await page.Page.Mouse.MoveAsync(handle.X + 20, handle.Y - 34, new() { Steps = 8 });
@@ -144,7 +144,7 @@ public sealed class LayoutPageTests(PageFixture fixture)
             foreach (var _ in Enumerable.Range(0, 6)) await page.Page.Keyboard.PressAsync(direction == "rtl" ? "ArrowLeft" : "ArrowRight");
             await Assertions.Expect(page.Row("R07")).ToHaveAttributeAsync("aria-selected", "true");
             // The cursor's item is in view, as far along as the list says.
-            var (outer, inner) = ((await plan.BoundingBoxAsync())!, (await page.Row("R07").BoundingBoxAsync())!);
+            var (outer, inner) = (await plan.BoundsAsync(), await page.Row("R07").BoundsAsync());
             Assert.InRange(inner.X, outer.X - 1, outer.X + outer.Width - inner.Width + 1);
             // A finger scrolls by the browser itself, and the list is told.
             await plan.EvaluateAsync($"e => e.scrollLeft = {(direction == "rtl" ? -900 : 900)}");
@@ -160,7 +160,7 @@ public sealed class LayoutPageTests(PageFixture fixture)
             await page.Swipe(x, y - 30, x, y + 30);
             await page.Row("R08").Locator(".lectica-tray").WaitForAsync();
             var (item, tray) =
-                ((await page.Row("R08").BoundingBoxAsync())!, (await page.Row("R08").Locator(".lectica-tray").BoundingBoxAsync())!);
+                (await page.Row("R08").BoundsAsync(), await page.Row("R08").Locator(".lectica-tray").BoundsAsync());
             Assert.InRange(tray.Y, item.Y - 1, item.Y + 5);
             Assert.InRange(tray.Height, 40, item.Height - 30);
             // It is as wide as its column of the page, and the page no wider than the window.

@@ -237,7 +237,7 @@ public sealed partial class LooksTests(PageFixture fixture)
         foreach (var elsewhere in (string[])["h1", "#told", "#requester", "#tools"])
         {
             await page.Row(key).ClickAsync(new() { Button = MouseButton.Right });
-            var box = (await menu.BoundingBoxAsync())!;
+            var box = await menu.BoundsAsync();
             Assert.True(box.X >= 0 && box.Y >= 0 && box.X + box.Width <= width && box.Y + box.Height <= height,
                 $"{box.X} {box.Y} {box.Width} {box.Height}");
             // All entries are there, and none must be scrolled to.
@@ -260,7 +260,7 @@ public sealed partial class LooksTests(PageFixture fixture)
         await page.Touch("touchEnd", x, y);
         await p.WaitForTimeoutAsync(300);
         var sheet = p.Locator(".lectica-menu.is-sheet");
-        var box = (await sheet.BoundingBoxAsync())!;
+        var box = await sheet.BoundsAsync();
         Assert.Equal((0, 390, 800), (box.X, box.Width, box.Y + box.Height));
         await page.Clean("sheet");
         // It says what it is for, and a press beside it only closes it: not on the title, and nothing that lies below is worked.
@@ -324,7 +324,7 @@ public sealed partial class LooksTests(PageFixture fixture)
         await Open();
         await p.Keyboard.PressAsync("End");
         await p.WaitForTimeoutAsync(200);
-        var (box, at) = ((await menu.BoundingBoxAsync())!, (await menu.Locator(".is-cursor").BoundingBoxAsync())!);
+        var (box, at) = (await menu.BoundsAsync(), await menu.Locator(".is-cursor").BoundsAsync());
         Assert.True(await Top() > 0 && at.Y >= box.Y - 1 && at.Y + at.Height <= box.Y + box.Height + 1,
             $"{at.Y} {at.Height} in {box.Y} {box.Height}");
         await p.Keyboard.PressAsync("Escape");
@@ -351,7 +351,7 @@ public sealed partial class LooksTests(PageFixture fixture)
         await p.WaitForTimeoutAsync(300);
         Assert.True(await Top() > 0, "no wheel scrolls it");
         var entry = p.Locator("[data-entry='Move']");
-        var (label, under) = (await entry.TextContentAsync(), (await entry.BoundingBoxAsync())!);
+        var (label, under) = (await entry.TextContentAsync(), await entry.BoundsAsync());
         await p.Mouse.ClickAsync(x, under.Y + 22);
         await p.WaitForTimeoutAsync(300);
         Assert.Equal(label!.Trim(), await p.Locator("#plan-menu-sub").GetAttributeAsync("aria-label"));

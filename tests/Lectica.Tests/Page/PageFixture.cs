@@ -96,7 +96,7 @@ internal sealed class PageDriver : IAsyncDisposable
                 await Promise.allSettled(rows.flatMap(e => e.getAnimations()).map(a => a.finished));
             }
             """);
-        var box = (await (part is null ? Row(key) : Row(key).Locator($"[data-part='{part}']")).BoundingBoxAsync())!;
+        var box = await (part is null ? Row(key) : Row(key).Locator($"[data-part='{part}']")).BoundsAsync();
         return (box.X + (box.Width / 2), box.Y + (box.Height / 2));
     }
 
@@ -129,7 +129,7 @@ internal sealed class PageDriver : IAsyncDisposable
     public async Task TapOn(ILocator element)
     {
         await element.ScrollIntoViewIfNeededAsync();
-        var box = (await element.BoundingBoxAsync())!;
+        var box = await element.BoundsAsync();
         await Page.Touchscreen.TapAsync(box.X + (box.Width / 2), box.Y + (box.Height / 2));
         await Page.WaitForTimeoutAsync(100);
     }

@@ -137,7 +137,7 @@ public sealed class PageTests(PageFixture fixture)
         await using var page = await fixture.Open(phone: true);
         await page.Row("R03").ClickAsync(new() { Button = MouseButton.Right });
         await page.Page.GetByRole(AriaRole.Menuitem, new() { Name = "Withdraw" }).ClickAsync();
-        var notice = (await page.Page.Locator(".lectica-brief").BoundingBoxAsync())!;
+        var notice = await page.Page.Locator(".lectica-brief").BoundsAsync();
         var (address, y) = (page.Page.Url, notice.Y + (notice.Height / 2));
         foreach (var (from, to) in (((float, float)[])[(40, 440), (440, 40)]))
         {
@@ -193,7 +193,7 @@ public sealed class PageTests(PageFixture fixture)
         await page.Page.Mouse.UpAsync();
         Assert.Equal(["R01", "R02", "R00", "R03", "R04"], (await page.State()).Order);
         // From empty space below the rows: a marquee.
-        var box = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
+        var box = await page.Page.Locator("#plan").BoundsAsync();
         await page.Page.Mouse.MoveAsync(box.X + 200, box.Y + 400);
         await page.Page.Mouse.DownAsync();
         await page.Page.Mouse.MoveAsync(box.X + 100, box.Y + 120, new() { Steps = 10 });
@@ -275,14 +275,14 @@ public sealed class PageTests(PageFixture fixture)
         await page.Page.Keyboard.PressAsync("End");
         await page.Row("R999999").WaitForAsync();
         Assert.InRange(await rows.CountAsync(), 10, 100);
-        var last = (await page.Row("R999999").BoundingBoxAsync())!;
-        var view = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
+        var last = await page.Row("R999999").BoundsAsync();
+        var view = await page.Page.Locator("#plan").BoundsAsync();
         Assert.InRange(last.Y + last.Height, view.Y + view.Height - 2, view.Y + view.Height + 2);
         // A turn of the wheel is a turn of the wheel, however long the list.
         await page.Page.Mouse.MoveAsync(view.X + 100, view.Y + 100);
         await page.Page.Mouse.WheelAsync(0, -104);
         await page.Page.WaitForTimeoutAsync(400);
-        Assert.InRange((await page.Row("R999999").BoundingBoxAsync())!.Y, last.Y + 100, last.Y + 108);
+        Assert.InRange((await page.Row("R999999").BoundsAsync()).Y, last.Y + 100, last.Y + 108);
         // To the middle by the scroll bar, and back to the top.
         await page.Page.EvaluateAsync("() => { const plan = document.getElementById('plan'); plan.scrollTop = plan.scrollHeight / 2; }");
         await page.Page.WaitForTimeoutAsync(300);
@@ -330,7 +330,7 @@ public sealed class PageTests(PageFixture fixture)
         Assert.Equal(0, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"));
         // Carried to the lower edge and held there: the list scrolls faster toward the edge, and stops exactly at its end.
         (x, y) = await page.Middle("R06", "handle");
-        var view = (await page.Page.Locator("#plan").BoundingBoxAsync())!;
+        var view = await page.Page.Locator("#plan").BoundsAsync();
         await page.Swipe(x, y, x, view.Y + view.Height - 6, moves: 15, up: false);
         await page.Page.WaitForTimeoutAsync(2500);
         Assert.Equal(

@@ -30,7 +30,7 @@ public sealed class ServerTests(PageFixture fixture)
         Assert.Equal(0, await page.EvaluateAsync<double>("() => document.scrollingElement.scrollTop"));
         await page.Keyboard.PressAsync("Home");
         await tells("Selected: R00");
-        var handle = (await page.Locator("[data-key='R05'] [data-part=handle]").BoundingBoxAsync())!;
+        var handle = await page.Locator("[data-key='R05'] [data-part=handle]").BoundsAsync();
         await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20);
         await page.Mouse.DownAsync();
         for (var i = 1; i <= 12; i++)
@@ -89,7 +89,7 @@ public sealed class ServerTests(PageFixture fixture)
         Assert.True(axe.Violations.Length == 0, string.Join("; ", axe.Violations.Select(v => $"{v.Id}: {v.Help} at {v.Nodes[0].Html}")));
 
         // A rectangle from the room between two tiles takes what it touches, and not what lies between in reading order.
-        var (from, to) = ((await Tile(1).BoundingBoxAsync())!, (await Tile(8).BoundingBoxAsync())!);
+        var (from, to) = (await Tile(1).BoundsAsync(), await Tile(8).BoundsAsync());
         await page.Mouse.MoveAsync(from.X - 4, from.Y + 30);
         await page.Mouse.DownAsync();
         await page.Mouse.MoveAsync(to.X + 50, to.Y + 50, new() { Steps = 8 });
@@ -100,7 +100,7 @@ public sealed class ServerTests(PageFixture fixture)
             await Assertions.Expect(Tile(number)).ToHaveAttributeAsync("aria-selected", isOn ? "true" : "false");
         // A drag: the others flow, and glide from where they were.
         await page.Keyboard.PressAsync("Escape");
-        var (taken, over) = ((await Tile(0).BoundingBoxAsync())!, (await Tile(2).BoundingBoxAsync())!);
+        var (taken, over) = (await Tile(0).BoundsAsync(), await Tile(2).BoundsAsync());
         await page.Mouse.MoveAsync(taken.X + 70, taken.Y + 110);
         await page.Mouse.DownAsync();
         await page.Mouse.MoveAsync(over.X + 75, over.Y + 115, new() { Steps = 16 });
@@ -131,7 +131,7 @@ public sealed class ServerTests(PageFixture fixture)
         Task Turn() => page.EvaluateAsync("() => document.getElementById('night').click()");
 
         // A request is grabbed while the view turns to the other night.
-        var handle = (await page.Locator("[data-key='R05'] [data-part=handle]").BoundingBoxAsync())!;
+        var handle = await page.Locator("[data-key='R05'] [data-part=handle]").BoundsAsync();
         await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 20);
         await page.Mouse.DownAsync();
         await page.Mouse.MoveAsync(handle.X + 20, handle.Y + 120, new() { Steps = 8 });
@@ -194,7 +194,7 @@ public sealed class ServerTests(PageFixture fixture)
             }
             """);
         // A mouse that only moves is nothing that must be kept; what comes after it is.
-        var box = (await page.Locator("[data-key='R01']").BoundingBoxAsync())!;
+        var box = await page.Locator("[data-key='R01']").BoundsAsync();
         await page.Mouse.MoveAsync(box.X + 10, box.Y + 10);
         await page.Mouse.MoveAsync(box.X + 200, box.Y + 20, new() { Steps = 500 });
         await page.Locator("[data-key='R02']").ClickAsync();
