@@ -155,8 +155,7 @@ function attach(element, list, answersAtOnce) {
     };
 
     const isList = target => {
-        // Selected text that is dragged is the target itself.
-        const at = target.closest ? target : target.parentElement;
+        const at = elementOf(target);
         return viewport.contains(at) || element.contains(at) ? !at.closest(ownControls) : !!at?.closest('.lectica-menu');
     };
 
@@ -413,9 +412,12 @@ const rowLike = (within, row) => [...within.querySelectorAll('.lectica-row')].fi
 /** Whether a row is of something that it can be known again by: a notice is not, nor what has not been read. */
 const isNamed = row => (row?.dataset.key ?? row?.dataset.heading) !== undefined;
 
+/** The element that an event is of: selected text that is dragged is the target itself. */
+const elementOf = target => target.closest ? target : target.parentElement;
+
 /** How far the row that is pressed is seen from where it glides to, px: across and down. */
 function glidesBy(target) {
-    const row = (target.closest ? target : target.parentElement).closest('.lectica-content .lectica-row');
+    const row = elementOf(target).closest('.lectica-content .lectica-row');
     if (!row?.getAnimations().length) return [0, 0];
     const [across, along] = getComputedStyle(row).translate.split(' ').map(parseFloat);
     return [across || 0, along || 0];
@@ -423,7 +425,7 @@ function glidesBy(target) {
 
 /** What somebody sees where they press, and where in it: by the time that a list elsewhere hears of it, that may have gone on. */
 function whatIsSeen(target, x, y) {
-    const at = target.closest ? target : target.parentElement;
+    const at = elementOf(target);
     if (at.closest('.lectica-menu')) return { kind: anEntry, name: at.closest('[data-entry]')?.dataset.entry };
     const sticky = at.closest('.lectica').querySelector('.lectica-sticky .lectica-row'), over = sticky?.getBoundingClientRect();
     const row = y >= over?.top && y < over.bottom ? sticky : at.closest('.lectica-content .lectica-row');

@@ -138,7 +138,7 @@ internal static class RowFrameBuilder
         var (shift, tray) = input.Swipe is { } swipe && swipe.Index == index ? TrayOf(input, swipe) : (default, []);
         var pressed = false;
         for (var i = 0; i < input.Pressed.Count; i++) pressed |= input.Pressed[i].Index == index;
-        var isRead = input.IsRead(index);
+        var (isRead, isDisabled) = (input.IsRead(index), input.Rules.Disabled.Contains(index));
         var hasFailed = !isRead && input.Failed.Contains(index);
         BusyFrame? busy = null;
         for (var i = 0; i < input.Runs.Count && busy is null; i++)
@@ -164,13 +164,13 @@ internal static class RowFrameBuilder
             IsSelected = isSelected,
             IsPressed = pressed,
             IsCursor = isCursor,
-            IsCurrent = isAtCursor && !input.ShowsRing && !isSelected && (isCursor || input.Selection.Items.IsEmpty),
+            IsCurrent = isAtCursor && !input.ShowsRing && !isSelected && (isCursor || (!isDisabled && input.Selection.Items.IsEmpty)),
             IsGrabbed = input.Grabbed?.Contains(index) == true,
             Shift = shift,
             Flash = input.FlashOn?.Invoke(index),
             Busy = busy,
             Tray = tray,
-            IsDisabled = input.Rules.Disabled.Contains(index),
+            IsDisabled = isDisabled,
             Parts = ImmutableCollectionsMarshal.AsImmutableArray(parts),
             BodyLeft = left,
             BodyWidth = Math.Max(0, right - left),

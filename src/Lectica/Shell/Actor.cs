@@ -119,13 +119,13 @@ internal sealed class Actor(Core core)
         core.Selection.Items.Contains(index) ? core.Selection.Items.Intersect(core.Rules.Choosable)
         : ItemSet.None(core.State.Count).With(index);
 
-    /// <summary>The selection as far as it shows and is enabled; where it is empty the item at the cursor.</summary>
+    /// <summary>The selection, or where nothing is selected the item at the cursor; as far as that shows and is enabled.</summary>
     public ItemSet TargetOfCommand()
     {
-        var choosable = core.Rules.Choosable;
-        var selected = core.Selection.Items.Intersect(choosable);
-        return selected.IsEmpty && core.Selection.Cursor >= 0
-            ? ItemSet.None(core.State.Count).With(core.Selection.Cursor).Intersect(choosable) : selected;
+        var selection = core.Selection;
+        var meant = selection.Items.IsEmpty && selection.Cursor >= 0
+            ? ItemSet.None(core.State.Count).With(selection.Cursor) : selection.Items;
+        return meant.Intersect(core.Rules.Choosable);
     }
 
     /// <summary>What a key means: the selection if the cursor is in it, else the item at the cursor.</summary>

@@ -113,13 +113,14 @@ public sealed class KeyTests
     [Fact]
     public void Who_uses_keys_has_a_ring_and_who_does_not_sees_what_tools_go_on_from()
     {
-        var (rings, signs) = (0, 0);
-        Gen.Select(Gen.Int[0, 6], Gen.Int[0, 2]).Array[1, 12].Sample(acts =>
+        var (rings, signs, disabled, skipped) = (0, 0, 0, 0);
+        Gen.Select(Gen.Int[0, 7], Gen.Int[0, 2]).Array[1, 12].Sample(acts =>
         {
-            var list = InteractiveList.Of(["one", "two", "three"], s => s, new() { Mode = SelectionMode.Multiple });
+            string[] names = ["one", "two", "three"];
+            var list = InteractiveList.Of(names, s => s, new() { Mode = SelectionMode.Multiple });
             var done = new List<string>();
             list.Commands = [new("note", "Note") { Do = target => done.AddRange(target.Items) }];
-            var (isHere, isByPointer, time) = (false, false, 0.0);
+            var (isHere, isByPointer, time, off) = (false, false, 0.0, 0);
             foreach (var (act, row) in acts)
             {
                 time += 1000;
@@ -146,6 +147,11 @@ public sealed class KeyTests
                         list.Focus();
                         isHere = true;
                         break;
+                    case 6:
+                        off ^= 1 << row;
+                        var these = off;
+                        list.EnabledWhen = s => ((these >> Array.IndexOf(names, s)) & 1) == 0;
+                        break;
                     default:
                         list.Blur();
                         if (isHere) (isHere, isByPointer) = (false, false);
@@ -157,13 +163,21 @@ public sealed class KeyTests
                 list.RunCommand("note");
                 RowFrame[] shown = [.. frame.Rows.Where(r => r.IsSelected)];
                 if (shown.Length == 0) shown = [.. frame.Rows.Where(r => r.IsCurrent || (r.IsCursor && frame.ShowsRing))];
-                Assert.Equal(shown.Select(r => r.Content.Label), done);
+                Assert.Equal(shown.Where(r => !r.IsDisabled).Select(r => r.Content.Label), done);
                 Assert.DoesNotContain(frame.Rows, r => r.IsCurrent && (r.IsSelected || frame.ShowsRing));
+                // A tool does nothing to a row that is disabled; a key may go on from there.
+                Assert.DoesNotContain(frame.Rows, r => r.IsCurrent && r.IsDisabled && !isHere);
+                if (!isHere && shown.Length == 0 && frame.Rows.Any(r => r.IsDisabled && r.Content.Label == list.CursorKey))
+                    Interlocked.Increment(ref disabled);
+                // Where all that is selected is disabled, what lies at the cursor is not taken for it.
+                if (shown.Length > 0 && done.Count == 0 && frame.Rows.Any(r => !r.IsDisabled && r.Content.Label == list.CursorKey))
+                    Interlocked.Increment(ref skipped);
                 if (frame.ShowsRing) Interlocked.Increment(ref rings);
                 else if (frame.Rows.Any(r => r.IsCurrent)) Interlocked.Increment(ref signs);
             }
-        }, iter: 300);
-        Assert.True(rings > 50 && signs > 50, $"{rings} rings, {signs} quiet signs");
+        }, iter: 1000);
+        Assert.True(rings > 50 && signs > 50 && disabled > 10 && skipped > 10,
+            $"{rings} rings, {signs} quiet signs, {disabled} disabled, {skipped} skipped");
     }
 
     [Fact]
