@@ -1,3 +1,5 @@
+using System.Globalization;
+
 namespace Lectica.Examples.NightPlan;
 
 /// <summary>
@@ -10,7 +12,12 @@ internal readonly record struct RequestId(char Series, int Number)
 
     public override int GetHashCode() => (Series << 24) ^ Number;
 
-    public override string ToString() => $"{Series}{Number:00}";
+    public override string ToString() => Series + (Number < 10 ? "0" : "") + Number.ToString(CultureInfo.InvariantCulture);
+
+    /// <summary>The id that was written so; the default where none was.</summary>
+    public static RequestId Parse(string text) =>
+        text.Length > 1 && int.TryParse(text.AsSpan(1), NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+            ? new(text[0], number) : default;
 }
 
 /// <summary>

@@ -48,6 +48,7 @@ internal static class Samples
         var atOnce = name == "outline" ? rows : Math.Min(rows, 2000);
         var plan = Plan.Make(atOnce).ToList();
         var list = InteractiveList.Of(plan, r => r.Id, options);
+        list.KeyOfText = RequestId.Parse;
         list.Content =
             r => new(r.Field,
                 string.Create(CultureInfo.InvariantCulture, $"{r.Requester} · magnitude {r.Magnitude:0.0}") +

@@ -77,8 +77,9 @@ public sealed class SnapshotStore(Func<DbContext> open, string list, string pers
             {
                 var row = await RowAsync(context, cancellation).ConfigureAwait(false);
                 var merged = row is null ? snapshot : Merged(_base, snapshot, ListSnapshot.Parse(row.Json));
-                if (row is null) context.Add(new StoredSnapshot { List = list, Person = person, Json = merged.ToJson(), Version = 1 });
-                else (row.Json, row.Version) = (merged.ToJson(), row.Version + 1);
+                var json = merged.ToJson(isIndented: false);
+                if (row is null) context.Add(new StoredSnapshot { List = list, Person = person, Json = json, Version = 1 });
+                else (row.Json, row.Version) = (json, row.Version + 1);
                 try
                 {
                     await context.SaveChangesAsync(cancellation).ConfigureAwait(false);

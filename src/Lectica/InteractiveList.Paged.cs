@@ -24,8 +24,9 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>
-    /// Reads a key from its text, for a paged list that restores a snapshot: it cannot look through its items. Null for the keys' own way,
-    /// which strings, whole numbers and GUIDs have.
+    /// Reads a key from its text: the key it was written from, or the type's default where the text is of none. A paged list needs it to
+    /// restore a snapshot, as it cannot look through its items; with it, one in memory saves and restores without a look at each. Null for
+    /// the keys' own way, which strings, whole numbers and GUIDs have.
     /// </summary>
     public Func<string, TKey>? KeyOfText
     {

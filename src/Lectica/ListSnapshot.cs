@@ -12,7 +12,8 @@ namespace Lectica;
 public sealed record ListSnapshot
 {
     /// <summary>Whether both remember the same.</summary>
-    public bool Equals(ListSnapshot? other) => ReferenceEquals(this, other) || (other is not null && ToJson() == other.ToJson());
+    public bool Equals(ListSnapshot? other) =>
+        ReferenceEquals(this, other) || (other is not null && ToJson(isIndented: false) == other.ToJson(isIndented: false));
 
     /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Version, Selected.Count, Cursor, Anchor, FirstRow);
@@ -74,8 +75,9 @@ public sealed record ListSnapshot
     /// <summary>How far the first item on show is scrolled past the top, px.</summary>
     public double FirstRowOffset { get; init; }
 
-    /// <summary>The snapshot as JSON.</summary>
-    public string ToJson() => JsonSerializer.Serialize(this, SnapshotJson.Default.ListSnapshot);
+    /// <summary>The snapshot as JSON, by lines for who reads it or in one for who stores it.</summary>
+    public string ToJson(bool isIndented = true) =>
+        JsonSerializer.Serialize(this, (isIndented ? SnapshotJson.Default : SnapshotJson.Dense).ListSnapshot);
 
     /// <summary>Reads a snapshot.</summary>
     /// <exception cref="FormatException">It is none, or of a version that this library does not know; the message says where and
@@ -150,4 +152,9 @@ public sealed class RestoreReport(IReadOnlyList<string> missingKeys, Acts.Refusa
     DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, WriteIndented = true, NewLine = "\n")]
 [JsonSerializable(typeof(ListSnapshot))]
-internal sealed partial class SnapshotJson : JsonSerializerContext;
+internal sealed partial class SnapshotJson : JsonSerializerContext
+{
+    private static SnapshotJson? _dense;
+
+    public static SnapshotJson Dense => _dense ??= new(new(Default.Options) { WriteIndented = false });
+}

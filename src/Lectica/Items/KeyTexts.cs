@@ -27,6 +27,11 @@ internal sealed class KeyTexts<TKey> where TKey : notnull
     /// <summary>Whether no two keys share a text, by their type.</summary>
     public bool AreExact => Given is null && WritesExactly;
 
+    /// <summary>Whether keys can be read from their texts.</summary>
+    public bool CanRead =>
+        GivenBack is not null || (Given is null && (typeof(TKey) == typeof(string) || typeof(TKey) == typeof(int)
+            || typeof(TKey) == typeof(long) || typeof(TKey) == typeof(Guid)));
+
     /// <summary>The key of a text; false where it is none.</summary>
     /// <exception cref="InvalidOperationException">Keys of this type are not read by themselves, and the app does not say how.</exception>
     public bool TryRead(string text, out TKey key)

@@ -20,9 +20,10 @@ internal sealed class Snapshots<TItem, TKey>(
 
     public ListSnapshot Save()
     {
-        if (!store.Texts.AreExact && !Pager.IsPaged) CheckTexts();
+        if (store.Texts is { AreExact: false, GivenBack: null } && !Pager.IsPaged) CheckTexts();
         var state = core.State;
-        string? Text(int index) => core.KeyText(index);
+        var isRead = store.Texts is { AreExact: false, GivenBack: not null } && !Pager.IsPaged;
+        string? Text(int index) => isRead ? CheckedText(index) : core.KeyText(index);
         var first = core.Geometry.LineAt(core.Viewport.ScrollTop) is { } row ? (Row: row, Index: core.Rows.IndexAt(row))
             : (Row: default, Index: -1);
         var kept = marker.Marks.Where(m => m.Get is null && !Pager.IsPaged).ToList();
@@ -45,6 +46,18 @@ internal sealed class Snapshots<TItem, TKey>(
             FirstRowOffset = first.Index < 0 ? 0 : core.Viewport.ScrollTop - core.Geometry.TopOf(first.Row),
         };
     }
+
+    // Where texts are read back, what is written is checked, not the whole list.
+    private string? CheckedText(int index)
+    {
+        var text = core.KeyText(index);
+        return text is null || IndexOf(text) == index ? text
+            : throw new InvalidOperationException(
+                $"The key of the item at {index} is written as '{text}', and the list's KeyOfText does not read it back from that.");
+    }
+
+    private int IndexOf(string text) =>
+        core.App.Ask(t => store.Texts.TryRead(t, out var key) ? store.IndexOf(key) : -1, text);
 
     /// <summary>Two keys with one text would be restored as each other.</summary>
     private void CheckTexts()
@@ -92,7 +105,9 @@ internal sealed class Snapshots<TItem, TKey>(
             };
         core.Commit(next, cause: "restore");
         if (snapshot.Sort is { } sort && core.State.Table.Columns.Any(c => c.Name == sort.Column)) SetSort(sort);
-        var items = ItemSet.Of(store.Count, snapshot.Selected.Select(indexOf).Where(i => i >= 0));
+        // Each key is looked for once: there may be very many.
+        int[] found = [.. snapshot.Selected.Select(indexOf)];
+        var items = ItemSet.Of(store.Count, found.Where(i => i >= 0));
         if (!core.Options.KeepsHiddenSelected) items = items.Intersect(core.Rows.Shown);
         var (selection, refusal) = Selector.Restore(core.Selection, items, core.Rules);
         selection = selection with
@@ -108,7 +123,7 @@ internal sealed class Snapshots<TItem, TKey>(
         core.Commit(core.State with { Selection = selection }, cause: "restore");
         if (snapshot.FirstRow is { } first && indexOf(first) is >= 0 and var index && core.Rows.RowOf(index) is { } row)
             scroller.Show(core.Viewport with { ScrollTop = core.Geometry.TopOf(row) + snapshot.FirstRowOffset });
-        return new([.. snapshot.Selected.Where(k => indexOf(k) < 0)], refusal, orderRefusal);
+        return new([.. snapshot.Selected.Where((_, i) => found[i] < 0)], refusal, orderRefusal);
     }
 
     private Refusal? PutInOrder(IReadOnlyList<string> keys, Func<string, int> indexOf)
@@ -141,7 +156,7 @@ internal sealed class Snapshots<TItem, TKey>(
 
     private Func<string, int> Finder(ListSnapshot snapshot)
     {
-        if (store is ItemStore<TItem, string> named && named.Texts.AreExact) return named.IndexOf;
+        if (store.Texts.CanRead) return IndexOf;
         // Keys are written as text; so that none needs to be read back, those that are wanted are looked for by their text.
         var wanted = new Dictionary<string, int>();
         foreach (var key in snapshot.Selected.Concat((snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>()).SelectMany(

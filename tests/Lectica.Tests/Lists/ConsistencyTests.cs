@@ -618,6 +618,42 @@ public sealed class ConsistencyTests
     }
 
     [Fact]
+    public void Keys_that_are_read_back_are_saved_and_restored_without_a_look_at_each()
+    {
+        var (written, read) = (0, 0);
+        InteractiveList<Version, Version> Listed(int first)
+        {
+            var list = InteractiveList.Of(Enumerable.Range(first, 20_000).Select(i => new Version(1, i)).ToList(), v => v, Many);
+            list.KeyText = v =>
+            {
+                written++;
+                return v.ToString();
+            };
+            list.KeyOfText = text =>
+            {
+                read++;
+                return Version.TryParse(text, out var version) ? version : null!;
+            };
+            return list;
+        }
+        var list = Listed(0);
+        list.SelectedKeys = [new(1, 7), new(1, 12_000), new(1, 19_999)];
+        (written, read) = (0, 0);
+        var saved = list.Save();
+        Assert.Equal(["1.7", "1.12000", "1.19999"], saved.Selected);
+        Assert.InRange(written + read, 3, 20);
+        // A thousand have gone at the front, and a thousand come at the end. What is no key is missing, as is one that has gone.
+        var next = Listed(1000);
+        (written, read) = (0, 0);
+        var report = next.Restore(saved with { Selected = [.. saved.Selected, "nothing"] });
+        Assert.InRange(written + read, 3, 20);
+        Assert.Equal([new(1, 12_000), new(1, 19_999)], next.SelectedKeys);
+        Assert.Equal(["1.7", "nothing"], report.MissingKeys);
+        list.KeyOfText = text => new(1, 12_000);
+        Assert.Contains("'1.7', and the list's KeyOfText does not", Assert.Throws<InvalidOperationException>(() => list.Save()).Message);
+    }
+
+    [Fact]
     public void Keys_that_are_not_checked_stay_right_through_replacements_and_are_asked_for_once()
     {
         var asked = new Dictionary<Field, int>();

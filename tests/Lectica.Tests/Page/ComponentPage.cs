@@ -4,14 +4,17 @@ using Lectica.Input;
 using Microsoft.AspNetCore.Components;
 using Microsoft.AspNetCore.Components.RenderTree;
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging;
 using Microsoft.Extensions.Logging.Abstractions;
 using Microsoft.JSInterop;
 
 namespace Lectica.Tests.Page;
 
 /// <summary>A page of one component without a browser: the test calls in the script's place, on one thread, as a browser has.</summary>
-internal sealed class ComponentPage(ComponentPage.Script script)
-    : Renderer(new ServiceCollection().AddSingleton<IJSRuntime>(script).BuildServiceProvider(), NullLoggerFactory.Instance)
+internal sealed class ComponentPage(IJSRuntime script)
+    : Renderer(
+        new ServiceCollection().AddSingleton(script).AddSingleton<ILoggerFactory>(NullLoggerFactory.Instance).BuildServiceProvider(),
+        NullLoggerFactory.Instance)
 {
     /// <summary>What came to the host.</summary>
     public List<string> Told { get; } = [];
@@ -23,6 +26,9 @@ internal sealed class ComponentPage(ComponentPage.Script script)
     public int Batches { get; private set; }
 
     public override Dispatcher Dispatcher { get; } = new Here();
+
+    /// <summary>Makes a component that can be shown.</summary>
+    public T Make<T>() where T : IComponent => (T)InstantiateComponent(typeof(T));
 
     /// <summary>Shows a component with a list.</summary>
     public void Show(Type type, object list) => Show(InstantiateComponent(type), new() { ["List"] = list });

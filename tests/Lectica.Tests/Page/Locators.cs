@@ -4,7 +4,9 @@ namespace Lectica.Tests.Page;
 
 internal static class Locators
 {
-    /// <summary>The bounds of an element as soon as it is shown. A menu is in the page before it is open, and has none until then.</summary>
+    /// <summary>
+    /// The bounds of an element as soon as it is shown. A menu is in the page before it is open, and has none until then.
+    /// </summary>
     public static async Task<LocatorBoundingBoxResult> BoundsAsync(this ILocator element)
     {
         await element.WaitForAsync();

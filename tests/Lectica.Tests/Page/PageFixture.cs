@@ -52,12 +52,8 @@ public sealed class PageFixture : IAsyncLifetime
         if (script != "") await context.AddInitScriptAsync(script);
         var page = await context.NewPageAsync();
         await page.GotoAsync($"{Address}?{query}");
-        // The first rows come with the page, before the program that answers.
-        await page.Locator("#first-look").WaitForAsync(new() { State = WaitForSelectorState.Detached, Timeout = 60_000 });
-        await page.Locator(".lectica-row").First.WaitForAsync(new() { Timeout = 60_000 });
-        // Then the list begins to listen, and tools are measured.
         var driver = new PageDriver(page, await context.NewCDPSessionAsync(page));
-        await driver.Rest();
+        await driver.HasBegun();
         return driver;
     }
 }
@@ -147,6 +143,22 @@ internal sealed class PageDriver : IAsyncDisposable
             watcher.disconnect();
         }
         """;
+
+    /// <summary>Waits until the page answers.</summary>
+    public async Task HasBegun()
+    {
+        // The first rows come with the page, before the program that answers.
+        await Page.Locator("#first-look").WaitForAsync(new() { State = WaitForSelectorState.Detached, Timeout = 60_000 });
+        await Page.Locator(".lectica-row").First.WaitForAsync(new() { Timeout = 60_000 });
+        // Then the list begins to listen, and tools are measured.
+        await Rest();
+    }
+
+    public async Task Reload()
+    {
+        await Page.ReloadAsync();
+        await HasBegun();
+    }
 
     /// <summary>Waits until the page has come to rest.</summary>
     public async Task Rest() => await Page.EvaluateAsync(Quiet);

@@ -1,0 +1,213 @@
+using Lectica.Acts;
+using Microsoft.AspNetCore.Components;
+using Microsoft.Extensions.Logging;
+using Microsoft.JSInterop;
+
+namespace Lectica.Blazor;
+
+/// <summary>
+/// Keeps what a list remembers (<see cref="ListSnapshot"/>) in the browser, so that it is there again after a reload. It draws nothing; its
+/// place is before the list's view, which then shows at first what it showed at last. A list that is being filled gets back what it had
+/// when that is done, unless something has been selected by then. Another list under the same name goes on from there.
+/// </summary>
+/// <remarks>
+/// A list that runs in the page is written when the page is hidden or left, and as this component goes: in use it costs nothing, and then
+/// about 8 µs for each selected key, in one go; bringing it back takes 6. One on a server is written when it has rested for a second, and
+/// goes over the line as a whole: about 10 bytes for each selected key. A browser has room for some five million characters; what is
+/// larger, or where it keeps nothing, is not kept, and the log says so. So it does of what cannot be read. Items, and marks that are
+/// theirs, are the app's to keep. Keys of an own type want <see cref="InteractiveList{TItem, TKey}.KeyOfText"/>.
+/// </remarks>
+public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
+{
+    private static readonly TimeSpan Rest = TimeSpan.FromSeconds(1);
+
+    private InteractiveList<TItem, TKey>? _list;
+    private (string Name, WebStorage Storage) _place;
+    private WebStore? _store;
+    private ILogger _log = null!;
+    private Timer? _timer;
+    private string? _kept;
+    private Reading _reading;
+    private bool _isDue, _isUsed, _hasChanged;
+
+    /// <summary>The list.</summary>
+    [Parameter, EditorRequired] public InteractiveList<TItem, TKey> List { get; set; } = null!;
+
+    /// <summary>The name under which it is kept: one for each list of the site.</summary>
+    [Parameter, EditorRequired] public string Name { get; set; } = null!;
+
+    /// <summary>Where it is kept, and so for how long.</summary>
+    [Parameter] public WebStorage Storage { get; set; }
+
+    /// <summary>It was brought back; what is not there any more is in the report.</summary>
+    [Parameter] public EventCallback<RestoreReport> OnRestored { get; set; }
+
+    [Inject] private IJSRuntime Js { get; set; } = null!;
+
+    [Inject] private ILoggerFactory Logs { get; set; } = null!;
+
+    /// <summary>Forgets what is kept, as for somebody else or a new beginning. What changes from now on is kept again.</summary>
+    public async ValueTask ForgetAsync()
+    {
+        (_hasChanged, _kept) = (false, null);
+        try
+        {
+            if (_store is not null) await _store.RemoveAsync(_place.Storage, _place.Name);
+        }
+        catch (JSException)
+        {
+            // A browser that keeps nothing has nothing to forget.
+        }
+    }
+
+    /// <inheritdoc/>
+    protected override Task OnParametersSetAsync()
+    {
+        ArgumentNullException.ThrowIfNull(List);
+        ArgumentException.ThrowIfNullOrWhiteSpace(Name);
+        if (ReferenceEquals(_list, List) && _place == (Name, Storage)) return Task.CompletedTask;
+        _isDue = true;
+        // Where the browser answers at once the list is as it was before it is first drawn; elsewhere there is no browser yet.
+        return Js is IJSInProcessRuntime || _store is not null ? BindAsync() : Task.CompletedTask;
+    }
+
+    /// <inheritdoc/>
+    protected override Task OnAfterRenderAsync(bool firstRender) => _isDue ? BindAsync() : Task.CompletedTask;
+
+    private async Task BindAsync()
+    {
+        _isDue = false;
+        if (_store is null)
+        {
+            _log = Logs.CreateLogger("Lectica.Blazor.BrowserSnapshot");
+            _store = new(Js);
+            _timer = _store.IsHere ? null : new(_ => KeepNow());
+            Do(() => _store.WatchAsync(KeepNow));
+        }
+        await KeepAsync();
+        LetGo();
+        (_list, _place, _kept, _reading, _isUsed) = (List, (Name, Storage), null, Reading.Due, false);
+        _list.FrameChanged += Changed;
+        _list.SelectionChanged += Used;
+        await BeginAsync();
+    }
+
+    private void LetGo()
+    {
+        if (_list is null) return;
+        _list.FrameChanged -= Changed;
+        _list.SelectionChanged -= Used;
+    }
+
+    private void Used(object? sender, SelectionChangedEventArgs<TItem, TKey> e) => _isUsed = true;
+
+    private async Task BeginAsync()
+    {
+        if (_reading != Reading.Due || _list is null or { IsFilling: true }) return;
+        _reading = Reading.UnderWay;
+        var (list, place) = (_list, _place);
+        string? text;
+        try
+        {
+            text = await _store!.ReadAsync(_place.Storage, _place.Name);
+        }
+        catch (JSException e)
+        {
+            Told.NotKept(_log, _place.Name, e.Message);
+            text = null;
+        }
+        // Another list may have come while a browser elsewhere was asked.
+        if (!ReferenceEquals(list, _list) || place != _place) return;
+        _reading = Reading.Done;
+        list.SelectionChanged -= Used;
+        if (text is null || _isUsed) return;
+        ListSnapshot snapshot;
+        try
+        {
+            snapshot = ListSnapshot.Parse(text);
+        }
+        catch (FormatException e)
+        {
+            Told.Unreadable(_log, _place.Name, e.Message);
+            return;
+        }
+        var report = list.Restore(snapshot);
+        (_kept, _hasChanged) = (text, false);
+        await OnRestored.InvokeAsync(report);
+    }
+
+    private void Changed(object? sender, EventArgs e)
+    {
+        _hasChanged = true;
+        if (_reading == Reading.Due && !_list!.IsFilling) Do(BeginSoonAsync);
+        _timer?.Change(Rest, Timeout.InfiniteTimeSpan);
+    }
+
+    // A list is not restored while it tells of a change.
+    private async Task BeginSoonAsync()
+    {
+        await Task.Yield();
+        await BeginAsync();
+    }
+
+    private void KeepNow() => Do(KeepAsync);
+
+    // What the app's code throws comes to the nearest error boundary.
+    private void Do(Func<Task> doing) => _ = InvokeAsync(async () =>
+    {
+        try
+        {
+            await doing();
+        }
+        catch (Exception e)
+        {
+            await DispatchExceptionAsync(e);
+        }
+    });
+
+    private async Task KeepAsync()
+    {
+        if (!_hasChanged || _reading != Reading.Done || _list is null) return;
+        if (_list.IsReading)
+        {
+            _timer?.Change(Rest, Timeout.InfiniteTimeSpan);
+            return;
+        }
+        _hasChanged = false;
+        var text = _list.Save().ToJson(isIndented: false);
+        if (text == _kept) return;
+        _kept = text;
+        try
+        {
+            await _store!.WriteAsync(_place.Storage, _place.Name, text);
+        }
+        catch (JSException e)
+        {
+            Told.NotKept(_log, _place.Name, e.Message);
+            // What was true before is not what is true now.
+            await ForgetAsync();
+        }
+        catch (JSDisconnectedException)
+        {
+            // The page has gone; what it has it keeps.
+        }
+    }
+
+    /// <inheritdoc/>
+    public async ValueTask DisposeAsync()
+    {
+        LetGo();
+        if (_timer is not null) await _timer.DisposeAsync();
+        if (_store is null) return;
+        await KeepAsync();
+        await _store.DisposeAsync();
+    }
+
+    /// <summary>How far it is with what was kept.</summary>
+    private enum Reading
+    {
+        Due,
+        UnderWay,
+        Done,
+    }
+}

@@ -1,0 +1,24 @@
+// What a list remembers, in the browser's stores for text.
+
+/** Tells a list that runs in the page when that is hidden or left: a phone's browser may end a hidden page without a word. */
+export function watch(list) {
+    const tell = () => list.invokeMethod('Leave');
+    addEventListener('pagehide', tell);
+    document.addEventListener('visibilitychange', tell);
+    return {
+        end() {
+            removeEventListener('pagehide', tell);
+            document.removeEventListener('visibilitychange', tell);
+        },
+    };
+}
+
+/** The text that is kept, as bytes for a list that is elsewhere; null where there is none. */
+export function read(area, key) {
+    const text = window[area].getItem(key);
+    return text === null ? null : new TextEncoder().encode(text);
+}
+
+export async function write(area, key, stream) {
+    window[area].setItem(key, new TextDecoder().decode(await stream.arrayBuffer()));
+}

@@ -1,0 +1,243 @@
+using Lectica.Acts;
+using Lectica.Blazor;
+using Lectica.Tracing;
+using Microsoft.AspNetCore.Components;
+using Microsoft.JSInterop;
+using Microsoft.Playwright;
+
+namespace Lectica.Tests.Page;
+
+/// <summary>What a list remembers, kept by the browser over a reload.</summary>
+[Collection("page")]
+public sealed class BrowserSnapshotTests(PageFixture fixture)
+{
+    [Fact]
+    public async Task A_reload_brings_back_what_was_selected_where_and_in_which_order()
+    {
+        await using var page = await fixture.Open("rows=400", touch: false);
+        static string Of(TracedState state) =>
+            $"{string.Join(" ", state.Selected)} at {state.Cursor}, from {state.Anchor}: {string.Join(" ", state.Order)}";
+        await page.Row("R03").ClickAsync();
+        await page.Page.Keyboard.PressAsync("Alt+ArrowUp");
+        await page.Row("R06").ClickAsync(new() { Modifiers = [KeyboardModifier.Control] });
+        await page.Scroll(5210);
+        await page.Rest();
+        var before = Of(await page.State());
+        Assert.StartsWith("R03 R06 at R06, from R06: R00 R01 R03 R02 R04", before);
+        await page.Reload();
+        Assert.Equal(before, Of(await page.State()));
+        Assert.Equal(5210, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 1.0);
+        await Assertions.Expect(page.Page.Locator("[data-key=R101]")).ToBeInViewportAsync();
+        // Once more, as nothing was done in between; and another list has its own.
+        await page.Reload();
+        Assert.Equal(before, Of(await page.State()));
+        await page.Page.GotoAsync($"{fixture.Address}?rows=30");
+        await page.HasBegun();
+        Assert.Equal("", await page.Selected());
+        await page.Page.GotoAsync($"{fixture.Address}?rows=400");
+        await page.HasBegun();
+        Assert.Equal(before, Of(await page.State()));
+        // A new beginning forgets it.
+        await page.Page.EvaluateAsync("() => DotNet.invokeMethod('NightPlan.Web', 'Reset')");
+        await page.Reload();
+        Assert.Equal("", await page.Selected());
+    }
+
+    [Fact]
+    public async Task A_reload_keeps_how_a_list_is_sorted_and_what_is_collapsed()
+    {
+        await using var page = await fixture.Open("sample=columns", touch: false);
+        await page.Page.Locator("#plan-column-magnitude").GetByRole(AriaRole.Button).ClickAsync();
+        var order = (await page.State()).Order;
+        Assert.NotEqual("R01", order[1]);
+        await page.Reload();
+        Assert.Equal(order, (await page.State()).Order);
+        await page.Page.GotoAsync($"{fixture.Address}?sample=sections");
+        await page.HasBegun();
+        await page.Page.Locator("[data-heading=tonight] .lectica-icon").ClickAsync();
+        await Assertions.Expect(page.Row("R00")).ToHaveCountAsync(0);
+        await page.Reload();
+        await Assertions.Expect(page.Page.Locator("[data-heading=later]").First).ToBeVisibleAsync();
+        await Assertions.Expect(page.Row("R00")).ToHaveCountAsync(0);
+    }
+
+    [Fact]
+    public async Task A_list_that_is_filled_gets_back_what_came_late_and_keeps_what_was_done_meanwhile()
+    {
+        await using var page = await fixture.Open("rows=20000", touch: false);
+        Task IsFull() => page.Page.WaitForFunctionAsync("() => document.getElementById('plan').ariaRowCount === '20000'");
+        await IsFull();
+        await page.Page.Locator("#plan").FocusAsync();
+        await page.Page.Keyboard.PressAsync("End");
+        Assert.Equal("R19999", await page.Selected());
+        await page.Reload();
+        await IsFull();
+        await Assertions.Expect(page.Row("R19999")).ToHaveAttributeAsync("aria-selected", "true");
+        // Something is selected before it is there.
+        await page.Page.Context.AddInitScriptAsync(
+            """
+            const watch = new MutationObserver(() => {
+                const plan = document.getElementById('plan');
+                if (document.getElementById('first-look') || !plan || plan.ariaRowCount === '20000') return;
+                const row = plan.querySelector("[data-key='R04'] .lectica-label");
+                if (!row) return;
+                const { left, top } = row.getBoundingClientRect(), how = { bubbles: true, pointerId: 1, pointerType: 'mouse',
+                    isPrimary: true, button: 0, clientX: left + 5, clientY: top + 5 };
+                watch.disconnect();
+                row.dispatchEvent(new PointerEvent('pointerdown', { ...how, buttons: 1 }));
+                row.dispatchEvent(new PointerEvent('pointerup', { ...how, buttons: 0 }));
+                window.hasPressed = true;
+            });
+            watch.observe(document, { childList: true, subtree: true, attributes: true });
+            """);
+        await page.Reload();
+        await IsFull();
+        Assert.True(await page.Page.EvaluateAsync<bool>("() => window.hasPressed"));
+        await page.Rest();
+        Assert.Equal("R04", await page.Selected());
+    }
+
+    [Theory]
+    [InlineData("getItem")]
+    [InlineData("setItem")]
+    public async Task A_browser_that_keeps_nothing_says_so_and_the_list_is_as_ever(string fails)
+    {
+        await using var page = await fixture.Open(touch: false, script: $$"""
+            Storage.prototype.{{fails}} = () => { throw new DOMException('There is no room.', 'QuotaExceededError'); };
+            """);
+        var said = new List<string>();
+        page.Page.Console += (_, line) => said.Add(line.Text);
+        await page.Reload();
+        await page.Row("R02").ClickAsync();
+        await page.Page.EvaluateAsync("() => { document.dispatchEvent(new Event('visibilitychange')); }");
+        Assert.Equal("R02", await page.Selected());
+        Assert.Contains(said, s => s.Contains(
+            "does not keep what the list 'night plan' remembers: QuotaExceededError: There is no room.", StringComparison.Ordinal));
+        await page.Reload();
+        Assert.Equal("", await page.Selected());
+    }
+
+    [Fact]
+    public async Task What_cannot_be_read_is_not_used_and_the_console_says_where_it_is_wrong()
+    {
+        await using var page = await fixture.Open(touch: false);
+        var said = new List<string>();
+        page.Page.Console += (_, line) => said.Add(line.Text);
+        // As an app's later version may have left it.
+        await page.Page.AddInitScriptAsync(
+            """
+            if (!sessionStorage.has) sessionStorage.setItem('lectica:night plan', '{"version":1,"selected":["R02",7]}');
+            sessionStorage.setItem('has', 'been damaged');
+            """);
+        await page.Reload();
+        Assert.Equal("", await page.Selected());
+        Assert.Contains(said, s => s.Contains("column 33", StringComparison.Ordinal));
+        await page.Row("R05").ClickAsync();
+        await page.Reload();
+        Assert.Equal("R05", await page.Selected());
+    }
+
+    [Fact]
+    public async Task A_list_that_is_replaced_goes_on_under_its_name_and_each_name_has_its_own()
+    {
+        var store = new Store();
+        var reports = new List<RestoreReport>();
+        await using var page = new ComponentPage(store);
+        var one = page.Make<BrowserSnapshot<string, string>>();
+        // One is always selected, and that was not the user's doing.
+        static InteractiveList<string, string> Three(params string[] names) =>
+            InteractiveList.Of(names, s => s, new() { Mode = SelectionMode.SingleRequired });
+        Task Give(InteractiveList<string, string> list, string name, WebStorage storage = WebStorage.Session) =>
+            one.SetParametersAsync(ParameterView.FromDictionary(Parameters(list, name, storage)));
+        Dictionary<string, object?> Parameters(InteractiveList<string, string> list, string name, WebStorage storage) => new()
+        {
+            ["List"] = list,
+            ["Name"] = name,
+            ["Storage"] = storage,
+            ["OnRestored"] = EventCallback.Factory.Create<RestoreReport>(this, reports.Add),
+        };
+        var first = Three("a", "b", "c");
+        page.Show(one, Parameters(first, "night", WebStorage.Session));
+        first.Select("c");
+        Assert.Empty(store.Kept);
+        var next = Three("a", "c", "d");
+        await Give(next, "night");
+        Assert.Equal(["c"], next.SelectedKeys);
+        Assert.Empty(reports.Single().MissingKeys);
+        // What is gone is told, and another name is another list.
+        next.Select("d");
+        store.Leave!();
+        Assert.Contains("\"d\"", store.Kept["sessionStorage lectica:night"], StringComparison.Ordinal);
+        var last = Three("a", "b");
+        await Give(last, "night");
+        Assert.Equal(["d"], reports[^1].MissingKeys);
+        last.Select("b");
+        await Give(last, "day", WebStorage.Local);
+        Assert.Equal(["b"], last.SelectedKeys);
+        last.Select("a");
+        await one.DisposeAsync();
+        Assert.Equal(["localStorage lectica:day", "sessionStorage lectica:night"], store.Kept.Keys.Order());
+        Assert.Contains("\"a\"", store.Kept["localStorage lectica:day"], StringComparison.Ordinal);
+        Assert.Contains("\"b\"", store.Kept["sessionStorage lectica:night"], StringComparison.Ordinal);
+        Assert.True(store.HasEnded);
+        last.Select("b");
+        Assert.DoesNotContain("\"b\"", store.Kept["localStorage lectica:day"], StringComparison.Ordinal);
+        Assert.Empty(page.Told);
+    }
+
+    [Fact]
+    public Task A_list_on_a_server_is_there_again_after_a_reload_and_so_is_the_other() =>
+        new ServerTests(fixture).OnServer(async (page, tells) =>
+    {
+        ILocator Row(string key) => page.Locator($".lectica-content [data-key='{key}']");
+        await Row("R02").ClickAsync();
+        await Row("R05").ClickAsync(new() { Modifiers = [KeyboardModifier.Shift] });
+        await tells("Selected: R02, R03, R04, R05");
+        // It is written when the list has rested.
+        await page.WaitForFunctionAsync("""() => Object.values(sessionStorage).some(text => text.includes('"cursor":"R05"'))""");
+        await page.ReloadAsync();
+        await tells("Selected: R02, R03, R04, R05");
+        await Assertions.Expect(Row("R04")).ToHaveAttributeAsync("aria-selected", "true");
+        await page.Locator("#night").ClickAsync();
+        await Row("R01").ClickAsync();
+        await tells("Selected: R01");
+        await page.Locator("#night").ClickAsync();
+        await Assertions.Expect(Row("R04")).ToHaveAttributeAsync("aria-selected", "true");
+        await page.Locator("#night").ClickAsync();
+        await Assertions.Expect(Row("R01")).ToHaveAttributeAsync("aria-selected", "true");
+    });
+
+    /// <summary>A browser's stores, which answer at once.</summary>
+    private sealed class Store : IJSInProcessRuntime, IJSObjectReference
+    {
+        public Dictionary<string, string> Kept { get; } = [];
+
+        public Action? Leave { get; private set; }
+
+        public bool HasEnded { get; private set; }
+
+        public TResult Invoke<TResult>(string identifier, params object?[]? args)
+        {
+            var name = $"{identifier.Split('.')[0]} {args![0]}";
+            if (identifier.EndsWith(".setItem", StringComparison.Ordinal)) Kept[name] = (string)args[1]!;
+            return identifier.EndsWith(".getItem", StringComparison.Ordinal) && Kept.GetValueOrDefault(name) is TResult text ? text
+                : default!;
+        }
+
+        public ValueTask<TValue> InvokeAsync<TValue>(string identifier, object?[]? args)
+        {
+            if (identifier == "watch")
+            {
+                var leaver = args![0]!.GetType().GetProperty("Value")!.GetValue(args[0])!;
+                Leave = () => leaver.GetType().GetMethod("Leave")!.Invoke(leaver, null);
+            }
+            HasEnded |= identifier == "end";
+            return new(this is TValue module ? module : default!);
+        }
+
+        public ValueTask<TValue> InvokeAsync<TValue>(string identifier, CancellationToken cancellationToken, object?[]? args) =>
+            InvokeAsync<TValue>(identifier, args);
+
+        public ValueTask DisposeAsync() => ValueTask.CompletedTask;
+    }
+}
