@@ -327,16 +327,17 @@ public sealed partial class InteractiveList<TItem, TKey>
 
     /// <summary>
     /// What the list remembers, by key. Cost: the selected items; where items were moved, all; and all where the keys' own texts are not
-    /// known to differ.
+    /// known to differ and no <see cref="KeyOfText"/> reads them back.
     /// </summary>
-    /// <exception cref="InvalidOperationException">Two keys are written alike, so that a snapshot could not tell them apart.</exception>
+    /// <exception cref="InvalidOperationException">Two keys are written alike, so that a snapshot could not tell them apart; or the list's
+    /// <see cref="KeyOfText"/> does not read one back.</exception>
     public ListSnapshot Save() => Reading(p => p.Snapshots.Save());
 
     /// <summary>
     /// Puts the list as it was: what is still there of it, by key. One selection-changed tells the difference. Keys that are gone are
     /// reported, and nothing is lost by them. A source that the list moves by itself is put in the snapshot's order, items that it does not
-    /// know after those that they follow now; <c>Moved</c> tells of it. Cost: a key an item, where keys are not strings; else the
-    /// snapshot's own length; to put in order, all items.
+    /// know after those that they follow now; <c>Moved</c> tells of it. Cost: the snapshot's own length, where keys can be read from their
+    /// text (<see cref="KeyOfText"/>); else a key an item; to put in order, all items.
     /// <para>A list that is not in memory comes back to it once its source has said where the items are; what is gone is left out and not
     /// reported. Where the user or the app selects something or moves the cursor before, that stays; and so does the place scrolled to.
     /// </para></summary>

@@ -26,6 +26,7 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
         Assert.StartsWith("R03 R06 at R06, from R06: R00 R01 R03 R02 R04", before);
         await page.Reload();
         Assert.Equal(before, Of(await page.State()));
+        await Assertions.Expect(page.Page.Locator("#told")).ToHaveTextAsync("As you left it.");
         Assert.Equal(5210, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 1.0);
         await Assertions.Expect(page.Page.Locator("[data-key=R101]")).ToBeInViewportAsync();
         // Once more, as nothing was done in between; and another list has its own.
