@@ -46,6 +46,53 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
 
     [Inject] private ILoggerFactory Logs { get; set; } = null!;
 
+    /// <summary>
+    /// Writes now what has changed. An app that disposes of the list itself calls it before: a list that has gone tells nothing any more.
+    /// </summary>
+    public async ValueTask KeepAsync()
+    {
+        if (!_hasChanged || _reading != Reading.Done || _list is null) return;
+        string text;
+        try
+        {
+            if (_list.IsReading)
+            {
+                KeepSoon();
+                return;
+            }
+            text = _list.Save().ToJson(isIndented: false);
+        }
+        catch (ObjectDisposedException)
+        {
+            return;
+        }
+        _hasChanged = false;
+        if (text == _kept) return;
+        _kept = text;
+        try
+        {
+            await _store!.WriteAsync(_place.Storage, _place.Name, text);
+        }
+        catch (JSException e)
+        {
+            Told.NotKept(_log, _place.Name, e.Message);
+            // What was true before is not what is true now.
+            await ForgetAsync();
+        }
+        catch (TaskCanceledException)
+        {
+            // The line was broken for too long; the page may come back.
+            (_kept, _hasChanged) = (null, true);
+            KeepSoon();
+        }
+        catch (JSDisconnectedException)
+        {
+            // The page has gone; what it has it keeps.
+        }
+    }
+
+    private void KeepSoon() => _timer?.Change(Rest, Timeout.InfiniteTimeSpan);
+
     /// <summary>Forgets what is kept, as for somebody else or a new beginning. What changes from now on is kept again.</summary>
     public async ValueTask ForgetAsync()
     {
@@ -116,6 +163,12 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
             Told.NotKept(_log, _place.Name, e.Message);
             text = null;
         }
+        catch (Exception e) when (e is TaskCanceledException or JSDisconnectedException)
+        {
+            // The line is broken; where the page comes back the list changes again.
+            _reading = Reading.Due;
+            return;
+        }
         // Another list may have come while a browser elsewhere was asked.
         if (!ReferenceEquals(list, _list) || place != _place) return;
         _reading = Reading.Done;
@@ -140,7 +193,7 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
     {
         _hasChanged = true;
         if (_reading == Reading.Due && !_list!.IsFilling) Do(BeginSoonAsync);
-        _timer?.Change(Rest, Timeout.InfiniteTimeSpan);
+        KeepSoon();
     }
 
     // A list is not restored while it tells of a change.
@@ -150,7 +203,7 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
         await BeginAsync();
     }
 
-    private void KeepNow() => Do(KeepAsync);
+    private void KeepNow() => Do(() => KeepAsync().AsTask());
 
     // What the app's code throws comes to the nearest error boundary.
     private void Do(Func<Task> doing) => _ = InvokeAsync(async () =>
@@ -165,39 +218,12 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
         }
     });
 
-    private async Task KeepAsync()
-    {
-        if (!_hasChanged || _reading != Reading.Done || _list is null) return;
-        if (_list.IsReading)
-        {
-            _timer?.Change(Rest, Timeout.InfiniteTimeSpan);
-            return;
-        }
-        _hasChanged = false;
-        var text = _list.Save().ToJson(isIndented: false);
-        if (text == _kept) return;
-        _kept = text;
-        try
-        {
-            await _store!.WriteAsync(_place.Storage, _place.Name, text);
-        }
-        catch (JSException e)
-        {
-            Told.NotKept(_log, _place.Name, e.Message);
-            // What was true before is not what is true now.
-            await ForgetAsync();
-        }
-        catch (JSDisconnectedException)
-        {
-            // The page has gone; what it has it keeps.
-        }
-    }
-
     /// <inheritdoc/>
     public async ValueTask DisposeAsync()
     {
         LetGo();
         if (_timer is not null) await _timer.DisposeAsync();
+        _timer = null;
         if (_store is null) return;
         await KeepAsync();
         await _store.DisposeAsync();

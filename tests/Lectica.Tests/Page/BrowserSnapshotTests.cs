@@ -187,6 +187,32 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task What_a_broken_line_lost_is_written_again_and_a_list_that_has_gone_is_let_alone()
+    {
+        var line = new Line { IsBroken = true };
+        await using var page = new ComponentPage(line);
+        var one = page.Make<BrowserSnapshot<string, string>>();
+        var list = InteractiveList.Of(["a", "b"], s => s, new() { Mode = SelectionMode.Multiple });
+        page.Show(one, new() { ["List"] = list, ["Name"] = "night" });
+        Assert.Equal((1, 0), (line.Reads, line.Writes));
+        line.IsBroken = false;
+        await one.SetParametersAsync(
+            ParameterView.FromDictionary(new Dictionary<string, object?> { ["List"] = list, ["Name"] = "day" }));
+        Assert.Equal((2, 0), (line.Reads, line.Writes));
+        list.Select("a");
+        line.IsBroken = true;
+        await one.KeepAsync();
+        line.IsBroken = false;
+        await one.KeepAsync();
+        await one.KeepAsync();
+        Assert.Equal((2, 2), (line.Reads, line.Writes));
+        list.Select("b");
+        list.Dispose();
+        await one.DisposeAsync();
+        Assert.Equal(2, line.Writes);
+    }
+
+    [Fact]
     public Task A_list_on_a_server_is_there_again_after_a_reload_and_so_is_the_other() =>
         new ServerTests(fixture).OnServer(async (page, tells) =>
     {
@@ -234,6 +260,30 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
             }
             HasEnded |= identifier == "end";
             return new(this is TValue module ? module : default!);
+        }
+
+        public ValueTask<TValue> InvokeAsync<TValue>(string identifier, CancellationToken cancellationToken, object?[]? args) =>
+            InvokeAsync<TValue>(identifier, args);
+
+        public ValueTask DisposeAsync() => ValueTask.CompletedTask;
+    }
+
+    /// <summary>A browser elsewhere that keeps nothing yet.</summary>
+    private sealed class Line : IJSRuntime, IJSObjectReference
+    {
+        public bool IsBroken { get; set; }
+
+        public int Reads { get; private set; }
+
+        public int Writes { get; private set; }
+
+        public ValueTask<TValue> InvokeAsync<TValue>(string identifier, object?[]? args)
+        {
+            if (identifier == "read") Reads++;
+            if (identifier == "write") Writes++;
+            // As it is after a minute without an answer.
+            if (IsBroken && identifier != "import") throw new TaskCanceledException();
+            return new(identifier == "import" ? (TValue)(object)this : default!);
         }
 
         public ValueTask<TValue> InvokeAsync<TValue>(string identifier, CancellationToken cancellationToken, object?[]? args) =>
