@@ -31,7 +31,7 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
     private long _timeAt;
     private (double Width, double Height)? _size;
     private (double Width, double Height) _window;
-    private bool _taking, _hasKeyboard, _keysAreOthers;
+    private bool _taking, _hasKeyboard, _keysAreOthers, _takesEscape;
     private TransferLink? _transfers;
     private string _transferBegun = "";
 
@@ -149,10 +149,14 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
 
     private void TellKeys()
     {
-        if (!_keysAreOthers || Drawing is not { Script: { } script, IsOver: false }) return;
-        _keysAreOthers = false;
+        if (Drawing is not { Script: { } script, IsOver: false }) return;
+        // What Escape does not do here, such as clear a selection, it does to what is around: it closes the dialog that the list is in.
+        var takesEscape = !script.AsksAtOnce && List.WouldTake(new("Escape"));
+        if (!_keysAreOthers && takesEscape == _takesEscape) return;
+        (_keysAreOthers, _takesEscape) = (false, takesEscape);
         script.ExpectUse((int)List.ClipboardUse | (List.Pulls ? PullUse : 0));
-        var chords = List.Chords.Where(c => c.Key != "Escape" && !IsOfClipboard(c.Key, c.Resolve(List.Options.ModKey)))
+        var chords = List.Chords
+            .Where(c => c.Key == "Escape" ? takesEscape : !IsOfClipboard(c.Key, c.Resolve(List.Options.ModKey)))
             .Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
         script.ExpectKeys([.. chords.Distinct(), .. List.Options.Keys.FindsByTyping ? (string[])["typing"] : []]);
     }

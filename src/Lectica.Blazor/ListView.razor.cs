@@ -19,7 +19,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     private Frame? _drawn;
     private (ListOptions, RowParts, HostWindow?) _allElse;
     private object? _parameters;
-    private bool _isOther;
+    private bool _isOther, _flows;
 
     /// <summary>The list.</summary>
     [Parameter, EditorRequired] public InteractiveList<TItem, TKey> List { get; set; } = null!;
@@ -30,7 +30,11 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     /// <summary>More CSS classes for its outermost element.</summary>
     [Parameter] public string? Class { get; set; }
 
-    /// <summary>The height of the viewport, in CSS; that of the style sheet where null.</summary>
+    /// <summary>
+    /// The height of the viewport, in CSS; that of the style sheet where null. With <c>auto</c> it is as high as its rows, and scrolls with
+    /// what is around it, mostly the page: only rows in the window are drawn, and the header stays in it. Whether it does is settled as it
+    /// is first drawn.
+    /// </summary>
     [Parameter] public string? Height { get; set; }
 
     /// <summary>The id of the viewport's element.</summary>
@@ -89,6 +93,7 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     protected override void OnParametersSet()
     {
         ArgumentNullException.ThrowIfNull(List);
+        if (_link is null) _flows = Height == "auto" && List.Options.Layout is not Strip;
         _link ??= new(Id, Show, DispatchExceptionAsync);
         _link.Looks.Refresh();
         _link.Bind(List, index => List[index]);

@@ -80,6 +80,9 @@ internal interface IScript : IAsyncDisposable
     /// <summary>Asks for what is on the clipboard; it comes as a paste does.</summary>
     void AskClipboard();
 
+    /// <summary>Whether the list is asked as each key comes, so that nobody has to expect any.</summary>
+    bool AsksAtOnce { get; }
+
     /// <summary>Which keys the list may take, for where it cannot be asked in time.</summary>
     void ExpectKeys(string[] chords);
 }
@@ -124,7 +127,8 @@ internal sealed partial class ScriptHere : IScript
 
     public void AskClipboard() => AskClipboard(_view);
 
-    // The list is asked as each comes.
+    public bool AsksAtOnce => true;
+
     public void ExpectKeys(string[] chords)
     {
     }
@@ -219,6 +223,8 @@ internal sealed class ScriptElsewhere : IScript
     public void Reveal(string id) => Call("reveal", id);
 
     public void Raise(string id) => Call("raise", id);
+
+    public bool AsksAtOnce => false;
 
     public void ExpectKeys(string[] chords) => Call("expectKeys", [chords]);
 

@@ -1,3 +1,4 @@
+import { attachScrolling } from './lectica-scroll.js';
 import { attachTransfers } from './lectica-transfer.js';
 
 // What must happen in the browser at once: capture, prevented defaults, one batch of samples a frame, and what moves in each. It knows
@@ -112,21 +113,29 @@ function attach(element, list, answersAtOnce) {
         else answer.then(a => holds = a);
     }
 
-    // A strip scrolls sideways, and from the right where it runs so.
-    const isStrip = root.classList.contains('is-strip'), way = getComputedStyle(root).direction === 'rtl' ? -1 : 1;
-    const scrolledTo = () => isStrip ? way * viewport.scrollLeft : viewport.scrollTop;
-
+    const scrolling = attachScrolling(root, element, viewport);
     // What the list scrolls itself is not told back to it: it might be elsewhere by then. What it is told comes with how often it has
     // scrolled so far: from elsewhere the two may cross on their way.
-    let knownTop = 0, scrolls = 0;
+    let knownTop = 0, knownHeight = 0, scrolls = 0;
     function tellScroll() {
         scrollDue = 0;
-        const top = scrolledTo();
-        if (top === knownTop) return;
-        knownTop = top;
-        list.note(scrolled, top, scrolls);
+        const top = scrolling.top(), goesOn = top > knownTop;
+        // With the page, more or less of the list is seen as it scrolls. That one of the two goes first which leaves room for the other.
+        if (scrolling.flows && goesOn) tellHeight();
+        if (top !== knownTop) {
+            knownTop = top;
+            list.note(scrolled, top, scrolls);
+        }
+        if (scrolling.flows && !goesOn) tellHeight();
+        followPointer();
     }
-    listen(viewport, 'scroll', () => scrollDue ||= requestAnimationFrame(tellScroll));
+    function tellHeight() {
+        const height = scrolling.height();
+        if (height === knownHeight || height <= 0) return;
+        knownHeight = height;
+        list.note(resized, element.clientWidth, height);
+    }
+    listen(scrolling.scroller, 'scroll', () => scrollDue ||= requestAnimationFrame(tellScroll));
 
     // A menu that is higher than its window is scrolled by the browser, too.
     const isMenu = node => node.matches?.('.lectica-menu');
@@ -144,10 +153,21 @@ function attach(element, list, answersAtOnce) {
     }
 
     function take(e) {
-        const box = element.getBoundingClientRect(), [across, along] = !holds && down.get(e.pointerId) || still;
+        const box = scrolling.origin(), [across, along] = !holds && down.get(e.pointerId) || still;
         // A cancelled pointer has no place.
         const gone = e.type === 'pointercancel';
+        dragAt = e.type === 'pointermove' ? { left: box.left, top: box.top, event: bare(e) } : null;
         put(kinds[e.type], e, gone ? 0 : e.clientX - box.left - across, gone ? 0 : e.clientY - box.top - along, e.button, e.buttons);
+    }
+
+    // What is dragged stays under a pointer that rests while the list goes on below it: the page scrolls.
+    let dragAt = null;
+    function followPointer() {
+        if (!holds || !dragAt) return;
+        const { left, top } = scrolling.origin();
+        if (left === dragAt.left && top === dragAt.top) return;
+        take({ ...dragAt.event, timeStamp: performance.now() });
+        flush();
     }
 
     const see = (target, x, y) => {
@@ -202,7 +222,7 @@ function attach(element, list, answersAtOnce) {
         if (e.ctrlKey || e.deltaMode !== 0 || down.size > 0 || !isList(e.target)) return;
         const sideways = Math.abs(e.deltaX) > 1.5 * Math.abs(e.deltaY);
         if (!gliding && (!sideways || Math.abs(e.deltaX) < 4)) return;
-        const box = element.getBoundingClientRect(), from = { pointerId: wheelPointer, pointerType: 'touch', timeStamp: e.timeStamp };
+        const box = scrolling.origin(), from = { pointerId: wheelPointer, pointerType: 'touch', timeStamp: e.timeStamp };
         if (!gliding) {
             const [across, along] = answersAtOnce ? glidesBy(e.target) : still;
             gliding = { ...from, x: e.clientX - box.left - across, y: e.clientY - box.top - along };
@@ -236,12 +256,15 @@ function attach(element, list, answersAtOnce) {
         viewport.style.height = `${height}px`;
         list.note(resized, element.clientWidth, height);
     });
-    listen(window, 'afterprint', () => { viewport.style.height = ''; });
+    listen(window, 'afterprint', () => {
+        viewport.style.height = '';
+        tellSize();
+    });
     // What the list holds the browser must not scroll; it asks while the finger moves.
     // A finger that goes down at the top pulls the list, unless the page itself could be scrolled up.
     let pullsFrom = null;
     listen(viewport, 'touchstart', e => {
-        pullsFrom = e.touches.length === 1 && transfers.pulls() && viewport.scrollTop <= 0 && document.scrollingElement.scrollTop <= 0
+        pullsFrom = e.touches.length === 1 && transfers.pulls() && scrolling.top() <= 0 && document.scrollingElement.scrollTop <= 0
             ? e.touches[0].clientY : null;
     }, { passive: true });
     listen(viewport, 'touchmove', e => {
@@ -253,7 +276,7 @@ function attach(element, list, answersAtOnce) {
     listen(root, 'touchstart', e => { if (e.target.matches?.('.lectica-menu.is-sheet')) e.preventDefault(); }, { passive: false });
     listen(root, 'contextmenu', e => { if (isList(e.target)) e.preventDefault(); });
     const transfers = attachTransfers({
-        root, element, viewport, list, listen, answersAtOnce, isList,
+        root, element, viewport, list, listen, answersAtOnce, isList, origin: scrolling.origin,
         holds: () => holds,
         // A drag of the system's takes the pointer along: it goes on as samples of what is dragged.
         letGo: id => down.delete(id),
@@ -267,7 +290,7 @@ function attach(element, list, answersAtOnce) {
     listen(root, 'click', e => {
         if (e.detail !== 0 || !isList(e.target)) return;
         if (e.target.closest('.lectica-menu')) e.target.scrollIntoView({ block: 'nearest' });
-        const box = element.getBoundingClientRect(), at = e.target.getBoundingClientRect();
+        const box = scrolling.origin(), at = e.target.getBoundingClientRect();
         const x = at.left + at.width / 2 - box.left, y = at.top + at.height / 2 - box.top;
         const click = { timeStamp: e.timeStamp };
         tellScroll();
@@ -286,7 +309,7 @@ function attach(element, list, answersAtOnce) {
             e.stopPropagation();
         }
     });
-    // Where the answer comes too late, the list has said beforehand which keys it may take; Escape means nothing to a page, and Tab leaves.
+    // Where the answer comes too late, the list has said beforehand which keys it may take, and whether Escape is among them; Tab leaves.
     const wouldTake = e => {
         if (e.target !== element) return e.key !== 'Tab';
         const key = e.key === ' ' ? 'Space' : e.key.length === 1 ? e.key.toUpperCase() : e.key;
@@ -308,26 +331,35 @@ function attach(element, list, answersAtOnce) {
     listen(root, 'mousedown', e => { if (onNotice(e) && !e.target.closest('button')) e.preventDefault(); });
 
     const keyboard = followKeyboard(root, element, listen, isList, has => list.note(focused, has ? 1 : 0, 0));
-    const sizes = new ResizeObserver(() => {
-        list.note(resized, element.clientWidth, viewport.clientHeight || element.clientHeight);
+    const tellSize = () => {
+        scrolling.fit();
+        knownHeight = 0;
+        if (scrolling.flows) tellScroll();
+        tellHeight();
         tellWindow();
-    });
+    };
+    const sizes = new ResizeObserver(tellSize);
     sizes.observe(element);
+    if (scrolling.flows) sizes.observe(root);
     // Rows grow with the text.
     const texts = watchText(root, size => list.note(textSized, size, 0));
     // Where the window is, from the list's edge: menus have all of it, and dragging scrolls where it ends.
     let place = '', placeDue = 0;
     function tellWindow() {
         placeDue = 0;
-        const box = element.getBoundingClientRect(), now = [box.left, box.top, innerWidth, innerHeight].map(Math.round).join();
+        const box = scrolling.origin(), now = [box.left, box.top, innerWidth, innerHeight].map(Math.round).join();
         if (now === place) return;
         place = now;
         list.note(windowSized, innerWidth, innerHeight);
         list.note(windowPlaced, -box.left, -box.top);
+        followPointer();
     }
     const windowMoved = e => { if (e.target !== viewport) placeDue ||= setTimeout(tellWindow, 100); };
     listen(document, 'scroll', windowMoved, { capture: true, passive: true });
-    listen(window, 'resize', windowMoved);
+    listen(window, 'resize', e => {
+        windowMoved(e);
+        if (scrolling.flows) tellSize();
+    });
     // Whose keys these are: the app may run on another system than the user's.
     list.note(modKeyTold, /^(Mac|iP)/.test(navigator.platform) ? 1 : 0, 0);
     // What was done before it could be answered is done now: whole presses, and keys.
@@ -341,7 +373,7 @@ function attach(element, list, answersAtOnce) {
     for (const [i, e] of kept.entries()) {
         if (e.type === 'keydown') list.key(e.key, modifiers(e), e.timeStamp);
         if (e.type === 'keydown' || !kept.slice(i).some(end => end.type === 'pointerup' && end.pointerId === e.pointerId)) continue;
-        const x = e.x - viewport.scrollLeft, y = e.y - viewport.scrollTop;
+        const x = e.x - viewport.scrollLeft, y = e.y - (scrolling.flows ? scrolling.top() : viewport.scrollTop);
         if (e.type === 'pointerdown') went.set(e.pointerId, wentOn(e, x, y));
         const by = went.get(e.pointerId);
         if (!by) continue;
@@ -353,7 +385,7 @@ function attach(element, list, answersAtOnce) {
         if (!isNamed(e.row)) return { x: 0, y: 0 };
         const row = rowLike(viewport, e.row);
         if (!row) return null;
-        const at = row.getBoundingClientRect(), from = element.getBoundingClientRect();
+        const at = row.getBoundingClientRect(), from = scrolling.origin();
         see(row, at.left + e.inRow.x, at.top + e.inRow.y);
         return { x: at.left + e.inRow.x - from.left - x, y: at.top + e.inRow.y - from.top - y };
     }
@@ -365,8 +397,7 @@ function attach(element, list, answersAtOnce) {
             // One that is known is said again where it might have been lost.
             if (number > 0 && number === scrolls) return;
             scrolls = number;
-            viewport[isStrip ? 'scrollLeft' : 'scrollTop'] = isStrip ? way * top : top;
-            knownTop = scrolledTo();
+            knownTop = scrolling.to(top);
         },
         carryTo: (top, gap, left, gapLeft) => {
             for (const [name, value] of [['card-top', top], ['gap-top', gap], ['card-left', left], ['gap-left', gapLeft]])
@@ -403,6 +434,11 @@ function attach(element, list, answersAtOnce) {
             list.end();
         },
     };
+}
+
+/** What of a pointer's event can be said again later. */
+function bare({ type, pointerId, pointerType, isPrimary, pressure, button, buttons, clientX, clientY, ctrlKey, shiftKey, altKey, metaKey }) {
+    return { type, pointerId, pointerType, isPrimary, pressure, button, buttons, clientX, clientY, ctrlKey, shiftKey, altKey, metaKey };
 }
 
 /** The element that stands for the same row now: it may be another, such as that of a tile in another line. */

@@ -39,14 +39,14 @@ function unpack(packed) {
 /**
  * @param {object} of the list's elements, what it is told, and how its pointer goes on
  */
-export function attachTransfers({ root, element, viewport, list, listen, answersAtOnce, isList, holds, letGo, sample }) {
+export function attachTransfers({ root, element, viewport, list, listen, answersAtOnce, isList, origin, holds, letGo, sample }) {
     let use = 0, event = null, dragging = null, dragged = '', draggable = null, hovers = false, may = false;
     // Answers that come later are too late for an event: it is kept from the browser beforehand.
     const ask = (kind, packed) => {
         const answer = list.transfer(kind, packed);
         return answersAtOnce ? answer : (answer.then?.(a => { if (kind === hover) may = a === '1'; }), '1');
     };
-    const placeOf = e => { const box = element.getBoundingClientRect(); return [e.clientX - box.left, e.clientY - box.top]; };
+    const placeOf = e => { const box = origin(); return [e.clientX - box.left, e.clientY - box.top]; };
     const isHere = () => document.activeElement === element;
 
     listen(document, 'copy cut', e => {

@@ -11,8 +11,19 @@ namespace Lectica.Tests.Page;
 [Collection("page")]
 public sealed class RandomActsTests(PageFixture fixture, ITestOutputHelper output)
 {
+    // What is seen of the list: all of what scrolls, or what is in the window and not under its header.
+    private const string Seen = """
+        plan => {
+            const { left, right, top, bottom } = plan.getBoundingClientRect();
+            if (!plan.closest('.is-flowing')) return { left, right, top, bottom };
+            const heads = [...plan.closest('.lectica').querySelectorAll(':scope > :is(.lectica-header, .lectica-columns)')];
+            const from = Math.max(top, 0, ...heads.map(e => e.getBoundingClientRect().bottom));
+            return { left, right, top: from, bottom: Math.max(from, Math.min(bottom, innerHeight)) };
+        }
+        """;
+
     // What is wrong with the page as it is at rest, in words.
-    private const string Faults = """
+    private const string Faults = $$"""
         ([labels, hasKeyboard, isHere]) => {
             const plan = document.getElementById('plan'), wrong = [];
             const say = (isRight, text) => { if (!isRight) wrong.push(text); };
@@ -28,7 +39,8 @@ public sealed class RandomActsTests(PageFixture fixture, ITestOutputHelper outpu
             const cursor = state ? state.cursor : keys('.is-cursor')[0], isMenuOpen = !!document.getElementById('plan-menu');
             const open = state ? state.open : isMenuOpen ? 'menu' : rows.some(r => r.matches('.has-tray')) ? 'tray' : undefined;
             const seen = new Set();
-            const window_ = box(plan), isStrip = !!plan.closest('.is-strip'), isTiled = !!plan.closest('.is-tiled');
+            const window_ = ({{Seen}})(plan), isSeen = window_.bottom > window_.top + 1;
+            const isStrip = !!plan.closest('.is-strip'), isTiled = !!plan.closest('.is-tiled');
             for (const row of rows) {
                 const key = row.dataset.key;
                 say(!row.matches('.is-ghost'), `${key} still fades`);
@@ -69,7 +81,7 @@ public sealed class RandomActsTests(PageFixture fixture, ITestOutputHelper outpu
                 const isBelow = isTiled ? b.top > a.bottom - 1 : Math.abs(b.top - a.bottom) < 1.5;
                 say(isStrip ? isBeside : isBelow || (isTiled && isBeside), `${b.name} does not lie beside ${a.name}`);
             }
-            if (count > 0 && plan.role !== 'listbox') {
+            if (isSeen && count > 0 && plan.role !== 'listbox') {
                 const ends = r => isStrip ? (plan.matches('[dir=rtl] *') ? [-r.right, -r.left] : [r.left, r.right]) : [r.top, r.bottom];
                 const [first, last] = [near[0], near[near.length - 1]], [least, most] = ends(window_);
                 say(first, 'nothing is seen');
@@ -111,9 +123,13 @@ public sealed class RandomActsTests(PageFixture fixture, ITestOutputHelper outpu
     [InlineData("strip", 90, "&dir=rtl")]
     [InlineData("notes", 80, "&press=select")]
     [InlineData("archive", 200, "")]
+    [InlineData("plan", 3000, "&height=auto")]
+    [InlineData("sections", 90, "&height=auto&press=select")]
+    [InlineData("tiles", 400, "&height=auto")]
     public async Task The_page_shows_the_list_as_it_is(string sample, int rows, string query)
     {
         await using var driver = await fixture.Open($"sample={sample}&rows={rows}{query}", phone: Seed % 2 == 0);
+        Assert.Equal(query.Contains("height=auto", StringComparison.Ordinal) ? 1 : 0, await driver.Page.Locator(".is-flowing").CountAsync());
         await Try(driver, rows, isHere: true);
     }
 
@@ -165,7 +181,18 @@ public sealed class RandomActsTests(PageFixture fixture, ITestOutputHelper outpu
 
         async Task<string?> Act()
         {
-            var plan = await page.Locator("#plan").BoundsAsync();
+            var plan = await page.EvaluateAsync<LocatorBoundingBoxResult>(
+                $$"""
+                () => {
+                    const seen = ({{Seen}})(document.getElementById('plan'));
+                    return { x: seen.left, y: seen.top, width: seen.right - seen.left, height: seen.bottom - seen.top };
+                }
+                """);
+            if (plan.Height < 60)
+            {
+                await page.Locator("#plan").EvaluateAsync("plan => plan.scrollIntoView({ block: 'start' })");
+                return null;
+            }
             var (x, y) = (plan.X + Within(plan.Width - 20), plan.Y + 5 + Within(plan.Height - 10));
             switch (random.Next(16))
             {
@@ -194,6 +221,7 @@ public sealed class RandomActsTests(PageFixture fixture, ITestOutputHelper outpu
                         to => {
                             const plan = document.getElementById('plan');
                             [plan.scrollTop, plan.scrollLeft] = [plan.scrollHeight * to, plan.scrollWidth * to];
+                            if (plan.closest('.is-flowing')) scrollTo(0, document.scrollingElement.scrollHeight * to);
                         }
                         """, random.NextDouble());
                     return "jump";
