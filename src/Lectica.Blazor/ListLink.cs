@@ -218,6 +218,7 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
     {
         if (Drawing.IsOver) return;
         Drawing.Show(turn);
+        TellKeys();
         Schedule();
     }
 

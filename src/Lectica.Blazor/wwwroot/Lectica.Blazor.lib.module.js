@@ -1,7 +1,7 @@
 // A page that is drawn before the program behind it answers is pressed before, too. What is done to a list by then is kept here, and handed
 // to the list as it comes. Blazor loads this file by its name, before it starts anything.
 
-const names = ['pointerdown', 'pointermove', 'pointerup', 'pointercancel', 'keydown'];
+const names = ['pointerdown', 'pointermove', 'pointerup', 'pointercancel', 'keydown', 'focusin'];
 // As many moves as a few drags have.
 const mostMoves = 400;
 

@@ -368,6 +368,8 @@ function attach(element, list, answersAtOnce) {
     early?.delete(element.id);
     // Where it was scrolled to, too.
     tellScroll();
+    // Where the program has put elements of its own in place of those that came first, the keyboard has gone with them.
+    if (kept.length > 0 && document.activeElement === document.body) element.focus({ preventScroll: true });
     if (kept.length > 0 || viewport.contains(document.activeElement)) keyboard.has(true);
     const went = new Map();
     for (const [i, e] of kept.entries()) {

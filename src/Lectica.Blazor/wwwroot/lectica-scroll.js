@@ -7,13 +7,19 @@
 export const attachScrolling = (root, element, viewport) =>
     root.classList.contains('is-flowing') ? withThePage(root, viewport) : byItself(root, element, viewport);
 
+/** Where an element begins and ends as it is drawn, which is on whole pixels of the screen. */
+function drawn(element) {
+    const box = element.getBoundingClientRect(), whole = length => Math.round(length * devicePixelRatio) / devicePixelRatio;
+    return { left: whole(box.left), top: whole(box.top), bottom: whole(box.bottom) };
+}
+
 /** A list with a height of its own scrolls its rows; a strip does so sideways, and from the right where it runs so. */
 function byItself(root, element, viewport) {
     const isStrip = root.classList.contains('is-strip'), way = getComputedStyle(root).direction === 'rtl' ? -1 : 1;
     return {
         flows: false,
         scroller: viewport,
-        origin: () => element.getBoundingClientRect(),
+        origin: () => drawn(element),
         top: () => isStrip ? way * viewport.scrollLeft : viewport.scrollTop,
         height: () => viewport.clientHeight || element.clientHeight,
         to: top => {
@@ -32,17 +38,16 @@ function withThePage(root, viewport) {
     const around = scrollerOf(root), isPage = around === document.scrollingElement;
     let above = 0, below = 0;
     const edges = () => {
-        const box = isPage ? { top: 0, height: around.clientHeight } : around.getBoundingClientRect();
-        const from = box.top + (isPage ? 0 : around.clientTop);
+        const from = isPage ? 0 : drawn(around).top + around.clientTop;
         return { from: from + above, to: from + around.clientHeight - below };
     };
     const originOf = (box, from) => Math.min(Math.max(box.top, from), box.bottom);
     const origin = () => {
-        const box = viewport.getBoundingClientRect();
+        const box = drawn(viewport);
         return { left: box.left, top: originOf(box, edges().from) };
     };
     const top = () => {
-        const box = viewport.getBoundingClientRect();
+        const box = drawn(viewport);
         return originOf(box, edges().from) - box.top;
     };
     return {
@@ -51,7 +56,7 @@ function withThePage(root, viewport) {
         origin,
         top,
         height: () => {
-            const box = viewport.getBoundingClientRect(), { from, to } = edges();
+            const box = drawn(viewport), { from, to } = edges();
             return Math.min(box.bottom, to) - originOf(box, from);
         },
         to: wanted => {

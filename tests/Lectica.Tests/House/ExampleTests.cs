@@ -172,6 +172,13 @@ public sealed partial class ExampleTests
     }
 
     [Fact]
+    public void The_page_on_Blazor_shows_a_page_that_is_worked_elsewhere()
+    {
+        var shown = File.ReadAllText(Repository.At("examples", "NightPlan.Server", "First.razor")).TrimEnd();
+        Assert.Contains($"```razor\n{shown}\n```", File.ReadAllText(Repository.At("docs", "blazor.md")));
+    }
+
+    [Fact]
     public void The_readme_shows_the_examples_as_they_are()
     {
         var readme = File.ReadAllText(Repository.At("README.md"));

@@ -408,7 +408,7 @@ public sealed class ServerTests(PageFixture fixture)
         }
     }
 
-    private static async Task Serving(string[] arguments, Func<string, Task> act)
+    internal static async Task Serving(string[] arguments, Func<string, Task> act)
     {
         int port;
         using (var probe = new TcpListener(IPAddress.Loopback, 0))
