@@ -439,7 +439,9 @@ function attach(element, list, answersAtOnce) {
 }
 
 /** What of a pointer's event can be said again later. */
-function bare({ type, pointerId, pointerType, isPrimary, pressure, button, buttons, clientX, clientY, ctrlKey, shiftKey, altKey, metaKey }) {
+function bare(e) {
+    const { type, pointerId, pointerType, isPrimary, pressure, button, buttons, clientX, clientY } = e;
+    const { ctrlKey, shiftKey, altKey, metaKey } = e;
     return { type, pointerId, pointerType, isPrimary, pressure, button, buttons, clientX, clientY, ctrlKey, shiftKey, altKey, metaKey };
 }
 

@@ -74,7 +74,8 @@ public sealed class FirstPageTests(PageFixture fixture)
     public Task Escape_is_the_lists_where_it_does_something_and_else_that_of_what_is_around() => OnFirstPage(async (page, _) =>
     {
         // Whether the browser, which closes a dialog by it, may still do so.
-        await page.EvaluateAsync("() => addEventListener('keydown', e => (window.heard ??= []).push(`${e.key} ${e.defaultPrevented} ${e.target.id}`))");
+        await page.EvaluateAsync(
+            "() => addEventListener('keydown', e => (window.heard ??= []).push(`${e.key} ${e.defaultPrevented} ${e.target.id}`))");
         var row = page.Locator("[data-key='1']");
         foreach (var (isSelected, heard) in new[] { ("true", ""), ("false", "Escape false plan") })
         {

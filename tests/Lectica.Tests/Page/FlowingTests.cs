@@ -73,7 +73,8 @@ public sealed class FlowingTests(PageFixture fixture)
             if (seen is null) continue;
             await page.Page.Mouse.ClickAsync(x, y);
             var (key, state) = (seen.Split(' ')[0], await page.State());
-            Assert.True(state.Selected.SequenceEqual([key]) && state.Cursor == key, $"{seen}: {string.Join(" ", state.Selected)} is selected");
+            Assert.True(
+                state.Selected.SequenceEqual([key]) && state.Cursor == key, $"{seen}: {string.Join(" ", state.Selected)} is selected");
             met++;
         }
         Assert.True(met >= 11, $"{met} rows were pressed");
