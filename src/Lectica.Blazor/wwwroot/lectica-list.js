@@ -183,6 +183,7 @@ function attach(element, list, answersAtOnce) {
         if (!isList(e.target)) return;
         // A page that has just scrolled, or was scrolled by whoever presses, says so only in its next frame.
         tellScroll();
+        tellWindow();
         tellMenus();
         down.set(e.pointerId, answersAtOnce ? glidesBy(e.target) : still);
         take(e);

@@ -125,7 +125,7 @@ public sealed class RandomActsTests(PageFixture fixture, ITestOutputHelper outpu
     [InlineData("archive", 200, "")]
     [InlineData("plan", 3000, "&height=auto")]
     [InlineData("sections", 90, "&height=auto&press=select")]
-    [InlineData("tiles", 400, "&height=auto")]
+    [InlineData("notes", 90, "&height=auto")]
     public async Task The_page_shows_the_list_as_it_is(string sample, int rows, string query)
     {
         await using var driver = await fixture.Open($"sample={sample}&rows={rows}{query}", phone: Seed % 2 == 0);
