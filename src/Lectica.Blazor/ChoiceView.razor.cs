@@ -37,6 +37,7 @@ public sealed partial class ChoiceView<TItem, TKey> : ComponentBase, IAsyncDispo
         {
             TakeSample = sample => Taken(_bound!.Take(sample)),
             TakePress = press => Taken(_bound!.Take(press)),
+            TakesEscape = () => _bound!.IsOpen,
             TakeSize = (width, _) => _bound!.List.Resize(width, _bound.List.Viewport.Height),
             TakeFocus = has =>
             {

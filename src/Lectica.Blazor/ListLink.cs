@@ -67,6 +67,9 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
     /// <summary>Takes keys; the list does where this is null.</summary>
     public Func<KeyPress, Response>? TakePress { get; init; }
 
+    /// <summary>Whether Escape does something here; the list says so where this is null.</summary>
+    public Func<bool>? TakesEscape { get; init; }
+
     /// <summary>Takes the size that the viewport has on the screen, px.</summary>
     public Action<double, double>? TakeSize { get; init; }
 
@@ -151,14 +154,14 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
     {
         if (Drawing is not { Script: { } script, IsOver: false }) return;
         // What Escape does not do here, such as clear a selection, it does to what is around: it closes the dialog that the list is in.
-        var takesEscape = !script.AsksAtOnce && List.WouldTake(new("Escape"));
+        var takesEscape = !script.AsksAtOnce && (TakesEscape?.Invoke() ?? List.WouldTake(new("Escape")));
         if (!_keysAreOthers && takesEscape == _takesEscape) return;
         (_keysAreOthers, _takesEscape) = (false, takesEscape);
         script.ExpectUse((int)List.ClipboardUse | (List.Pulls ? PullUse : 0));
-        var chords = List.Chords
-            .Where(c => c.Key == "Escape" ? takesEscape : !IsOfClipboard(c.Key, c.Resolve(List.Options.ModKey)))
-            .Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}");
-        script.ExpectKeys([.. chords.Distinct(), .. List.Options.Keys.FindsByTyping ? (string[])["typing"] : []]);
+        var chords = List.Chords.Where(c => c.Key != "Escape" && !IsOfClipboard(c.Key, c.Resolve(List.Options.ModKey)))
+            .Select(c => $"{(int)c.Resolve(List.Options.ModKey)}:{c.Key}").Distinct();
+        if (takesEscape) chords = chords.Append("0:Escape");
+        script.ExpectKeys([.. chords, .. List.Options.Keys.FindsByTyping ? (string[])["typing"] : []]);
     }
 
     private void Changed(object? sender, EventArgs e)

@@ -14,6 +14,14 @@ internal sealed class KeyTexts<TKey> where TKey : notnull
         || typeof(TKey).IsPrimitive || typeof(TKey) == typeof(decimal)
         || typeof(TKey) == typeof(Half) || typeof(TKey) == typeof(TimeSpan) || IsTime;
 
+    // How texts of keys are read that need nothing of the app's; null for all other types. What is no key gives null.
+    private static readonly Func<string, object?>? Reads =
+        typeof(TKey) == typeof(string) ? text => text
+        : typeof(TKey) == typeof(int) ? text => int.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var n) ? n : null
+        : typeof(TKey) == typeof(long) ? text => long.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var n) ? n : null
+        : typeof(TKey) == typeof(Guid) ? text => Guid.TryParse(text, out var id) ? id : null
+        : null;
+
     private static bool IsTime =>
         Type.GetTypeCode(typeof(TKey)) == TypeCode.DateTime || typeof(TKey) == typeof(DateTimeOffset) || typeof(TKey) == typeof(DateOnly)
         || typeof(TKey) == typeof(TimeOnly);
@@ -28,9 +36,7 @@ internal sealed class KeyTexts<TKey> where TKey : notnull
     public bool AreExact => Given is null && WritesExactly;
 
     /// <summary>Whether keys can be read from their texts.</summary>
-    public bool CanRead =>
-        GivenBack is not null || (Given is null && (typeof(TKey) == typeof(string) || typeof(TKey) == typeof(int)
-            || typeof(TKey) == typeof(long) || typeof(TKey) == typeof(Guid)));
+    public bool CanRead => GivenBack is not null || (Given is null && Reads is not null);
 
     /// <summary>The key of a text; false where it is none.</summary>
     /// <exception cref="InvalidOperationException">Keys of this type are not read by themselves, and the app does not say how.</exception>
@@ -42,15 +48,9 @@ internal sealed class KeyTexts<TKey> where TKey : notnull
             key = given(text);
             return key is not null;
         }
-        object? read = typeof(TKey) == typeof(string) ? text
-            : typeof(TKey) == typeof(int) ? int.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var number) ? number
-            : null
-            : typeof(TKey) == typeof(long) ? long.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var large) ? large
-            : null
-            : typeof(TKey) == typeof(Guid) ? Guid.TryParse(text, out var id) ? id : null
-            : throw new InvalidOperationException(
+        var reads = Reads ?? throw new InvalidOperationException(
             $"Keys of type {typeof(TKey).Name} cannot be read from their text: give the list a KeyOfText that does.");
-        if (read is null) return false;
+        if (reads(text) is not { } read) return false;
         key = (TKey)read;
         return true;
     }

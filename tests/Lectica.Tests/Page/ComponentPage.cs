@@ -58,6 +58,9 @@ internal sealed class ComponentPage(IJSRuntime script)
     {
         private object? _calls;
 
+        /// <summary>The keys that it keeps from the browser, by modifiers and name.</summary>
+        public string[] Keys { get; private set; } = [];
+
         /// <summary>Calls the component as the script does.</summary>
         public void Call(string name, params object[] arguments) =>
             _calls!.GetType().GetMethod(name)!.Invoke(_calls, BindingFlags.DoNotWrapExceptions, null, arguments, null);
@@ -65,6 +68,7 @@ internal sealed class ComponentPage(IJSRuntime script)
         public ValueTask<TValue> InvokeAsync<TValue>(string identifier, object?[]? args)
         {
             if (identifier == "attachRemote") _calls = args![1]!.GetType().GetProperty("Value")!.GetValue(args[1]);
+            if (identifier == "expectKeys") Keys = (string[])args![0]!;
             return new(typeof(TValue) == typeof(IJSObjectReference) ? (TValue)(object)this : default!);
         }
 

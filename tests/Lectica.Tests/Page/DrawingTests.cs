@@ -63,4 +63,30 @@ public class DrawingTests
         Assert.Equal("RowElement RowInsideElement RowsElement", string.Join(" ", page.Drawn.Order()));
         Assert.Empty(page.Told);
     }
+
+    [Fact]
+    public void Escape_is_kept_from_the_browser_only_where_a_list_or_a_choice_field_has_a_use_for_it()
+    {
+        var script = new ComponentPage.Script();
+        using var page = new ComponentPage(script);
+        var list = InteractiveList.Of(["a", "b"], s => s, new() { Mode = SelectionMode.Multiple });
+        bool Expects() => script.Keys.Contains("0:Escape");
+        page.Show(typeof(ListView<string, string>), list);
+        Assert.False(Expects());
+        list.Select("b");
+        Assert.True(Expects());
+        list.Clear();
+        Assert.False(Expects());
+
+        var field = new ChoiceField<string, string>(["a", "b"], s => s) { Label = "Choose", Value = "a" };
+        using var other = new ComponentPage(script);
+        other.Show(other.Make<ChoiceView<string, string>>(), new() { ["Field"] = field });
+        foreach (var (key, isOpen) in new[] { ("ArrowDown", true), ("Escape", false), ("Enter", true), ("Escape", false) })
+        {
+            Assert.Equal(!isOpen, field.IsOpen);
+            Assert.True(field.IsOpen == Expects(), $"before {key}: {field.IsOpen}, {string.Join(" ", script.Keys)}");
+            script.Call("TakeKey", key, 0, 100.0);
+        }
+        Assert.False(Expects());
+    }
 }
