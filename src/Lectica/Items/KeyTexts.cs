@@ -18,7 +18,8 @@ internal sealed class KeyTexts<TKey> where TKey : notnull
     private static readonly Func<string, object?>? Reads =
         typeof(TKey) == typeof(string) ? text => text
         : typeof(TKey) == typeof(int) ? text => int.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var n) ? n : null
-        : typeof(TKey) == typeof(long) ? text => long.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var n) ? n : null
+        : typeof(TKey) == typeof(long)
+            ? text => long.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out var n) ? n : null
         : typeof(TKey) == typeof(Guid) ? text => Guid.TryParse(text, out var id) ? id : null
         : null;
 
