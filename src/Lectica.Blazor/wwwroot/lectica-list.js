@@ -119,6 +119,8 @@ function attach(element, list, answersAtOnce) {
     let knownTop = 0, knownHeight = 0, scrolls = 0;
     function tellScroll() {
         scrollDue = 0;
+        // Where nothing of it is seen the page is elsewhere: the list stays as it was left.
+        if (scrolling.flows && scrolling.height() <= 0) return;
         const top = scrolling.top(), goesOn = top > knownTop;
         // With the page, more or less of the list is seen as it scrolls. That one of the two goes first which leaves room for the other.
         if (scrolling.flows && goesOn) tellHeight();

@@ -127,6 +127,18 @@ public sealed class FlowingTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task A_page_goes_on_after_the_list_and_comes_back_to_it()
+    {
+        await using var page = await Open("rows=60&height=auto", "main { padding-block: 2000px; }");
+        foreach (var top in new[] { 2600, 4900, 5250, 5270, 5300, 6000, 6700, 2600, 0, 2600 })
+        {
+            await Scroll(page, top);
+            Assert.Equal(top, await page.Page.EvaluateAsync<double>("() => scrollY"));
+        }
+        Assert.True(await page.Page.EvaluateAsync<bool>("() => !!document.elementFromPoint(200, 400).closest('.lectica-row')"));
+    }
+
+    [Fact]
     public async Task Headings_and_what_stands_over_the_rows_stay_in_the_window()
     {
         await using var page = await Open("sample=sections&rows=90&height=auto");
