@@ -15,10 +15,31 @@ namespace Lectica.Examples.NightPlan;
 /// <summary>The lists that the page shows, by name: the query's <c>sample</c>; <c>rows</c> is how many requests there are.</summary>
 internal static class Samples
 {
-    public static InteractiveList<Request, RequestId> Open(string name, NameValueCollection query)
+    private const int AtOnce = 2_000;
+
+    /// <summary>
+    /// Whether the page keeps a sample's requests itself. An archive is read again, and where size is tried, writing them would take long.
+    /// </summary>
+    public static bool IsKept(string name, NameValueCollection query) => name != "archive" && RowsOf(name, query) <= AtOnce;
+
+    /// <summary>The requests that a sample begins with.</summary>
+    public static List<Request> Requests(string name, NameValueCollection query)
     {
-        var rows = int.TryParse(query["rows"], NumberStyles.Integer, CultureInfo.InvariantCulture, out var given) ? given
-            : name == "archive" ? 200 : 24;
+        var rows = RowsOf(name, query);
+        var plan = Plan.Make(name == "outline" ? rows : Math.Min(rows, AtOnce)).ToList();
+        if (name == "outline")
+            foreach (var (request, i) in plan.Select((r, i) => (r, i)))
+                request.Below = i % 4 == 0 ? null : plan[i % 4 == 3 ? i - 1 : i - (i % 4)].Id;
+        return plan;
+    }
+
+    private static int RowsOf(string name, NameValueCollection query) =>
+        int.TryParse(query["rows"], NumberStyles.Integer, CultureInfo.InvariantCulture, out var rows) ? rows : name == "archive" ? 200 : 24;
+
+    /// <summary>A sample's list, of the requests that it begins with or of others.</summary>
+    public static InteractiveList<Request, RequestId> Open(string name, NameValueCollection query, List<Request>? plan = null)
+    {
+        plan ??= Requests(name, query);
         var plain = name is "plain" or "notes";
         var options = new ListOptions
         {
@@ -44,9 +65,6 @@ internal static class Samples
             LongPress = query["press"] == "select" ? LongPressMeaning.StartSelecting : LongPressMeaning.Menu,
             Parts = plain ? new() : new() { Check = true, Marks = ["starred"], Handle = true },
         };
-        // What is more than a screen needs comes while the page is used already.
-        var atOnce = name == "outline" ? rows : Math.Min(rows, 2000);
-        var plan = Plan.Make(atOnce).ToList();
         var list = InteractiveList.Of(plan, r => r.Id, options);
         list.KeyOfText = RequestId.Parse;
         list.Content =
@@ -54,7 +72,8 @@ internal static class Samples
                 string.Create(CultureInfo.InvariantCulture, $"{r.Requester} · magnitude {r.Magnitude:0.0}") +
                 (r.AsksAgain ? " · tomorrow again" : "") +
                 (name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : ""));
-        if (rows > atOnce) list.Fill(Plan.Make(rows, atOnce));
+        // What is more than a screen needs comes while the page is used already.
+        if (name != "outline" && RowsOf(name, query) > AtOnce) list.Fill(Plan.Make(RowsOf(name, query), AtOnce));
         if (plain) return list;
         list.Marks = [
             new("starred")
@@ -89,11 +108,7 @@ internal static class Samples
             ];
         }
         if (name == "outline")
-        {
-            foreach (var (request, i) in plan.Select((r, i) => (r, i)))
-                request.Below = i % 4 == 0 ? null : plan[i % 4 == 3 ? i - 1 : i - (i % 4)].Id;
             list.Outline = Outline.ByParent((Request r) => r.Below) with { OpenLevels = 3, Assign = (r, parent) => r.Below = parent?.Id };
-        }
         if (name is "sections" or "own")
             list.Sections = new(r => r.Night)
             {
@@ -163,7 +178,7 @@ internal static class Samples
             },
         ];
         if (name == "archive") ReadOn(list, plan);
-        if (name == "clipboard") Exchange(list);
+        if (name == "clipboard") Exchange(list, plan);
         return list;
 
         void AskAgain(IReadOnlyList<Request> requests, bool asks)
@@ -174,9 +189,9 @@ internal static class Samples
     }
 
     /// <summary>Requests go to other programs as lines of text, and come from them: each line a field, a comma, and who asks.</summary>
-    private static void Exchange(InteractiveList<Request, RequestId> list)
+    private static void Exchange(InteractiveList<Request, RequestId> list, List<Request> plan)
     {
-        var made = 0;
+        var made = plan.Where(r => r.Id.Series == 'N').Select(r => r.Id.Number + 1).DefaultIfEmpty().Max();
         static string Line(Request r) => $"{r.Field}, {r.Requester}";
         list.CopyAs = requests => TransferData.OfLines(requests.Select(Line)).With(
             TransferData.Html, $"<ul>{string.Concat(requests.Select(r => $"<li>{WebUtility.HtmlEncode(Line(r))}</li>"))}</ul>");

@@ -63,6 +63,34 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
     }
 
     [Fact]
+    public async Task A_reload_keeps_what_was_done_to_the_items_too()
+    {
+        await using var page = await fixture.Open("sample=sections", touch: false);
+        async Task Press(string keys, string on)
+        {
+            await page.Row(on).ClickAsync();
+            await page.Page.Keyboard.PressAsync(keys);
+        }
+        await Press("Delete", on: "R01");
+        await page.Row("R03").Locator("[data-part='mark:starred']").ClickAsync();
+        await page.Row("R05").ClickAsync();
+        await page.Page.Locator("#tools").GetByRole(AriaRole.Button, new() { Name = "Defer" }).ClickAsync();
+        await page.Rest();
+        var before = await page.State();
+        Assert.Equal((false, "R05"), (before.Order.Contains("R01"), before.Order[^1]));
+        Assert.Contains("R03", before.Marks["starred"]);
+        await page.Reload();
+        var after = await page.State();
+        Assert.Equal(before.Order, after.Order);
+        Assert.Equal(before.Source, after.Source);
+        Assert.Equal(before.Marks["starred"], after.Marks["starred"]);
+        // A new beginning has them all again.
+        await page.Page.EvaluateAsync("() => DotNet.invokeMethod('NightPlan.Web', 'Reset')");
+        await page.Reload();
+        Assert.Contains("R01", (await page.State()).Order);
+    }
+
+    [Fact]
     public async Task A_list_that_is_filled_gets_back_what_came_late_and_keeps_what_was_done_meanwhile()
     {
         await using var page = await fixture.Open("rows=20000", touch: false);
@@ -127,12 +155,16 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
         // As an app's later version may have left it.
         await page.Page.AddInitScriptAsync(
             """
-            if (!sessionStorage.has) sessionStorage.setItem('lectica:night plan', '{"version":1,"selected":["R02",7]}');
+            if (!sessionStorage.has) {
+                sessionStorage.setItem('lectica:night plan', '{"version":1,"selected":["R02",7]}');
+                sessionStorage.setItem('night plan, the requests', '[{}]');
+            }
             sessionStorage.setItem('has', 'been damaged');
             """);
         await page.Reload();
         Assert.Equal("", await page.Selected());
         Assert.Contains(said, s => s.Contains("column 33", StringComparison.Ordinal));
+        Assert.Contains(said, s => s.Contains("A request has no 'id'.", StringComparison.Ordinal));
         await page.Row("R05").ClickAsync();
         await page.Reload();
         Assert.Equal("R05", await page.Selected());

@@ -155,6 +155,7 @@ public sealed class FlowingTests(PageFixture fixture)
         await page.Clean("scrolled with the page");
         await p.Keyboard.PressAsync("Escape");
         await p.Keyboard.PressAsync("Delete");
+        await page.Rest();
         var brief = await p.Locator(".lectica-brief").BoundsAsync();
         Assert.True(brief.Y > 600 && brief.Y + brief.Height < 800, $"the notice is at {brief.Y}");
         Assert.DoesNotContain(key, (await page.State()).Order);
