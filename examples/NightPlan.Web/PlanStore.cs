@@ -5,8 +5,8 @@ using System.Text.Json.Nodes;
 namespace Lectica.Examples.NightPlan;
 
 /// <summary>
-/// The requests themselves, kept for as long as the tab is there, as an app keeps its data: what is withdrawn stays withdrawn over a reload,
-/// and what is starred stays starred. What is selected, and the rest of what the list knows, is kept by <c>BrowserSnapshot</c>.
+/// The requests themselves, kept for as long as the tab is there, as an app keeps its data: what is withdrawn stays withdrawn over a
+/// reload, and what is starred stays starred. What is selected, and the rest of what the list knows, is kept by <c>BrowserSnapshot</c>.
 /// </summary>
 internal static partial class PlanStore
 {
@@ -52,8 +52,15 @@ internal static partial class PlanStore
 
     private static JsonNode NodeOf(Request r) => new JsonObject
     {
-        ["id"] = r.Id.ToString(), ["field"] = r.Field, ["requester"] = r.Requester, ["magnitude"] = r.Magnitude, ["wish"] = r.Wish,
-        ["isForLater"] = r.IsForLater, ["below"] = r.Below?.ToString(), ["isStarred"] = r.IsStarred, ["asksAgain"] = r.AsksAgain,
+        ["id"] = r.Id.ToString(),
+        ["field"] = r.Field,
+        ["requester"] = r.Requester,
+        ["magnitude"] = r.Magnitude,
+        ["wish"] = r.Wish,
+        ["isForLater"] = r.IsForLater,
+        ["below"] = r.Below?.ToString(),
+        ["isStarred"] = r.IsStarred,
+        ["asksAgain"] = r.AsksAgain,
     };
 
     private static Request Of(JsonNode? node)
