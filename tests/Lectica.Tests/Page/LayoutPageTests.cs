@@ -157,8 +157,11 @@ public sealed class LayoutPageTests(PageFixture fixture)
             await page.Clean(direction);
             // A swipe down lays the leading tray open above.
             var (x, y) = await page.Middle("R08");
+            await page.Trace();
             await page.Swipe(x, y - 30, x, y + 30);
-            await page.Row("R08").Locator(".lectica-tray").WaitForAsync();
+            await page.Rest();
+            var told = string.Join('\n', (await page.Trace()).Select(line => line.ToJson()));
+            Assert.True(await page.Row("R08").Locator(".lectica-tray").IsVisibleAsync(), $"{direction}: no tray after\n{told}");
             var (item, tray) =
                 (await page.Row("R08").BoundsAsync(), await page.Row("R08").Locator(".lectica-tray").BoundsAsync());
             Assert.InRange(tray.Y, item.Y - 1, item.Y + 5);

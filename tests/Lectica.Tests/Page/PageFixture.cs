@@ -103,17 +103,21 @@ internal sealed class PageDriver : IAsyncDisposable
             ["touchPoints"] = type == "touchEnd" ? Array.Empty<object>() : new[] { new { x, y } },
         });
 
-    /// <summary>A finger down, along a line in so many moves, and up.</summary>
+    /// <summary>
+    /// A finger down, along a line in so many moves, and up. Like a finger it does not wait for the page to answer: a page that is slow for a
+    /// moment would turn a swipe into a hold.
+    /// </summary>
     public async Task Swipe(float x, float y, float toX, float toY, int moves = 12, int hold = 0, bool up = true)
     {
-        await Touch("touchStart", x, y);
-        if (hold > 0) await Page.WaitForTimeoutAsync(hold);
+        List<Task> sent = [Touch("touchStart", x, y)];
+        if (hold > 0) await Task.Delay(hold);
         for (var i = 1; i <= moves; i++)
         {
-            await Touch("touchMove", x + ((toX - x) * i / moves), y + ((toY - y) * i / moves));
-            await Page.WaitForTimeoutAsync(16);
+            sent.Add(Touch("touchMove", x + ((toX - x) * i / moves), y + ((toY - y) * i / moves)));
+            await Task.Delay(16);
         }
-        if (up) await Touch("touchEnd", toX, toY);
+        if (up) sent.Add(Touch("touchEnd", toX, toY));
+        await Task.WhenAll(sent);
     }
 
     public async Task Tap(string key, string? part = null)
