@@ -110,16 +110,29 @@ internal sealed class ListLink<TItem> : IScriptCalls, IAsyncDisposable
         list.PropertyChanged -= Told;
         list.IsCalledBack = false;
         // It is no longer on show: what is pressed or grabbed is as if it had not begun.
-        // What the app does when told of it may come back here.
-        var down = _down.ToArray();
-        _down.Clear();
         try
         {
-            foreach (var (id, pressed) in down) Hand(new(SampleKind.Cancel, id, pressed.Type, 0, 0, _time));
+            LetGo();
         }
         finally
         {
             if (_hasKeyboard) TellFocus(false);
+        }
+    }
+
+    // Whatever the app throws when it is told of one pointer, the others are let go too. What it does then may come back here.
+    private void LetGo()
+    {
+        if (_down.Count == 0) return;
+        var (id, pressed) = _down.First();
+        _down.Remove(id);
+        try
+        {
+            Hand(new(SampleKind.Cancel, id, pressed.Type, 0, 0, _time));
+        }
+        finally
+        {
+            LetGo();
         }
     }
 

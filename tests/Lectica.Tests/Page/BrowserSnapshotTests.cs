@@ -245,6 +245,35 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
     }
 
     [Fact]
+    public void What_a_broken_line_did_not_bring_is_asked_for_again_when_the_list_changes() => OneThread.Run(async () =>
+    {
+        var before = InteractiveList.Of(["a", "b"], s => s);
+        before.Select("b");
+        var line = new Line { IsBroken = true, Kept = before.Save().ToJson() };
+        await using var page = new ComponentPage(line);
+        var one = page.Make<BrowserSnapshot<string, string>>();
+        var list = InteractiveList.Of(["a", "b"], s => s);
+        page.Show(one, new() { ["List"] = list, ["Name"] = "night" });
+        await Becomes(2, 300);
+        Assert.Empty(list.SelectedKeys);
+        line.IsBroken = false;
+        await Becomes(3, 320);
+        Assert.Equal(["b"], list.SelectedKeys);
+        // And not once more.
+        await Becomes(3, 330);
+        await one.DisposeAsync();
+
+        async Task Becomes(int reads, double width)
+        {
+            // A list tells of a change where somebody looks at it.
+            _ = list.Frame;
+            list.Resize(width, 200);
+            for (var i = 0; i < 20; i++) await Task.Delay(5);
+            Assert.Equal(reads, line.Reads);
+        }
+    });
+
+    [Fact]
     public Task A_list_on_a_server_is_there_again_after_a_reload_and_so_is_the_other() =>
         new ServerTests(fixture).OnServer(async (page, tells) =>
     {
@@ -300,10 +329,13 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
         public ValueTask DisposeAsync() => ValueTask.CompletedTask;
     }
 
-    /// <summary>A browser elsewhere that keeps nothing yet.</summary>
-    private sealed class Line : IJSRuntime, IJSObjectReference
+    /// <summary>A browser elsewhere.</summary>
+    private sealed class Line : IJSRuntime, IJSObjectReference, IJSStreamReference
     {
         public bool IsBroken { get; set; }
+
+        /// <summary>What it keeps; null for nothing.</summary>
+        public string? Kept { get; init; }
 
         public int Reads { get; private set; }
 
@@ -315,8 +347,13 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
             if (identifier == "write") Writes++;
             // As it is after a minute without an answer.
             if (IsBroken && identifier != "import") throw new TaskCanceledException();
-            return new(identifier == "import" ? (TValue)(object)this : default!);
+            return new(identifier == "import" || (identifier == "read" && Kept is not null) ? (TValue)(object)this : default!);
         }
+
+        public long Length => Kept!.Length;
+
+        public ValueTask<Stream> OpenReadStreamAsync(long maxAllowedSize, CancellationToken cancellationToken) =>
+            new(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(Kept!)));
 
         public ValueTask<TValue> InvokeAsync<TValue>(string identifier, CancellationToken cancellationToken, object?[]? args) =>
             InvokeAsync<TValue>(identifier, args);

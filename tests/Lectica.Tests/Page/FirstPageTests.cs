@@ -47,6 +47,15 @@ public sealed class FirstPageTests(PageFixture fixture)
         await page.Keyboard.PressAsync("Escape");
         await Assertions.Expect(plan).ToBeFocusedAsync();
         await tells("Selected: Belyra Pair");
+        // Who goes to another row has done with the name.
+        await page.Keyboard.PressAsync("F2");
+        await Assertions.Expect(page.Locator("[data-key='3'] input")).ToBeFocusedAsync();
+        await page.Keyboard.PressAsync("End");
+        await page.Keyboard.TypeAsync(" West");
+        await row.Locator(".lectica-label").ClickAsync();
+        await Assertions.Expect(page.Locator("#plan input")).ToHaveCountAsync(0);
+        await Assertions.Expect(page.Locator("[data-key='3']")).ToHaveAttributeAsync("aria-label", "Belyra Pair West");
+        await tells("Selected: Orvane Cluster East");
     });
 
     [Fact]

@@ -69,6 +69,26 @@ public class PageFaultTests
     }
 
     [Fact]
+    public void A_list_that_gives_way_to_another_lets_every_pointer_go_whatever_its_handlers_throw()
+    {
+        var (list, script, told) = (Fields(), new ComponentPage.Script(), new List<string>());
+        list.PressChanged += (_, e) => told.Add($"{e.Item} {e.IsPressed}");
+        using var page = new ComponentPage(script);
+        var view = page.Make<ListView<string, string>>();
+        page.Show(view, new() { ["List"] = list });
+        // Two fingers at once are the page's, a finger and a mouse are not.
+        var (finger, mouse) = (ComponentPage.Sample(SampleKind.Down, 0), ComponentPage.Sample(SampleKind.Down, 10, y: 120));
+        (mouse[1], mouse[2]) = (2, (int)PointerType.Mouse);
+        script.Call("TakeSamples", (double[])[.. finger, .. mouse], 0, null!, 0.0, 0.0);
+        Assert.Equal(["Tessil Ring True", "Orvane Cluster True"], told);
+        list.PressChanged += ThrowOnce<PressedEventArgs<string, string>>(_ => "At the end of it.");
+        var another = ParameterView.FromDictionary(new Dictionary<string, object?> { ["List"] = Fields() });
+        var thrown = Assert.Throws<InvalidOperationException>(() => view.SetParametersAsync(another).GetAwaiter().GetResult());
+        Assert.Equal("At the end of it.", thrown.Message);
+        Assert.Equal(["Orvane Cluster False", "Tessil Ring False"], told[2..].Order());
+    }
+
+    [Fact]
     public void What_is_thrown_at_a_deadline_or_in_drawing_goes_to_the_error_boundary() => OneThread.Run(async () =>
     {
         var (list, script, told) = (Fields(), new ComponentPage.Script(), new List<string>());
