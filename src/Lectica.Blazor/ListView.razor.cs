@@ -66,8 +66,10 @@ public sealed partial class ListView<TItem, TKey> : ComponentBase, IAsyncDisposa
     // A list as hosts see it: all but what templates are given of the items.
     private IHostedList Hosted => List;
 
+    // An option of a listbox may hold no control: what a template holds is the app's.
     private bool IsGrid =>
-        List.Parts is var parts
+        Row is not null
+        || List.Parts is var parts
         && (parts.Check || parts.Menu || parts.Handle || !parts.Marks.IsDefaultOrEmpty || Hosted.HasSections || List.Outline is not null
         || !List.Columns.IsEmpty || List.Options.Layout is Tiles);
 

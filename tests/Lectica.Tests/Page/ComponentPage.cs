@@ -25,6 +25,14 @@ internal sealed class ComponentPage(IJSRuntime script)
     /// <summary>How often something was sent to the document.</summary>
     public int Batches { get; private set; }
 
+    /// <summary>The roles of a component's own elements, in their order, as it is drawn now.</summary>
+    public List<string> RolesIn(IComponent component)
+    {
+        var frames = GetCurrentRenderTreeFrames(GetComponentState(component).ComponentId);
+        return [.. frames.Array.Take(frames.Count)
+            .Where(f => f.FrameType == RenderTreeFrameType.Attribute && f.AttributeName == "role").Select(f => (string)f.AttributeValue)];
+    }
+
     public override Dispatcher Dispatcher { get; } = new Here();
 
     /// <summary>Makes a component that can be shown.</summary>

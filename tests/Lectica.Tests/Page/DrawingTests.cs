@@ -2,6 +2,7 @@ using Lectica.Acts;
 using Lectica.Blazor;
 using Lectica.Input;
 using Lectica.Layout;
+using Microsoft.AspNetCore.Components;
 
 namespace Lectica.Tests.Page;
 
@@ -62,6 +63,19 @@ public class DrawingTests
         script.Call("TakeNote", 0, 20.0, 0.0);
         Assert.Equal("RowElement RowInsideElement RowsElement", string.Join(" ", page.Drawn.Order()));
         Assert.Empty(page.Told);
+    }
+
+    [Fact]
+    public void Rows_of_a_template_are_no_options_which_may_hold_no_control()
+    {
+        RenderFragment<RowContext<string>> drawn = row => builder => builder.AddContent(0, row.Item);
+        foreach (var (template, role) in new[] { (null, "listbox"), (drawn, "grid") })
+        {
+            using var page = new ComponentPage(new ComponentPage.Script());
+            var view = page.Make<ListView<string, string>>();
+            page.Show(view, new() { ["List"] = InteractiveList.Of(["Tessil Ring"], (string s) => s), ["Row"] = template });
+            Assert.Contains(role, page.RolesIn(view));
+        }
     }
 
     [Fact]
