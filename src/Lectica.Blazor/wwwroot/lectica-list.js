@@ -205,9 +205,6 @@ function attach(element, list, answersAtOnce) {
         take(e);
         down.delete(e.pointerId);
         flush();
-        // A press that came to nothing leaves an open menu where it is, and the keyboard on it.
-        if (!document.activeElement?.closest('[role=menu]'))
-            [...root.querySelectorAll('[role=menu]')].at(-1)?.focus({ preventScroll: true });
     });
     listen(root, 'lostpointercapture', e => {
         if (!down.delete(e.pointerId)) return;
@@ -330,8 +327,13 @@ function attach(element, list, answersAtOnce) {
         if (onNotice(e) && !e.relatedTarget?.closest?.('.lectica-brief')) list.note(noticeHeld, 0, e.timeStamp);
     });
 
-    // Its words take the keyboard from nobody.
-    listen(root, 'mousedown', e => { if (onNotice(e) && !e.target.closest('button')) e.preventDefault(); });
+    // Its words take the keyboard from nobody, nor do rows take it from an open menu: what comes of a press on them closes that, or nothing
+    // does. After a tap that has opened one, a browser still tells of a mouse that went down on the row.
+    const isOnMenu = node => !!node?.closest('[role=menu]');
+    listen(root, 'mousedown', e => {
+        const isOnRows = isList(e.target) && !isOnMenu(e.target);
+        if ((onNotice(e) && !e.target.closest('button')) || (isOnRows && isOnMenu(document.activeElement))) e.preventDefault();
+    });
 
     const keyboard = followKeyboard(root, element, listen, isList, has => list.note(focused, has ? 1 : 0, 0));
     const tellSize = () => {

@@ -148,6 +148,8 @@ public sealed class AroundTests(PageFixture fixture)
         {
             var record = page.Page.Locator(".recorder button");
             var listSaved = await page.Page.RunAndWaitForDownloadAsync(() => record.ClickAsync());
+            // Down there the list is out of sight.
+            await page.Page.EvaluateAsync("() => scrollTo(0, 0)");
             await page.Tap("R02");
             var (x, y) = await page.Middle("R01");
             await page.Swipe(x + 60, y, x + 30, y, moves: 4);
@@ -366,6 +368,22 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Page.EvaluateAsync("() => DotNet.invokeMethod('NightPlan.Web', 'Reset')");
         await page.Rest();
         Assert.Equal((0, "Star"), (await page.Page.Locator(".lectica-brief").CountAsync(), await Name()));
+    }
+
+    [Theory]
+    [InlineData("press=select")]
+    [InlineData("press=select&height=auto")]
+    public async Task A_menu_that_a_tap_opens_keeps_the_keyboard_though_a_mouse_is_told_of_after_it(string query)
+    {
+        await using var page = await fixture.Open(query, phone: true);
+        await page.Page.EvaluateAsync("() => addEventListener('mousedown', e => window.pressed = e.target.closest('[data-key]')?.dataset.key)");
+        await page.Tap("R08", "menu");
+        await page.Rest();
+        Assert.Equal("R08", await page.Page.EvaluateAsync<string>("() => window.pressed"));
+        Assert.Equal("plan-menu", await page.Focused());
+        await page.Page.Keyboard.PressAsync("Escape");
+        await page.Rest();
+        Assert.Equal("plan", await page.Focused());
     }
 
     [Fact]
