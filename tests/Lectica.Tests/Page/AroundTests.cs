@@ -376,7 +376,8 @@ public sealed class AroundTests(PageFixture fixture)
     public async Task A_menu_that_a_tap_opens_keeps_the_keyboard_though_a_mouse_is_told_of_after_it(string query)
     {
         await using var page = await fixture.Open(query, phone: true);
-        await page.Page.EvaluateAsync("() => addEventListener('mousedown', e => window.pressed = e.target.closest('[data-key]')?.dataset.key)");
+        await page.Page.EvaluateAsync(
+            "() => addEventListener('mousedown', e => window.pressed = e.target.closest('[data-key]')?.dataset.key)");
         await page.Tap("R08", "menu");
         await page.Rest();
         Assert.Equal("R08", await page.Page.EvaluateAsync<string>("() => window.pressed"));

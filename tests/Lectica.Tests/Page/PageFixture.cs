@@ -104,8 +104,8 @@ internal sealed class PageDriver : IAsyncDisposable
         });
 
     /// <summary>
-    /// A finger down, along a line in so many moves, and up. Like a finger it does not wait for the page to answer: a page that is slow for a
-    /// moment would turn a swipe into a hold.
+    /// A finger down, along a line in so many moves, and up. Like a finger it does not wait for the page to answer: a page that is slow
+    /// for a moment would turn a swipe into a hold.
     /// </summary>
     public async Task Swipe(float x, float y, float toX, float toY, int moves = 12, int hold = 0, bool up = true)
     {
