@@ -46,7 +46,17 @@ internal static partial class PlanStore
     }
 
     /// <summary>Forgets them.</summary>
-    public static void Forget(string name) => Remove(Key(name));
+    public static void Forget(string name)
+    {
+        try
+        {
+            Remove(Key(name));
+        }
+        catch (JSException)
+        {
+            // A browser that keeps nothing has nothing to forget.
+        }
+    }
 
     private static string Key(string name) => $"{name}, the requests";
 
