@@ -1,2 +1,3 @@
 global using Lectica.Tests.House;
 global using Xunit;
+global using static Microsoft.Playwright.Assertions;

@@ -34,11 +34,11 @@ public sealed class AccessibilityTests(PageFixture fixture)
         await page.Clean("submenu open");
         // One step back at a time, and the keyboard with it.
         await page.Page.Keyboard.PressAsync("Escape");
-        Assert.Equal("plan-menu", await page.Focused());
-        Assert.Equal(1, await page.Page.Locator(".lectica-menu:not(.is-ghost)").CountAsync());
+        await Soon.Equal("plan-menu", () => page.Focused());
+        await Expect(page.Page.Locator(".lectica-menu:not(.is-ghost)")).ToHaveCountAsync(1);
         await page.Page.Keyboard.PressAsync("Escape");
-        Assert.Equal("plan", await page.Focused());
-        Assert.Equal(0, await page.Page.Locator(".lectica-menu:not(.is-ghost)").CountAsync());
+        await Soon.Equal("plan", () => page.Focused());
+        await Expect(page.Page.Locator(".lectica-menu:not(.is-ghost)")).ToHaveCountAsync(0);
         var (x, y) = await page.Middle("R02");
         await page.Swipe(x + 60, y, x - 40, y);
         await page.Page.WaitForTimeoutAsync(300);
@@ -46,9 +46,9 @@ public sealed class AccessibilityTests(PageFixture fixture)
         await page.Page.Keyboard.PressAsync("Escape");
         await page.Page.Keyboard.PressAsync("Alt+Enter");
         await page.Page.Keyboard.PressAsync("ArrowDown");
-        Assert.Equal(1, await page.Page.Locator(".lectica-card").CountAsync());
+        await Expect(page.Page.Locator(".lectica-card")).ToHaveCountAsync(1);
         await page.Clean("grabbed");
-        Assert.Contains("Moved to place", await page.Page.Locator(".lectica:has(#plan) > .lectica-said").TextContentAsync());
+        await Expect(page.Page.Locator(".lectica:has(#plan) > .lectica-said")).ToContainTextAsync("Moved to place");
         await page.Page.Keyboard.PressAsync("Escape");
         await page.Page.Keyboard.PressAsync("Delete");
         await page.Clean("notice with undo");
@@ -67,27 +67,27 @@ public sealed class AccessibilityTests(PageFixture fixture)
         await page.Page.Keyboard.PressAsync("ArrowDown");
         Task<string> Look(string e, string of) => page.Page.EvaluateAsync<string>($"() => getComputedStyle({e}).{of}");
         const string row = "document.querySelector('.lectica-row.is-cursor')";
-        Assert.Equal("2px", await Look(row + ", '::after'", "borderTopWidth"));
+        await Soon.Equal("2px", () => Look(row + ", '::after'", "borderTopWidth"));
         // The focused row is never under something else.
         var cursor = await page.Page.Locator(".lectica-row.is-cursor").BoundsAsync();
         var view = await page.Page.Locator("#plan").BoundsAsync();
         Assert.True(cursor.Y >= view.Y && cursor.Y + cursor.Height <= view.Y + view.Height + 1);
         // Who does not use keys has no ring, and yet sees which row the tools and keys would go on from.
         await page.Row("R04").ClickAsync();
-        Assert.Equal("none", await Look(row + ", '::after'", "content"));
+        await Soon.Equal("none", () => Look(row + ", '::after'", "content"));
         await page.Row("R04").ClickAsync(new() { Modifiers = [KeyboardModifier.Control] });
-        await Assertions.Expect(page.Row("R04")).ToHaveAttributeAsync("aria-selected", "false");
-        Assert.Equal("none", await Look(row + ", '::after'", "content"));
+        await Expect(page.Row("R04")).ToHaveAttributeAsync("aria-selected", "false");
+        await Soon.Equal("none", () => Look(row + ", '::after'", "content"));
         Assert.EndsWith("3px 0px 0px 0px inset", await Look(row + ".querySelector('.lectica-slide')", "boxShadow"));
         await page.Page.Keyboard.PressAsync("Control+ArrowUp");
-        Assert.Equal("2px", await Look(row + ", '::after'", "borderTopWidth"));
+        await Soon.Equal("2px", () => Look(row + ", '::after'", "borderTopWidth"));
         // After a tool has done its work, too: what it would do next is to the row after.
         await page.Page.Locator("[data-command='withdraw']").ClickAsync();
-        await Assertions.Expect(page.Page.Locator(".is-current:not(.is-ghost)")).ToHaveAttributeAsync("data-key", "R04");
+        await Expect(page.Page.Locator(".is-current:not(.is-ghost)")).ToHaveAttributeAsync("data-key", "R04");
         Assert.EndsWith("3px 0px 0px 0px inset",
             await Look("document.querySelector('.is-current:not(.is-ghost) .lectica-slide')", "boxShadow"));
         await page.Page.Locator("[data-command='withdraw']").ClickAsync();
-        await Assertions.Expect(page.Row("R04")).ToHaveCountAsync(0);
+        await Expect(page.Row("R04")).ToHaveCountAsync(0);
     }
 
     [Theory]

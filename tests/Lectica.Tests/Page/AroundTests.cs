@@ -17,46 +17,44 @@ public sealed class AroundTests(PageFixture fixture)
     {
         await using var page = await fixture.Open(touch: false);
         var tools = page.Page.Locator("#tools");
-        Assert.Equal("true", await tools.Locator("[data-command='star']").GetAttributeAsync("aria-disabled"));
+        await Expect(tools.Locator("[data-command='star']")).ToHaveAttributeAsync("aria-disabled", "true");
         await page.Row("R01").ClickAsync();
-        Assert.Null(await tools.Locator("[data-command='star']").GetAttributeAsync("aria-disabled"));
+        await Expect(tools.Locator("[data-command='star']")).Not.ToHaveAttributeAsync("aria-disabled", new Regex(""));
         await tools.Locator("[data-command='star']").ClickAsync();
         Assert.Contains("R01", (await page.State()).Marks["starred"]);
         // Arrows go round inside; one tab stop.
-        foreach (var (key,
-            at) in ((string, string)[])[("ArrowRight", "withdraw"), ("ArrowRight", "defer"),
-            ("ArrowRight", "lectica-tool lectica-overflow"), ("ArrowRight", "star"), ("ArrowLeft", "lectica-tool lectica-overflow"),
-                ("Home", "star"), ("End", "lectica-tool lectica-overflow")])
+        const string more = "lectica-tool lectica-overflow";
+        (string Key, string At)[] presses = [("ArrowRight", "withdraw"), ("ArrowRight", "defer"), ("ArrowRight", more),
+            ("ArrowRight", "star"), ("ArrowLeft", more), ("Home", "star"), ("End", more)];
+        foreach (var (key, at) in presses)
         {
             await page.Page.Keyboard.PressAsync(key);
-            for (var i = 0; i < 40 && await Focused(page) != at; i++) await page.Page.WaitForTimeoutAsync(50);
-            Assert.Equal(at, await Focused(page));
+            await Soon.Equal(at, () => Focused(page));
         }
-        Assert.Equal(1, await tools.Locator("button[tabindex='0']").CountAsync());
+        await Expect(tools.Locator("button[tabindex='0']")).ToHaveCountAsync(1);
         // What does not fit is in a menu, by keys and by pointer.
         await page.Page.Keyboard.PressAsync("Enter");
-        Assert.Equal("true", await tools.Locator(".lectica-overflow").GetAttributeAsync("aria-expanded"));
+        await Expect(tools.Locator(".lectica-overflow")).ToHaveAttributeAsync("aria-expanded", "true");
         await page.Clean("overflow menu open");
         await page.Page.Keyboard.PressAsync("Enter");
-        Assert.Contains("Ask again tomorrow: Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
-        for (var i = 0; i < 40 && await Focused(page) != "lectica-tool lectica-overflow"; i++) await page.Page.WaitForTimeoutAsync(50);
-        Assert.Equal("lectica-tool lectica-overflow", await Focused(page));
+        await Expect(page.Page.Locator("#told")).ToContainTextAsync("Ask again tomorrow: Rasillo Comet");
+        await Soon.Equal(more, () => Focused(page));
         // What is switched on by it has a check mark, and no entry looks as if a key were on it.
         await tools.Locator(".lectica-overflow").ClickAsync();
-        Assert.Equal("Ask again tomorrow", (await page.Page.Locator("#tools-menu [aria-checked=true]").TextContentAsync())!.Trim());
-        Assert.Equal(0, await page.Page.Locator("#tools-menu .is-cursor").CountAsync());
+        await Expect(page.Page.Locator("#tools-menu [aria-checked=true]")).ToHaveTextAsync("Ask again tomorrow");
+        await Expect(page.Page.Locator("#tools-menu .is-cursor")).ToHaveCountAsync(0);
         await page.Page.Locator("#tools-menu [role=menuitemcheckbox]").ClickAsync();
-        Assert.Equal(0, await page.Page.Locator("#tools-menu").CountAsync());
+        await Expect(page.Page.Locator("#tools-menu")).ToHaveCountAsync(0);
         await tools.Locator(".lectica-overflow").ClickAsync();
         await page.Page.Keyboard.PressAsync("Escape");
-        Assert.Equal(0, await page.Page.Locator("#tools-menu").CountAsync());
+        await Expect(page.Page.Locator("#tools-menu")).ToHaveCountAsync(0);
         // Narrow, more of them are there.
-        Assert.Equal(3, await tools.Locator("[data-command]").CountAsync());
+        await Expect(tools.Locator("[data-command]")).ToHaveCountAsync(3);
         await tools.Locator("[data-command='defer']").FocusAsync();
         await page.Page.SetViewportSizeAsync(250, 800);
         await tools.Locator("[data-command='defer']").WaitForAsync(new() { State = WaitForSelectorState.Detached });
         // And the keyboard stays in it.
-        Assert.Equal(1, await tools.Locator("button:focus").CountAsync());
+        await Expect(tools.Locator("button:focus")).ToHaveCountAsync(1);
     }
 
     [Fact]
@@ -68,29 +66,29 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Clean("closed");
         await field.FocusAsync();
         await page.Page.Keyboard.PressAsync("ArrowDown");
-        Assert.Equal("true", await field.GetAttributeAsync("aria-expanded"));
+        await Expect(field).ToHaveAttributeAsync("aria-expanded", "true");
         await page.Clean("open");
-        Assert.Equal("Everybody", await options.Locator("[aria-selected='true']").TextContentAsync());
+        await Expect(options.Locator("[aria-selected='true']")).ToHaveTextAsync("Everybody");
         foreach (var key in (string[])["s", "Enter"]) await page.Page.Keyboard.PressAsync(key);
-        Assert.Equal("false", await field.GetAttributeAsync("aria-expanded"));
-        Assert.Contains("Sanna Riis", await field.TextContentAsync());
+        await Expect(field).ToHaveAttributeAsync("aria-expanded", "false");
+        await Expect(field).ToContainTextAsync("Sanna Riis");
         Assert.Equal(["R01", "R07", "R13", "R19"], (await page.State()).Order);
         // Escape leaves the value; the keyboard stays on the field.
         foreach (var key in (string[])["Alt+ArrowDown", "End", "Escape"]) await page.Page.Keyboard.PressAsync(key);
-        Assert.Contains("Sanna Riis", await field.TextContentAsync());
-        Assert.Equal("requester", await page.Focused());
+        await Expect(field).ToContainTextAsync("Sanna Riis");
+        await Soon.Equal("requester", () => page.Focused());
         // By finger: a tap on the field, and one on an option. The last one is scrolled to.
         await page.TapOn(field);
-        Assert.True(await options.IsVisibleAsync());
+        await Expect(options).ToBeVisibleAsync();
         await page.Page.Keyboard.PressAsync("End");
         await page.Page.WaitForTimeoutAsync(100);
         await page.TapOn(options.Locator("[data-key='Ila Venn']"));
-        Assert.Contains("Ila Venn", await field.TextContentAsync());
+        await Expect(field).ToContainTextAsync("Ila Venn");
         Assert.Equal(["R05", "R11", "R17", "R23"], (await page.State()).Order);
         // It closes when the keyboard leaves.
         await page.Page.Keyboard.PressAsync("Enter");
         await page.Page.Locator("#plan").FocusAsync();
-        Assert.False(await options.IsVisibleAsync());
+        await Expect(options).Not.ToBeVisibleAsync();
     }
 
     [Fact]
@@ -179,18 +177,18 @@ public sealed class AroundTests(PageFixture fixture)
     public async Task An_app_draws_rows_headings_notices_and_menu_entries_itself_and_its_own_button_works_by_itself()
     {
         await using var page = await fixture.Open("sample=own");
-        Assert.Equal("Tonight has 20", (await page.Page.Locator("[data-heading='tonight'] .lectica-body").TextContentAsync())!.Trim());
+        await Expect(page.Page.Locator("[data-heading='tonight'] .lectica-body")).ToHaveTextAsync("Tonight has 20");
         var button = page.Row("R01").Locator("button");
-        Assert.Equal("Ask Sanna Riis", await button.TextContentAsync());
+        await Expect(button).ToHaveTextAsync("Ask Sanna Riis");
         await page.Trace();
         await page.TapOn(button);
-        Assert.Equal("Asked Sanna Riis about Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
+        await Expect(page.Page.Locator("#told")).ToHaveTextAsync("Asked Sanna Riis about Rasillo Comet");
         // What a template draws from elsewhere is redrawn with the page; the row itself was neither tapped nor selected.
-        Assert.Equal("Ask Sanna Riis again", await button.TextContentAsync());
+        await Expect(button).ToHaveTextAsync("Ask Sanna Riis again");
         Assert.Equal("", await page.Selected());
         Assert.DoesNotContain(await page.Trace(), l => l is TracedChange { Change: "tapped" });
         await page.Row("R01").Locator(".lectica-label").ClickAsync(new() { Button = MouseButton.Right });
-        Assert.Equal("Destructive", await page.Page.Locator(".lectica-entry[data-entry='withdraw'] small").TextContentAsync());
+        await Expect(page.Page.Locator(".lectica-entry[data-entry='withdraw'] small")).ToHaveTextAsync("Destructive");
         await page.Page.Keyboard.PressAsync("Escape");
         // An empty list says so, in the app's way.
         await page.Page.Locator("#plan").FocusAsync();
@@ -209,8 +207,8 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Page.EvaluateAsync(
             "() => { document.body.style.setProperty('--lectica-accent', 'rgb(1, 2, 3)'); " +
                 "document.body.style.setProperty('--lectica-selected', 'rgb(250, 240, 1)'); }");
-        Assert.Equal("rgb(1, 2, 3)", await Colour("[data-key=R01] [data-part=check] .lectica-box"));
-        Assert.Equal("rgb(250, 240, 1)", await Colour("[data-key=R01]"));
+        await Soon.Equal("rgb(1, 2, 3)", () => Colour("[data-key=R01] [data-part=check] .lectica-box"));
+        await Soon.Equal("rgb(250, 240, 1)", () => Colour("[data-key=R01]"));
     }
 
     [Fact]
@@ -237,17 +235,17 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Row("R02").ClickAsync(new() { Button = MouseButton.Right });
         await entry.ClickAsync();
         // Its row says so, and the entry in the menu is what stops it now.
-        await Assertions.Expect(page.Row("R02")).ToHaveAttributeAsync("aria-busy", "true");
-        await Assertions.Expect(page.Row("R02"))
+        await Expect(page.Row("R02")).ToHaveAttributeAsync("aria-busy", "true");
+        await Expect(page.Row("R02"))
             .ToHaveAttributeAsync("aria-description", new Regex(@"^Send to the dome is under way, \d+ %$"));
-        await Assertions.Expect(page.Row("R02").Locator(".lectica-progress")).ToBeVisibleAsync();
+        await Expect(page.Row("R02").Locator(".lectica-progress")).ToBeVisibleAsync();
         Assert.True(await page.Row("R02").Locator(".lectica-progress")
             .EvaluateAsync<double>("e => parseFloat(e.style.getPropertyValue('--done'))") is > 0 and < 50);
         await page.Row("R02").ClickAsync(new() { Button = MouseButton.Right });
-        await Assertions.Expect(entry).ToHaveTextAsync("Cancel Send to the dome");
+        await Expect(entry).ToHaveTextAsync("Cancel Send to the dome");
         await entry.ClickAsync();
-        await Assertions.Expect(p.Locator("[aria-busy]")).ToHaveCountAsync(0);
-        await Assertions.Expect(p.Locator(".lectica-brief")).ToHaveCountAsync(0);
+        await Expect(p.Locator("[aria-busy]")).ToHaveCountAsync(0);
+        await Expect(p.Locator(".lectica-brief")).ToHaveCountAsync(0);
     }
 
     [Fact]
@@ -258,10 +256,10 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Row("R02").ClickAsync(new() { Button = MouseButton.Right });
         await p.Locator("[id][data-entry$='dome']").ClickAsync();
         var again = p.Locator(".lectica-brief button");
-        await Assertions.Expect(again).ToHaveTextAsync("Try again");
+        await Expect(again).ToHaveTextAsync("Try again");
         await page.Clean("failed");
         await again.ClickAsync();
-        await Assertions.Expect(page.Row("R02")).ToHaveAttributeAsync("aria-busy", "true");
+        await Expect(page.Row("R02")).ToHaveAttributeAsync("aria-busy", "true");
     }
 
     [Fact]
@@ -315,9 +313,9 @@ public sealed class AroundTests(PageFixture fixture)
             await p.WaitForTimeoutAsync(100);
         }
         await page.Scroll(1e6);
-        await Assertions.Expect(footer).ToHaveTextAsync("That is all");
+        await Expect(footer).ToHaveTextAsync("That is all");
         Assert.Equal((2000, 1), ((await page.State()).Source.Count, failed));
-        await Assertions.Expect(p.Locator("#plan")).ToHaveAttributeAsync("aria-rowcount", "2001");
+        await Expect(p.Locator("#plan")).ToHaveAttributeAsync("aria-rowcount", "2001");
         await page.Clean("all read");
     }
 
@@ -330,14 +328,14 @@ public sealed class AroundTests(PageFixture fixture)
         {
             await page.Page.Keyboard.PressAsync(key);
             await page.Rest();
-            Assert.Equal(focused, await Name());
+            await Soon.Equal(focused, () => Name());
         }
         await page.Row("R05").ClickAsync();
         await Press("Shift+F10", "Kelil Cluster");
         // Opened anew for another row.
         await page.Row("R01").ClickAsync(new() { Button = MouseButton.Right });
         await page.Rest();
-        Assert.Equal("Rasillo Comet", await Name());
+        await Soon.Equal("Rasillo Comet", () => Name());
         // Pressed beside it, let go elsewhere: nothing has come of it.
         var (x, y) = await page.Middle("R03", "mark:starred");
         await page.Page.Mouse.MoveAsync(x, y);
@@ -345,29 +343,29 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Page.Mouse.MoveAsync(x, 790);
         await page.Page.Mouse.UpAsync();
         await page.Rest();
-        Assert.Equal((1, "Rasillo Comet"), (await page.Page.Locator("#plan-menu").CountAsync(), await Name()));
+        await Soon.Equal((1, "Rasillo Comet"), async () => (await page.Page.Locator("#plan-menu").CountAsync(), await Name()));
         // Closed by a press on something else, which has the keyboard then.
         await page.Page.Locator(".lectica-header .lectica-check").ClickAsync();
         await page.Rest();
-        Assert.Equal((0, "Select all"), (await page.Page.Locator("#plan-menu").CountAsync(), await Name()));
+        await Soon.Equal((0, "Select all"), async () => (await page.Page.Locator("#plan-menu").CountAsync(), await Name()));
         // From there to the rows by Tab, and back: where the keyboard is, a row shows it.
-        Assert.Equal(0, await page.Page.Locator(".is-cursor").CountAsync());
+        await Expect(page.Page.Locator(".is-cursor")).ToHaveCountAsync(0);
         await Press("Tab", "Tonight, in order");
-        Assert.Equal(1, await page.Page.Locator(".is-cursor").CountAsync());
+        await Expect(page.Page.Locator(".is-cursor")).ToHaveCountAsync(1);
         await Press("Shift+Tab", "Select all");
-        Assert.Equal(0, await page.Page.Locator(".is-cursor").CountAsync());
+        await Expect(page.Page.Locator(".is-cursor")).ToHaveCountAsync(0);
         await page.Row("R03").ClickAsync();
         await Press("Shift+F10", "Umbeska Nebula");
         await Press("Escape", "Tonight, in order");
         // Who was on a notice, and has left it, is not called back when it goes.
         await Press("Delete", "Tonight, in order");
         await page.Page.Locator(".lectica-brief .lectica-label").ClickAsync();
-        Assert.Equal("Tonight, in order", await Name());
+        await Soon.Equal("Tonight, in order", () => Name());
         await page.Page.Locator(".lectica-brief button").FocusAsync();
         await page.Page.Locator("[data-command='star']").FocusAsync();
         await page.Page.EvaluateAsync("() => DotNet.invokeMethod('NightPlan.Web', 'Reset')");
         await page.Rest();
-        Assert.Equal((0, "Star"), (await page.Page.Locator(".lectica-brief").CountAsync(), await Name()));
+        await Soon.Equal((0, "Star"), async () => (await page.Page.Locator(".lectica-brief").CountAsync(), await Name()));
     }
 
     [Theory]
@@ -380,11 +378,11 @@ public sealed class AroundTests(PageFixture fixture)
             "() => addEventListener('mousedown', e => window.pressed = e.target.closest('[data-key]')?.dataset.key)");
         await page.Tap("R08", "menu");
         await page.Rest();
-        Assert.Equal("R08", await page.Page.EvaluateAsync<string>("() => window.pressed"));
-        Assert.Equal("plan-menu", await page.Focused());
+        await Soon.Equal("R08", () => page.Page.EvaluateAsync<string>("() => window.pressed"));
+        await Soon.Equal("plan-menu", () => page.Focused());
         await page.Page.Keyboard.PressAsync("Escape");
         await page.Rest();
-        Assert.Equal("plan", await page.Focused());
+        await Soon.Equal("plan", () => page.Focused());
     }
 
     [Fact]
@@ -401,7 +399,7 @@ public sealed class AroundTests(PageFixture fixture)
             await page.Rest();
             Assert.Equal($"{css}: plan", $"{css}: {await page.Focused()}");
             // And the list knows it: a row shows it, or what stands there instead of rows.
-            Assert.Equal(1, await p.Locator(".is-cursor").CountAsync());
+            await Expect(p.Locator(".is-cursor")).ToHaveCountAsync(1);
         }
         Task Enter() => p.Keyboard.PressAsync("Enter");
         // The way out of selecting, pressed by a key.
@@ -416,7 +414,7 @@ public sealed class AroundTests(PageFixture fixture)
         await page.Row("R05").ClickAsync(new() { Position = new() { X = 200, Y = 20 } });
         await Goes(".lectica-brief button",
             async () => await p.EvaluateAsync("() => document.querySelector(\"button[data-command$='dome']\").click()"));
-        Assert.Contains("1 sent to the dome", await p.Locator(".lectica-brief:not(.is-ghost)").TextContentAsync());
+        await Expect(p.Locator(".lectica-brief:not(.is-ghost)")).ToContainTextAsync("1 sent to the dome");
         // The box of all, as nothing is left to select.
         await p.Keyboard.PressAsync("Control+a");
         await Goes(".lectica-header .lectica-check",
@@ -433,11 +431,11 @@ public sealed class AroundTests(PageFixture fixture)
         var tool = p.Locator("button[data-command$='dome']");
         await tool.FocusAsync();
         await p.Keyboard.PressAsync("Enter");
-        await Assertions.Expect(tool).ToHaveAttributeAsync("aria-label", "Cancel Send to the dome");
-        await Assertions.Expect(tool).ToBeFocusedAsync();
+        await Expect(tool).ToHaveAttributeAsync("aria-label", "Cancel Send to the dome");
+        await Expect(tool).ToBeFocusedAsync();
         await page.Clean("under way");
         await p.Keyboard.PressAsync("Enter");
-        await Assertions.Expect(tool).ToHaveAttributeAsync("aria-label", "Send to the dome");
-        await Assertions.Expect(tool).ToBeFocusedAsync();
+        await Expect(tool).ToHaveAttributeAsync("aria-label", "Send to the dome");
+        await Expect(tool).ToBeFocusedAsync();
     }
 }

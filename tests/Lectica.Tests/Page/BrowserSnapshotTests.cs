@@ -26,9 +26,9 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
         Assert.StartsWith("R03 R06 at R06, from R06: R00 R01 R03 R02 R04", before);
         await page.Reload();
         Assert.Equal(before, Of(await page.State()));
-        await Assertions.Expect(page.Page.Locator("#told")).ToHaveTextAsync("As you left it.");
+        await Expect(page.Page.Locator("#told")).ToHaveTextAsync("As you left it.");
         Assert.Equal(5210, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 1.0);
-        await Assertions.Expect(page.Page.Locator("[data-key=R101]")).ToBeInViewportAsync();
+        await Expect(page.Page.Locator("[data-key=R101]")).ToBeInViewportAsync();
         // Once more, as nothing was done in between; and another list has its own.
         await page.Reload();
         Assert.Equal(before, Of(await page.State()));
@@ -56,10 +56,10 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
         await page.Page.GotoAsync($"{fixture.Address}?sample=sections");
         await page.HasBegun();
         await page.Page.Locator("[data-heading=tonight] .lectica-icon").ClickAsync();
-        await Assertions.Expect(page.Row("R00")).ToHaveCountAsync(0);
+        await Expect(page.Row("R00")).ToHaveCountAsync(0);
         await page.Reload();
-        await Assertions.Expect(page.Page.Locator("[data-heading=later]").First).ToBeVisibleAsync();
-        await Assertions.Expect(page.Row("R00")).ToHaveCountAsync(0);
+        await Expect(page.Page.Locator("[data-heading=later]").First).ToBeVisibleAsync();
+        await Expect(page.Row("R00")).ToHaveCountAsync(0);
     }
 
     [Fact]
@@ -84,7 +84,7 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
         Assert.Equal(before.Marks["starred"], after.Marks["starred"]);
         // A new beginning has them all again.
         await page.Page.Locator("#anew").ClickAsync();
-        await Assertions.Expect(page.Row("R01")).ToBeVisibleAsync();
+        await Expect(page.Row("R01")).ToBeVisibleAsync();
         await page.Reload();
         Assert.Contains("R01", (await page.State()).Order);
     }
@@ -100,7 +100,7 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
         Assert.Equal("R19999", await page.Selected());
         await page.Reload();
         await IsFull();
-        await Assertions.Expect(page.Row("R19999")).ToHaveAttributeAsync("aria-selected", "true");
+        await Expect(page.Row("R19999")).ToHaveAttributeAsync("aria-selected", "true");
         // Something is selected before it is there.
         await page.Page.Context.AddInitScriptAsync(
             """
@@ -284,14 +284,14 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
         await page.WaitForFunctionAsync("""() => Object.values(sessionStorage).some(text => text.includes('"cursor":"R05"'))""");
         await page.ReloadAsync();
         await tells("Selected: R02, R03, R04, R05");
-        await Assertions.Expect(Row("R04")).ToHaveAttributeAsync("aria-selected", "true");
+        await Expect(Row("R04")).ToHaveAttributeAsync("aria-selected", "true");
         await page.Locator("#night").ClickAsync();
         await Row("R01").ClickAsync();
         await tells("Selected: R01");
         await page.Locator("#night").ClickAsync();
-        await Assertions.Expect(Row("R04")).ToHaveAttributeAsync("aria-selected", "true");
+        await Expect(Row("R04")).ToHaveAttributeAsync("aria-selected", "true");
         await page.Locator("#night").ClickAsync();
-        await Assertions.Expect(Row("R01")).ToHaveAttributeAsync("aria-selected", "true");
+        await Expect(Row("R01")).ToHaveAttributeAsync("aria-selected", "true");
     });
 
     /// <summary>A browser's stores, which answer at once.</summary>

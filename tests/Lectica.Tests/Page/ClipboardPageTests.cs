@@ -31,7 +31,7 @@ public sealed class ClipboardPageTests(PageFixture fixture)
         // The field's own keys are its own.
         await page.Page.Keyboard.PressAsync("Control+a");
         await page.Page.Keyboard.PressAsync("Control+x");
-        Assert.Equal("", await Notes(page));
+        await Soon.Equal("", () => Notes(page));
         var html = "";
         await page.Page.EvaluateAsync(
             "() => document.addEventListener('paste', e => { window.html = e.clipboardData.getData('text/html'); }, true)");
@@ -64,7 +64,7 @@ public sealed class ClipboardPageTests(PageFixture fixture)
         await page.Page.Keyboard.PressAsync("Control+c");
         await page.Page.Keyboard.PressAsync("Control+v");
         await page.Page.WaitForFunctionAsync("() => window.told.length === 2");
-        Assert.Equal("copy false, paste false", await page.Page.EvaluateAsync<string>("() => window.told.join(', ')"));
+        await Soon.Equal("copy false, paste false", () => page.Page.EvaluateAsync<string>("() => window.told.join(', ')"));
         Assert.Equal(24, (await page.State()).Order.Count);
     }
 
@@ -87,7 +87,7 @@ public sealed class ClipboardPageTests(PageFixture fixture)
         await page.Page.Mouse.MoveAsync(label.X + 80, label.Y + 60, new() { Steps = 6 });
         await page.Page.WaitForFunctionAsync("() => window.told.length > 0");
         await page.Page.Mouse.UpAsync();
-        Assert.Equal("#text true", await page.Page.EvaluateAsync<string>("() => window.told.join(', ')"));
+        await Soon.Equal("#text true", () => page.Page.EvaluateAsync<string>("() => window.told.join(', ')"));
     }
 
     [Fact]
@@ -107,20 +107,20 @@ public sealed class ClipboardPageTests(PageFixture fixture)
                 }, async () =>
             {
                 await page.Page.Locator(".lectica-gap").WaitForAsync();
-                Assert.Equal(1, await page.Page.Locator(".lectica-takes").CountAsync());
-                Assert.Equal(0, await page.Page.Locator(".lectica-card").CountAsync());
+                await Expect(page.Page.Locator(".lectica-takes")).ToHaveCountAsync(1);
+                await Expect(page.Page.Locator(".lectica-card")).ToHaveCountAsync(0);
                 await page.Clean("something is dragged over the list");
             });
             await page.Page.Locator("[data-key='N00']").WaitForAsync();
             Assert.Equal(["R02", "N00", "R03"], (await page.State()).Order.Skip(2).Take(3));
-            Assert.Equal(0, await page.Page.Locator(".lectica-gap").CountAsync());
+            await Expect(page.Page.Locator(".lectica-gap")).ToHaveCountAsync(0);
             await page.Page.Locator(".lectica-brief button").ClickAsync();
             await page.Page.Locator("[data-key='N00']").WaitForAsync(new() { State = WaitForSelectorState.Detached });
             // A file.
             await Drag(page, "R05", new() { ["items"] = Array.Empty<object>(), ["files"] = new[] { path }, ["dragOperationsMask"] = 1 });
             await page.Page.Locator("[data-key='N02']").WaitForAsync();
             Assert.Equal(["R04", "N01", "N02", "R05"], (await page.State()).Order.Skip(4).Take(4));
-            Assert.Contains("Brand Ring", await page.Row("N01").TextContentAsync());
+            await Expect(page.Row("N01")).ToContainTextAsync("Brand Ring");
             // No request.
             await Drag(page, "R05",
                 new()
@@ -140,7 +140,7 @@ public sealed class ClipboardPageTests(PageFixture fixture)
                     ["dragOperationsMask"] = 1
                 }, null, drops: false);
             Assert.False(await page.Page.EvaluateAsync<bool>("() => window.over"));
-            Assert.Equal(0, await page.Page.Locator(".lectica-gap").CountAsync());
+            await Expect(page.Page.Locator(".lectica-gap")).ToHaveCountAsync(0);
         }
         finally
         {
@@ -172,14 +172,14 @@ public sealed class ClipboardPageTests(PageFixture fixture)
         await page.Page.WaitForFunctionAsync("() => document.getElementById('notes').value.split('\\n').length === 2");
         Assert.Equal(24, (await page.State()).Order.Count);
         Assert.Equal(["R00", "R01", "R02", "R03"], (await page.State()).Order.Take(4));
-        Assert.Equal(0, await page.Page.Locator(".lectica-card").CountAsync());
+        await Expect(page.Page.Locator(".lectica-card")).ToHaveCountAsync(0);
         // Inside the list the same drag moves.
         await page.Row("R02").DragToAsync(page.Row("R06"));
         await page.Page.WaitForFunctionAsync("() => document.getElementById('told').textContent.startsWith('Moved')");
         var order = (await page.State()).Order.ToList();
         Assert.Equal(order.IndexOf("R01") + 1, order.IndexOf("R02"));
         Assert.True(order.IndexOf("R01") >= 4, string.Join(" ", order));
-        Assert.Equal(0, await page.Page.Locator(".lectica-card").CountAsync());
+        await Expect(page.Page.Locator(".lectica-card")).ToHaveCountAsync(0);
         // The list is as it was for what comes next.
         await page.Row("R08").ClickAsync();
         Assert.Equal("R08", await page.Selected());

@@ -15,7 +15,7 @@ public sealed class FirstPageTests(PageFixture fixture)
         await page.GotoAsync(address + "/first");
         // What is pressed before it answers is not lost.
         await page.Locator("[data-key='1'] .lectica-label").ClickAsync();
-        Task Tells(string text) => Assertions.Expect(page.Locator("#told")).ToHaveTextAsync(text, new() { Timeout = 20_000 });
+        Task Tells(string text) => Expect(page.Locator("#told")).ToHaveTextAsync(text, new() { Timeout = 20_000 });
         await Tells("Selected: Tessil Ring");
         await act(page, Tells);
     });
@@ -25,36 +25,36 @@ public sealed class FirstPageTests(PageFixture fixture)
     {
         var (row, plan) = (page.Locator("[data-key='2']"), page.Locator("#plan"));
         await row.Locator("button").ClickAsync();
-        await Assertions.Expect(row.Locator("button")).ToHaveTextAsync("40 min");
+        await Expect(row.Locator("button")).ToHaveTextAsync("40 min");
         await tells("Selected: Tessil Ring");
         await row.Locator(".lectica-label").ClickAsync();
         await tells("Selected: Orvane Cluster");
         // Renamed in its row, by the keyboard alone: what is typed is the field's, and then the list has the keyboard again.
         await page.Keyboard.PressAsync("F2");
-        await Assertions.Expect(row.Locator("input")).ToBeFocusedAsync();
+        await Expect(row.Locator("input")).ToBeFocusedAsync();
         await page.Keyboard.PressAsync("End");
         await page.Keyboard.TypeAsync(" East");
         var axe = await page.RunAxe(new AxeRunOptions { ResultTypes = [ResultType.Violations] });
         Assert.True(axe.Violations.Length == 0, string.Join("; ", axe.Violations.Select(v => $"{v.Id}: {v.Help} at {v.Nodes[0].Html}")));
         await page.Keyboard.PressAsync("Enter");
-        await Assertions.Expect(row.Locator(".lectica-label")).ToHaveTextAsync("Orvane Cluster East");
-        await Assertions.Expect(row).ToHaveAttributeAsync("aria-label", "Orvane Cluster East");
-        await Assertions.Expect(plan).ToBeFocusedAsync();
+        await Expect(row.Locator(".lectica-label")).ToHaveTextAsync("Orvane Cluster East");
+        await Expect(row).ToHaveAttributeAsync("aria-label", "Orvane Cluster East");
+        await Expect(plan).ToBeFocusedAsync();
         await page.Keyboard.PressAsync("ArrowDown");
         await tells("Selected: Belyra Pair");
         await page.Keyboard.PressAsync("F2");
-        await Assertions.Expect(page.Locator("[data-key='3'] input")).ToBeFocusedAsync();
+        await Expect(page.Locator("[data-key='3'] input")).ToBeFocusedAsync();
         await page.Keyboard.PressAsync("Escape");
-        await Assertions.Expect(plan).ToBeFocusedAsync();
+        await Expect(plan).ToBeFocusedAsync();
         await tells("Selected: Belyra Pair");
         // Who goes to another row has done with the name.
         await page.Keyboard.PressAsync("F2");
-        await Assertions.Expect(page.Locator("[data-key='3'] input")).ToBeFocusedAsync();
+        await Expect(page.Locator("[data-key='3'] input")).ToBeFocusedAsync();
         await page.Keyboard.PressAsync("End");
         await page.Keyboard.TypeAsync(" West");
         await row.Locator(".lectica-label").ClickAsync();
-        await Assertions.Expect(page.Locator("#plan input")).ToHaveCountAsync(0);
-        await Assertions.Expect(page.Locator("[data-key='3']")).ToHaveAttributeAsync("aria-label", "Belyra Pair West");
+        await Expect(page.Locator("#plan input")).ToHaveCountAsync(0);
+        await Expect(page.Locator("[data-key='3']")).ToHaveAttributeAsync("aria-label", "Belyra Pair West");
         await tells("Selected: Orvane Cluster East");
     });
 
@@ -63,20 +63,20 @@ public sealed class FirstPageTests(PageFixture fixture)
     {
         var rows = page.Locator("#plan .lectica-content .lectica-row:not(.is-ghost)");
         await page.Locator("#find").FillAsync("comet");
-        await Assertions.Expect(rows).ToHaveCountAsync(2);
+        await Expect(rows).ToHaveCountAsync(2);
         await page.Locator("#find").FillAsync("");
-        await Assertions.Expect(rows).ToHaveCountAsync(8);
+        await Expect(rows).ToHaveCountAsync(8);
         await page.Locator("[data-key='4'] .lectica-label").ClickAsync();
         await page.Keyboard.PressAsync("Delete");
-        await Assertions.Expect(rows).ToHaveCountAsync(7);
+        await Expect(rows).ToHaveCountAsync(7);
         await page.Locator(".lectica-brief button").ClickAsync();
-        await Assertions.Expect(rows).ToHaveCountAsync(8);
+        await Expect(rows).ToHaveCountAsync(8);
         await page.Locator("[data-key='5'] .lectica-label").ClickAsync();
         await tells("Selected: Zinyra Comet");
         // It is kept when the list has rested for a second.
         await page.WaitForFunctionAsync("() => Object.values(sessionStorage).some(text => text.includes('\"5\"'))");
         await page.ReloadAsync();
-        await Assertions.Expect(page.Locator("[data-key='5']")).ToHaveAttributeAsync("aria-selected", "true", new() { Timeout = 20_000 });
+        await Expect(page.Locator("[data-key='5']")).ToHaveAttributeAsync("aria-selected", "true", new() { Timeout = 20_000 });
     });
 
     [Fact]
@@ -88,18 +88,18 @@ public sealed class FirstPageTests(PageFixture fixture)
         var row = page.Locator("[data-key='1']");
         foreach (var (isSelected, heard) in new[] { ("true", ""), ("false", "Escape false plan") })
         {
-            await Assertions.Expect(row).ToHaveAttributeAsync("aria-selected", isSelected);
+            await Expect(row).ToHaveAttributeAsync("aria-selected", isSelected);
             // That comes with what is drawn, a message later.
             await page.WaitForTimeoutAsync(300);
             await page.Keyboard.PressAsync("Escape");
-            Assert.Equal(heard, await page.EvaluateAsync<string>("() => (window.heard ?? []).join(', ')"));
+            await Soon.Equal(heard, () => page.EvaluateAsync<string>("() => (window.heard ?? []).join(', ')"));
         }
         // Selecting again takes it back.
         await page.Keyboard.PressAsync("Control+a");
-        await Assertions.Expect(row).ToHaveAttributeAsync("aria-selected", "true");
+        await Expect(row).ToHaveAttributeAsync("aria-selected", "true");
         await page.WaitForTimeoutAsync(300);
         await page.Keyboard.PressAsync("Escape");
-        await Assertions.Expect(row).ToHaveAttributeAsync("aria-selected", "false");
-        Assert.Equal("Escape false plan, Control false plan", await page.EvaluateAsync<string>("() => window.heard.join(', ')"));
+        await Expect(row).ToHaveAttributeAsync("aria-selected", "false");
+        await Soon.Equal("Escape false plan, Control false plan", () => page.EvaluateAsync<string>("() => window.heard.join(', ')"));
     });
 }

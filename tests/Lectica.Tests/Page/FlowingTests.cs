@@ -26,7 +26,7 @@ public sealed class FlowingTests(PageFixture fixture)
             addEventListener('DOMContentLoaded', () => document.head.append(Object.assign(
                 document.createElement('style'), { textContent: '{{css}}' })));
             """);
-        Assert.Equal(1, await driver.Page.Locator(".is-flowing").CountAsync());
+        await Expect(driver.Page.Locator(".is-flowing")).ToHaveCountAsync(1);
         return driver;
     }
 
@@ -133,7 +133,7 @@ public sealed class FlowingTests(PageFixture fixture)
         foreach (var top in new[] { 2600, 4900, 5250, 5270, 5300, 6000, 6700, 2600, 0, 2600 })
         {
             await Scroll(page, top);
-            Assert.Equal(top, await page.Page.EvaluateAsync<double>("() => scrollY"));
+            await Soon.Equal(top, () => page.Page.EvaluateAsync<double>("() => scrollY"));
         }
         Assert.True(await page.Page.EvaluateAsync<bool>("() => !!document.elementFromPoint(200, 400).closest('.lectica-row')"));
     }

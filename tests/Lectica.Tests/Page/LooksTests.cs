@@ -193,7 +193,7 @@ public sealed partial class LooksTests(PageFixture fixture)
             Assert.True(motion == ReducedMotion.Reduce ? during == 0 : during > 0, $"{what}: {during} moved");
             Assert.True(after == 0, $"{what}: {after} never came to rest");
         }
-        Assert.Equal(0, await p.Locator(".is-ghost").CountAsync());
+        await Expect(p.Locator(".is-ghost")).ToHaveCountAsync(0);
     }
 
     [Fact]
@@ -243,7 +243,7 @@ public sealed partial class LooksTests(PageFixture fixture)
             // All entries are there, and none must be scrolled to.
             Assert.True(await menu.EvaluateAsync<bool>("m => m.scrollHeight <= m.clientHeight"));
             await p.Locator(elsewhere).DispatchEventAsync("pointerdown", new { bubbles = true });
-            await Assertions.Expect(menu).ToHaveCountAsync(0);
+            await Expect(menu).ToHaveCountAsync(0);
         }
     }
 
@@ -264,22 +264,22 @@ public sealed partial class LooksTests(PageFixture fixture)
         Assert.Equal((0, 390, 800), (box.X, box.Width, box.Y + box.Height));
         await page.Clean("sheet");
         // It says what it is for, and a press beside it only closes it: not on the title, and nothing that lies below is worked.
-        Assert.Equal("Rasillo Comet", await sheet.GetAttributeAsync("aria-label"));
+        await Expect(sheet).ToHaveAttributeAsync("aria-label", "Rasillo Comet");
         await page.TapOn(p.GetByText("Rasillo Comet").Last);
-        Assert.Equal(1, await sheet.CountAsync());
+        await Expect(sheet).ToHaveCountAsync(1);
         var told = await p.Locator("#told").TextContentAsync();
         await page.TapOn(p.Locator("#tools [data-command='star']"));
         await p.WaitForTimeoutAsync(300);
-        Assert.Equal((0, told), (await sheet.CountAsync(), await p.Locator("#told").TextContentAsync()));
+        await Soon.Equal((0, told), async () => (await sheet.CountAsync(), await p.Locator("#told").TextContentAsync()));
         await page.Touch("touchStart", x, y);
         await p.WaitForTimeoutAsync(700);
         await page.Touch("touchEnd", x, y);
         await p.WaitForTimeoutAsync(300);
         await page.TapOn(p.Locator("[data-entry='Move']"));
-        Assert.Equal(2, await sheet.CountAsync());
+        await Expect(sheet).ToHaveCountAsync(2);
         await page.TapOn(p.Locator("#plan-menu-sub [role=menuitem]").First);
         await p.WaitForTimeoutAsync(300);
-        Assert.Equal(1, await sheet.CountAsync());
+        await Expect(sheet).ToHaveCountAsync(1);
         // It goes the way it came: down, and out of sight. Slowly, so that any machine sees it.
         await page.Session.SendAsync("Animation.enable");
         await page.Session.SendAsync("Animation.setPlaybackRate", new() { ["playbackRate"] = 0.2 });
@@ -295,12 +295,12 @@ public sealed partial class LooksTests(PageFixture fixture)
             }
             """);
         await page.TapOn(p.Locator("[data-entry='withdraw']"));
-        Assert.Equal(0, await page.Row("R01").CountAsync());
+        await Expect(page.Row("R01")).ToHaveCountAsync(0);
         await page.Rest();
         var tops = await p.EvaluateAsync<double[]>("() => window.tops");
         Assert.True(tops.Length > 1 && tops.Order().SequenceEqual(tops) && tops[^1] > tops[0], string.Join(' ', tops));
         // Names keep their room: no handle here, which the menu stands for.
-        Assert.Equal(0, await p.Locator("[data-part='handle']").CountAsync());
+        await Expect(p.Locator("[data-part='handle']")).ToHaveCountAsync(0);
     }
 
     [Fact]
@@ -340,10 +340,10 @@ public sealed partial class LooksTests(PageFixture fixture)
         await page.Touch("touchEnd", x, y - 56);
         await p.WaitForTimeoutAsync(800);
         Assert.True(await Top() > 0, "no finger scrolls it");
-        Assert.Equal(1, await menu.CountAsync());
+        await Expect(menu).ToHaveCountAsync(1);
         await page.TapOn(p.Locator("[data-entry='withdraw']"));
         await p.WaitForTimeoutAsync(300);
-        Assert.Equal(0, await page.Row("R00").CountAsync());
+        await Expect(page.Row("R00")).ToHaveCountAsync(0);
         // By wheel.
         await Open();
         await p.Mouse.MoveAsync(x, y);
@@ -435,7 +435,7 @@ public sealed partial class LooksTests(PageFixture fixture)
         await page.Page.Locator(".lectica-brief").First.WaitForAsync(new() { State = WaitForSelectorState.Attached });
         await page.Rest();
         Assert.True(await tool.EvaluateAsync<bool>("e => e.matches(':hover')"));
-        Assert.Equal("rgba(0, 0, 0, 0)", await tool.EvaluateAsync<string>("e => getComputedStyle(e).backgroundColor"));
+        await Soon.Equal("rgba(0, 0, 0, 0)", () => tool.EvaluateAsync<string>("e => getComputedStyle(e).backgroundColor"));
     }
 
     [Fact]
@@ -451,7 +451,7 @@ public sealed partial class LooksTests(PageFixture fixture)
         await p.GetByText("2 selected").And(p.Locator(".lectica-title")).WaitForAsync();
         await page.Clean("selecting");
         await page.TapOn(p.Locator(".lectica-leave"));
-        Assert.Equal(0, await p.Locator(".lectica-leave").CountAsync());
+        await Expect(p.Locator(".lectica-leave")).ToHaveCountAsync(0);
         Assert.False((await page.State()).Selecting);
     }
 
@@ -494,10 +494,11 @@ public sealed partial class LooksTests(PageFixture fixture)
         await notice.Locator("button").FocusAsync();
         // Longer than it would stay by itself.
         await p.WaitForTimeoutAsync(11_000);
-        Assert.Equal(1, await notice.CountAsync());
+        await Expect(notice).ToHaveCountAsync(1);
         await p.Keyboard.PressAsync("Enter");
         await p.WaitForTimeoutAsync(400);
-        Assert.Equal((0, "plan"), (await notice.CountAsync(), await p.EvaluateAsync<string>("() => document.activeElement.id")));
+        await Expect(notice).ToHaveCountAsync(0);
+        await Soon.Equal("plan", () => page.Focused());
     }
 
     // What of the page's elements a reader of its source sees: without what the script and the framework add.
@@ -539,7 +540,7 @@ public sealed partial class LooksTests(PageFixture fixture)
         await page.RouteAsync("**/*.wasm", route => route.AbortAsync());
         await page.GotoAsync(fixture.Address);
         Assert.True(await page.Locator(".lectica-row").CountAsync() > 10);
-        Assert.True(await page.GetByText("Rasillo Comet").IsVisibleAsync());
+        await Expect(page.GetByText("Rasillo Comet")).ToBeVisibleAsync();
         await page.GetByRole(AriaRole.Alert).WaitForAsync(new() { Timeout = 30_000 });
         await context.CloseAsync();
     }

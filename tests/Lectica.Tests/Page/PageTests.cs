@@ -17,15 +17,15 @@ public sealed class PageTests(PageFixture fixture)
         await page.Row("R04").ClickAsync(new() { Modifiers = [KeyboardModifier.Shift] });
         await page.Row("R02").ClickAsync(new() { Modifiers = [KeyboardModifier.Control] });
         Assert.Equal("R01 R03 R04", await page.Selected());
-        Assert.Equal("true", await page.Row("R03").GetAttributeAsync("aria-selected"));
+        await Expect(page.Row("R03")).ToHaveAttributeAsync("aria-selected", "true");
         await page.Row("R05").Locator("[data-part='mark:starred']").ClickAsync();
         Assert.Contains("R05", (await page.State()).Marks["starred"]);
         Assert.Equal("R01 R03 R04", await page.Selected());
         await page.Page.Locator(".lectica-header .lectica-box").ClickAsync();
         Assert.Equal(24, (await page.State()).Selected.Count);
-        Assert.Equal("true", await page.Page.Locator(".lectica-header .lectica-check").GetAttributeAsync("aria-checked"));
+        await Expect(page.Page.Locator(".lectica-header .lectica-check")).ToHaveAttributeAsync("aria-checked", "true");
         await page.Row("R02").DblClickAsync();
-        Assert.Contains("Opened: Belyra Ring", await page.Page.Locator("#told").TextContentAsync());
+        await Expect(page.Page.Locator("#told")).ToContainTextAsync("Opened: Belyra Ring");
     }
 
     [Fact]
@@ -48,7 +48,7 @@ public sealed class PageTests(PageFixture fixture)
         Assert.True(await page.Page.EvaluateAsync<bool>(
             "() => document.getElementById(document.getElementById('plan').getAttribute('aria-activedescendant')) !== null && " +
                 "document.activeElement.id === 'plan'"));
-        Assert.Equal("1000", await page.Row("R999").GetAttributeAsync("aria-rowindex"));
+        await Expect(page.Row("R999")).ToHaveAttributeAsync("aria-rowindex", "1000");
         await page.Page.Keyboard.PressAsync("Control+a");
         Assert.Equal(1000, (await page.State()).Selected.Count);
         await page.Page.Keyboard.PressAsync("Escape");
@@ -63,7 +63,7 @@ public sealed class PageTests(PageFixture fixture)
     {
         await using var page = await fixture.Open();
         await page.Tap("R01");
-        Assert.Contains("Opened: Rasillo Comet", await page.Page.Locator("#told").TextContentAsync());
+        await Expect(page.Page.Locator("#told")).ToContainTextAsync("Opened: Rasillo Comet");
         // A swipe opens the tray; a tap on its command runs it.
         var (x, y) = await page.Middle("R02");
         // The row's elements stay: one that is rebuilt does not glide, and a finger that went down on it is lost.
@@ -73,19 +73,19 @@ public sealed class PageTests(PageFixture fixture)
         await page.Swipe(x + 60, y, x - 40, y);
         await page.Page.WaitForTimeoutAsync(300);
         Assert.StartsWith("tray:trailing:R02", (await page.State()).Open);
-        Assert.Equal(all, await page.Page.EvaluateAsync<int>($"() => {parts}.filter(e => e.stays_).length"));
+        await Soon.Equal(all, () => page.Page.EvaluateAsync<int>($"() => {parts}.filter(e => e.stays_).length"));
         await page.Tap("R02", "tray:defer");
-        Assert.Contains("Defer: Belyra Ring", await page.Page.Locator("#told").TextContentAsync());
+        await Expect(page.Page.Locator("#told")).ToContainTextAsync("Defer: Belyra Ring");
         Assert.Equal("R02", (await page.State()).Order[^1]);
         // A long press opens the menu; a tap outside closes it and does nothing else.
         await page.Page.WaitForTimeoutAsync(500);
         (x, y) = await page.Middle("R03");
         await page.Swipe(x, y, x, y, moves: 1, hold: 700);
         Assert.Equal("menu:R03", (await page.State()).Open);
-        Assert.True(await page.Page.Locator("#plan-menu").IsVisibleAsync());
+        await Expect(page.Page.Locator("#plan-menu")).ToBeVisibleAsync();
         await page.Page.Keyboard.PressAsync("Escape");
         Assert.Null((await page.State()).Open);
-        Assert.Equal("plan", await page.Focused());
+        await Soon.Equal("plan", () => page.Focused());
         // A vertical pan is the browser's: it scrolls, and opens nothing.
         await page.Trace();
         (x, y) = await page.Middle("R06");
@@ -111,7 +111,7 @@ public sealed class PageTests(PageFixture fixture)
                 return at.closest('.lectica-row').querySelector('.lectica-label').textContent;
             }
             """);
-        await Assertions.Expect(page.Page.Locator("#told")).ToHaveTextAsync($"Opened: {pressed}");
+        await Expect(page.Page.Locator("#told")).ToHaveTextAsync($"Opened: {pressed}");
         Assert.Equal(Plan.Make(24).ElementAt(8).Field, pressed);
     }
 
@@ -167,11 +167,11 @@ public sealed class PageTests(PageFixture fixture)
         var tops = await page.Page.EvaluateAsync<double[]>("() => window.tops");
         Assert.Equal(tops.OrderDescending(), tops);
         Assert.Equal(52, tops[0] - tops[^1], 1.0);
-        Assert.True(await page.Page.Locator(".lectica-card").IsVisibleAsync());
-        Assert.Equal(1, await page.Page.Locator(".lectica-row.is-grabbed").CountAsync());
+        await Expect(page.Page.Locator(".lectica-card")).ToBeVisibleAsync();
+        await Expect(page.Page.Locator(".lectica-row.is-grabbed")).ToHaveCountAsync(1);
         await page.Touch("touchEnd", 0, 0);
         Assert.Equal(["R00", "R02", "R03", "R01", "R05"], (await page.State()).Order.Take(5));
-        Assert.Equal(0, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"));
+        await Soon.Equal(0, () => page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"));
         await page.Page.Locator("#plan").FocusAsync();
         await page.Page.Keyboard.PressAsync("Control+z");
         Assert.Equal(["R00", "R01", "R02", "R03", "R05"], (await page.State()).Order.Take(5));
@@ -197,14 +197,14 @@ public sealed class PageTests(PageFixture fixture)
         await page.Page.Mouse.MoveAsync(box.X + 200, box.Y + 400);
         await page.Page.Mouse.DownAsync();
         await page.Page.Mouse.MoveAsync(box.X + 100, box.Y + 120, new() { Steps = 10 });
-        Assert.True(await page.Page.Locator(".lectica-marquee").IsVisibleAsync());
+        await Expect(page.Page.Locator(".lectica-marquee")).ToBeVisibleAsync();
         await page.Page.Mouse.UpAsync();
         Assert.Equal("R00 R03 R04", await page.Selected());
         await page.Row("R03").ClickAsync(new() { Button = MouseButton.Right });
         var menu = page.Page.Locator("#plan-menu");
-        Assert.True(await menu.IsVisibleAsync());
+        await Expect(menu).ToBeVisibleAsync();
         await menu.GetByText("Star", new() { Exact = true }).ClickAsync();
-        Assert.Contains("Star: ", await page.Page.Locator("#told").TextContentAsync());
+        await Expect(page.Page.Locator("#told")).ToContainTextAsync("Star: ");
         // What was dropped comes back from its notice.
         await page.Page.Locator("#plan").FocusAsync();
         await page.Page.Keyboard.PressAsync("Delete");
@@ -231,10 +231,10 @@ public sealed class PageTests(PageFixture fixture)
         await Mouse("mousePressed", 0, 1);
         for (var i = 1; i <= 10; i++) await Mouse("mouseMoved", i * 10, 1);
         var card = page.Page.Locator(".lectica-card");
-        Assert.True(await card.IsVisibleAsync());
+        await Expect(card).ToBeVisibleAsync();
         await Mouse("mouseMoved", 130, 0);
         await page.Rest();
-        Assert.Equal(0, await card.CountAsync());
+        await Expect(card).ToHaveCountAsync(0);
         Assert.Equal(["R00", "R01", "R02", "R03", "R04"], (await page.State()).Order);
         // And the next press is one.
         await page.Page.Mouse.UpAsync();
@@ -270,7 +270,7 @@ public sealed class PageTests(PageFixture fixture)
         Assert.InRange(await page.Page.EvaluateAsync<int>("() => window.rowsThen"), 2000, 999_999);
         await page.Page.WaitForFunctionAsync(
             "() => document.getElementById('plan').ariaRowCount === '1000000'", null, new() { Timeout = 120_000 });
-        Assert.Equal("true", await page.Row("R03").GetAttributeAsync("aria-selected"));
+        await Expect(page.Row("R03")).ToHaveAttributeAsync("aria-selected", "true");
         await page.Page.Locator("#plan").FocusAsync();
         await page.Page.Keyboard.PressAsync("End");
         await page.Row("R999999").WaitForAsync();
@@ -314,7 +314,7 @@ public sealed class PageTests(PageFixture fixture)
         await page.Page.Keyboard.TypeAsync("wenra", new() { Delay = 30 });
         var cursor = (await page.State()).Cursor!;
         Assert.StartsWith("Wenra", await page.Row(cursor).Locator(".lectica-label").TextContentAsync());
-        Assert.True(await page.Row(cursor).IsVisibleAsync());
+        await Expect(page.Row(cursor)).ToBeVisibleAsync();
     }
 
     [Fact]
@@ -327,7 +327,7 @@ public sealed class PageTests(PageFixture fixture)
         (x, y) = await page.Middle("R02", "check");
         await page.Swipe(x, y, x, y + 104, moves: 20);
         Assert.Equal("R01 R02 R03 R04", await page.Selected());
-        Assert.Equal(0, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"));
+        await Soon.Equal(0, () => page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"));
         // Carried to the lower edge and held there: the list scrolls faster toward the edge, and stops exactly at its end.
         (x, y) = await page.Middle("R06", "handle");
         var view = await page.Page.Locator("#plan").BoundsAsync();
@@ -335,7 +335,7 @@ public sealed class PageTests(PageFixture fixture)
         await page.Page.WaitForTimeoutAsync(2500);
         Assert.Equal(
             (24 * 52) - view.Height, await page.Page.EvaluateAsync<double>("() => document.getElementById('plan').scrollTop"), 1.0);
-        Assert.Equal("R06", await page.Page.Locator(".lectica-row.is-grabbed").GetAttributeAsync("data-key"));
+        await Expect(page.Page.Locator(".lectica-row.is-grabbed")).ToHaveAttributeAsync("data-key", "R06");
         await page.Touch("touchEnd", 0, 0);
         Assert.Equal("R06", (await page.State()).Order[^1]);
     }
@@ -348,7 +348,7 @@ public sealed class PageTests(PageFixture fixture)
         await page.Swipe(x, y, x, y + 160, up: false);
         var pull = page.Page.Locator(".lectica-pull.is-armed");
         await pull.WaitForAsync();
-        Assert.Equal("Let go: Read again", (await pull.TextContentAsync())!.Trim());
+        await Expect(pull).ToHaveTextAsync("Let go: Read again");
         await page.Touch("touchEnd", x, y + 160);
         await page.Page.Locator(".lectica-pull.is-under-way").WaitForAsync();
         await page.Clean("read again");
@@ -357,7 +357,7 @@ public sealed class PageTests(PageFixture fixture)
         await page.Swipe(x, y + 200, x, y, 20);
         await page.Page.WaitForFunctionAsync("() => document.getElementById('plan').scrollTop > 60");
         await page.Swipe(x, y, x, y + 80, 20, up: false);
-        Assert.Equal(0, await page.Page.Locator(".lectica-pull").CountAsync());
+        await Expect(page.Page.Locator(".lectica-pull")).ToHaveCountAsync(0);
         await page.Touch("touchEnd", x, y + 80);
         // By its key.
         await page.Page.Locator("#plan").FocusAsync();

@@ -48,14 +48,14 @@ public sealed class SeenTests(PageFixture fixture)
             await Row(page, 6).ClickAsync();
         });
         await tells("Selected: R06");
-        await Assertions.Expect(Row(page, 2)).ToHaveCountAsync(0);
+        await Expect(Row(page, 2)).ToHaveCountAsync(0);
         // One that has gone itself is not the one that lies there now.
         await meanwhile(async () =>
         {
             await page.Keyboard.PressAsync("Delete");
             await Row(page, 6).ClickAsync();
         });
-        await Assertions.Expect(Row(page, 6)).ToHaveCountAsync(0);
+        await Expect(Row(page, 6)).ToHaveCountAsync(0);
         await page.Keyboard.PressAsync("ArrowDown");
         await tells("Selected: R08");
     });
@@ -65,7 +65,7 @@ public sealed class SeenTests(PageFixture fixture)
     {
         var star = page.Locator("#plan-menu [data-entry='star']");
         var isStarred = Row(page, 3).Locator(".lectica-mark");
-        Task Stars(bool on) => Assertions.Expect(isStarred).ToHaveAttributeAsync("aria-checked", on ? "true" : "false");
+        Task Stars(bool on) => Expect(isStarred).ToHaveAttributeAsync("aria-checked", on ? "true" : "false");
         // So low that the first entry lies over the next row.
         async Task Open() => await Row(page, 3).ClickAsync(new() { Button = MouseButton.Right, Position = new() { X = 120, Y = 46 } });
         await Stars(false);
@@ -119,14 +119,14 @@ public sealed class SeenTests(PageFixture fixture)
         var before = await Seen(6);
         await p.EvaluateAsync("() => { window.isHeld_ = true; }");
         await p.Keyboard.PressAsync("Delete");
-        await Assertions.Expect(Row(p, 2)).ToHaveCountAsync(0);
+        await Expect(Row(p, 2)).ToHaveCountAsync(0);
         var (x, y) = await Seen(6);
         Assert.Equal(before, (x, y));
         await p.Mouse.ClickAsync(x, y);
-        await Assertions.Expect(Row(p, 6)).ToHaveAttributeAsync("aria-selected", "true");
+        await Expect(Row(p, 6)).ToHaveAttributeAsync("aria-selected", "true");
         (x, y) = await Seen(7, "[data-part='check']");
         await p.Mouse.ClickAsync(x, y);
-        await Assertions.Expect(Row(p, 7).Locator(".lectica-box")).ToHaveAttributeAsync("aria-checked", "true");
+        await Expect(Row(p, 7).Locator(".lectica-box")).ToHaveAttributeAsync("aria-checked", "true");
         // One that is taken along comes to the pointer: it was a row above it, and goes one down with it.
         (x, y) = await Seen(8, "[data-part='handle']");
         await p.Mouse.MoveAsync(x, y);

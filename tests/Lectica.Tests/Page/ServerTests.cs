@@ -27,7 +27,7 @@ public sealed class ServerTests(PageFixture fixture)
         await page.Keyboard.PressAsync("End");
         await tells("Selected: R23");
         await page.Locator("[data-key='R23']").WaitForAsync();
-        Assert.Equal(0, await page.EvaluateAsync<double>("() => document.scrollingElement.scrollTop"));
+        await Soon.Equal(0, () => page.EvaluateAsync<double>("() => document.scrollingElement.scrollTop"));
         await page.Keyboard.PressAsync("Home");
         await tells("Selected: R00");
         var handle = await page.Locator("[data-key='R05'] [data-part=handle]").BoundsAsync();
@@ -41,7 +41,7 @@ public sealed class ServerTests(PageFixture fixture)
         await page.Locator(".lectica-card").WaitForAsync();
         await page.Mouse.UpAsync();
         await tells("Moved: R05");
-        Assert.Equal("8", await page.Locator("[data-key='R05']").GetAttributeAsync("aria-rowindex"));
+        await Expect(page.Locator("[data-key='R05']")).ToHaveAttributeAsync("aria-rowindex", "8");
         await page.Keyboard.PressAsync("Shift+F10");
         await page.Locator("#plan-menu").WaitForAsync();
         await page.Keyboard.PressAsync("Escape");
@@ -59,22 +59,22 @@ public sealed class ServerTests(PageFixture fixture)
         page.SetDefaultTimeout(20_000);
         await page.GotoAsync(address + "/plates");
         ILocator Tile(int number) => page.Locator($"[data-key='{number}']");
-        Task Tells(string text) => Assertions.Expect(page.Locator("#told")).ToHaveTextAsync(text);
+        Task Tells(string text) => Expect(page.Locator("#told")).ToHaveTextAsync(text);
         // It answers once the script is there, which tells how wide it is: until then tiles lie elsewhere.
-        await Assertions.Expect(page.Locator("#plates")).ToHaveAttributeAsync("aria-colcount", "6");
+        await Expect(page.Locator("#plates")).ToHaveAttributeAsync("aria-colcount", "6");
         while (!await page.EvaluateAsync<bool>("() => !!document.querySelector('#plates .lectica-row.is-selected')"))
         {
             await Tile(1).ClickAsync(new() { Position = new() { X = 60, Y = 110 } });
             await page.WaitForTimeoutAsync(200);
         }
         await page.Keyboard.PressAsync("ArrowRight");
-        await Assertions.Expect(Tile(2)).ToHaveAttributeAsync("aria-selected", "true");
+        await Expect(Tile(2)).ToHaveAttributeAsync("aria-selected", "true");
         await page.Keyboard.PressAsync("ArrowDown");
-        await Assertions.Expect(Tile(8)).ToHaveAttributeAsync("aria-selected", "true");
+        await Expect(Tile(8)).ToHaveAttributeAsync("aria-selected", "true");
         await page.Keyboard.PressAsync("Shift+Home");
         // The sixth is disabled.
         await Tells("Selected: 2");
-        Assert.Equal("plates-6", await page.Locator("#plates").GetAttributeAsync("aria-activedescendant"));
+        await Expect(page.Locator("#plates")).ToHaveAttributeAsync("aria-activedescendant", "plates-6");
         // The ruler and the ribbon are the app's own icons.
         Assert.StartsWith("M7 4h10", await Tile(1).Locator(".lectica-mark[aria-checked='true'] path").GetAttributeAsync("d"));
         Assert.StartsWith("M3.5 15.5", await page.Locator("#tools [data-command='measure'] path").GetAttributeAsync("d"));
@@ -97,7 +97,7 @@ public sealed class ServerTests(PageFixture fixture)
         await page.Mouse.UpAsync();
         await Tells("Selected: 4");
         foreach (var (number, isOn) in new[] { (1, true), (2, true), (3, false), (7, true), (8, true) })
-            await Assertions.Expect(Tile(number)).ToHaveAttributeAsync("aria-selected", isOn ? "true" : "false");
+            await Expect(Tile(number)).ToHaveAttributeAsync("aria-selected", isOn ? "true" : "false");
         // A drag: the others flow, and glide from where they were.
         await page.Keyboard.PressAsync("Escape");
         var (taken, over) = (await Tile(0).BoundsAsync(), await Tile(2).BoundsAsync());
@@ -105,16 +105,16 @@ public sealed class ServerTests(PageFixture fixture)
         await page.Mouse.DownAsync();
         await page.Mouse.MoveAsync(over.X + 75, over.Y + 115, new() { Steps = 16 });
         await page.Locator(".lectica-card.is-tile").WaitForAsync();
-        await Assertions.Expect(Tile(1)).ToHaveAttributeAsync("aria-colindex", "1");
+        await Expect(Tile(1)).ToHaveAttributeAsync("aria-colindex", "1");
         Assert.True(await Tile(0).EvaluateAsync<bool>("e => e.classList.contains('is-grabbed')"));
         await page.Mouse.UpAsync();
-        await Assertions.Expect(Tile(0)).ToHaveAttributeAsync("aria-colindex", "3");
+        await Expect(Tile(0)).ToHaveAttributeAsync("aria-colindex", "3");
         await page.Locator(".lectica-brief button").ClickAsync();
-        await Assertions.Expect(Tile(0)).ToHaveAttributeAsync("aria-colindex", "1");
+        await Expect(Tile(0)).ToHaveAttributeAsync("aria-colindex", "1");
         // As wide as a phone: two in a line, and still a menu at a long press, with what trays would have.
         await page.SetViewportSizeAsync(390, 780);
-        await Assertions.Expect(page.Locator("#plates")).ToHaveAttributeAsync("aria-colcount", "2");
-        Assert.Equal(0, await page.EvaluateAsync<double>("() => document.scrollingElement.scrollWidth - innerWidth"));
+        await Expect(page.Locator("#plates")).ToHaveAttributeAsync("aria-colcount", "2");
+        await Soon.Equal(0, () => page.EvaluateAsync<double>("() => document.scrollingElement.scrollWidth - innerWidth"));
     });
 
     [Fact]
@@ -139,7 +139,7 @@ public sealed class ServerTests(PageFixture fixture)
         await Turn();
         await page.Locator("[data-part=handle]").First.WaitForAsync(new() { State = WaitForSelectorState.Detached });
         await page.Mouse.UpAsync();
-        Assert.Equal(0, await page.Locator(".lectica-card").CountAsync());
+        await Expect(page.Locator(".lectica-card")).ToHaveCountAsync(0);
         // The keyboard is still in the view. The second list has no command for this key.
         await Presses("Delete", isTaken: false);
         await Presses("ArrowDown", isTaken: true);
@@ -149,8 +149,8 @@ public sealed class ServerTests(PageFixture fixture)
         // Back again, nothing has moved and nothing is grabbed; the key is the command's.
         await Turn();
         await page.Locator("[data-part=handle]").First.WaitForAsync();
-        Assert.Equal(0, await page.Locator(".lectica-card").CountAsync());
-        Assert.Equal("6", await page.Locator("[data-key='R05']").GetAttributeAsync("aria-rowindex"));
+        await Expect(page.Locator(".lectica-card")).ToHaveCountAsync(0);
+        await Expect(page.Locator("[data-key='R05']")).ToHaveAttributeAsync("aria-rowindex", "6");
         await page.Locator("[data-key='R03']").ClickAsync();
         await tells("Selected: R03");
         await Presses("Delete", isTaken: true);
@@ -168,14 +168,14 @@ public sealed class ServerTests(PageFixture fixture)
         await page.Locator("[data-key='R03']").ClickAsync();
         await page.Keyboard.PressAsync("Control+v");
         await tells("Selected: N00");
-        Assert.Equal("5", await page.Locator("[data-key='N00']").GetAttributeAsync("aria-rowindex"));
+        await Expect(page.Locator("[data-key='N00']")).ToHaveAttributeAsync("aria-rowindex", "5");
         // More than one message holds.
         var many = string.Join('\n', Enumerable.Range(0, 2000).Select(i => $"Field {i} of very many, Ila Venn"));
         await page.EvaluateAsync("text => navigator.clipboard.writeText(text)", many);
         await page.Keyboard.PressAsync("Control+v");
         await page.Locator("[data-key='N01']").WaitForAsync();
         await page.Locator(".lectica-subtitle, .lectica-header").First.WaitForAsync();
-        Assert.Equal($"{2000 + 1 + 24}", await page.Locator("#plan").GetAttributeAsync("aria-rowcount"));
+        await Expect(page.Locator("#plan")).ToHaveAttributeAsync("aria-rowcount", $"{2000 + 1 + 24}");
         await page.Keyboard.PressAsync("Control+z");
         await page.Locator("[data-key='N01']").WaitForAsync(new() { State = WaitForSelectorState.Detached });
     });
@@ -205,7 +205,7 @@ public sealed class ServerTests(PageFixture fixture)
         await page.Keyboard.UpAsync("ArrowDown");
         await page.Keyboard.UpAsync("Shift");
         await page.Locator("[data-key='R99']").ClickAsync(new() { Modifiers = [KeyboardModifier.Control] });
-        Assert.Equal(0, await page.Locator("[aria-selected='true']").CountAsync());
+        await Expect(page.Locator("[aria-selected='true']")).ToHaveCountAsync(0);
     });
 
     [Fact]
@@ -258,13 +258,13 @@ public sealed class ServerTests(PageFixture fixture)
         await lines[^1].CloseAsync();
         losesScroll = false;
         // Keys are answered again once it is.
-        await Assertions.Expect(page.Locator("#told")).ToHaveTextAsync("Selected: R23");
+        await Expect(page.Locator("#told")).ToHaveTextAsync("Selected: R23");
         for (var i = 0; i < 100 && await page.Locator("#told").TextContentAsync() == "Selected: R23"; i++)
         {
             await page.Keyboard.PressAsync("ArrowUp");
             await page.WaitForTimeoutAsync(200);
         }
-        await Assertions.Expect(page.Locator("#told")).Not.ToHaveTextAsync("Selected: R23");
+        await Expect(page.Locator("#told")).Not.ToHaveTextAsync("Selected: R23");
         foreach (var to in (int[])[100, 400, 0])
         {
             await page.EvaluateAsync("to => { document.getElementById('plan').scrollTop = to; }", to);
@@ -290,7 +290,7 @@ public sealed class ServerTests(PageFixture fixture)
             await page.EvaluateAsync("() => { document.getElementById('plan').scrollTop = 10_000; }");
             await page.Locator("#components-reconnect-modal").WaitForAsync(new() { State = WaitForSelectorState.Attached });
             await page.WaitForTimeoutAsync(500);
-            Assert.Equal(0, await page.Locator("[data-key='R23']").CountAsync());
+            await Expect(page.Locator("[data-key='R23']")).ToHaveCountAsync(0);
             mayConnect.SetResult();
             await page.Locator("[data-key='R23']").WaitForAsync();
             await IsFull(page);
@@ -335,36 +335,36 @@ public sealed class ServerTests(PageFixture fixture)
         {
             await Open(root);
             await Star(anna, "R02").ClickAsync();
-            await Assertions.Expect(Star(anna, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 1, by you");
-            await Assertions.Expect(Star(ben, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 1");
+            await Expect(Star(anna, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 1, by you");
+            await Expect(Star(ben, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 1");
             await Star(ben, "R02").ClickAsync();
-            await Assertions.Expect(Star(anna, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 2, by you");
-            await Assertions.Expect(anna.Locator("[data-key='R02'] .lectica-tally")).ToHaveTextAsync("2");
+            await Expect(Star(anna, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 2, by you");
+            await Expect(anna.Locator("[data-key='R02'] .lectica-tally")).ToHaveTextAsync("2");
             // Ben moves a request, and it moves on Anna's screen, while she has it selected.
             await anna.Locator("[data-key='R04']").ClickAsync();
             await anna.Keyboard.PressAsync("Shift+ArrowDown");
-            await Assertions.Expect(anna.Locator("#told")).ToHaveTextAsync("2 selected by Anna.");
+            await Expect(anna.Locator("#told")).ToHaveTextAsync("2 selected by Anna.");
             await ben.Locator("[data-key='R04']").ClickAsync();
             await ben.Keyboard.PressAsync("Alt+ArrowUp");
             await ben.Keyboard.PressAsync("Alt+ArrowUp");
-            await Assertions.Expect(ben.Locator("[data-key='R04']")).ToHaveAttributeAsync("aria-rowindex", "3");
-            await Assertions.Expect(anna.Locator("[data-key='R04']")).ToHaveAttributeAsync("aria-rowindex", "3");
+            await Expect(ben.Locator("[data-key='R04']")).ToHaveAttributeAsync("aria-rowindex", "3");
+            await Expect(anna.Locator("[data-key='R04']")).ToHaveAttributeAsync("aria-rowindex", "3");
             // All but one, of which most were never read.
             await ben.Keyboard.PressAsync("Control+a");
             await ben.Locator("[data-key='R05'] [data-part=check]").ClickAsync();
-            await Assertions.Expect(ben.Locator("#told")).ToHaveTextAsync("399 selected by Ben.");
+            await Expect(ben.Locator("#told")).ToHaveTextAsync("399 selected by Ben.");
             await ben.WaitForTimeoutAsync(1500);
         });
         // Another server over the same database, as after a broken line.
         await Serving(database, async root =>
         {
             await Open(root);
-            await Assertions.Expect(ben.Locator("[data-key='R05']")).ToHaveAttributeAsync("aria-selected", "false");
-            await Assertions.Expect(ben.Locator("[data-key='R06']")).ToHaveAttributeAsync("aria-selected", "true");
-            await Assertions.Expect(ben.Locator("#told")).ToHaveTextAsync("399 selected by Ben.");
-            await Assertions.Expect(anna.Locator("[data-key='R05']")).ToHaveAttributeAsync("aria-selected", "true");
-            await Assertions.Expect(anna.Locator("[data-key='R04']")).ToHaveAttributeAsync("aria-rowindex", "3");
-            await Assertions.Expect(Star(anna, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 2, by you");
+            await Expect(ben.Locator("[data-key='R05']")).ToHaveAttributeAsync("aria-selected", "false");
+            await Expect(ben.Locator("[data-key='R06']")).ToHaveAttributeAsync("aria-selected", "true");
+            await Expect(ben.Locator("#told")).ToHaveTextAsync("399 selected by Ben.");
+            await Expect(anna.Locator("[data-key='R05']")).ToHaveAttributeAsync("aria-selected", "true");
+            await Expect(anna.Locator("[data-key='R04']")).ToHaveAttributeAsync("aria-rowindex", "3");
+            await Expect(Star(anna, "R02")).ToHaveAttributeAsync("aria-label", "Starred by 2, by you");
         });
         if (File.Exists(file)) File.Delete(file);
     }
@@ -390,11 +390,11 @@ public sealed class ServerTests(PageFixture fixture)
         {
             await before(page);
             may.SetResult();
-            await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
+            await act(page, text => Expect(told).ToHaveTextAsync(text));
             return;
         }
         await Answers(page);
-        await act(page, text => Assertions.Expect(told).ToHaveTextAsync(text));
+        await act(page, text => Expect(told).ToHaveTextAsync(text));
     });
 
     // The circuit is there when the keyboard's coming is answered.
