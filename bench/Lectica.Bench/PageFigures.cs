@@ -224,6 +224,17 @@ internal static class PageFigures
             .ClickAsync(new() { Modifiers = [KeyboardModifier.Shift], Position = new() { X = 200, Y = 20 } });
         await page.WaitForTimeoutAsync(500);
         await Told("a range over them");
+        await page.WaitForTimeoutAsync(5000);
+        await Told("kept by the browser, as the list rests");
+        await page.ReloadAsync();
+        await page.WaitForFunctionAsync("() => !document.getElementById('first-look')", null, new() { Timeout = 120_000 });
+        await page.WaitForTimeoutAsync(500);
+        // What a start takes is told elsewhere.
+        await tasks.Longest();
+        await page.WaitForFunctionAsync(
+            "() => document.getElementById('told').textContent === 'As you left it.'", null, new() { Timeout = 120_000 });
+        await page.WaitForTimeoutAsync(500);
+        await Told("they come back after a reload");
         (string What, string Key, int Times)[] acts = [("all of them moved by a row", "Alt+ArrowDown", 1),
             ("that taken back", "Control+z", 1), ("all of them starred", "Star", 1), ("all of them withdrawn", "Delete", 1),
             ("they come back", "Control+z", 1), ("one row withdrawn", "Delete", 1), ("it comes back", "Control+z", 1),

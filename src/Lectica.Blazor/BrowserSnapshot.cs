@@ -11,14 +11,16 @@ namespace Lectica.Blazor;
 /// when that is done, unless something has been selected by then. Another list under the same name goes on from there.
 /// </summary>
 /// <remarks>
-/// A list that runs in the page is written when the page is hidden or left, and as this component goes: in use it costs nothing, and then
-/// about 8 µs for each selected key, in one go; bringing it back takes 6. One on a server is written when it has rested for a second, and
-/// goes over the line as a whole: about 10 bytes for each selected key. A browser has room for some five million characters; what is
-/// larger, or where it keeps nothing, is not kept, and the log says so. So it does of what cannot be read. Items, and marks that are
-/// theirs, are the app's to keep. Keys of an own type want <see cref="InteractiveList{TItem, TKey}.KeyOfText"/>.
+/// A list is written when it has rested for a second, in slices, so that the page goes on; one that runs in the page also, at once, when
+/// the page is hidden or left before that, and as this component goes. It comes back in slices too. Of one on a server all goes over the
+/// line: about 10 bytes for each selected key. A browser has room for some five million characters: half a million selected keys of seven
+/// letters. What is larger, or where the browser keeps nothing, is not kept, and the log says so. So it does of what cannot be read. Items,
+/// and marks that are theirs, are the app's to keep. Keys of an own type want <see cref="InteractiveList{TItem, TKey}.KeyOfText"/>.
 /// </remarks>
 public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
+    // Of more characters a text is read in slices; for more than the second no browser has room.
+    private const int Long = 1 << 16, Most = 5 << 20;
     private static readonly TimeSpan Rest = TimeSpan.FromSeconds(1);
 
     private InteractiveList<TItem, TKey>? _list;
@@ -28,7 +30,10 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
     private Timer? _timer;
     private string? _kept;
     private Reading _reading;
-    private bool _isDue, _isUsed, _hasChanged;
+    private bool _isDue, _isUsed, _hasChanged, _isWriting, _hasNoRoom;
+
+    // Which of several writings is the last.
+    private int _turn;
 
     /// <summary>The list.</summary>
     [Parameter, EditorRequired] public InteractiveList<TItem, TKey> List { get; set; } = null!;
@@ -49,35 +54,59 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
     /// <summary>
     /// Writes now what has changed. An app that disposes of the list itself calls it before: a list that has gone tells nothing any more.
     /// </summary>
-    public async ValueTask KeepAsync()
+    public ValueTask KeepAsync() => KeepAsync(inSlices: false);
+
+    private async ValueTask KeepAsync(bool inSlices)
     {
-        if (!_hasChanged || _reading != Reading.Done || _list is null) return;
-        string text;
-        try
+        if (_reading != Reading.Done || _list is not { } list) return;
+        if (inSlices)
         {
-            if (_list.IsReading)
+            if (!_hasChanged) return;
+            if (_isWriting)
             {
                 KeepSoon();
                 return;
             }
-            text = _list.Save().ToJson(isIndented: false);
+        }
+        // What is being written in slices would come too late. Where there was no room a moment ago, to find that out again may take longer
+        // than somebody who leaves would wait.
+        else if (_hasNoRoom || !(_hasChanged || _isWriting)) return;
+        var turn = ++_turn;
+        string text;
+        try
+        {
+            if (list.IsReading)
+            {
+                KeepSoon();
+                return;
+            }
+            (_hasChanged, _isWriting) = (false, _isWriting || inSlices);
+            text = inSlices ? await TextInSlicesAsync(list) : list.Save().ToJson(isIndented: false);
         }
         catch (ObjectDisposedException)
         {
             return;
         }
-        _hasChanged = false;
-        if (text == _kept) return;
+        catch (TooLongException e)
+        {
+            if (turn == _turn) await HaveNoRoomAsync(e.Message);
+            return;
+        }
+        finally
+        {
+            if (inSlices) _isWriting = false;
+        }
+        // Another may have been written meanwhile, which knows more.
+        if (turn != _turn || text == _kept) return;
         _kept = text;
         try
         {
             await _store!.WriteAsync(_place.Storage, _place.Name, text);
+            _hasNoRoom = false;
         }
         catch (JSException e)
         {
-            Told.NotKept(_log, _place.Name, e.Message);
-            // What was true before is not what is true now.
-            await ForgetAsync();
+            await HaveNoRoomAsync(e.Message);
         }
         catch (TaskCanceledException)
         {
@@ -91,12 +120,37 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
         }
     }
 
+    private static async Task<string> TextInSlicesAsync(InteractiveList<TItem, TKey> list)
+    {
+        using var slices = new Slices(Most);
+        await (await list.SaveAsync(Slices.Pause)).WriteAsync(slices);
+        // To make one text of it, and to store that, takes a slice each.
+        await Slices.Pause();
+        var text = slices.Text;
+        await Slices.Pause();
+        return text;
+    }
+
+    private async ValueTask HaveNoRoomAsync(string why)
+    {
+        if (!_hasNoRoom) Told.NotKept(_log, _place.Name, why);
+        (_hasNoRoom, _kept) = (true, null);
+        // What was true before is not what is true now.
+        await RemoveAsync();
+    }
+
     private void KeepSoon() => _timer?.Change(Rest, Timeout.InfiniteTimeSpan);
 
     /// <summary>Forgets what is kept, as for somebody else or a new beginning. What changes from now on is kept again.</summary>
     public async ValueTask ForgetAsync()
     {
-        (_hasChanged, _kept) = (false, null);
+        (_hasChanged, _kept, _hasNoRoom) = (false, null, false);
+        _turn++;
+        await RemoveAsync();
+    }
+
+    private async ValueTask RemoveAsync()
+    {
         try
         {
             if (_store is not null) await _store.RemoveAsync(_place.Storage, _place.Name);
@@ -128,12 +182,13 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
         {
             _log = Logs.CreateLogger("Lectica.Blazor.BrowserSnapshot");
             _store = new(Js);
-            _timer = _store.IsHere ? null : new(_ => KeepNow());
-            Do(() => _store.WatchAsync(KeepNow));
+            _timer = new(_ => Do(() => KeepAsync(inSlices: true).AsTask()));
+            Do(() => _store.WatchAsync(() => Do(() => KeepAsync().AsTask())));
         }
         await KeepAsync();
         LetGo();
-        (_list, _place, _kept, _reading, _isUsed) = (List, (Name, Storage), null, Reading.Due, false);
+        (_list, _place, _kept, _reading, _isUsed, _hasNoRoom) = (List, (Name, Storage), null, Reading.Due, false, false);
+        _turn++;
         _list.FrameChanged += Changed;
         _list.SelectionChanged += Used;
         await BeginAsync();
@@ -169,24 +224,58 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
             _reading = Reading.Due;
             return;
         }
-        // Another list may have come while a browser elsewhere was asked.
-        if (!ReferenceEquals(list, _list) || place != _place) return;
-        _reading = Reading.Done;
-        list.SelectionChanged -= Used;
-        if (text is null || _isUsed) return;
-        ListSnapshot snapshot;
+        RestoreReport? report = null;
         try
         {
-            snapshot = ListSnapshot.Parse(text);
+            if (text is not null) report = await ComeBackAsync(text, () => !ReferenceEquals(list, _list) || place != _place, list);
+        }
+        finally
+        {
+            if (ReferenceEquals(list, _list) && place == _place)
+            {
+                _reading = Reading.Done;
+                list.SelectionChanged -= Used;
+            }
+        }
+        if (report is not null) await OnRestored.InvokeAsync(report);
+    }
+
+    // Gives nothing where another list has come meanwhile, or something was selected in this one.
+    private async Task<RestoreReport?> ComeBackAsync(string text, Func<bool> isOver, InteractiveList<TItem, TKey> list)
+    {
+        if (isOver() || _isUsed || await ParseAsync(text) is not { } snapshot || isOver() || _isUsed) return null;
+        var hasPaused = false;
+        RestoreReport report;
+        try
+        {
+            report = await list.RestoreAsync(snapshot, () =>
+            {
+                hasPaused = true;
+                return Slices.Pause();
+            });
+        }
+        catch (ObjectDisposedException)
+        {
+            return null;
+        }
+        if (isOver()) return null;
+        // What was done meanwhile is not in it.
+        (_kept, _hasChanged) = (text, hasPaused);
+        if (hasPaused) KeepSoon();
+        return report;
+    }
+
+    private async Task<ListSnapshot?> ParseAsync(string text)
+    {
+        try
+        {
+            return text.Length < Long ? ListSnapshot.Parse(text) : await ListSnapshot.ReadAsync(Slices.Of(text));
         }
         catch (FormatException e)
         {
             Told.Unreadable(_log, _place.Name, e.Message);
-            return;
+            return null;
         }
-        var report = list.Restore(snapshot);
-        (_kept, _hasChanged) = (text, false);
-        await OnRestored.InvokeAsync(report);
     }
 
     private void Changed(object? sender, EventArgs e)
@@ -202,8 +291,6 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
         await Task.Yield();
         await BeginAsync();
     }
-
-    private void KeepNow() => Do(() => KeepAsync().AsTask());
 
     // What the app's code throws comes to the nearest error boundary.
     private void Do(Func<Task> doing) => _ = InvokeAsync(async () =>

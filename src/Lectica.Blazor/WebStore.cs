@@ -1,4 +1,6 @@
 using System.Diagnostics.CodeAnalysis;
+using System.Runtime.InteropServices.JavaScript;
+using System.Runtime.Versioning;
 using System.Text;
 using Microsoft.Extensions.Logging;
 using Microsoft.JSInterop;
@@ -19,7 +21,7 @@ public enum WebStorage
 /// Such a store. Where the page runs the list all is done at once, also while the page goes; elsewhere texts go by streams, which may be
 /// long.
 /// </summary>
-internal sealed class WebStore(IJSRuntime js) : IAsyncDisposable
+internal sealed partial class WebStore(IJSRuntime js) : IAsyncDisposable
 {
     // More than a browser has room for.
     private const long MostBytes = 16L << 20;
@@ -40,10 +42,11 @@ internal sealed class WebStore(IJSRuntime js) : IAsyncDisposable
     }
 
     /// <summary>Reads a text; null where there is none.</summary>
-    /// <exception cref="JSException">The browser keeps nothing for this site.</exception>
+    /// <exception cref="Microsoft.JSInterop.JSException">The browser keeps nothing for this site.</exception>
     [UnconditionalSuppressMessage("Trimming", "IL2026", Justification = "A text needs nothing that is trimmed away.")]
     public async ValueTask<string?> ReadAsync(WebStorage storage, string name)
     {
+        if (OperatingSystem.IsBrowser()) return InBrowser.Read(storage, KeyOf(name));
         if (_here is not null) return _here.Invoke<string?>(AreaOf(storage) + ".getItem", KeyOf(name));
         await using var text = await (await ModuleAsync()).InvokeAsync<IJSStreamReference?>("read", AreaOf(storage), KeyOf(name));
         if (text is null) return null;
@@ -52,9 +55,14 @@ internal sealed class WebStore(IJSRuntime js) : IAsyncDisposable
     }
 
     /// <summary>Writes a text.</summary>
-    /// <exception cref="JSException">There is no room for it, or the browser keeps nothing for this site.</exception>
+    /// <exception cref="Microsoft.JSInterop.JSException">There is no room for it, or the browser keeps nothing for this site.</exception>
     public async ValueTask WriteAsync(WebStorage storage, string name, string text)
     {
+        if (OperatingSystem.IsBrowser())
+        {
+            InBrowser.Write(storage, KeyOf(name), text);
+            return;
+        }
         if (_here is not null)
         {
             _here.InvokeVoid(AreaOf(storage) + ".setItem", KeyOf(name), text);
@@ -65,7 +73,7 @@ internal sealed class WebStore(IJSRuntime js) : IAsyncDisposable
     }
 
     /// <summary>Removes a text, if it is there.</summary>
-    /// <exception cref="JSException">The browser keeps nothing for this site.</exception>
+    /// <exception cref="Microsoft.JSInterop.JSException">The browser keeps nothing for this site.</exception>
     public async ValueTask RemoveAsync(WebStorage storage, string name)
     {
         if (_here is not null) _here.InvokeVoid(AreaOf(storage) + ".removeItem", KeyOf(name));
@@ -93,6 +101,48 @@ internal sealed class WebStore(IJSRuntime js) : IAsyncDisposable
             // The page has gone, and everything of it.
         }
         _leaver?.Dispose();
+    }
+
+    // A long text would take a quarter of a second and more through Blazor's own calls, which write it as JSON.
+    [SupportedOSPlatform("browser")]
+    private static partial class InBrowser
+    {
+        public static string? Read(WebStorage storage, string key)
+        {
+            try
+            {
+                return storage == WebStorage.Local ? OfLocal(key) : OfSession(key);
+            }
+            catch (System.Runtime.InteropServices.JavaScript.JSException e)
+            {
+                throw new Microsoft.JSInterop.JSException(e.Message, e);
+            }
+        }
+
+        public static void Write(WebStorage storage, string key, string text)
+        {
+            try
+            {
+                if (storage == WebStorage.Local) ToLocal(key, text);
+                else ToSession(key, text);
+            }
+            catch (System.Runtime.InteropServices.JavaScript.JSException e)
+            {
+                throw new Microsoft.JSInterop.JSException(e.Message, e);
+            }
+        }
+
+        [JSImport("globalThis.localStorage.getItem")]
+        private static partial string? OfLocal(string key);
+
+        [JSImport("globalThis.sessionStorage.getItem")]
+        private static partial string? OfSession(string key);
+
+        [JSImport("globalThis.localStorage.setItem")]
+        private static partial void ToLocal(string key, string text);
+
+        [JSImport("globalThis.sessionStorage.setItem")]
+        private static partial void ToSession(string key, string text);
     }
 
     private sealed class Leaver(Action leave)

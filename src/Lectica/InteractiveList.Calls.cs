@@ -4,6 +4,7 @@ using Lectica.Frames;
 using Lectica.Input;
 using Lectica.Items;
 using Lectica.Selecting;
+using Lectica.Shell;
 using Lectica.Swiping;
 
 namespace Lectica;
@@ -346,13 +347,65 @@ public sealed partial class InteractiveList<TItem, TKey>
     public RestoreReport Restore(ListSnapshot snapshot)
     {
         ArgumentNullException.ThrowIfNull(snapshot);
+        CheckMayRestore();
+        RestoreReport? report = null;
+        Set(p => report = p.Snapshots.Restore(snapshot));
+        return report!;
+    }
+
+    private void CheckMayRestore()
+    {
         if (Here.Turns.IsBusy)
             throw new InvalidOperationException(
                 "A snapshot cannot be restored from inside an event's handler: post the call, so that it runs when the events are " +
                     "through.");
-        RestoreReport? report = null;
-        Set(p => report = p.Snapshots.Restore(snapshot));
-        return report!;
+    }
+
+    /// <summary>
+    /// <see cref="Save"/> in slices, for very many selected items. What is remembered is the list at the moment of the call, whatever
+    /// becomes of it meanwhile. The keys are taken at once, and all that must be compared; their texts are written for 15 ms at a time.
+    /// </summary>
+    /// <param name="pause">Lets the screen have its turn: called after each slice but the last. It completes on the list's context, or
+    /// thread; what it throws ends the call.</param>
+    /// <exception cref="InvalidOperationException">As <see cref="Save"/>.</exception>
+    public async Task<ListSnapshot> SaveAsync(Func<Task> pause)
+    {
+        ArgumentNullException.ThrowIfNull(pause);
+        SnapshotWriting<TItem, TKey>? writing = null;
+        while (!Reading(p => p.Turns.Slice(() => p.Snapshots.GoOn(writing ??= p.Snapshots.BeginSave()))))
+            await pause().ConfigureAwait(true);
+        return writing!.Snapshot;
+    }
+
+    /// <summary>
+    /// <see cref="Restore"/> in slices, for very many selected items. Keys are looked for during 15 ms at a time; the list stays as it is
+    /// until all are found, and then comes back at once. What is selected meanwhile stays, which the report says; so do a mark and an
+    /// expanded branch that are changed meanwhile, and a place scrolled to. An order is put in one go, and so is a list whose keys cannot
+    /// be read from their text.
+    /// </summary>
+    /// <param name="snapshot">What the list is to be.</param>
+    /// <param name="pause">Lets the screen have its turn: called after each slice but the last. It completes on the list's context, or
+    /// thread; what it throws ends the call, and the list is as it was.</param>
+    /// <exception cref="InvalidOperationException">As <see cref="Restore"/>.</exception>
+    public async Task<RestoreReport> RestoreAsync(ListSnapshot snapshot, Func<Task> pause)
+    {
+        ArgumentNullException.ThrowIfNull(snapshot);
+        ArgumentNullException.ThrowIfNull(pause);
+        CheckMayRestore();
+        SnapshotReturn? coming = null;
+        try
+        {
+            while (!Reading(p => p.Turns.Slice(() => (coming ??= p.Snapshots.BeginRestore(snapshot)).Step())))
+                await pause().ConfigureAwait(true);
+            CheckMayRestore();
+            RestoreReport? report = null;
+            Set(p => report = p.Snapshots.Finish(coming!));
+            return report!;
+        }
+        finally
+        {
+            if (coming is not null) _parts.Snapshots.Drop(coming);
+        }
     }
 
     /// <summary>

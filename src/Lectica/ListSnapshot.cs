@@ -79,6 +79,10 @@ public sealed record ListSnapshot
     public string ToJson(bool isIndented = true) =>
         JsonSerializer.Serialize(this, (isIndented ? SnapshotJson.Default : SnapshotJson.Dense).ListSnapshot);
 
+    /// <summary>Writes it as JSON, in UTF-8 and one line, in pieces of some 16 kB.</summary>
+    public Task WriteAsync(Stream stream, CancellationToken cancellation = default) =>
+        JsonSerializer.SerializeAsync(stream, this, SnapshotJson.Dense.ListSnapshot, cancellation);
+
     /// <summary>Reads a snapshot.</summary>
     /// <exception cref="FormatException">It is none, or of a version that this library does not know; the message says where and
     /// why.</exception>
@@ -87,31 +91,53 @@ public sealed record ListSnapshot
         ArgumentNullException.ThrowIfNull(json);
         try
         {
-            var snapshot = JsonSerializer.Deserialize(json, SnapshotJson.Default.ListSnapshot)
-                ?? throw new FormatException("A snapshot is a JSON object, not null.");
-            if (snapshot.Version != CurrentVersion)
-                throw new FormatException($"The snapshot is of version {snapshot.Version}; this library reads version {CurrentVersion}.");
-            if (snapshot.Selected is null || snapshot.Selected.Contains(null!))
-                throw new FormatException("'selected' must be a list of keys.");
-            if (snapshot.Meant is { } meant
-                && (meant.Terms is null || meant.Terms.Any(t =>
-                t is null || (t.Key is null ? 0 : 1) + (t.From is null || t.To is null ? 0 : 1) + (t.Section is null ? 0 : 1) != 1)))
-                throw new FormatException("'meant' must have terms, each with a key, with from and to, or with a section.");
-            if (snapshot.Marks?.Any(m => m.Value is null || m.Value.Contains(null!)) == true)
-                throw new FormatException("'marks' must give a list of keys for each mark.");
-            if (snapshot.Order?.Contains(null!) == true) throw new FormatException("'order' must be a list of keys.");
-            if (snapshot.Expanded?.Contains(null!) == true) throw new FormatException("'expanded' must be a list of keys.");
-            if (!double.IsFinite(snapshot.FirstRowOffset)) throw new FormatException("'firstRowOffset' must be a finite number of px.");
-            return snapshot;
+            return Checked(JsonSerializer.Deserialize(json, SnapshotJson.Default.ListSnapshot));
         }
         catch (JsonException e)
         {
-            throw new FormatException(
-                "Not a snapshot: " +
-                    $"at line {e.LineNumber + 1}, column {e.BytePositionInLine + 1}: " +
-                        $"{e.Message.Split(" Path:")[0].Split(" LineNumber:")[0]}", e);
+            return Refuse(e);
         }
     }
+
+    /// <summary>Reads a snapshot from JSON in UTF-8, in pieces of some 16 kB.</summary>
+    /// <exception cref="FormatException">As <see cref="Parse"/>.</exception>
+    public static async Task<ListSnapshot> ReadAsync(Stream stream, CancellationToken cancellation = default)
+    {
+        try
+        {
+            return Checked(await JsonSerializer.DeserializeAsync(stream, SnapshotJson.Default.ListSnapshot, cancellation)
+                .ConfigureAwait(false));
+        }
+        catch (JsonException e)
+        {
+            return Refuse(e);
+        }
+    }
+
+    private static ListSnapshot Checked(ListSnapshot? snapshot)
+    {
+        if (snapshot is null) throw new FormatException("A snapshot is a JSON object, not null.");
+        if (snapshot.Version != CurrentVersion)
+            throw new FormatException($"The snapshot is of version {snapshot.Version}; this library reads version {CurrentVersion}.");
+        if (snapshot.Selected is null || snapshot.Selected.Contains(null!))
+            throw new FormatException("'selected' must be a list of keys.");
+        if (snapshot.Meant is { } meant
+            && (meant.Terms is null || meant.Terms.Any(t =>
+            t is null || (t.Key is null ? 0 : 1) + (t.From is null || t.To is null ? 0 : 1) + (t.Section is null ? 0 : 1) != 1)))
+            throw new FormatException("'meant' must have terms, each with a key, with from and to, or with a section.");
+        if (snapshot.Marks?.Any(m => m.Value is null || m.Value.Contains(null!)) == true)
+            throw new FormatException("'marks' must give a list of keys for each mark.");
+        if (snapshot.Order?.Contains(null!) == true) throw new FormatException("'order' must be a list of keys.");
+        if (snapshot.Expanded?.Contains(null!) == true) throw new FormatException("'expanded' must be a list of keys.");
+        if (!double.IsFinite(snapshot.FirstRowOffset)) throw new FormatException("'firstRowOffset' must be a finite number of px.");
+        return snapshot;
+    }
+
+    private static ListSnapshot Refuse(JsonException e) =>
+        throw new FormatException(
+            "Not a snapshot: " +
+                $"at line {e.LineNumber + 1}, column {e.BytePositionInLine + 1}: " +
+                    $"{e.Message.Split(" Path:")[0].Split(" LineNumber:")[0]}", e);
 }
 
 /// <summary>What is selected of a list that is not all in memory: all items or none, and then term by term what is in or out.</summary>
@@ -148,7 +174,8 @@ public sealed class RestoreReport(IReadOnlyList<string> missingKeys, Acts.Refusa
     public Acts.Refusal? OrderRefusal { get; } = orderRefusal;
 }
 
-[JsonSourceGenerationOptions(PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
+// What is long is written and read in pieces, which only the metadata can.
+[JsonSourceGenerationOptions(GenerationMode = JsonSourceGenerationMode.Metadata, PropertyNamingPolicy = JsonKnownNamingPolicy.CamelCase,
     DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, WriteIndented = true, NewLine = "\n")]
 [JsonSerializable(typeof(ListSnapshot))]

@@ -197,6 +197,7 @@ internal sealed class ListParts<TItem, TKey> : IFrameSource where TKey : notnull
         Source.Edited = (edit, departed) =>
         {
             Pointing.Follow(edit);
+            Snapshots.Follow(edit);
             RowsEdited?.Invoke(edit, departed);
         };
         Snapshots.SetSort = Sorter.SetSort;

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Layout;
@@ -18,46 +19,65 @@ internal sealed class Snapshots<TItem, TKey>(
     /// <summary>What reads a source that is not in memory.</summary>
     public Pager<TItem, TKey> Pager { get; set; } = null!;
 
+    private readonly List<SnapshotReturn> _coming = [];
+
     public ListSnapshot Save()
     {
+        var writing = BeginSave();
+        GoOn(writing, int.MaxValue);
+        return writing.Snapshot;
+    }
+
+    /// <summary>Begins to remember what the list is now.</summary>
+    public SnapshotWriting<TItem, TKey> BeginSave()
+    {
+        using var _ = core.App.Calling();
         if (store.Texts is { AreExact: false, GivenBack: null } && !Pager.IsPaged) CheckTexts();
         var state = core.State;
-        var isRead = store.Texts is { AreExact: false, GivenBack: not null } && !Pager.IsPaged;
-        string? Text(int index) => isRead ? CheckedText(index) : core.KeyText(index);
+        string? Text(int index) => (uint)index >= (uint)store.Count || !store.Has(index) ? null
+            : Pager.IsPaged ? core.KeyText(index) : KeyWriting<TItem, TKey>.TextOf(store, store.KeptKeyAt(index));
+        KeyWriting<TItem, TKey> Keys(ItemSet items) => new(store, store.KeptKeysOf(items));
         var first = core.Geometry.LineAt(core.Viewport.ScrollTop) is { } row ? (Row: row, Index: core.Rows.IndexAt(row))
             : (Row: default, Index: -1);
-        var kept = marker.Marks.Where(m => m.Get is null && !Pager.IsPaged).ToList();
         var collapsed = state.Showing.Sections.Select(s => s.Key).Where(state.Showing.Collapsed.Contains).ToList();
-        return new()
+        var writing = new SnapshotWriting<TItem, TKey>(new()
         {
-            Selected = Pager.IsPaged ? [] : [.. state.Selection.Items.Select(i => Text(i)!)],
+            Selected = [],
             Meant = Pager.IsPaged ? Pager.Remember() : null,
             Anchor = Text(state.Selection.Anchor),
             Cursor = Text(state.Selection.Cursor),
             Selecting = state.Selection.IsSelecting,
-            Marks = kept.Count == 0 ? null
-                : kept.ToDictionary(m => m.Name, m => (IReadOnlyList<string>)[.. state.Marks.Sets[m.Name].Select(i => Text(i)!)]),
-            Order = source.IsReordered && !projection.IsOutline ? [.. Enumerable.Range(0, store.Count).Select(i => Text(i)!)] : null,
             Collapsed = collapsed.Count > 0 ? collapsed : null,
-            Expanded = state.Showing.Branching is { } branching ? [.. branching.Expanded.Select(i => Text(i)!)] : null,
             CursorHeading = state.Selection.Heading,
             Sort = state.Table.Sort,
             FirstRow = Text(first.Index),
             FirstRowOffset = first.Index < 0 ? 0 : core.Viewport.ScrollTop - core.Geometry.TopOf(first.Row),
-        };
+        });
+        if (Pager.IsPaged) return writing;
+        writing.Add(Keys(state.Selection.Items), (s, keys) => s with { Selected = keys });
+        foreach (var mark in KeptMarks)
+            writing.Add(Keys(state.Marks.Sets[mark]),
+                (s, keys) => s with { Marks = new Dictionary<string, IReadOnlyList<string>>(s.Marks ?? NoMarks) { [mark] = keys } });
+        if (source.IsReordered && !projection.IsOutline)
+            writing.Add(Keys(ItemSet.All(store.Count)), (s, keys) => s with { Order = keys });
+        if (state.Showing.Branching is { } branching) writing.Add(Keys(branching.Expanded), (s, keys) => s with { Expanded = keys });
+        return writing;
     }
 
-    // Where texts are read back, what is written is checked, not the whole list.
-    private string? CheckedText(int index)
+    /// <summary>Writes the next keys; gives whether all are written.</summary>
+    public bool GoOn(SnapshotWriting<TItem, TKey> writing, int count = KeySearch.Few)
     {
-        var text = core.KeyText(index);
-        return text is null || IndexOf(text) == index ? text
-            : throw new InvalidOperationException(
-                $"The key of the item at {index} is written as '{text}', and the list's KeyOfText does not read it back from that.");
+        using var _ = core.App.Calling();
+        return writing.Step(count);
     }
+
+    private static IReadOnlyDictionary<string, IReadOnlyList<string>> NoMarks { get; } = new Dictionary<string, IReadOnlyList<string>>();
+
+    // Those of items are the app's to remember.
+    private IEnumerable<string> KeptMarks => marker.Marks.Where(m => m.Get is null).Select(m => m.Name);
 
     private int IndexOf(string text) =>
-        core.App.Ask(t => store.Texts.TryRead(t, out var key) ? store.IndexOf(key) : -1, text);
+        core.App.Ask(static a => a.store.Texts.TryRead(a.text, out var key) ? a.store.IndexOf(key) : -1, (store, text));
 
     /// <summary>Two keys with one text would be restored as each other.</summary>
     private void CheckTexts()
@@ -75,6 +95,52 @@ internal sealed class Snapshots<TItem, TKey>(
 
     public RestoreReport Restore(ListSnapshot snapshot)
     {
+        var coming = BeginRestore(snapshot);
+        try
+        {
+            coming.Step(int.MaxValue);
+            return Finish(coming);
+        }
+        finally
+        {
+            Drop(coming);
+        }
+    }
+
+    /// <summary>Begins to look for what a snapshot remembers; the list stays as it is until all is found.</summary>
+    public SnapshotReturn BeginRestore(ListSnapshot snapshot)
+    {
+        var coming = Pager.IsPaged ? new(snapshot, core.Viewport.ScrollTop) : LookFor(snapshot);
+        // Texts that were looked through are those of this moment.
+        if (!store.Texts.CanRead) coming.Step(int.MaxValue);
+        _coming.Add(coming);
+        return coming;
+    }
+
+    private SnapshotReturn LookFor(ListSnapshot snapshot)
+    {
+        var marks = (snapshot.Marks ?? NoMarks).Where(m => KeptMarks.Contains(m.Key)).ToList();
+        var find = Finder(snapshot.Selected.Concat(marks.SelectMany(m => m.Value)).Concat(snapshot.Expanded ?? []));
+        SnapshotReturn.Set Set(IReadOnlyList<string> keys, ItemSet before) => new(new(keys, find, store.Count), before);
+        return new(snapshot, core.Viewport.ScrollTop)
+        {
+            Selected = Set(snapshot.Selected, core.Selection.Items),
+            Marks = marks.ToImmutableDictionary(m => m.Key, m => Set(m.Value, core.State.Marks.Sets[m.Key])),
+            Expanded = core.State.Showing.Branching is { } branching && snapshot.Expanded is { } keys
+                ? Set(keys, branching.Expanded) : null,
+        };
+    }
+
+    /// <summary>Takes what was found through an edit.</summary>
+    public void Follow(Edit edit) => _coming.ForEach(c => c.Follow(edit));
+
+    /// <summary>It does not come any more.</summary>
+    public void Drop(SnapshotReturn coming) => _coming.Remove(coming);
+
+    /// <summary>Puts the list as a snapshot has it, but for what was done to the list since it began to come.</summary>
+    public RestoreReport Finish(SnapshotReturn coming)
+    {
+        var snapshot = coming.Snapshot;
         if (Pager.IsPaged)
         {
             core.Commit(core.State with
@@ -88,26 +154,30 @@ internal sealed class Snapshots<TItem, TKey>(
             Pager.Restore(snapshot);
             return new([], null);
         }
-        var orderRefusal = snapshot.Order is { } order ? PutInOrder(order, Finder(snapshot)) : null;
-        var indexOf = Finder(snapshot);
+        // It was not in memory when this began, or is another list by now.
+        if (coming.IsLost || coming.Selected is not { } selected) return Restore(snapshot);
+        coming.LookAgain();
+        var orderRefusal = snapshot.Order is { } order ? PutInOrder(order, Finder(order)) : null;
+        var indexOf = Finder([snapshot.Cursor, snapshot.Anchor, snapshot.FirstRow]);
         var next = core.State;
-        foreach (var (name, keys) in snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>())
-            if (marker.Marks.Any(m => m.Name == name && m.Get is null))
-                next = next with { Marks = next.Marks.With(name, ItemSet.Of(store.Count, keys.Select(indexOf).Where(i => i >= 0))) };
+        foreach (var (name, mark) in coming.Marks)
+            if (next.Marks.Sets.TryGetValue(name, out var now) && mark.Was(now))
+                next = next with { Marks = next.Marks.With(name, mark.Items) };
         if (projection.Sections is not null) next = next with { Showing = next.Showing with { Collapsed = [.. snapshot.Collapsed ?? []] } };
-        if (next.Showing.Branching is { } branching && snapshot.Expanded is { } expanded)
-            next = next with
-            {
-                Showing = next.Showing with
-                {
-                    Branching = branching.Expanding(ItemSet.Of(store.Count, expanded.Select(indexOf).Where(i => i >= 0))),
-                },
-            };
+        if (next.Showing.Branching is { } branching && coming.Expanded is { } expanded && expanded.Was(branching.Expanded))
+            next = next with { Showing = next.Showing with { Branching = branching.Expanding(expanded.Items) } };
         core.Commit(next, cause: "restore");
         if (snapshot.Sort is { } sort && core.State.Table.Columns.Any(c => c.Name == sort.Column)) SetSort(sort);
-        // Each key is looked for once: there may be very many.
-        int[] found = [.. snapshot.Selected.Select(indexOf)];
-        var items = ItemSet.Of(store.Count, found.Where(i => i >= 0));
+        var refusal = selected.Was(core.Selection.Items) ? Select(snapshot, selected.Items, indexOf)
+            : new(RefusalKind.OutOfDate, "Something else was selected while the snapshot was being restored: that stays.");
+        if (core.Viewport.ScrollTop == coming.ScrollTop
+            && snapshot.FirstRow is { } first && indexOf(first) is >= 0 and var index && core.Rows.RowOf(index) is { } row)
+            scroller.Show(core.Viewport with { ScrollTop = core.Geometry.TopOf(row) + snapshot.FirstRowOffset });
+        return new(selected.Keys.Missing, refusal, orderRefusal);
+    }
+
+    private Refusal? Select(ListSnapshot snapshot, ItemSet items, Func<string, int> indexOf)
+    {
         if (!core.Options.KeepsHiddenSelected) items = items.Intersect(core.Rows.Shown);
         var (selection, refusal) = Selector.Restore(core.Selection, items, core.Rules);
         selection = selection with
@@ -121,9 +191,7 @@ internal sealed class Snapshots<TItem, TKey>(
             selection = selection with { Heading = heading };
         if (refusal is null) selection = selection with { Anchor = snapshot.Anchor is { } anchor ? indexOf(anchor) : -1 };
         core.Commit(core.State with { Selection = selection }, cause: "restore");
-        if (snapshot.FirstRow is { } first && indexOf(first) is >= 0 and var index && core.Rows.RowOf(index) is { } row)
-            scroller.Show(core.Viewport with { ScrollTop = core.Geometry.TopOf(row) + snapshot.FirstRowOffset });
-        return new([.. snapshot.Selected.Where((_, i) => found[i] < 0)], refusal, orderRefusal);
+        return refusal;
     }
 
     private Refusal? PutInOrder(IReadOnlyList<string> keys, Func<string, int> indexOf)
@@ -154,14 +222,12 @@ internal sealed class Snapshots<TItem, TKey>(
                 Edit.Remap(store.Count, [.. order]), moved, store.ItemsOf(moved), null, new(ActKind.Move, Rule: "restore"));
     }
 
-    private Func<string, int> Finder(ListSnapshot snapshot)
+    private Func<string, int> Finder(IEnumerable<string?> keys)
     {
         if (store.Texts.CanRead) return IndexOf;
         // Keys are written as text; so that none needs to be read back, those that are wanted are looked for by their text.
         var wanted = new Dictionary<string, int>();
-        foreach (var key in snapshot.Selected.Concat((snapshot.Marks ?? new Dictionary<string, IReadOnlyList<string>>()).SelectMany(
-            m => m.Value)).Append(snapshot.Anchor).Append(snapshot.Cursor).Append(snapshot.FirstRow).Concat(snapshot.Order ?? [])
-                .Concat(snapshot.Expanded ?? []))
+        foreach (var key in keys)
             if (key is not null) wanted[key] = -1;
         for (var i = 0; i < store.Count && wanted.Count > 0; i++)
             if (core.KeyText(i) is { } text && wanted.TryGetValue(text, out var at) && at < 0) wanted[text] = i;

@@ -125,6 +125,48 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
         Assert.Equal("R04", await page.Selected());
     }
 
+    [Fact]
+    public async Task Very_many_are_written_while_the_list_rests_and_come_back_while_the_page_goes_on()
+    {
+        await using var page = await fixture.Open("rows=60000", touch: false);
+        Task IsFull() => page.Page.WaitForFunctionAsync("() => document.getElementById('plan').ariaRowCount === '60000'");
+        async Task Press(params string[] keys)
+        {
+            await page.Page.Locator("#plan").FocusAsync();
+            foreach (var key in keys) await page.Page.Keyboard.PressAsync(key);
+        }
+        Task<int> Kept() => page.Page.EvaluateAsync<int>(
+            "() => JSON.parse(sessionStorage.getItem('lectica:night plan rows=60000') ?? '{\"selected\":[]}').selected.length");
+        await IsFull();
+        await Press("Control+a");
+        // Nobody has left or hidden the page.
+        await Soon.Equal(60_000, Kept);
+        // What is done while it is written is written too, also where the page is left at once.
+        await Press("ArrowDown", "Control+a", "Control+Space");
+        await page.Page.WaitForTimeoutAsync(1050);
+        await Press("Control+ArrowDown", "Control+Space");
+        await page.Page.EvaluateAsync("() => { dispatchEvent(new Event('pagehide')); }");
+        Assert.Equal(59_998, await Kept());
+        await page.Rest();
+        Assert.Equal(59_998, await Kept());
+        // Frames that show the whole list before all is selected in it.
+        await page.Page.AddInitScriptAsync(
+            """
+            window.frames_ = 0;
+            const look = () => {
+                if (document.querySelectorAll('#plan [aria-selected=true]').length > 3) return;
+                if (document.getElementById('plan')?.ariaRowCount === '60000') window.frames_++;
+                requestAnimationFrame(look);
+            };
+            addEventListener('DOMContentLoaded', look);
+            """);
+        await page.Reload();
+        await IsFull();
+        await Expect(page.Page.Locator("#told")).ToHaveTextAsync("As you left it.");
+        Assert.InRange(await page.Page.EvaluateAsync<int>("() => window.frames_"), 4, 1000);
+        Assert.Equal(59_998, (await page.State()).Selected.Count);
+    }
+
     [Theory]
     [InlineData("getItem")]
     [InlineData("setItem")]

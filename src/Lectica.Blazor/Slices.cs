@@ -1,0 +1,60 @@
+using System.Diagnostics;
+using System.Text;
+
+namespace Lectica.Blazor;
+
+/// <summary>
+/// Something long that is done in slices, with a pause after each in which the page has its turn. Texts are read and written through it:
+/// it is a stream of their UTF-8.
+/// </summary>
+/// <param name="most">So many characters are written; with more it ends.</param>
+internal sealed class Slices(int most) : MemoryStream
+{
+    private static readonly TimeSpan Slice = TimeSpan.FromMilliseconds(10);
+    private const int Piece = 1 << 14;
+
+    private long _began = Stopwatch.GetTimestamp();
+    private int _written;
+
+    /// <summary>Slices in which a text is read.</summary>
+    public static Slices Of(string text)
+    {
+        var slices = new Slices(0);
+        slices.Write(Encoding.UTF8.GetBytes(text));
+        slices.Position = 0;
+        return slices;
+    }
+
+    /// <summary>What was written.</summary>
+    public string Text => Encoding.UTF8.GetString(GetBuffer().AsSpan(0, (int)Length));
+
+    /// <summary>Lets the page have its turn: a browser draws between two calls of its timers, not between two steps of a task.</summary>
+    public static Task Pause() => Task.Delay(1);
+
+    private async ValueTask PauseIfDue()
+    {
+        if (Stopwatch.GetElapsedTime(_began) < Slice) return;
+        await Pause();
+        _began = Stopwatch.GetTimestamp();
+    }
+
+    /// <inheritdoc/>
+    public override async ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default)
+    {
+        await PauseIfDue();
+        return Read(buffer.Span[..Math.Min(buffer.Length, Piece)]);
+    }
+
+    /// <inheritdoc/>
+    /// <exception cref="TooLongException">It is more than it may be.</exception>
+    public override async ValueTask WriteAsync(ReadOnlyMemory<byte> buffer, CancellationToken cancellationToken = default)
+    {
+        _written += Encoding.UTF8.GetCharCount(buffer.Span);
+        if (_written > most) throw new TooLongException(most);
+        await PauseIfDue();
+        Write(buffer.Span);
+    }
+}
+
+/// <summary>A text was longer than it may be.</summary>
+internal sealed class TooLongException(int most) : Exception($"It would be longer than {most:#,0} characters.");
