@@ -11,11 +11,13 @@ namespace Lectica.Blazor;
 /// when that is done, unless something has been selected by then. Another list under the same name goes on from there.
 /// </summary>
 /// <remarks>
-/// A list is written when it has rested for a second, in slices, so that the page goes on; one that runs in the page also, at once, when
-/// the page is hidden or left before that, and as this component goes. It comes back in slices too. Of one on a server all goes over the
-/// line: about 10 bytes for each selected key. A browser has room for some five million characters: half a million selected keys of seven
-/// letters. What is larger, or where the browser keeps nothing, is not kept, and the log says so. So it does of what cannot be read. Items,
-/// and marks that are theirs, are the app's to keep. Keys of an own type want <see cref="InteractiveList{TItem, TKey}.KeyOfText"/>.
+/// A list is written when it has rested for a second, in slices of 15 ms, so that the page goes on; one that runs in the page also, at
+/// once, when the page is hidden or left before that, and as this component goes. It comes back in slices too, but for having its text from
+/// the browser: 70 ms and more for 300,000 selected keys. Either way takes about 4 µs for each key where the page runs the list. Of one on
+/// a server all goes over the line: about 10 bytes for each. A browser has room for some five million characters: half a million selected
+/// keys of seven letters. What is larger, or where the browser keeps nothing, is not kept, and the log says so. So it does of what cannot
+/// be read. Items, and marks that are theirs, are the app's to keep. Keys of an own type want <see cref="InteractiveList{TItem,
+/// TKey}.KeyOfText"/>.
 /// </remarks>
 public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
@@ -122,7 +124,7 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
 
     private static async Task<string> TextInSlicesAsync(InteractiveList<TItem, TKey> list)
     {
-        using var slices = new Slices(Most);
+        using var slices = new Slices(most: Most);
         await (await list.SaveAsync(Slices.Pause)).WriteAsync(slices);
         // To make one text of it, and to store that, takes a slice each.
         await Slices.Pause();
@@ -269,7 +271,11 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
     {
         try
         {
-            return text.Length < Long ? ListSnapshot.Parse(text) : await ListSnapshot.ReadAsync(Slices.Of(text));
+            if (text.Length < Long) return ListSnapshot.Parse(text);
+            // To have it from the browser was a slice.
+            await Slices.Pause();
+            using var slices = new Slices(text);
+            return await ListSnapshot.ReadAsync(slices);
         }
         catch (FormatException e)
         {

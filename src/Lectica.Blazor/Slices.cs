@@ -4,26 +4,18 @@ using System.Text;
 namespace Lectica.Blazor;
 
 /// <summary>
-/// Something long that is done in slices, with a pause after each in which the page has its turn. Texts are read and written through it:
-/// it is a stream of their UTF-8.
+/// A text that is read or written in slices, as a stream of its UTF-8, with a pause after each in which the page has its turn.
 /// </summary>
+/// <param name="text">What is read.</param>
 /// <param name="most">So many characters are written; with more it ends.</param>
-internal sealed class Slices(int most) : MemoryStream
+internal sealed class Slices(string text = "", int most = 0) : MemoryStream
 {
     private static readonly TimeSpan Slice = TimeSpan.FromMilliseconds(10);
     private const int Piece = 1 << 14;
 
+    private readonly Encoder _encoder = Encoding.UTF8.GetEncoder();
     private long _began = Stopwatch.GetTimestamp();
-    private int _written;
-
-    /// <summary>Slices in which a text is read.</summary>
-    public static Slices Of(string text)
-    {
-        var slices = new Slices(0);
-        slices.Write(Encoding.UTF8.GetBytes(text));
-        slices.Position = 0;
-        return slices;
-    }
+    private int _read, _written;
 
     /// <summary>What was written.</summary>
     public string Text => Encoding.UTF8.GetString(GetBuffer().AsSpan(0, (int)Length));
@@ -42,7 +34,10 @@ internal sealed class Slices(int most) : MemoryStream
     public override async ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default)
     {
         await PauseIfDue();
-        return Read(buffer.Span[..Math.Min(buffer.Length, Piece)]);
+        var piece = buffer.Span[..Math.Min(buffer.Length, Piece)];
+        _encoder.Convert(text.AsSpan(_read), piece, flush: true, out var read, out var bytes, out _);
+        _read += read;
+        return bytes;
     }
 
     /// <inheritdoc/>
