@@ -125,7 +125,7 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
     private static async Task<string> TextInSlicesAsync(InteractiveList<TItem, TKey> list)
     {
         using var slices = new Slices(most: Most);
-        await (await list.SaveAsync(Slices.Pause)).WriteAsync(slices);
+        await list.SaveAsync(slices);
         // To make one text of it, and to store that, takes a slice each.
         await Slices.Pause();
         var text = slices.Text;

@@ -46,8 +46,8 @@ internal sealed class Slices(string text = "", int most = 0) : MemoryStream
     {
         _written += Encoding.UTF8.GetCharCount(buffer.Span);
         if (_written > most) throw new TooLongException(most);
-        await PauseIfDue();
         Write(buffer.Span);
+        await PauseIfDue();
     }
 }
 

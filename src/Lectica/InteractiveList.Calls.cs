@@ -1,3 +1,5 @@
+using System.Buffers;
+using System.Text.Json;
 using Lectica.Acts;
 using Lectica.Commands;
 using Lectica.Frames;
@@ -362,19 +364,26 @@ public sealed partial class InteractiveList<TItem, TKey>
     }
 
     /// <summary>
-    /// <see cref="Save"/> in slices, for very many selected items. What is remembered is the list at the moment of the call, whatever
-    /// becomes of it meanwhile. The keys are taken at once, and all that must be compared; their texts are written for 15 ms at a time.
+    /// Writes what <see cref="Save"/> gives, as JSON in UTF-8, in slices: for very many selected items. It is the list at the moment of the
+    /// call, whatever becomes of it meanwhile. The keys are taken at once, and compared where they must be; their texts are written for
+    /// 15 ms at a time. A stream that completes later lets the screen have its turn.
     /// </summary>
-    /// <param name="pause">Lets the screen have its turn: called after each slice but the last. It completes on the list's context, or
-    /// thread; what it throws ends the call.</param>
+    /// <param name="stream">To what; its writing completes on the list's context, or thread.</param>
+    /// <param name="cancellation">Ends it.</param>
     /// <exception cref="InvalidOperationException">As <see cref="Save"/>.</exception>
-    public async Task<ListSnapshot> SaveAsync(Func<Task> pause)
+    public async Task SaveAsync(Stream stream, CancellationToken cancellation = default)
     {
-        ArgumentNullException.ThrowIfNull(pause);
+        ArgumentNullException.ThrowIfNull(stream);
+        var buffer = new ArrayBufferWriter<byte>();
+        var json = new Utf8JsonWriter(buffer);
+        await using var _ = json.ConfigureAwait(true);
         SnapshotWriting<TItem, TKey>? writing = null;
-        while (!Reading(p => p.Turns.Slice(() => p.Snapshots.GoOn(writing ??= p.Snapshots.BeginSave()))))
-            await pause().ConfigureAwait(true);
-        return writing!.Snapshot;
+        for (var isLast = false; !isLast; buffer.ResetWrittenCount())
+        {
+            isLast = Reading(p => p.Turns.Slice(() => p.Snapshots.GoOn(writing ??= p.Snapshots.BeginSave(), json)));
+            json.Flush();
+            await stream.WriteAsync(buffer.WrittenMemory, cancellation).ConfigureAwait(true);
+        }
     }
 
     /// <summary>

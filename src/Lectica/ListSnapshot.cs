@@ -79,10 +79,6 @@ public sealed record ListSnapshot
     public string ToJson(bool isIndented = true) =>
         JsonSerializer.Serialize(this, (isIndented ? SnapshotJson.Default : SnapshotJson.Dense).ListSnapshot);
 
-    /// <summary>Writes it as JSON, in UTF-8 and one line, in pieces of some 16 kB.</summary>
-    public Task WriteAsync(Stream stream, CancellationToken cancellation = default) =>
-        JsonSerializer.SerializeAsync(stream, this, SnapshotJson.Dense.ListSnapshot, cancellation);
-
     /// <summary>Reads a snapshot.</summary>
     /// <exception cref="FormatException">It is none, or of a version that this library does not know; the message says where and
     /// why.</exception>

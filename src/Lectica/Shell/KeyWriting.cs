@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Lectica.Items;
 
 namespace Lectica.Shell;
@@ -7,17 +8,20 @@ namespace Lectica.Shell;
 /// </summary>
 internal sealed class KeyWriting<TItem, TKey>(ItemStore<TItem, TKey> store, TKey[] keys) where TKey : notnull
 {
-    private readonly string[] _texts = new string[keys.Length];
     private int _written;
 
-    public IReadOnlyList<string> Texts => _texts;
+    public bool HasBegun => _written > 0;
 
-    /// <summary>Writes the next ones; gives whether all are written.</summary>
-    public bool Step(int count)
+    public bool HasEnded => _written == keys.Length;
+
+    /// <summary>All texts at once.</summary>
+    public IReadOnlyList<string> Texts => Array.ConvertAll(keys, key => TextOf(store, key));
+
+    /// <summary>Writes the next ones.</summary>
+    public void Step(Utf8JsonWriter json, int count)
     {
         for (var end = _written + Math.Min(keys.Length - _written, count); _written < end; _written++)
-            _texts[_written] = TextOf(store, keys[_written]);
-        return _written == keys.Length;
+            json.WriteStringValue(TextOf(store, keys[_written]));
     }
 
     /// <summary>A key as text; where the app says how texts are read, one that is read back from it.</summary>

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json;
 using Lectica.Acts;
 using Lectica.Items;
 using Lectica.Layout;
@@ -24,7 +25,7 @@ internal sealed class Snapshots<TItem, TKey>(
     public ListSnapshot Save()
     {
         var writing = BeginSave();
-        GoOn(writing, int.MaxValue);
+        using var _ = core.App.Calling();
         return writing.Snapshot;
     }
 
@@ -54,21 +55,20 @@ internal sealed class Snapshots<TItem, TKey>(
             FirstRowOffset = first.Index < 0 ? 0 : core.Viewport.ScrollTop - core.Geometry.TopOf(first.Row),
         });
         if (Pager.IsPaged) return writing;
-        writing.Add(Keys(state.Selection.Items), (s, keys) => s with { Selected = keys });
-        foreach (var mark in KeptMarks)
-            writing.Add(Keys(state.Marks.Sets[mark]),
-                (s, keys) => s with { Marks = new Dictionary<string, IReadOnlyList<string>>(s.Marks ?? NoMarks) { [mark] = keys } });
+        writing.Add("selected", Keys(state.Selection.Items), (s, keys) => s with { Selected = keys });
+        foreach (var mark in KeptMarks) writing.AddMark(mark, Keys(state.Marks.Sets[mark]));
         if (source.IsReordered && !projection.IsOutline)
-            writing.Add(Keys(ItemSet.All(store.Count)), (s, keys) => s with { Order = keys });
-        if (state.Showing.Branching is { } branching) writing.Add(Keys(branching.Expanded), (s, keys) => s with { Expanded = keys });
+            writing.Add("order", Keys(ItemSet.All(store.Count)), (s, keys) => s with { Order = keys });
+        if (state.Showing.Branching is { } branching)
+            writing.Add("expanded", Keys(branching.Expanded), (s, keys) => s with { Expanded = keys });
         return writing;
     }
 
-    /// <summary>Writes the next keys; gives whether all are written.</summary>
-    public bool GoOn(SnapshotWriting<TItem, TKey> writing, int count = KeySearch.Few)
+    /// <summary>Writes the next piece of a snapshot's JSON; gives whether it was the last.</summary>
+    public bool GoOn(SnapshotWriting<TItem, TKey> writing, Utf8JsonWriter json)
     {
         using var _ = core.App.Calling();
-        return writing.Step(count);
+        return writing.Step(json, KeySearch.Few);
     }
 
     private static IReadOnlyDictionary<string, IReadOnlyList<string>> NoMarks { get; } = new Dictionary<string, IReadOnlyList<string>>();

@@ -19,6 +19,15 @@ public sealed class SnapshotTests
         public override long GetTimestamp() => _now += 100;
     }
 
+    private sealed class Pausing(Func<Task> pause) : MemoryStream
+    {
+        public override async ValueTask WriteAsync(ReadOnlyMemory<byte> buffer, CancellationToken cancellationToken = default)
+        {
+            Write(buffer.Span);
+            await pause();
+        }
+    }
+
     private static InteractiveList<VariableStar, int> Listed(ObservableCollection<VariableStar> stars) =>
         Marked(InteractiveList.Of(stars, s => s.Id, Slowly));
 
@@ -68,20 +77,17 @@ public sealed class SnapshotTests
             }
 
             var atOnce = list.Save();
-            var saved = await list.SaveAsync(() => Edit(stars));
-            Assert.Equal(atOnce.ToJson(), saved.ToJson());
-            using var written = new MemoryStream();
-            await saved.WriteAsync(written);
-            Assert.Equal(saved.ToJson(isIndented: false), Encoding.UTF8.GetString(written.ToArray()));
+            using var written = new Pausing(() => Edit(stars));
+            await list.SaveAsync(written);
             written.Position = 0;
-            var read = await ListSnapshot.ReadAsync(written);
-            Assert.Equal(saved, read);
+            var saved = await ListSnapshot.ReadAsync(written);
+            Assert.Equal(atOnce.ToJson(), saved.ToJson());
 
             // With nothing done to it, a list is as if it had come back at once.
             using var same = Listed(Stars(count));
             using var other = Listed(Stars(count));
             other.Restore(saved);
-            await same.RestoreAsync(read, () => Task.CompletedTask);
+            await same.RestoreAsync(saved, () => Task.CompletedTask);
             Assert.Equal(other.Save(), same.Save());
             Assert.Equal(other.Viewport, same.Viewport);
 
@@ -93,7 +99,7 @@ public sealed class SnapshotTests
             var raised = 0;
             another.SelectionChanged += (_, e) => raised += e.Added.Count > 0 ? 1 : 0;
             gone.Clear();
-            var report = await another.RestoreAsync(read, () =>
+            var report = await another.RestoreAsync(saved, () =>
             {
                 if (late.Count > 0)
                 {
@@ -160,7 +166,8 @@ public sealed class SnapshotTests
         var none = ended.Save();
         await Assert.ThrowsAsync<OperationCanceledException>(
             () => ended.RestoreAsync(saved, () => throw new OperationCanceledException()));
-        await Assert.ThrowsAsync<OperationCanceledException>(() => before.SaveAsync(() => throw new OperationCanceledException()));
+        using var full = new Pausing(() => throw new IOException("There is no room."));
+        await Assert.ThrowsAsync<IOException>(() => before.SaveAsync(full));
         Assert.Equal(none, ended.Save());
         var inside = new List<Task>();
         ended.SelectionChanged += (_, _) => inside.Add(ended.RestoreAsync(saved, () => Task.CompletedTask));
