@@ -73,7 +73,7 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
         // What is being written in slices would come too late. Where there was no room a moment ago, to find that out again may take longer
         // than somebody who leaves would wait.
         else if (_hasNoRoom || !(_hasChanged || _isWriting)) return;
-        var turn = ++_turn;
+        var turn = _turn;
         string text;
         try
         {
@@ -82,6 +82,7 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
                 KeepSoon();
                 return;
             }
+            turn = ++_turn;
             (_hasChanged, _isWriting) = (false, _isWriting || inSlices);
             text = inSlices ? await TextInSlicesAsync(list) : list.Save().ToJson(isIndented: false);
         }

@@ -13,8 +13,8 @@ internal sealed class Slices(string text = "", int most = 0) : MemoryStream
     private static readonly TimeSpan Slice = TimeSpan.FromMilliseconds(10);
     private const int Piece = 1 << 14;
 
-    private readonly Encoder _encoder = Encoding.UTF8.GetEncoder();
     private long _began = Stopwatch.GetTimestamp();
+    private ReadOnlyMemory<byte> _piece;
     private int _read, _written;
 
     /// <summary>What was written.</summary>
@@ -34,9 +34,18 @@ internal sealed class Slices(string text = "", int most = 0) : MemoryStream
     public override async ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default)
     {
         await PauseIfDue();
-        var piece = buffer.Span[..Math.Min(buffer.Length, Piece)];
-        _encoder.Convert(text.AsSpan(_read), piece, flush: true, out var read, out var bytes, out _);
-        _read += read;
+        if (_piece.IsEmpty)
+        {
+            // A character of two parts is not torn apart.
+            var end = Math.Min(text.Length, _read + Piece);
+            if (end < text.Length && char.IsHighSurrogate(text[end - 1])) end--;
+            _piece = Encoding.UTF8.GetBytes(text[_read..end]);
+            _read = end;
+        }
+        // A reader may have room for less than a letter.
+        var bytes = Math.Min(buffer.Length, _piece.Length);
+        _piece[..bytes].CopyTo(buffer);
+        _piece = _piece[bytes..];
         return bytes;
     }
 

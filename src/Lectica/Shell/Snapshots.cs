@@ -157,6 +157,8 @@ internal sealed class Snapshots<TItem, TKey>(
         // It was not in memory when this began, or is another list by now.
         if (coming.IsLost || coming.Selected is not { } selected) return Restore(snapshot);
         coming.LookAgain();
+        // Asked before the list is touched here: what the snapshot does to it was done by nobody.
+        var (isAsSelected, isAsScrolled) = (selected.Was(core.Selection.Items), core.Viewport.ScrollTop == coming.ScrollTop);
         var orderRefusal = snapshot.Order is { } order ? PutInOrder(order, Finder(order)) : null;
         var indexOf = Finder([snapshot.Cursor, snapshot.Anchor, snapshot.FirstRow]);
         var next = core.State;
@@ -168,9 +170,9 @@ internal sealed class Snapshots<TItem, TKey>(
             next = next with { Showing = next.Showing with { Branching = branching.Expanding(expanded.Items) } };
         core.Commit(next, cause: "restore");
         if (snapshot.Sort is { } sort && core.State.Table.Columns.Any(c => c.Name == sort.Column)) SetSort(sort);
-        var refusal = selected.Was(core.Selection.Items) ? Select(snapshot, selected.Items, indexOf)
+        var refusal = isAsSelected ? Select(snapshot, selected.Items, indexOf)
             : new(RefusalKind.OutOfDate, "Something else was selected while the snapshot was being restored: that stays.");
-        if (core.Viewport.ScrollTop == coming.ScrollTop
+        if (isAsScrolled
             && snapshot.FirstRow is { } first && indexOf(first) is >= 0 and var index && core.Rows.RowOf(index) is { } row)
             scroller.Show(core.Viewport with { ScrollTop = core.Geometry.TopOf(row) + snapshot.FirstRowOffset });
         return new(selected.Keys.Missing, refusal, orderRefusal);

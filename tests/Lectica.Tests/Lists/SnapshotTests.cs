@@ -177,6 +177,31 @@ public sealed class SnapshotTests
     }
 
     [Fact]
+    public void What_the_snapshot_itself_does_to_the_list_is_nothing_that_was_done_meanwhile()
+    {
+        static InteractiveList<VariableStar, int> Sectioned()
+        {
+            var list = Listed(Stars(300));
+            list.Sections = new(s => $"{s.Magnitude}");
+            return list;
+        }
+        using var before = Sectioned();
+        before.CollapseAll();
+        before.CollapseOrExpand("3");
+        before.Select(58);
+        before.ScrollTo(1000);
+        var saved = before.Save();
+        // With most sections closed the list is shorter, which scrolls it: that is no user.
+        using var list = Sectioned();
+        list.Select(9);
+        list.ScrollTo(14_000);
+        var report = list.Restore(saved);
+        Assert.Null(report.Refusal);
+        Assert.Equal([58], list.SelectedKeys);
+        Assert.Equal(before.Viewport, list.Viewport);
+    }
+
+    [Fact]
     public async Task What_is_no_snapshot_is_refused_alike_in_one_piece_and_in_many()
     {
         foreach (var text in (string[])["", "null", "{", """{"version":7,"selected":[]}""", """{"version":1,"selected":["a",7]}""",

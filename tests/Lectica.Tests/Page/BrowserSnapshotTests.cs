@@ -336,6 +336,24 @@ public sealed class BrowserSnapshotTests(PageFixture fixture)
         await Expect(Row("R01")).ToHaveAttributeAsync("aria-selected", "true");
     });
 
+    [Fact]
+    public void A_long_text_comes_back_whatever_letters_its_keys_have() => OneThread.Run(async () =>
+    {
+        // Of one to four bytes, so that some lie across whatever is read at once.
+        string[] keys = [.. Enumerable.Range(0, 9000).Select(
+            i => $"{i} {(i % 2 == 0 ? "é" : "")}{(i % 3 == 0 ? "銀河" : "")}{(i % 5 == 0 ? "🌌" : "")}")];
+        var store = new Store();
+        store.Kept["sessionStorage lectica:night"] = "{\"version\":1,\"selected\":[\"" + string.Join("\",\"", keys) + "\"]}";
+        await using var page = new ComponentPage(store);
+        var list = InteractiveList.Of(keys, s => s, new() { Mode = SelectionMode.Multiple });
+        var one = page.Make<BrowserSnapshot<string, string>>();
+        page.Show(one, new() { ["List"] = list, ["Name"] = "day" });
+        await one.SetParametersAsync(
+            ParameterView.FromDictionary(new Dictionary<string, object?> { ["List"] = list, ["Name"] = "night" }));
+        Assert.Equal(keys, list.SelectedKeys);
+        Assert.Empty(page.Told);
+    });
+
     /// <summary>A browser's stores, which answer at once.</summary>
     private sealed class Store : IJSInProcessRuntime, IJSObjectReference
     {
