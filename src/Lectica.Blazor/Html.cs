@@ -12,6 +12,11 @@ namespace Lectica.Blazor;
 /// </summary>
 internal static class Html
 {
+    private static readonly MarkupString EarlyScript = new("<script src=\"_content/Lectica.Blazor/lectica-early.js\"></script>");
+
+    /// <summary>Where a page is drawn before the program behind it answers: what keeps what is done to it by then.</summary>
+    public static MarkupString? Early(RendererInfo renderer) => renderer.IsInteractive ? null : EarlyScript;
+
     public static void Open(this RenderTreeBuilder html, string element, string? look = null, [CallerLineNumber] int line = 0)
     {
         html.OpenElement(2 * line, element);

@@ -1,3 +1,4 @@
+import './lectica-early.js';
 import { attachScrolling } from './lectica-scroll.js';
 import { attachTransfers } from './lectica-transfer.js';
 
@@ -7,8 +8,8 @@ import { attachTransfers } from './lectica-transfer.js';
 const kinds = { pointerdown: 0, pointermove: 1, pointerup: 2, pointercancel: 3 };
 const types = { mouse: 0, pen: 1, touch: 2 };
 const modifiers = e => (e.ctrlKey ? 1 : 0) | (e.shiftKey ? 2 : 0) | (e.altKey ? 4 : 0) | (e.metaKey ? 8 : 0);
-// Controls that an app's template puts into a row work by themselves.
-const ownControls = 'a[href], button, input, select, textarea, [contenteditable], [data-lectica-own]';
+// What was done before there was an answer.
+const early = document[Symbol.for('lectica.kept')], { ownControls } = early;
 // Of one sample: kind, pointer, type, x, y, time, button, buttons, modifiers, primary, pressure.
 const fields = 11, mostSamples = 64;
 // The pointer that a trackpad's sideways wheels stand for, and how much of a list is printed, px.
@@ -367,11 +368,11 @@ function attach(element, list, answersAtOnce) {
     });
     // Whose keys these are: the app may run on another system than the user's.
     list.note(modKeyTold, /^(Mac|iP)/.test(navigator.platform) ? 1 : 0, 0);
-    // What was done before it could be answered is done now: whole presses, and keys.
-    element[Symbol.for('lectica.answers')] = true;
-    const early = document[Symbol.for('lectica.kept')], kept = early?.get(element.id) ?? [];
-    early?.delete(element.id);
+    // What was done before it could be answered is done now.
+    const kept = early.take(element);
     // Where it was scrolled to, too.
+    const scroll = kept.find(e => e.type === 'scroll');
+    if (scroll && scroll.host !== element) viewport.scrollTo(scroll.x, scroll.y);
     tellScroll();
     // Where the program has put elements of its own in place of those that came first, the keyboard has gone with them.
     if (kept.length > 0 && document.activeElement === document.body) element.focus({ preventScroll: true });
@@ -379,13 +380,30 @@ function attach(element, list, answersAtOnce) {
     const went = new Map();
     for (const [i, e] of kept.entries()) {
         if (e.type === 'keydown') list.key(e.key, modifiers(e), e.timeStamp);
-        if (e.type === 'keydown' || !kept.slice(i).some(end => end.type === 'pointerup' && end.pointerId === e.pointerId)) continue;
+        early.pressAgain(element, e);
+        if (!(e.type in kinds)) continue;
         const x = e.x - viewport.scrollLeft, y = e.y - (scrolling.flows ? scrolling.top() : viewport.scrollTop);
-        if (e.type === 'pointerdown') went.set(e.pointerId, wentOn(e, x, y));
+        if (e.type === 'pointerdown') went.set(e.pointerId, begin(e, x, y, kept.slice(i)));
         const by = went.get(e.pointerId);
         if (!by) continue;
         put(kinds[e.type], e, x + by.x, y + by.y, e.button, e.buttons);
         flush();
+    }
+    // One that has not ended goes on with the list, unless that is out of sight: the pointer left the window, and ended there.
+    function begin(press, x, y, after) {
+        const ends = after.some(e => (e.type === 'pointerup' || e.type === 'pointercancel') && e.pointerId === press.pointerId);
+        if (!ends && !captures(press.pointerId)) return null;
+        const by = wentOn(press, x, y);
+        if (by && !ends) down.set(press.pointerId, [-by.x, -by.y]);
+        return by;
+    }
+    function captures(pointer) {
+        try {
+            element.setPointerCapture(pointer);
+            return true;
+        } catch {
+            return false;
+        }
     }
     // How far a row has gone on that was pressed before there was an answer; null where it is no more.
     function wentOn(e, x, y) {
@@ -648,6 +666,7 @@ export function attachToolbar(element, bridge) {
         if (element.querySelector('[role=menu]') && !element.contains(e.target)) bridge.invokeMethodAsync('PressedOutside');
     }, { capture: true, signal: stop.signal });
     const reveal = id => document.getElementById(id)?.scrollIntoView({ block: 'nearest' });
+    for (const e of early.take(element)) early.pressAgain(element, e);
     const detach = () => {
         stop.abort();
         widths.disconnect();

@@ -33,6 +33,8 @@ internal sealed class ComponentPage(IJSRuntime script)
             .Where(f => f.FrameType == RenderTreeFrameType.Attribute && f.AttributeName == "role").Select(f => (string)f.AttributeValue)];
     }
 
+    protected override RendererInfo RendererInfo { get; } = new("Test", isInteractive: true);
+
     public override Dispatcher Dispatcher { get; } = new Here();
 
     /// <summary>Makes a component that can be shown.</summary>

@@ -181,34 +181,6 @@ public sealed class ServerTests(PageFixture fixture)
     });
 
     [Fact]
-    public Task What_is_pressed_before_the_server_answers_is_not_lost() => OnServer((_, tells) => tells("Selected: R02, R03"), async page =>
-    {
-        // The page is drawn; what connects it with the server waits.
-        await page.Locator("[data-key='R01']").WaitForAsync();
-        // What is drawn by then may be in another order than the list has, and show what it has no more.
-        await page.EvaluateAsync("""
-            () => {
-                const row = key => document.querySelector(`.lectica-content [data-key='${key}']`), [a, b] = [row('R02'), row('R04')];
-                [a.style.transform, b.style.transform] = [b.style.transform, a.style.transform];
-                row('R06').dataset.key = 'R99';
-            }
-            """);
-        // A mouse that only moves is nothing that must be kept; what comes after it is.
-        var box = await page.Locator("[data-key='R01']").BoundsAsync();
-        await page.Mouse.MoveAsync(box.X + 10, box.Y + 10);
-        await page.Mouse.MoveAsync(box.X + 200, box.Y + 20, new() { Steps = 500 });
-        await page.Locator("[data-key='R02']").ClickAsync();
-        await page.Locator("#plan").FocusAsync();
-        // A key that is held down has been pressed once: it goes on where somebody can see what it does.
-        await page.Keyboard.DownAsync("Shift");
-        for (var i = 0; i < 5; i++) await page.Keyboard.DownAsync("ArrowDown");
-        await page.Keyboard.UpAsync("ArrowDown");
-        await page.Keyboard.UpAsync("Shift");
-        await page.Locator("[data-key='R99']").ClickAsync(new() { Modifiers = [KeyboardModifier.Control] });
-        await Expect(page.Locator("[aria-selected='true']")).ToHaveCountAsync(0);
-    });
-
-    [Fact]
     public Task Rows_are_where_the_user_is_though_both_scroll_at_the_same_time() => OnServer(async (page, _) =>
     {
         await page.Locator("#plan").FocusAsync();
@@ -369,32 +341,15 @@ public sealed class ServerTests(PageFixture fixture)
         if (File.Exists(file)) File.Delete(file);
     }
 
-    internal Task OnServer(
-        Func<IPage, Func<string, Task>, Task> act, Func<IPage, Task>? before = null, Func<IPage, Task>? opening = null) =>
-            Serving([], async root =>
+    internal Task OnServer(Func<IPage, Func<string, Task>, Task> act, Func<IPage, Task>? opening = null) => Serving([], async root =>
     {
         await using var context =
             await fixture.Browser.NewContextAsync(new() { ViewportSize = new() { Width = 480, Height = 900 }, HasTouch = true });
         var page = await context.NewPageAsync();
-        var may = new TaskCompletionSource();
         if (opening is not null) await opening(page);
-        if (before is not null)
-            await page.RouteAsync("**/_blazor/negotiate**", async route =>
-            {
-                await may.Task;
-                await route.ContinueAsync();
-            });
         await page.GotoAsync(root);
-        var told = page.Locator("#told");
-        if (before is not null)
-        {
-            await before(page);
-            may.SetResult();
-            await act(page, text => Expect(told).ToHaveTextAsync(text));
-            return;
-        }
         await Answers(page);
-        await act(page, text => Expect(told).ToHaveTextAsync(text));
+        await act(page, text => Expect(page.Locator("#told")).ToHaveTextAsync(text));
     });
 
     // The circuit is there when the keyboard's coming is answered.
