@@ -12,9 +12,8 @@ namespace Lectica.Blazor;
 /// </summary>
 /// <remarks>
 /// A list is written when it has rested for a second, in slices of 15 ms, so that the page goes on; one that runs in the page also, at
-/// once, when the page is hidden or left before that, and as this component goes. It comes back in slices too, but for having its text from
-/// the browser: 70 ms and more for 300,000 selected keys. Either way takes about 4 µs for each key where the page runs the list. Of one on
-/// a server all goes over the line: about 10 bytes for each. A browser has room for some five million characters: half a million selected
+/// once, when the page is hidden or left before that, and as this component goes. It comes back in slices too. Either way takes about 4 µs
+/// for each key where the page runs the list. Of one on a server all goes over the line: about 10 bytes for each. A browser has room for some five million characters: half a million selected
 /// keys of seven letters. What is larger, or where the browser keeps nothing, is not kept, and the log says so. So it does of what cannot
 /// be read. Items, and marks that are theirs, are the app's to keep. Keys of an own type want <see cref="InteractiveList{TItem,
 /// TKey}.KeyOfText"/>.
@@ -74,7 +73,7 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
         // than somebody who leaves would wait.
         else if (_hasNoRoom || !(_hasChanged || _isWriting)) return;
         var turn = _turn;
-        string text;
+        using var writing = _store!.Begin();
         try
         {
             if (list.IsReading)
@@ -84,7 +83,8 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
             }
             turn = ++_turn;
             (_hasChanged, _isWriting) = (false, _isWriting || inSlices);
-            text = inSlices ? await TextInSlicesAsync(list) : list.Save().ToJson(isIndented: false);
+            if (inSlices) await WriteInSlicesAsync(list, writing);
+            else writing.Put(list.Save().ToJson(isIndented: false));
         }
         catch (ObjectDisposedException)
         {
@@ -100,11 +100,11 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
             if (inSlices) _isWriting = false;
         }
         // Another may have been written meanwhile, which knows more.
-        if (turn != _turn || text == _kept) return;
-        _kept = text;
+        if (turn != _turn || (writing.Text is { } text && text == _kept)) return;
+        _kept = writing.Text;
         try
         {
-            await _store!.WriteAsync(_place.Storage, _place.Name, text);
+            await writing.StoreAsync(_place.Storage, _place.Name);
             _hasNoRoom = false;
         }
         catch (JSException e)
@@ -123,15 +123,12 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
         }
     }
 
-    private static async Task<string> TextInSlicesAsync(InteractiveList<TItem, TKey> list)
+    private static async Task WriteInSlicesAsync(InteractiveList<TItem, TKey> list, TextWriting writing)
     {
-        using var slices = new Slices(most: Most);
+        using var slices = new SlicedWriting(writing, Most);
         await list.SaveAsync(slices);
-        // To make one text of it, and to store that, takes a slice each.
+        // To store it takes a slice.
         await Slices.Pause();
-        var text = slices.Text;
-        await Slices.Pause();
-        return text;
     }
 
     private async ValueTask HaveNoRoomAsync(string why)
@@ -211,7 +208,7 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
         if (_reading != Reading.Due || _list is null or { IsFilling: true }) return;
         _reading = Reading.UnderWay;
         var (list, place) = (_list, _place);
-        string? text;
+        KeptText? text;
         try
         {
             text = await _store!.ReadAsync(_place.Storage, _place.Name);
@@ -228,6 +225,7 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
             return;
         }
         RestoreReport? report = null;
+        using var _ = text;
         try
         {
             if (text is not null) report = await ComeBackAsync(text, () => !ReferenceEquals(list, _list) || place != _place, list);
@@ -244,7 +242,7 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
     }
 
     // Gives nothing where another list has come meanwhile, or something was selected in this one.
-    private async Task<RestoreReport?> ComeBackAsync(string text, Func<bool> isOver, InteractiveList<TItem, TKey> list)
+    private async Task<RestoreReport?> ComeBackAsync(KeptText text, Func<bool> isOver, InteractiveList<TItem, TKey> list)
     {
         if (isOver() || _isUsed || await ParseAsync(text) is not { } snapshot || isOver() || _isUsed) return null;
         var hasPaused = false;
@@ -263,19 +261,19 @@ public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposab
         }
         if (isOver()) return null;
         // What was done meanwhile is not in it.
-        (_kept, _hasChanged) = (text, hasPaused);
+        (_kept, _hasChanged) = (text.Text, hasPaused);
         if (hasPaused) KeepSoon();
         return report;
     }
 
-    private async Task<ListSnapshot?> ParseAsync(string text)
+    private async Task<ListSnapshot?> ParseAsync(KeptText text)
     {
         try
         {
-            if (text.Length < Long) return ListSnapshot.Parse(text);
-            // To have it from the browser was a slice.
+            if (text.Length < Long) return ListSnapshot.Parse(text.Piece(0, text.Length));
+            // For the browser to find it was a slice.
             await Slices.Pause();
-            using var slices = new Slices(text);
+            using var slices = new SlicedReading(text);
             return await ListSnapshot.ReadAsync(slices);
         }
         catch (FormatException e)

@@ -41,36 +41,21 @@ internal sealed partial class WebStore(IJSRuntime js) : IAsyncDisposable
         _watch = await (await ModuleAsync()).InvokeAsync<IJSObjectReference>("watch", _leaver);
     }
 
-    /// <summary>Reads a text; null where there is none.</summary>
+    /// <summary>Finds a text; null where there is none.</summary>
     /// <exception cref="Microsoft.JSInterop.JSException">The browser keeps nothing for this site.</exception>
     [UnconditionalSuppressMessage("Trimming", "IL2026", Justification = "A text needs nothing that is trimmed away.")]
-    public async ValueTask<string?> ReadAsync(WebStorage storage, string name)
+    public async ValueTask<KeptText?> ReadAsync(WebStorage storage, string name)
     {
-        if (OperatingSystem.IsBrowser()) return InBrowser.Read(storage, KeyOf(name));
-        if (_here is not null) return _here.Invoke<string?>(AreaOf(storage) + ".getItem", KeyOf(name));
+        if (OperatingSystem.IsBrowser()) return InBrowser.Find(AreaOf(storage), KeyOf(name));
+        if (_here is not null) return KeptText.Of(_here.Invoke<string?>(AreaOf(storage) + ".getItem", KeyOf(name)));
         await using var text = await (await ModuleAsync()).InvokeAsync<IJSStreamReference?>("read", AreaOf(storage), KeyOf(name));
         if (text is null) return null;
         using var reader = new StreamReader(await text.OpenReadStreamAsync(MostBytes));
-        return await reader.ReadToEndAsync();
+        return KeptText.Of(await reader.ReadToEndAsync());
     }
 
-    /// <summary>Writes a text.</summary>
-    /// <exception cref="Microsoft.JSInterop.JSException">There is no room for it, or the browser keeps nothing for this site.</exception>
-    public async ValueTask WriteAsync(WebStorage storage, string name, string text)
-    {
-        if (OperatingSystem.IsBrowser())
-        {
-            InBrowser.Write(storage, KeyOf(name), text);
-            return;
-        }
-        if (_here is not null)
-        {
-            _here.InvokeVoid(AreaOf(storage) + ".setItem", KeyOf(name), text);
-            return;
-        }
-        using var stream = new DotNetStreamReference(new MemoryStream(Encoding.UTF8.GetBytes(text)));
-        await (await ModuleAsync()).InvokeVoidAsync("write", AreaOf(storage), KeyOf(name), stream);
-    }
+    /// <summary>Begins a text that is written piece by piece.</summary>
+    public TextWriting Begin() => OperatingSystem.IsBrowser() ? new InBrowser.Writing() : new Writing(this);
 
     /// <summary>Removes a text, if it is there.</summary>
     /// <exception cref="Microsoft.JSInterop.JSException">The browser keeps nothing for this site.</exception>
@@ -103,15 +88,49 @@ internal sealed partial class WebStore(IJSRuntime js) : IAsyncDisposable
         _leaver?.Dispose();
     }
 
-    // A long text would take a quarter of a second and more through Blazor's own calls, which write it as JSON.
+    // Where it is not the page that runs the list.
+    private sealed class Writing(WebStore store) : TextWriting
+    {
+        private readonly StringBuilder _text = new();
+
+        public override void Put(string piece) => _text.Append(piece);
+
+        public override string Text => _text.ToString();
+
+        public override void Dispose()
+        {
+        }
+
+        public override async ValueTask StoreAsync(WebStorage storage, string name)
+        {
+            if (store._here is { } here)
+            {
+                here.InvokeVoid(AreaOf(storage) + ".setItem", KeyOf(name), Text);
+                return;
+            }
+            using var stream = new DotNetStreamReference(new MemoryStream(Encoding.UTF8.GetBytes(Text)));
+            await (await store.ModuleAsync()).InvokeVoidAsync("write", AreaOf(storage), KeyOf(name), stream);
+        }
+    }
+
+    // A long text would take a quarter of a second and more through Blazor's own calls, which write it as JSON; and in one piece it would
+    // halt the page. So the browser has it, and gives and takes pieces. It answers before any module could be asked for.
     [SupportedOSPlatform("browser")]
     private static partial class InBrowser
     {
-        public static string? Read(WebStorage storage, string key)
+        private const string Store = "globalThis.lectica.store.";
+
+        public static KeptText? Find(string area, string key)
+        {
+            var text = Try(() => Open(area, key));
+            return text is null ? null : new(text.GetPropertyAsInt32("length"), (from, to) => Piece(text, from, to), text);
+        }
+
+        private static T Try<T>(Func<T> call)
         {
             try
             {
-                return storage == WebStorage.Local ? OfLocal(key) : OfSession(key);
+                return call();
             }
             catch (System.Runtime.InteropServices.JavaScript.JSException e)
             {
@@ -119,30 +138,35 @@ internal sealed partial class WebStore(IJSRuntime js) : IAsyncDisposable
             }
         }
 
-        public static void Write(WebStorage storage, string key, string text)
+        [JSImport(Store + "open")]
+        private static partial JSObject? Open(string area, string key);
+
+        [JSImport(Store + "piece")]
+        private static partial string Piece(JSObject text, int from, int to);
+
+        [JSImport(Store + "begin")]
+        private static partial JSObject BeginText();
+
+        [JSImport(Store + "put")]
+        private static partial void PutPiece(JSObject text, string piece);
+
+        [JSImport(Store + "store")]
+        private static partial bool StoreText(JSObject text, string area, string key);
+
+        public sealed class Writing : TextWriting
         {
-            try
+            private readonly JSObject _text = BeginText();
+
+            public override void Put(string piece) => PutPiece(_text, piece);
+
+            public override ValueTask StoreAsync(WebStorage storage, string name)
             {
-                if (storage == WebStorage.Local) ToLocal(key, text);
-                else ToSession(key, text);
+                Try(() => StoreText(_text, AreaOf(storage), KeyOf(name)));
+                return ValueTask.CompletedTask;
             }
-            catch (System.Runtime.InteropServices.JavaScript.JSException e)
-            {
-                throw new Microsoft.JSInterop.JSException(e.Message, e);
-            }
+
+            public override void Dispose() => _text.Dispose();
         }
-
-        [JSImport("globalThis.localStorage.getItem")]
-        private static partial string? OfLocal(string key);
-
-        [JSImport("globalThis.sessionStorage.getItem")]
-        private static partial string? OfSession(string key);
-
-        [JSImport("globalThis.localStorage.setItem")]
-        private static partial void ToLocal(string key, string text);
-
-        [JSImport("globalThis.sessionStorage.setItem")]
-        private static partial void ToSession(string key, string text);
     }
 
     private sealed class Leaver(Action leave)
@@ -150,6 +174,39 @@ internal sealed partial class WebStore(IJSRuntime js) : IAsyncDisposable
         [JSInvokable]
         public void Leave() => leave();
     }
+}
+
+/// <summary>A text that was kept: it is fetched piece by piece, for it may be long.</summary>
+/// <param name="length">In characters.</param>
+/// <param name="piece">Gives it from one character to before another.</param>
+/// <param name="owner">What holds it.</param>
+internal sealed class KeptText(int length, Func<int, int, string> piece, IDisposable? owner = null) : IDisposable
+{
+    public int Length => length;
+
+    /// <summary>All of it, where that is here already; null where the browser has it.</summary>
+    public string? Text { get; private init; }
+
+    public static KeptText? Of(string? text) =>
+        text is null ? null : new(text.Length, (from, to) => text[from..to]) { Text = text };
+
+    public string Piece(int from, int to) => piece(from, to);
+
+    public void Dispose() => owner?.Dispose();
+}
+
+/// <summary>A text that is written piece by piece, and kept when it is whole.</summary>
+internal abstract class TextWriting : IDisposable
+{
+    public abstract void Put(string piece);
+
+    /// <summary>All of it, where it is here; null where the browser has it, which knows itself whether it is another than before.</summary>
+    public virtual string? Text => null;
+
+    /// <exception cref="Microsoft.JSInterop.JSException">There is no room for it, or the browser keeps nothing for this site.</exception>
+    public abstract ValueTask StoreAsync(WebStorage storage, string name);
+
+    public abstract void Dispose();
 }
 
 internal static partial class Told

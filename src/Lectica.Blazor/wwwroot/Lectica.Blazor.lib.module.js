@@ -1,5 +1,6 @@
 // Blazor loads this file by its name, before it starts anything.
 import './lectica-early.js';
+import './lectica-store.js';
 
 // The list's script comes along with the program, not after it; whoever asks for it says where it cannot be had.
 function begin() {

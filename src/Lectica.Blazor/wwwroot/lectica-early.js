@@ -26,7 +26,8 @@
 
     // Where in what is scrolled, and in which row: until there is an answer both may have gone on.
     function placeOf(host, target, x, y) {
-        const box = host.getBoundingClientRect(), row = target.closest?.('.lectica-content .lectica-row'), at = row?.getBoundingClientRect();
+        const box = host.getBoundingClientRect(), row = target.closest?.('.lectica-content .lectica-row');
+        const at = row?.getBoundingClientRect();
         return {
             x: x - box.left + host.scrollLeft, y: y - box.top + host.scrollTop,
             row, inRow: row && { x: x - at.left, y: y - at.top },

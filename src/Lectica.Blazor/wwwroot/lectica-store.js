@@ -22,3 +22,22 @@ export function read(area, key) {
 export async function write(area, key, stream) {
     window[area].setItem(key, new TextDecoder().decode(await stream.arrayBuffer()));
 }
+
+// For a list that runs in the page. It answers at once, so that a list can be as it was before it is first drawn; a long text stays here,
+// and goes piece by piece.
+(globalThis.lectica ??= {}).store = {
+    open(area, key) {
+        const text = window[area].getItem(key);
+        return text === null ? null : { text, length: text.length };
+    },
+    piece: ({ text }, from, to) => text.slice(from, to),
+    begin: () => ({ pieces: [] }),
+    put({ pieces }, piece) { pieces.push(piece); },
+    /** Gives whether it was another text than before. */
+    store({ pieces }, area, key) {
+        const text = pieces.join('');
+        if (text === window[area].getItem(key)) return false;
+        window[area].setItem(key, text);
+        return true;
+    },
+};
