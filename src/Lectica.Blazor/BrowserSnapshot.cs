@@ -13,10 +13,10 @@ namespace Lectica.Blazor;
 /// <remarks>
 /// A list is written when it has rested for a second, in slices of 15 ms, so that the page goes on; one that runs in the page also, at
 /// once, when the page is hidden or left before that, and as this component goes. It comes back in slices too. Either way takes about 4 µs
-/// for each key where the page runs the list. Of one on a server all goes over the line: about 10 bytes for each. A browser has room for some five million characters: half a million selected
-/// keys of seven letters. What is larger, or where the browser keeps nothing, is not kept, and the log says so. So it does of what cannot
-/// be read. Items, and marks that are theirs, are the app's to keep. Keys of an own type want <see cref="InteractiveList{TItem,
-/// TKey}.KeyOfText"/>.
+/// for each key where the page runs the list. Of one on a server all goes over the line: about 10 bytes for each. A browser has room for
+/// some five million characters: half a million selected keys of seven letters. What is larger, or where the browser keeps nothing, is not
+/// kept, and the log says so. So it does of what cannot be read. Items, and marks that are theirs, are the app's to keep. Keys of an own
+/// type want <see cref="InteractiveList{TItem, TKey}.KeyOfText"/>.
 /// </remarks>
 public sealed class BrowserSnapshot<TItem, TKey> : ComponentBase, IAsyncDisposable where TKey : notnull
 {
