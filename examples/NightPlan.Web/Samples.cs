@@ -57,8 +57,8 @@ internal static class Samples
             DragsOut = name == "clipboard",
             Layout = name switch
             {
-                "tiles" => new Tiles(140, 96),
-                "strip" => new Strip(int.TryParse(query["item"], CultureInfo.InvariantCulture, out var wide) ? wide : 140),
+                "tiles" => new Tiles(160, 96),
+                "strip" => new Strip(int.TryParse(query["item"], CultureInfo.InvariantCulture, out var wide) ? wide : 168),
                 _ => ListLayout.Rows,
             },
             Phrases = query["lang"] == "de" ? Phrases.German : Phrases.English,
@@ -67,8 +67,10 @@ internal static class Samples
         };
         var list = InteractiveList.Of(plan, r => r.Id, options);
         list.KeyOfText = RequestId.Parse;
-        list.Content =
-            r => new(r.Field,
+        // A tile has room for less.
+        list.Content = options.Layout != ListLayout.Rows
+            ? r => new(r.Field, r.AsksAgain ? "Tomorrow again" : r.Requester)
+            : r => new(r.Field,
                 string.Create(CultureInfo.InvariantCulture, $"{r.Requester} · magnitude {r.Magnitude:0.0}") +
                 (r.AsksAgain ? " · tomorrow again" : "") +
                 (name == "notes" && r.Wish.Length > 0 ? ". " + r.Wish : ""));

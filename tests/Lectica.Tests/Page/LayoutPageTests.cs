@@ -140,7 +140,7 @@ public sealed class LayoutPageTests(PageFixture fixture)
     {
         foreach (var direction in (string[])["ltr", "rtl"])
         {
-            await using var page = await fixture.Open($"sample=strip&dir={direction}");
+            await using var page = await fixture.Open($"sample=strip&item=140&dir={direction}");
             var plan = page.Page.Locator("#plan");
             await page.Row("R01").ClickAsync(new() { Position = new() { X = 70, Y = 110 } });
             foreach (var _ in Enumerable.Range(0, 6)) await page.Page.Keyboard.PressAsync(direction == "rtl" ? "ArrowLeft" : "ArrowRight");
