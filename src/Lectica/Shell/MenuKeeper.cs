@@ -16,6 +16,9 @@ internal sealed class MenuKeeper<TItem, TKey>(
         CommandRunner<TItem, TKey> runner, Teller<TItem, TKey> teller, TextMatch match,
     Events<TItem, TKey> events) : IScrollCloses where TKey : notnull
 {
+    // As wide as phones are, px.
+    private const double UsualSheetWidth = 480;
+
     /// <summary>Closes the open tray, if there is one.</summary>
     public Action<Act> CloseTray { get; set; } = _ => { };
 
@@ -75,7 +78,8 @@ internal sealed class MenuKeeper<TItem, TKey>(
             BackLabel = core.Options.Phrases.Back,
         };
         // Where a thumb must reach it.
-        return call.Gesture is { PointerType: PointerType.Touch } && core.Room.Width <= core.Options.SheetWidth
+        var sheetWidth = core.Options.SheetWidth ?? (core.State.Window.Host is null ? 0 : UsualSheetWidth);
+        return call.Gesture is { PointerType: PointerType.Touch } && core.Room.Width <= sheetWidth
             ? menu.AsSheet() : menu.PlacedAt(x, y);
     }
 

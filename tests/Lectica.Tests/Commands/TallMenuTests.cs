@@ -110,12 +110,13 @@ public sealed class TallMenuTests
         Assert.Equal(new(10, 10, 480, 176), With("Withdraw", textScale: 2).Bounds);
     }
 
-    private static (ListPlayer<Request, string> Player, List<string> Done) Open(int commands, double width, double height)
+    private static (ListPlayer<Request, string> Player, List<string> Done) Open(
+        int commands, double width, double height, double? sheetWidth = 500)
     {
         var done = new List<string>();
         var list = InteractiveList.Of(
             Enumerable.Range(0, 9).Select(i => new Request($"R{i}", $"Field {i}")).ToList(), r => r.Id,
-            new() { Mode = SelectionMode.Multiple, SheetWidth = 500, Viewport = new(width, height) });
+            new() { Mode = SelectionMode.Multiple, SheetWidth = sheetWidth, Viewport = new(width, height) });
         list.Commands = [.. Enumerable.Range(0, commands).Select(
             i => new Command<Request, string>($"c{i}", $"Command {i}") { ShowIn = ShowIn.Menu, Do = _ => done.Add($"c{i}") })];
         return (ListPlayer.On(list), done);
@@ -194,5 +195,20 @@ public sealed class TallMenuTests
         player.Mouse.SecondaryTap("R1");
         var menu = player.List.Frame.Menu!;
         Assert.Equal((false, "3 selected", 0), (menu.IsSheet, menu.Title, menu.TitleHeight));
+    }
+
+    [Theory]
+    [InlineData(null, false, 400, false)]
+    [InlineData(null, true, 480, true)]
+    [InlineData(null, true, 481, false)]
+    [InlineData(0.0, true, 400, false)]
+    [InlineData(600.0, true, 600, true)]
+    [InlineData(600.0, false, 400, true)]
+    public void A_phone_has_a_sheet_unless_the_app_says_otherwise(double? sheetWidth, bool isTold, double window, bool isSheet)
+    {
+        var (player, _) = Open(2, 400, 500, sheetWidth);
+        if (isTold) player.List.ShowIn(new(0, 0, window, 700));
+        player.Touch.LongPress("R1");
+        Assert.Equal(isSheet, player.List.Frame.Menu!.IsSheet);
     }
 }
