@@ -167,8 +167,8 @@ public sealed record ListOptions
     public double NoticeHeight { get; init; } = 132;
 
     /// <summary>
-    /// In a window no wider than this, px, a menu that a finger opens is a sheet at its bottom, where a thumb reaches it; 0 for never. Where
-    /// null it is 480 if the host tells of its window, as the Razor components do.
+    /// In a window no wider than this, px, a menu that a finger opens is a sheet at its bottom, where a thumb reaches it; 0 for never. Null
+    /// is 480 where the host tells of its window, as the Razor components do.
     /// </summary>
     public double? SheetWidth { get; init; }
 
@@ -228,7 +228,8 @@ public sealed record ListOptions
                 nameof(NoticeHeight), NoticeHeight, $"A notice is higher than 0 px, and {HighestRow} px at most.");
         if (!(NarrowWidth >= 0))
             throw new ArgumentOutOfRangeException(nameof(NarrowWidth), NarrowWidth, "A list counts as narrow below 0 px or more.");
-        if (SheetWidth is { } sheet && !(sheet >= 0)) throw new ArgumentOutOfRangeException(nameof(SheetWidth), SheetWidth, "A window is 0 px wide or more.");
+        if (SheetWidth is { } sheet && !(sheet >= 0))
+            throw new ArgumentOutOfRangeException(nameof(SheetWidth), SheetWidth, "A window is 0 px wide or more.");
         if (!IsHeight(RowHeight))
             throw new ArgumentOutOfRangeException(nameof(RowHeight), RowHeight, $"A row is higher than 0 px, and {HighestRow} px at most.");
         if (!(Viewport.Width > 0) || !(Viewport.Height > 0) || !double.IsFinite(Viewport.Width) || !double.IsFinite(Viewport.Height))

@@ -9,7 +9,8 @@
     const ownControls = 'a[href], button, input, select, textarea, [contenteditable], [data-lectica-own]';
     // A press has as many moves as a few drags, and a page that never answers keeps no more for that.
     const mostMoves = 400, mostKept = 4000;
-    // Each with the element that has the list's keyboard, and with its place among such: drawn again, it may have another id.
+    // Each with the element that has the list's keyboard, and with its place among such: drawn again, it may have another id. And with the
+    // page: another that comes into the same document is not meant.
     const kept = [];
     // What a pointer that is down has pressed, and how often it has moved since: it ends there, wherever it is by then.
     const pressed = new Map();
@@ -19,7 +20,7 @@
         const { type, key, pointerId, pointerType, isPrimary, pressure, button, buttons, timeStamp } = e;
         const { ctrlKey, shiftKey, altKey, metaKey } = e;
         kept.push({
-            host, place: all().indexOf(host),
+            host, place: all().indexOf(host), path: location.pathname,
             type, key, pointerId, pointerType, isPrimary, pressure, button, buttons, timeStamp, ctrlKey, shiftKey, altKey, metaKey, ...more,
         });
     }
@@ -95,7 +96,7 @@
         /** What has been done to an element by now, or to the one in whose place it has been drawn; it is kept no more. */
         take(element) {
             element[answers] = true;
-            const its = kept.filter(e => nowOf(e) === element);
+            const its = kept.filter(e => nowOf(e) === element && e.path === location.pathname);
             for (const e of its) kept.splice(kept.indexOf(e), 1);
             for (const [pointer, press] of pressed) if (nowOf(press) === element) pressed.delete(pointer);
             return its;

@@ -159,6 +159,22 @@ public sealed class EarlyTests(PageFixture fixture)
         page => Expect(page.Locator(".lectica-header .lectica-check")).ToHaveAttributeAsync("aria-checked", "true"));
 
     [Fact]
+    public Task What_was_pressed_on_one_page_is_nothing_to_the_next() => OnServer(
+        Line, async page =>
+    {
+        await page.Locator(".lectica-header .lectica-check").ClickAsync();
+        // Without loading the document anew.
+        await page.EvaluateAsync("() => window.isSame = true");
+        await page.GetByRole(AriaRole.Link, new() { Name = "First" }).ClickAsync();
+        await page.Locator("[data-key='8']").WaitForAsync();
+    }, async page =>
+    {
+        Assert.True(await page.EvaluateAsync<bool>("() => window.isSame"));
+        await page.Locator("[data-key='2'] [data-part=check]").ClickAsync();
+        await Tells(page, "Selected: Orvane Cluster");
+    });
+
+    [Fact]
     public Task It_stays_where_it_was_scrolled_to() => OnServer(
         Line, async page =>
     {
