@@ -2,8 +2,8 @@ using System.Runtime.InteropServices;
 using Lectica.Examples.NightPlan;
 using Microsoft.AspNetCore.Components.WebAssembly.Hosting;
 
-// The browser gives the runtime memory in steps of a fifth, each in the middle of whatever needs it. What a day's use needs is asked for
-// now, and given back to the runtime: what nobody has written to costs no memory.
+// The browser gives the runtime memory in steps of a fifth, each in the middle of whatever needs it. What use needs is asked for now,
+// and given back to the runtime: what nobody has written to costs no memory.
 try
 {
     unsafe { NativeMemory.Free(NativeMemory.Alloc(48 << 20)); }

@@ -93,11 +93,15 @@
     listen('contextmenu', e => { if (hostOf(e.target)) e.preventDefault(); });
 
     document[name] = {
-        /** What has been done to an element by now, or to the one in whose place it has been drawn; it is kept no more. */
+        /**
+         * What has been done to an element by now, or to the one in whose place it has been drawn. It is kept no more, nor is what was done
+         * on a page that has been left.
+         */
         take(element) {
             element[answers] = true;
-            const its = kept.filter(e => nowOf(e) === element && e.path === location.pathname);
-            for (const e of its) kept.splice(kept.indexOf(e), 1);
+            const its = [], others = [];
+            for (const e of kept) if (e.path === location.pathname) (nowOf(e) === element ? its : others).push(e);
+            kept.splice(0, kept.length, ...others);
             for (const [pointer, press] of pressed) if (nowOf(press) === element) pressed.delete(pointer);
             return its;
         },
